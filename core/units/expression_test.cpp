@@ -1,0 +1,171 @@
+#include "core/units/expression.hpp"
+#include "core/units/quantity.hpp"
+
+#include <catch2/catch.hpp>
+
+#include <numbers>
+#include <random>
+
+using namespace gc;
+
+namespace {
+
+const UnitSystem kMetric;
+
+NameLookup someNames() {
+    return [](const std::string& n) -> std::optional<Amount> {
+        if (n == "wall") return Amount{2.4, kLength};
+        if (n == "count") return Amount{6, kNumber};
+        if (n == "turn") return Amount{std::numbers::pi / 3, kAngle};
+        return std::nullopt;
+    };
+}
+
+} // namespace
+
+TEST_CASE("Lengths in every accepted spelling give the right millimetres") {
+    struct Row {
+        const char* text;
+        double mm;
+    };
+    const Row rows[] = {
+        {"2.8", 2.8},
+        {"2,8", 2.8},
+        {".5", 0.5},
+        {"7/64 in", 7.0 / 64 * 25.4},
+        {"3 3/8 in", 3.375 * 25.4},
+        {"7.75 in / 2", 7.75 * 25.4 / 2},
+        {"wall + 0.4 mm", 2.8},
+        {"wall + 0.4", 2.8},
+        {"wall*2", 4.8},
+        {"2 wall", -1}, // two things side by side: an error
+        {"1\"", 25.4},
+        {"1 ft", 304.8},
+        {"-(3 - 5) mm", 2},
+        {"(3 - 5) mm", -2},
+        {"2 cm − 3 mm", 17},
+        {"4 × 2.5", 10},
+        {"sqrt(16) * wall", 9.6},
+        {"max(wall, 3)", 3},
+        {"min(wall; 3 mm; 1 mm)", 1},
+        {"round(wall)", 2},
+        {"10 mm * sin(30)", 5},
+        {"10 mm * cos(turn)", 5},
+        {"wall * wall / (1 mm)", 5.76},
+        {"(2 mm)^2 / 1 mm", 4},
+        {"2^3", 8},
+        {"-2^2", -4},
+        {"1e-3 m", 1},
+        {"1/3", 1.0 / 3},
+        {"30 mm / count", 5},
+    };
+    for (const Row& row : rows) {
+        INFO(row.text);
+        const auto r = evaluate(row.text, kLength, kMetric, someNames());
+        if (row.mm == -1) {
+            CHECK_FALSE(r.ok());
+            continue;
+        }
+        REQUIRE(r.ok());
+        CHECK(r->value == Approx(row.mm).epsilon(1e-14));
+    }
+}
+
+TEST_CASE("A bare number takes the part's unit and the field's dimension") {
+    UnitSystem inches;
+    inches.length = "in";
+    CHECK(evaluate("2", kLength, inches)->value == Approx(50.8));
+    CHECK(evaluate("90", kAngle, kMetric)->value == Approx(std::numbers::pi / 2));
+    CHECK(evaluate("6", kNumber, kMetric)->value == 6);
+    CHECK(evaluate("680", kVolume, kMetric)->value == Approx(680e3));
+}
+
+TEST_CASE("Mistakes are answered with their position and what to do") {
+    struct Row {
+        const char* text;
+        int position;
+        const char* says;
+    };
+    const Row rows[] = {
+        {"", 0, "Type a number"},
+        {"2 +", 3, "stops too early"},
+        {"2 3", 2, "side by side"},
+        {"wall + 3°", 5, "cannot be added"},
+        {"(2 mm", 5, "closing bracket"},
+        {"thick * 2", 0, "no value called \"thick\""},
+        {"3 / 0", 2, "Division by zero"},
+        {"mm", 0, "number is missing"},
+        {"45°", 0, "needs a length"},
+        {"2 § 3", 2, "not expected"},
+        {"wall mm", 5, "not expected"},
+        {"(wall) mm", 7, "has a unit already"},
+        {"1e999", 0, "too large"},
+        {"sqrt(-1)", 0, "square root"},
+    };
+    for (const Row& row : rows) {
+        INFO(row.text);
+        const auto r = evaluate(row.text, kLength, kMetric, someNames());
+        REQUIRE_FALSE(r.ok());
+        CHECK(r.error().position == row.position);
+        CHECK_THAT(r.error().sentence, Catch::Matchers::Contains(row.says));
+    }
+}
+
+TEST_CASE("Values depend on each other in any order, and a circle is named") {
+    auto ok = evaluateValues({{"height", "wall * 40", ""}, {"wall", "2.5 mm", ""}, {"lean", "2°", ""},
+                              {"n", "count_of", ""}, {"count_of", "6 mm / 1 mm", ""}},
+                             kMetric);
+    REQUIRE(ok.ok());
+    CHECK(ok->at("height").value == Approx(100));
+    CHECK(ok->at("lean").dimension == kAngle);
+    CHECK(ok->at("n").dimension == kNumber);
+
+    auto circle = evaluateValues({{"a", "b + 1", ""}, {"b", "c", ""}, {"c", "a", ""}}, kMetric);
+    REQUIRE_FALSE(circle.ok());
+    CHECK(circle.error().code == "values.circle");
+    CHECK(circle.error().culprits == std::vector<std::string>{"a", "b", "c"});
+
+    CHECK(evaluateValues({{"mm", "3", ""}}, kMetric).error().code == "values.name");
+    CHECK(evaluateValues({{"w", "3", ""}, {"w", "4", ""}}, kMetric).error().code == "values.twice");
+}
+
+TEST_CASE("Renaming a value touches whole words only") {
+    CHECK(renameIn("wall + wallet * wall", "wall", "skin") == "skin + wallet * skin");
+    CHECK(namesUsed("wall + 3 mm * sin(turn)") == std::set<std::string>{"wall", "turn"});
+}
+
+TEST_CASE("Only a number with a unit may be dragged") {
+    CHECK(isPlainNumber("2.4 mm"));
+    CHECK(isPlainNumber("-3"));
+    CHECK_FALSE(isPlainNumber("wall + 1"));
+    CHECK_FALSE(isPlainNumber("7/64 in"));
+}
+
+TEST_CASE("Amounts are written with their unit and without idle zeros") {
+    CHECK(formatAmount(2.4, "mm") == "2.4 mm");
+    CHECK(formatAmount(std::numbers::pi, "°") == "180°");
+    CHECK(formatAmount(25.4, "in") == "1 in");
+    CHECK(formatNumber(-0.00001, 3) == "0");
+}
+
+TEST_CASE("Typed quantities keep their dimension") {
+    const Length side = Length::mm(2) + Length::in(1);
+    CHECK(side.mm() == Approx(27.4));
+    const Volume v = side * side * side;
+    CHECK(v.ml() == Approx(27.4 * 27.4 * 27.4 / 1000));
+    CHECK((Density(0.905e-3) * Volume::ml(100)).g() == Approx(90.5));
+}
+
+TEST_CASE("No text makes the reader fail in any other way than with an error") {
+    std::mt19937 random(7);
+    const std::string alphabet = "0123456789.,+-*/^()mincdeg°\"wall sqrtπ×";
+    for (int k = 0; k < 20000; ++k) {
+        std::string text;
+        const int n = static_cast<int>(random() % 24);
+        for (int i = 0; i < n; ++i) text += alphabet[random() % alphabet.size()];
+        const auto r = evaluate(text, kLength, kMetric, someNames());
+        if (r) CHECK(std::isfinite(r->value));
+        else CHECK_FALSE(r.error().sentence.empty());
+    }
+    CHECK_FALSE(evaluate(std::string(5000, '('), kLength, kMetric).ok());
+}
