@@ -15,7 +15,7 @@ if(GC_MOLD)
 endif()
 
 add_library(gc_flags INTERFACE)
-target_compile_options(gc_flags INTERFACE -Wall -Wextra -Wshadow -Wnon-virtual-dtor -Woverloaded-virtual)
+target_compile_options(gc_flags INTERFACE -Wall -Wextra -Wshadow -Wno-restrict -Wnon-virtual-dtor -Woverloaded-virtual)
 if(GC_WARNINGS_AS_ERRORS)
   target_compile_options(gc_flags INTERFACE -Werror)
 endif()
@@ -27,6 +27,7 @@ target_include_directories(gc_flags INTERFACE "${CMAKE_SOURCE_DIR}")
 
 find_package(Threads REQUIRED)
 find_package(Eigen3 3.4 REQUIRED NO_MODULE)
+find_package(TBB REQUIRED)
 find_package(nlohmann_json 3.11 REQUIRED)
 
 # gc_layer(NAME SOURCES ... USES ...): one static library a layer of core/.

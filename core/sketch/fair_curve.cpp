@@ -137,14 +137,11 @@ class Fitter {
     Bounds bounds(bool holdAlong) const {
         Bounds b;
         for (int i = 0; i < m_stations; ++i) {
-            const Vec2 n = m_normal[at(i)], along{n.y, -n.x};
-            double tolerance = m_request.stations[at(i)].tolerance / m_scale;
-            const double c = dot(n, target(i));
+            // An end keeps its height exactly and gives way in its radius only: a part is as tall as measured.
             const bool end = i == 0 || i == m_stations - 1;
-            if (end && !holdAlong) { // an end does not slide to its foot: what it is off along the curve counts
-                const double off = dot(along, m_curve.at(m_t[at(i)]) - target(i));
-                tolerance = std::sqrt(std::max(0.0, tolerance * tolerance - off * off));
-            }
+            const Vec2 n = end ? Vec2{-1, 0} : m_normal[at(i)], along{n.y, -n.x};
+            const double tolerance = m_request.stations[at(i)].tolerance / m_scale;
+            const double c = dot(n, target(i));
             b.add(pointRow(m_t[at(i)], n), c - tolerance, c + tolerance);
             if (!holdAlong && !end) continue;
             const double slack = end ? 0 : tolerance + 0.02, d = dot(along, target(i));
@@ -265,8 +262,9 @@ class Fitter {
                 (m_curve.knots[at(i + 1)] + m_curve.knots[at(i + 2)] + m_curve.knots[at(i + 3)]) / 3;
             const Vec2 d = m_curve.at(greville, 1);
             const double l = std::max(length(d), 1e-30);
-            b(i, i) = -d.y / l;
-            b(m_n + i, i) = d.x / l;
+            const bool end = i == 0 || i == m_n - 1;
+            b(i, i) = end ? -1 : -d.y / l;
+            b(m_n + i, i) = end ? 0 : d.x / l;
         }
         return b;
     }

@@ -59,6 +59,15 @@ TEST_CASE("Zero tolerance passes exactly through every station") {
     for (double t = 0.2; t < 0.8; t += 0.05) CHECK(curvature(f->curve, t) == Approx(1 / 40.0).epsilon(0.12));
 }
 
+TEST_CASE("The ends keep their heights exactly even where the tolerance lets the curve move")  {
+    FairCurveRequest request{{{{39, 0}, 0.3, 0}, {{42.4, 30}, 0.3, 0}, {{46, 60}, 0.3, 0}, {{56, 110}, 0.3, 0}}, {}, {}};
+    const auto f = fitFairCurve(request);
+    REQUIRE(f.ok());
+    CHECK(f->curve.at(0).y == Approx(0).margin(1e-9));
+    CHECK(f->curve.at(1).y == Approx(110).epsilon(1e-12));
+    CHECK(std::fabs(f->residuals[0]) + std::fabs(f->residuals[3]) > 0);
+}
+
 TEST_CASE("Two stations give a straight line") {
     const auto f = fitFairCurve({{{{30, 0}, 0, 0}, {{50, 100}, 0, 0}}, {}, {}});
     REQUIRE(f.ok());

@@ -1,0 +1,120 @@
+#include "core/base/file.hpp"
+#include "core/document/journal.hpp"
+#include "core/document/part_file.hpp"
+
+#include <catch2/catch.hpp>
+
+#include <csignal>
+#include <random>
+#include <sys/wait.h>
+#include <unistd.h>
+
+using namespace gc;
+
+namespace {
+
+struct Folder {
+    std::filesystem::path path =
+        std::filesystem::temp_directory_path() / ("gc-journal-" + std::to_string(::getpid()));
+    Folder() { std::filesystem::create_directories(path); }
+    ~Folder() { std::filesystem::remove_all(path); }
+};
+
+Part demo() { return *loadPart("demo/herb-pot.goodcurve"); }
+
+} // namespace
+
+TEST_CASE("What a journal holds comes back with its last edit") {
+    const Folder folder;
+    {
+        auto journal = Journal::start(folder.path, demo(), "/tmp/pot.goodcurve");
+        REQUIRE(journal.ok());
+        CHECK(findLostWork(folder.path).empty()); // it is held
+        Part p = demo();
+        p.values[0].expression = "2.8 mm";
+        REQUIRE((*journal)->append(p, "wall 2.8 mm").ok());
+        p.steps.pop_back();
+        REQUIRE((*journal)->append(p, "hole deleted").ok());
+    }
+    const auto lost = findLostWork(folder.path);
+    REQUIRE(lost.size() == 1);
+    CHECK(lost[0].edits == 2);
+    CHECK(lost[0].lastEdit == "hole deleted");
+    CHECK(lost[0].file == "/tmp/pot.goodcurve");
+    CHECK(lost[0].part.steps.size() == 5);
+    CHECK(lost[0].part.values[0].expression == "2.8 mm");
+}
+
+TEST_CASE("A journal torn at any byte gives the edits that were whole") {
+    const Folder folder;
+    std::filesystem::path path;
+    {
+        auto journal = Journal::start(folder.path, demo(), "");
+        path = (*journal)->path();
+        Part p = demo();
+        for (int k = 0; k < 4; ++k) {
+            p.values[0].expression = std::to_string(k);
+            REQUIRE((*journal)->append(p, "edit").ok());
+        }
+    }
+    const std::string whole = *readFile(path);
+    int last = 0;
+    for (std::size_t n = 0; n <= whole.size(); n += 3) {
+        REQUIRE(writeFileAtomically(path, whole.substr(0, n)).ok());
+        const auto work = readJournal(path);
+        if (!work) {
+            CHECK(last == 0);
+            continue;
+        }
+        CHECK(work->edits >= last);
+        last = work->edits;
+        if (last > 0) CHECK(work->part.values[0].expression == std::to_string(last - 1));
+    }
+    CHECK(last >= 3);
+}
+
+TEST_CASE("A process killed in the middle of its edits loses none that it had committed") {
+    const Folder folder;
+    std::mt19937 random(1);
+    for (int round = 0; round < 10; ++round) {
+        int pipeEnds[2];
+        REQUIRE(::pipe(pipeEnds) == 0);
+        const pid_t child = ::fork();
+        if (child == 0) {
+            auto journal = Journal::start(folder.path, demo(), "");
+            Part p = demo();
+            for (int k = 0; k < 100000; ++k) {
+                p.values[0].expression = std::to_string(k);
+                if (!(*journal)->append(p, "edit").ok()) ::_exit(1);
+                if (::write(pipeEnds[1], &k, sizeof k) != sizeof k) ::_exit(1); // "shown as done"
+            }
+            ::_exit(0);
+        }
+        ::close(pipeEnds[1]);
+        const int wanted = 1 + static_cast<int>(random() % 40);
+        int shown = -1;
+        while (shown < wanted && ::read(pipeEnds[0], &shown, sizeof shown) == sizeof shown) {}
+        ::kill(child, SIGKILL);
+        ::waitpid(child, nullptr, 0);
+        int k = 0;
+        while (::read(pipeEnds[0], &k, sizeof k) == sizeof k) shown = k;
+        ::close(pipeEnds[0]);
+        const auto lost = findLostWork(folder.path);
+        REQUIRE(lost.size() == 1);
+        CHECK(std::stoi(lost[0].part.values[0].expression) >= shown);
+        std::filesystem::remove(lost[0].journal);
+    }
+}
+
+TEST_CASE("Saving begins the journal again and a clean end leaves none") {
+    const Folder folder;
+    auto journal = Journal::start(folder.path, demo(), "");
+    Part p = demo();
+    p.name = "Other";
+    REQUIRE((*journal)->append(p, "renamed").ok());
+    REQUIRE((*journal)->restart(p, "/tmp/x.goodcurve").ok());
+    CHECK(readJournal((*journal)->path())->edits == 0);
+    CHECK(readJournal((*journal)->path())->part.name == "Other");
+    (*journal)->discard();
+    CHECK(std::filesystem::is_empty(folder.path));
+}

@@ -1,0 +1,288 @@
+#include "core/document/part.hpp"
+
+#include <algorithm>
+#include <cmath>
+
+namespace gc {
+
+namespace {
+
+template <class T>
+const T& slotAs(const Step& step, const std::string& slot) {
+    static const T empty{};
+    const auto it = step.slots.find(slot);
+    if (it == step.slots.end()) return empty;
+    const T* value = std::get_if<T>(&it->second);
+    return value ? *value : empty;
+}
+
+Wording wordingFor(const Part& part) {
+    Wording w;
+    // A role needs no step when one kind of step that makes it stands in the sheet once.
+    w.roleIsUnique = [&part](const std::string& role) {
+        static const std::map<std::string, std::string> maker{{"bore", "hole"}};
+        const auto it = maker.find(role);
+        const std::string kind = it == maker.end() ? "revolve" : it->second;
+        return std::count_if(part.steps.begin(), part.steps.end(),
+                             [&](const Step& s) { return s.kind == kind; }) <= 1;
+    };
+    w.placeOf = [&part](int id) { return part.placeOf(id); };
+    return w;
+}
+
+std::string faceInWords(const std::string& text, const Wording& w) {
+    const auto ref = parseFaceRef(text);
+    return ref ? inWords(**ref, w) : text;
+}
+
+std::string edgeInWords(const std::string& text, const Wording& w) {
+    const auto ref = parseEdgeRef(text);
+    return ref ? inWords(*ref, w) : text;
+}
+
+std::string joined(const std::vector<std::string>& items) {
+    std::string s;
+    for (std::size_t i = 0; i < items.size(); ++i)
+        s += (i == 0 ? "" : i + 1 == items.size() ? " and " : ", ") + items[i];
+    return s;
+}
+
+std::string slotInWords(const Step& step, const SlotWords& slot, const Wording& w) {
+    switch (slot.type) {
+    case SlotType::Stations: {
+        const std::size_t n = step.stations(slot.key).size();
+        return std::to_string(n) + (n == 1 ? " station" : " stations");
+    }
+    case SlotType::Edges:
+    case SlotType::Faces:
+    case SlotType::Face: {
+        std::vector<std::string> words;
+        for (const std::string& r : step.references(slot.key))
+            words.push_back(slot.type == SlotType::Edges ? edgeInWords(r, w) : faceInWords(r, w));
+        if (words.empty()) return slot.type == SlotType::Edges ? "no edge yet" : "no face";
+        return joined(words);
+    }
+    default: {
+        const std::string& text = step.text(slot.key);
+        return text.empty() ? "…" : slot.prefix + text;
+    }
+    }
+}
+
+} // namespace
+
+const std::string& Step::text(const std::string& slot) const { return slotAs<std::string>(*this, slot); }
+const References& Step::references(const std::string& slot) const { return slotAs<References>(*this, slot); }
+const Stations& Step::stations(const std::string& slot) const { return slotAs<Stations>(*this, slot); }
+
+int Part::shownSteps() const {
+    const int all = static_cast<int>(steps.size());
+    return bookmark < 0 || bookmark > all ? all : bookmark;
+}
+
+const Step* Part::findStep(int id) const {
+    const auto it = std::find_if(steps.begin(), steps.end(), [id](const Step& s) { return s.id == id; });
+    return it == steps.end() ? nullptr : &*it;
+}
+
+Step* Part::findStep(int id) { return const_cast<Step*>(std::as_const(*this).findStep(id)); }
+
+int Part::placeOf(int id) const {
+    for (std::size_t i = 0; i < steps.size(); ++i)
+        if (steps[i].id == id) return static_cast<int>(i) + 1;
+    return 0;
+}
+
+Step newStep(Part& part, const std::string& kind) {
+    Step step;
+    step.id = part.nextId++;
+    step.kind = kind;
+    const StepWords* words = findStepWords(kind);
+    if (!words) return step;
+    for (const SlotWords& s : words->slots) {
+        if (s.type == SlotType::Face || s.type == SlotType::Faces || s.type == SlotType::Edges)
+            step.slots[s.key] = References{};
+        else if (s.type == SlotType::Stations)
+            step.slots[s.key] = Stations{{"0 mm", "60 mm", false, ""}, {"50 mm", "70 mm", false, ""},
+                                         {"100 mm", "90 mm", false, ""}};
+        else step.slots[s.key] = s.fallback;
+    }
+    // The latest outline and body are what a new step is most likely about; a new name must be new.
+    auto latest = [&](const char* kindOfMaker, const char* slot) -> std::string {
+        for (auto it = part.steps.rbegin(); it != part.steps.rend(); ++it)
+            if (it->kind == kindOfMaker) return it->text(slot);
+        return {};
+    };
+    auto fill = [&](const char* slot, const std::string& text) {
+        if (!text.empty() && step.slots.count(slot)) step.slots[slot] = text;
+    };
+    if (kind == "revolve") fill("outline", latest("outline", "name"));
+    if (kind == "shell") {
+        fill("body", latest("import", "body"));
+        fill("body", latest("revolve", "body"));
+    }
+    for (const SlotWords& s : words->slots)
+        if (s.type == SlotType::NewName) {
+            std::string name = step.text(s.key);
+            auto taken = [&](const std::string& n) {
+                return std::any_of(part.steps.begin(), part.steps.end(), [&](const Step& other) {
+                    const StepWords* w = findStepWords(other.kind);
+                    return w && std::any_of(w->slots.begin(), w->slots.end(), [&](const SlotWords& os) {
+                               return os.type == SlotType::NewName && other.text(os.key) == n;
+                           });
+                });
+            };
+            for (int k = 2; taken(name); ++k) name = s.fallback + " " + std::to_string(k);
+            step.slots[s.key] = name;
+        }
+    return step;
+}
+
+Values valuesOf(const Part& part) {
+    auto values = evaluateValues(part.values, part.brief.units);
+    return values ? *values : Values{};
+}
+
+std::vector<SentenceWord> sentenceOf(const Step& step, const Part& part) {
+    const StepWords* words = findStepWords(step.kind);
+    if (!words) return {{step.kind, "", ""}};
+    const Wording w = wordingFor(part);
+    const Values values = valuesOf(part);
+    std::vector<SentenceWord> out;
+    for (const SentencePiece& piece : words->sentence) {
+        if (piece.shown && !piece.shown(step)) continue;
+        if (piece.slot.empty()) {
+            out.push_back({piece.words, "", ""});
+            continue;
+        }
+        const SlotWords* slot = words->slot(piece.slot);
+        SentenceWord word{slotInWords(step, *slot, w), piece.slot, ""};
+        const bool number = slot->type == SlotType::Quantity || slot->type == SlotType::Count;
+        const std::string& typed = step.text(piece.slot);
+        const bool complete = typed.find_first_not_of("-0123456789., ") != std::string::npos;
+        if (number && !(isPlainNumber(typed) && (complete || slot->type == SlotType::Count)))
+            if (const auto v = evaluateSlot(step, piece.slot, part, values)) {
+                word.text = slot->prefix + (slot->type == SlotType::Count
+                                                ? formatNumber(*v)
+                                                : formatAmount(*v, part.brief.units.symbolFor(slot->dimension)));
+                word.expression = typed;
+            }
+        out.push_back(std::move(word));
+    }
+    return out;
+}
+
+std::string sentenceText(const Step& step, const Part& part) {
+    std::string s;
+    for (const SentenceWord& w : sentenceOf(step, part)) {
+        const bool joins = s.empty() || w.text[0] == ',' || w.text[0] == '.';
+        s += (joins ? "" : " ") + w.text;
+    }
+    return s;
+}
+
+std::optional<std::string> typeIntoSlot(Part& part, int stepId, const std::string& slot, const std::string& text) {
+    Step* step = part.findStep(stepId);
+    if (!step) return std::nullopt;
+    const std::string before = step->text(slot);
+    for (NamedValue& v : part.values)
+        if (v.name == before && !namesUsed(text).count(before)) {
+            v.expression = text;
+            return v.name;
+        }
+    step->slots[slot] = text;
+    return std::nullopt;
+}
+
+Result<double> evaluateSlot(const Step& step, const std::string& slot, const Part& part,
+                            const Values& values) {
+    const StepWords* words = findStepWords(step.kind);
+    const SlotWords* s = words ? words->slot(slot) : nullptr;
+    Error e;
+    e.code = "slot.unknown";
+    if (!s) {
+        e.sentence = "This step has no \"" + slot + "\".";
+        return e;
+    }
+    const auto lookup = [&](const std::string& name) -> std::optional<Amount> {
+        const auto it = values.find(name);
+        return it == values.end() ? std::nullopt : std::optional<Amount>(it->second);
+    };
+    const Dimension dimension = s->type == SlotType::Count ? kNumber : s->dimension;
+    const auto amount = evaluate(step.text(slot), dimension, part.brief.units, lookup);
+    if (!amount) {
+        e = amount.error();
+        e.culprits.insert(e.culprits.begin(), slot);
+        return e;
+    }
+    const std::string unit = part.brief.units.symbolFor(dimension);
+    e.culprits = {slot};
+    e.code = "slot.range";
+    const double v = amount->value;
+    const bool tooSmall = s->leastAllowed || s->type == SlotType::Count ? v < s->least : v <= s->least;
+    if (tooSmall) {
+        e.sentence = "The " + s->label + " must be " +
+                     (s->leastAllowed || s->type == SlotType::Count ? "at least " : "more than ") +
+                     formatAmount(s->least, unit) + ".";
+        return e;
+    }
+    if (v > s->most) {
+        e.sentence = "The " + s->label + " must be at most " + formatAmount(s->most, unit) + ".";
+        return e;
+    }
+    if (s->type == SlotType::Count && std::fabs(v - std::round(v)) > 1e-9) {
+        e.sentence = "The " + s->label + " must be a whole number, not " + formatNumber(v) + ".";
+        return e;
+    }
+    return s->type == SlotType::Count ? std::round(v) : v;
+}
+
+StationCheck checkStations(const Stations& stations, double tolerance, const UnitSystem& units,
+                           const Values& values) {
+    const auto lookup = [&](const std::string& name) -> std::optional<Amount> {
+        const auto it = values.find(name);
+        return it == values.end() ? std::nullopt : std::optional<Amount>(it->second);
+    };
+    StationCheck check;
+    int row = -1;
+    for (const StationRow& r : stations) {
+        ++row;
+        StationValues v;
+        v.inside = r.inside;
+        v.tolerance = tolerance;
+        auto read = [&](const std::string& text, const char* what, double& out) {
+            const auto a = evaluate(text, kLength, units, lookup);
+            if (!a) {
+                check.faults.push_back({row, std::string(what) + ": " + a.error().sentence});
+                return false;
+            }
+            out = a->value;
+            return true;
+        };
+        const bool ok = read(r.height, "Height", v.height) & read(r.diameter, "Diameter", v.diameter);
+        if (!r.tolerance.empty() && read(r.tolerance, "Tolerance", v.tolerance) && v.tolerance < 0)
+            check.faults.push_back({row, "The tolerance must not be negative."});
+        if (ok && v.diameter <= 0)
+            check.faults.push_back({row, "The diameter must be more than 0 mm, not " +
+                                             formatAmount(v.diameter, "mm") + "."});
+        if (ok && std::fabs(v.height) > 5000) check.faults.push_back({row, "The height is more than 5 m."});
+        if (ok && !check.rows.empty()) {
+            const StationValues& before = check.rows.back();
+            if (std::fabs(v.height - before.height) < 1e-6 && std::fabs(v.diameter - before.diameter) < 1e-6)
+                check.faults.push_back({row, "This is the same point as the row before. Delete one of the two."});
+        }
+        check.rows.push_back(v);
+    }
+    // A profile runs upwards by and large. It may overhang; but one row out of order is a slip.
+    for (std::size_t i = 1; i + 1 < check.rows.size(); ++i) {
+        const double before = check.rows[i - 1].height, now = check.rows[i].height, next = check.rows[i + 1].height;
+        const bool spike = (now > before && now > next && next > before) || (now < before && now < next && next > before);
+        const double back = now > next ? now - next : before - now;
+        if (spike && back > 0.25 * std::fabs(check.rows.back().height - check.rows.front().height))
+            check.faults.push_back({static_cast<int>(i), "The heights are out of order here. Sort the rows, or "
+                                                         "check this height."});
+    }
+    return check;
+}
+
+} // namespace gc

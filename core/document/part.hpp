@@ -1,0 +1,147 @@
+#pragma once
+/// \file A part as a plain value: its brief, its named values, its steps. Undo is an earlier value.
+
+#include "core/base/result.hpp"
+#include "core/base/vec.hpp"
+#include "core/document/step_words.hpp"
+#include "core/names/reference.hpp"
+#include "core/units/expression.hpp"
+
+#include <map>
+#include <memory>
+#include <optional>
+#include <string>
+#include <variant>
+#include <vector>
+
+namespace gc {
+
+/// One measured row of a profile. Texts are kept as typed; they are expressions.
+struct StationRow {
+    std::string height;
+    std::string diameter;
+    bool inside = false;   ///< the diameter was measured inside the wall
+    std::string tolerance; ///< empty: the outline's own
+    friend bool operator==(const StationRow&, const StationRow&) = default;
+};
+
+using References = std::vector<std::string>;
+using Stations = std::vector<StationRow>;
+/// What a slot holds: a text (expression, choice, name), references, or a table.
+using SlotValue = std::variant<std::string, References, Stations>;
+
+struct Step {
+    int id = 0; ///< never changes, never used again
+    std::string kind;
+    bool off = false;
+    std::map<std::string, SlotValue> slots;
+
+    const std::string& text(const std::string& slot) const;
+    const References& references(const std::string& slot) const;
+    const Stations& stations(const std::string& slot) const;
+    friend bool operator==(const Step&, const Step&) = default;
+};
+
+/// What one target of the brief measures.
+struct MeasureWords {
+    std::string key;   ///< "mass": in the file
+    std::string label; ///< "Mass"
+    Dimension dimension;
+    std::string question; ///< what it asks, for a tip
+};
+const std::vector<MeasureWords>& allMeasures();
+const MeasureWords* findMeasure(const std::string& key);
+
+/// "mass 100 ± 3 g".
+struct Target {
+    std::string measure;
+    std::string allowed;
+    friend bool operator==(const Target&, const Target&) = default;
+};
+
+/// What an allowed-text means, in mm, rad, g, mm³.
+struct AllowedRange {
+    std::optional<double> least, most;
+};
+
+/// Reads "100 ± 3 g", ">= 2 mm", "≤ 4", "2 … 4 mm", "1", "= 1".
+Result<AllowedRange> parseAllowed(const std::string& text, Dimension dimension, const UnitSystem& units,
+                                  const NameLookup& names = {});
+
+struct Brief {
+    UnitSystem units;
+    std::string process = "injection moulded";
+    std::string material = "polypropylene";
+    std::string pull = "up"; ///< the direction in which the tool opens: up, front, side
+    std::string fillLine;    ///< expression of the height of the fill line above the ground; may be empty
+    std::string purpose;     ///< what the part is for, in words
+    std::string caution;     ///< what to bear in mind; shown beside the checks
+    std::vector<Target> targets;
+};
+
+/// A file that travels with the part (an imported shape).
+struct Attachment {
+    std::string name;
+    std::string content;
+};
+
+struct Part {
+    std::string name = "New part";
+    Brief brief;
+    std::vector<NamedValue> values;
+    std::vector<Step> steps;
+    int bookmark = -1; ///< how many steps stand before the bookmark; -1: all
+    int nextId = 1;
+    std::vector<Attachment> attachments;
+
+    /// Steps before the bookmark.
+    int shownSteps() const;
+    const Step* findStep(int id) const;
+    Step* findStep(int id);
+    int placeOf(int id) const; ///< number in the sheet from 1; 0 when it is not there
+};
+
+/// A new step with every slot at its fallback and an id of its own. It is not yet in the sheet.
+Step newStep(Part& part, const std::string& kind);
+
+/// One word of a sentence as the sheet shows it.
+struct SentenceWord {
+    std::string text;
+    std::string slot;       ///< empty for plain words
+    std::string expression; ///< what was typed, where the text shows its value instead
+};
+using Values = std::map<std::string, Amount>;
+/// The named values as far as they can be evaluated: none of them when one is at fault.
+Values valuesOf(const Part& part);
+/// A step's sentence, for the sheet and for reading aloud. References are put in words that need no ids, and
+/// an expression that is more than a number shows what it comes to.
+std::vector<SentenceWord> sentenceOf(const Step& step, const Part& part);
+std::string sentenceText(const Step& step, const Part& part);
+
+/// Puts a text into a slot as a user typed it there. Where the slot holds just the name of a value and the
+/// new text does not use that name, the value itself is changed, so that everything that uses it follows.
+/// \return the name of the value that was changed, or nothing.
+std::optional<std::string> typeIntoSlot(Part& part, int stepId, const std::string& slot, const std::string& text);
+
+/// Evaluates a quantity or count slot against the part's values and the slot's limits.
+Result<double> evaluateSlot(const Step& step, const std::string& slot, const Part& part, const Values& values);
+
+/// The stations in mm, with every bad row pointed at: text that is no number, a diameter that is not
+/// positive, two rows at one point. Rows must run along the profile: see checkStations.
+struct StationValues {
+    double height = 0, diameter = 0;
+    bool inside = false;
+    double tolerance = 0;
+};
+struct RowFault {
+    int row = 0; ///< from 0
+    std::string sentence;
+};
+struct StationCheck {
+    std::vector<StationValues> rows;
+    std::vector<RowFault> faults;
+};
+StationCheck checkStations(const Stations& stations, double tolerance, const UnitSystem& units,
+                           const Values& values);
+
+} // namespace gc

@@ -1,0 +1,365 @@
+#include "core/document/part_file.hpp"
+
+#include "core/base/file.hpp"
+
+#include <nlohmann/json.hpp>
+
+#include <set>
+
+namespace gc {
+
+namespace {
+
+using Json = nlohmann::ordered_json;
+
+constexpr std::size_t kMostSteps = 5000;
+constexpr int kDeepest = 64;
+constexpr std::size_t kLineWidth = 100;
+
+// ---- writing
+
+/// Short values on one line, long ones broken: what people read and compare.
+void print(const Json& value, int indent, std::string& out) {
+    const std::string compact = value.dump();
+    const std::string pad(static_cast<std::size_t>(indent) + 1, ' ');
+    if (!value.is_structured() || value.empty() || (indent > 0 && compact.size() + pad.size() <= kLineWidth)) {
+        out += compact;
+        return;
+    }
+    out += value.is_object() ? '{' : '[';
+    bool first = true;
+    for (const auto& item : value.items()) {
+        out += first ? "\n" : ",\n";
+        out += pad;
+        if (value.is_object()) out += Json(item.key()).dump() + ": ";
+        print(item.value(), indent + 1, out);
+        first = false;
+    }
+    out += '\n' + pad.substr(1) + (value.is_object() ? '}' : ']');
+}
+
+Json slotToJson(const SlotValue& value) {
+    if (const auto* text = std::get_if<std::string>(&value)) return *text;
+    if (const auto* refs = std::get_if<References>(&value)) return *refs;
+    Json rows = Json::array();
+    for (const StationRow& r : std::get<Stations>(value)) {
+        Json row = {{"height", r.height}, {r.inside ? "inside" : "outside", r.diameter}};
+        if (!r.tolerance.empty()) row["tolerance"] = r.tolerance;
+        rows.push_back(std::move(row));
+    }
+    return rows;
+}
+
+Json stepToJson(const Step& step) {
+    Json j = {{"id", step.id}, {"kind", step.kind}};
+    if (step.off) j["off"] = true;
+    if (const StepWords* words = findStepWords(step.kind))
+        for (const SlotWords& s : words->slots)
+            if (const auto it = step.slots.find(s.key); it != step.slots.end()) j[s.key] = slotToJson(it->second);
+    return j;
+}
+
+// ---- reading
+
+/// Reads fields with the path of where it is, so that a message can say it. The first fault counts.
+class PartReader {
+  public:
+    Result<Part> read(const Json& root) {
+        Part part;
+        part.name = text(root, "name", "New part");
+        readBrief(root, part.brief);
+        for (const Json& v : list(root, "values")) {
+            const Here here(*this, "a value");
+            part.values.push_back({text(v, "name"), text(v, "expression"), text(v, "note", "")});
+        }
+        const Json steps = list(root, "steps");
+        if (steps.size() > kMostSteps) fault("The part has more than 5000 steps.");
+        std::set<int> ids;
+        for (std::size_t i = 0; i < steps.size() && !m_error; ++i) {
+            const Here here(*this, "step " + std::to_string(i + 1));
+            part.steps.push_back(readStep(steps[i]));
+            if (!ids.insert(part.steps.back().id).second) fault("Two steps have the same id.");
+        }
+        part.bookmark = static_cast<int>(number(root, "bookmark", -1, -1, kMostSteps));
+        part.nextId = static_cast<int>(number(root, "next_id", 1, 1, 1e9));
+        if (!ids.empty()) part.nextId = std::max(part.nextId, *ids.rbegin() + 1);
+        for (const Json& a : list(root, "attachments")) {
+            const Here here(*this, "an attachment");
+            part.attachments.push_back({text(a, "name"), text(a, "content")});
+        }
+        if (m_error) return *m_error;
+        return part;
+    }
+
+  private:
+    /// Names the entry that is being read for as long as it lives.
+    class Here {
+      public:
+        Here(PartReader& reader, std::string where) : m_reader(reader) { reader.m_where.push_back(std::move(where)); }
+        ~Here() { m_reader.m_where.pop_back(); }
+
+      private:
+        PartReader& m_reader;
+    };
+
+    void fault(const std::string& what) {
+        if (m_error) return;
+        Error e;
+        e.code = "part.content";
+        std::string where;
+        for (const std::string& w : m_where) where += w + ": ";
+        e.culprits = m_where;
+        e.sentence = "The part file has a fault. " + where + what;
+        m_error = e;
+    }
+
+    std::string text(const Json& j, const char* key, std::optional<std::string> fallback = std::nullopt) {
+        const auto it = j.is_object() ? j.find(key) : j.end();
+        if (!j.is_object() || it == j.end()) {
+            if (!fallback) fault(std::string("\"") + key + "\" is missing.");
+            return fallback.value_or("");
+        }
+        if (!it->is_string()) {
+            fault(std::string("\"") + key + "\" should be a text.");
+            return {};
+        }
+        return it->get<std::string>();
+    }
+
+    double number(const Json& j, const char* key, double fallback, double least, double most) {
+        const auto it = j.is_object() ? j.find(key) : j.end();
+        if (!j.is_object() || it == j.end()) return fallback;
+        if (!it->is_number() || !(it->get<double>() >= least) || !(it->get<double>() <= most)) {
+            fault(std::string("\"") + key + "\" should be a number from " + formatNumber(least) + " to " +
+                  formatNumber(most) + ".");
+            return fallback;
+        }
+        return it->get<double>();
+    }
+
+    bool truth(const Json& j, const char* key) {
+        const auto it = j.find(key);
+        if (it == j.end()) return false;
+        if (!it->is_boolean()) fault(std::string("\"") + key + "\" should be true or false.");
+        return it->is_boolean() && it->get<bool>();
+    }
+
+    Json list(const Json& j, const char* key) {
+        const auto it = j.is_object() ? j.find(key) : j.end();
+        if (!j.is_object() || it == j.end()) return Json::array();
+        if (!it->is_array()) {
+            fault(std::string("\"") + key + "\" should be a list.");
+            return Json::array();
+        }
+        return *it;
+    }
+
+    void readBrief(const Json& root, Brief& brief) {
+        const Here here(*this, "brief");
+        const auto it = root.find("brief");
+        if (it == root.end()) return;
+        if (!it->is_object()) return fault("It should be an object.");
+        const Json& j = *it;
+        brief.process = text(j, "process", brief.process);
+        brief.material = text(j, "material", brief.material);
+        brief.pull = text(j, "pull", brief.pull);
+        if (brief.pull != "up" && brief.pull != "front" && brief.pull != "side")
+            fault("\"pull\" should be up, front or side.");
+        brief.fillLine = text(j, "fill_line", "");
+        brief.purpose = text(j, "purpose", "");
+        brief.caution = text(j, "caution", "");
+        if (const auto u = j.find("units"); u != j.end()) {
+            readUnit(*u, "length", kLength, brief.units.length);
+            readUnit(*u, "angle", kAngle, brief.units.angle);
+            readUnit(*u, "mass", kMass, brief.units.mass);
+            readUnit(*u, "volume", kVolume, brief.units.volume);
+        }
+        for (const Json& t : list(j, "targets")) {
+            const Here target(*this, "a target");
+            brief.targets.push_back({text(t, "measure"), text(t, "allowed")});
+            if (!m_error && !findMeasure(brief.targets.back().measure))
+                fault("There is no measure called \"" + brief.targets.back().measure + "\".");
+        }
+    }
+
+    void readUnit(const Json& j, const char* key, Dimension dimension, std::string& out) {
+        const std::string symbol = text(j, key, out);
+        const auto unit = findUnit(symbol);
+        if (!unit || !(unit->dimension == dimension)) return fault("\"" + symbol + "\" is not a unit of " + key + ".");
+        out = symbol;
+    }
+
+    Step readStep(const Json& j) {
+        Step step;
+        if (!j.is_object()) {
+            fault("It should be an object.");
+            return step;
+        }
+        step.id = static_cast<int>(number(j, "id", 0, 1, 1e9));
+        if (step.id < 1) fault("\"id\" is missing.");
+        step.kind = text(j, "kind");
+        step.off = truth(j, "off");
+        const StepWords* words = findStepWords(step.kind);
+        if (!words) {
+            fault("This version does not know a step of kind \"" + step.kind + "\".");
+            return step;
+        }
+        for (const SlotWords& s : words->slots) step.slots[s.key] = readSlot(j, s);
+        for (const auto& item : j.items())
+            if (!words->slot(item.key()) && item.key() != "id" && item.key() != "kind" && item.key() != "off")
+                fault("This version does not know \"" + item.key() + "\" of a " + step.kind + ".");
+        return step;
+    }
+
+    SlotValue readSlot(const Json& j, const SlotWords& slot) {
+        if (slot.type == SlotType::Stations) return readStations(j, slot.key.c_str());
+        if (slot.type == SlotType::Face || slot.type == SlotType::Faces || slot.type == SlotType::Edges) {
+            References refs;
+            for (const Json& r : list(j, slot.key.c_str())) {
+                if (!r.is_string()) {
+                    fault("A reference should be a text.");
+                    break;
+                }
+                refs.push_back(r.get<std::string>());
+                const bool good = slot.type == SlotType::Edges ? parseEdgeRef(refs.back()).ok()
+                                                               : parseFaceRef(refs.back()).ok();
+                if (!good) fault("The reference \"" + refs.back() + "\" is not understood.");
+            }
+            return refs;
+        }
+        std::string value = text(j, slot.key.c_str(), slot.fallback);
+        if (slot.type == SlotType::Choice &&
+            std::find(slot.choices.begin(), slot.choices.end(), value) == slot.choices.end())
+            fault("\"" + value + "\" is not one of the choices for " + slot.label + ".");
+        return value;
+    }
+
+    Stations readStations(const Json& j, const char* key) {
+        Stations rows;
+        for (const Json& r : list(j, key)) {
+            const Here here(*this, "station row " + std::to_string(rows.size() + 1));
+            if (!r.is_object()) {
+                fault("It should be an object.");
+                break;
+            }
+            StationRow row;
+            row.inside = r.contains("inside");
+            row.height = text(r, "height");
+            row.diameter = text(r, row.inside ? "inside" : "outside");
+            row.tolerance = text(r, "tolerance", "");
+            rows.push_back(std::move(row));
+            if (m_error) break;
+        }
+        return rows;
+    }
+
+    std::vector<std::string> m_where;
+    std::optional<Error> m_error;
+};
+
+} // namespace
+
+std::string writePart(const Part& part) {
+    const Brief& b = part.brief;
+    Json targets = Json::array();
+    for (const Target& t : b.targets) targets.push_back({{"measure", t.measure}, {"allowed", t.allowed}});
+    Json values = Json::array();
+    for (const NamedValue& v : part.values) {
+        Json j = {{"name", v.name}, {"expression", v.expression}};
+        if (!v.note.empty()) j["note"] = v.note;
+        values.push_back(std::move(j));
+    }
+    Json steps = Json::array();
+    for (const Step& s : part.steps) steps.push_back(stepToJson(s));
+    Json root = {{"format", "good-curve part"},
+                 {"version", kPartFileVersion},
+                 {"name", part.name},
+                 {"brief",
+                  {{"purpose", b.purpose},
+                   {"units",
+                    {{"length", b.units.length}, {"angle", b.units.angle}, {"mass", b.units.mass}, {"volume", b.units.volume}}},
+                   {"process", b.process},
+                   {"material", b.material},
+                   {"pull", b.pull},
+                   {"fill_line", b.fillLine},
+                   {"caution", b.caution},
+                   {"targets", targets}}},
+                 {"values", values},
+                 {"steps", steps},
+                 {"bookmark", part.bookmark},
+                 {"next_id", part.nextId}};
+    if (!part.attachments.empty()) {
+        root["attachments"] = Json::array();
+        for (const Attachment& a : part.attachments)
+            root["attachments"].push_back({{"name", a.name}, {"content", a.content}});
+    }
+    std::string out;
+    print(root, 0, out);
+    return out += '\n';
+}
+
+Result<Part> readPart(const std::string& text) {
+    Error e;
+    if (text.empty()) {
+        e.code = "part.syntax";
+        e.sentence = "The file is empty.";
+        return e;
+    }
+    Json root;
+    try {
+        const auto limitDepth = [](int depth, Json::parse_event_t, Json&) {
+            if (depth > kDeepest) throw std::length_error("nested too deeply");
+            return true;
+        };
+        root = Json::parse(text, limitDepth);
+    } catch (const Json::parse_error& fault) {
+        e.code = "part.syntax";
+        e.position = static_cast<int>(fault.byte);
+        e.sentence = fault.byte + 2 >= text.size()
+                         ? "The file stops in the middle: it was cut off. Look for an older copy of it."
+                         : "The file is damaged at byte " + std::to_string(fault.byte) + " and cannot be read.";
+        return e;
+    } catch (const std::exception&) {
+        e.code = "part.syntax";
+        e.sentence = "The file is damaged and cannot be read.";
+        return e;
+    }
+    const auto format = root.is_object() ? root.find("format") : root.end();
+    if (!root.is_object() || format == root.end() || *format != "good-curve part") {
+        e.code = "part.format";
+        e.sentence = "This is not a Good Curve part.";
+        return e;
+    }
+    const auto version = root.find("version");
+    if (version == root.end() || !version->is_number_integer() || *version < 1) {
+        e.code = "part.format";
+        e.sentence = "The part file does not say which version of the format it is in.";
+        return e;
+    }
+    if (*version > kPartFileVersion) {
+        e.code = "part.newer";
+        e.sentence = "This part was saved by a newer Good Curve (format " + version->dump() +
+                     ", this program reads up to " + std::to_string(kPartFileVersion) +
+                     "). Update Good Curve to open it; the file is left as it is.";
+        return e;
+    }
+    return PartReader().read(root);
+}
+
+Result<Part> loadPart(const std::filesystem::path& path) {
+    const auto text = readFile(path);
+    if (!text) return text.error();
+    auto part = readPart(*text);
+    if (!part) {
+        Error e = part.error();
+        e.sentence = "\"" + path.filename().string() + "\" cannot be opened. " + e.sentence;
+        return e;
+    }
+    return part;
+}
+
+Result<Done> savePart(const Part& part, const std::filesystem::path& path) {
+    return writeFileAtomically(path, writePart(part));
+}
+
+} // namespace gc

@@ -1,0 +1,22 @@
+#pragma once
+/// \file Parts in and out of `.goodcurve` files: UTF-8 JSON as documented in docs/file-format.md.
+
+#include "core/document/part.hpp"
+
+#include <filesystem>
+
+namespace gc {
+
+inline constexpr int kPartFileVersion = 1;
+
+/// The part as text: stable key order, one step a group of lines, so that a difference reads like the sheet.
+std::string writePart(const Part& part);
+
+/// Errors: "part.syntax" (position = byte), "part.format", "part.newer", "part.content" (culprits = the path
+/// of the entry at fault). Nothing of a bad file is taken.
+Result<Part> readPart(const std::string& text);
+
+Result<Part> loadPart(const std::filesystem::path& path);
+Result<Done> savePart(const Part& part, const std::filesystem::path& path);
+
+} // namespace gc

@@ -1,0 +1,109 @@
+#include "core/document/part_file.hpp"
+#include "core/base/file.hpp"
+
+#include <catch2/catch.hpp>
+
+#include <chrono>
+#include <random>
+#include <unistd.h>
+
+using namespace gc;
+
+namespace {
+
+std::string demoText() {
+    auto text = readFile("demo/herb-pot.goodcurve");
+    REQUIRE(text.ok());
+    return *text;
+}
+
+} // namespace
+
+TEST_CASE("A part survives being written and read, and its text is stable") {
+    const auto part = readPart(demoText());
+    REQUIRE(part.ok());
+    const std::string once = writePart(*part);
+    const auto again = readPart(once);
+    REQUIRE(again.ok());
+    CHECK(writePart(*again) == once);
+    CHECK(again->steps == part->steps);
+    CHECK(again->values == part->values);
+    CHECK(again->brief.targets == part->brief.targets);
+    CHECK(again->nextId == 7);
+    // One station a line, one short step a line: a difference reads like the sheet.
+    CHECK_THAT(once, Catch::Matchers::Contains("\n  {\"id\": 2,") || Catch::Matchers::Contains("\n  {\"id\":2,"));
+}
+
+TEST_CASE("Faults of a part file are named by their place") {
+    struct Row {
+        const char* text;
+        const char* code;
+        const char* says;
+    };
+    const Row rows[] = {
+        {"", "part.syntax", "empty"},
+        {"{\"format\": \"good-curve part\", \"version\": 1, \"na", "part.syntax", "cut off"},
+        {"hello", "part.syntax", "damaged"},
+        {"[]", "part.format", "not a Good Curve part"},
+        {R"({"format":"good-curve part","version":9})", "part.newer", "newer"},
+        {R"({"format":"good-curve part"})", "part.format", "version"},
+        {R"({"format":"good-curve part","version":1,"steps":5})", "part.content", "list"},
+        {R"({"format":"good-curve part","version":1,"steps":[{"id":1,"kind":"melt"}]})", "part.content", "melt"},
+        {R"({"format":"good-curve part","version":1,"steps":[{"kind":"shell"}]})", "part.content", "step 1"},
+        {R"({"format":"good-curve part","version":1,"steps":[{"id":1,"kind":"fillet","edges":["edge 7"]}]})",
+         "part.content", "edge 7"},
+        {R"({"format":"good-curve part","version":1,"steps":[{"id":1,"kind":"shell"},{"id":1,"kind":"shell"}]})",
+         "part.content", "same id"},
+        {R"({"format":"good-curve part","version":1,"brief":{"targets":[{"measure":"beauty","allowed":"1"}]}})",
+         "part.content", "beauty"},
+        {R"({"format":"good-curve part","version":1,"brief":{"units":{"length":"g"}}})", "part.content", "unit"},
+        {R"({"format":"good-curve part","version":1,"steps":[{"id":1,"kind":"outline","stations":[{"height":3}]}]})",
+         "part.content", "station row 1"},
+    };
+    for (const Row& row : rows) {
+        INFO(row.text);
+        const auto r = readPart(row.text);
+        REQUIRE_FALSE(r.ok());
+        CHECK(r.error().code == row.code);
+        CHECK_THAT(r.error().sentence, Catch::Matchers::Contains(row.says));
+    }
+    CHECK_FALSE(readPart(std::string(100000, '[')).ok());
+    CHECK(loadPart("/nonexistent.goodcurve").error().code == "file.missing");
+}
+
+TEST_CASE("Two seconds of truncated and garbled part files never do more than fail politely") {
+    const std::string good = demoText();
+    for (std::size_t n = 0; n + 2 < good.size(); n += 7) CHECK_FALSE(readPart(good.substr(0, n)).ok());
+    std::mt19937 random(11);
+    const auto stop = std::chrono::steady_clock::now() + std::chrono::seconds(2);
+    while (std::chrono::steady_clock::now() < stop) {
+        std::string bad = good;
+        for (int k = 1 + static_cast<int>(random() % 6); k > 0; --k) {
+            const std::size_t at = random() % bad.size();
+            switch (random() % 4) {
+            case 0: bad[at] = static_cast<char>(random()); break;
+            case 1: bad.erase(at, random() % 20); break;
+            case 2: bad.insert(at, std::string(random() % 4, "{}[]\",:0"[random() % 8])); break;
+            default: std::swap(bad[at], bad[random() % bad.size()]); break;
+            }
+            if (bad.empty()) bad = " ";
+        }
+        const auto r = readPart(bad);
+        if (r) CHECK_FALSE(writePart(*r).empty());
+        else CHECK_FALSE(r.error().sentence.empty());
+    }
+}
+
+TEST_CASE("Saving replaces the file whole or leaves the old one") {
+    const auto folder = std::filesystem::temp_directory_path() / ("gc-save-" + std::to_string(::getpid()));
+    std::filesystem::create_directories(folder);
+    const auto path = folder / "pot.goodcurve";
+    const auto part = readPart(demoText());
+    REQUIRE(savePart(*part, path).ok());
+    CHECK(loadPart(path)->name == "Herb pot");
+    CHECK(std::distance(std::filesystem::directory_iterator(folder), {}) == 1);
+    const auto refused = savePart(*part, folder / "missing" / "pot.goodcurve");
+    REQUIRE_FALSE(refused.ok());
+    CHECK(refused.error().code == "file.unwritable");
+    std::filesystem::remove_all(folder);
+}

@@ -1,0 +1,143 @@
+#include "core/document/step_words.hpp"
+
+#include "core/document/part.hpp"
+
+#include <algorithm>
+#include <numbers>
+
+namespace gc {
+
+namespace {
+
+constexpr double kTurn = 2 * std::numbers::pi;
+
+bool hasInsideRows(const Step& step) {
+    const auto& rows = step.stations("stations");
+    return std::any_of(rows.begin(), rows.end(), [](const StationRow& r) { return r.inside; });
+}
+
+bool isRepeated(const Step& step) { return step.text("count") != "1"; }
+
+SlotWords length(std::string key, std::string label, std::string fallback, double most = 2000) {
+    SlotWords s;
+    s.key = std::move(key);
+    s.label = std::move(label);
+    s.dimension = kLength;
+    s.fallback = std::move(fallback);
+    s.most = most;
+    return s;
+}
+
+SlotWords slot(std::string key, std::string label, SlotType type, std::string fallback = {}) {
+    SlotWords s;
+    s.key = std::move(key);
+    s.label = std::move(label);
+    s.type = type;
+    s.fallback = std::move(fallback);
+    return s;
+}
+
+SlotWords choice(std::string key, std::string label, std::vector<std::string> choices) {
+    SlotWords s = slot(std::move(key), std::move(label), SlotType::Choice, choices.front());
+    s.choices = std::move(choices);
+    return s;
+}
+
+StepWords outlineWords() {
+    StepWords w{"outline", "Stations", "A fair profile through heights and diameters that you measured",
+                "measure and draw", "Outline", {}, {}};
+    SlotWords tolerance = length("tolerance", "tolerance", "0.1 mm", 50);
+    tolerance.leastAllowed = true;
+    w.slots = {slot("name", "name", SlotType::NewName, "wall line"),
+               slot("stations", "stations", SlotType::Stations), tolerance,
+               length("wall", "wall of inside rows", "2 mm")};
+    w.sentence = {{"Outline", ""},
+                  {"", "name"},
+                  {"from", ""},
+                  {"", "stations"},
+                  {", fair within", ""},
+                  {"", "tolerance"},
+                  {", inside rows plus", "", hasInsideRows},
+                  {"", "wall", hasInsideRows},
+                  {".", ""}};
+    return w;
+}
+
+StepWords revolveWords() {
+    StepWords w{"revolve", "Revolve", "Turn an outline about the axis into a body", "add material", "Form", {}, {}};
+    SlotWords angle = slot("angle", "angle", SlotType::Quantity, "360°");
+    angle.dimension = kAngle;
+    angle.most = kTurn * (1 + 1e-12);
+    w.slots = {slot("outline", "outline", SlotType::OutlineRef, "wall line"), angle,
+               slot("body", "body", SlotType::NewName, "body")};
+    w.sentence = {{"Revolve", ""}, {"", "outline"}, {"about the axis by", ""}, {"", "angle"},
+                  {", new body", ""}, {"", "body"}, {".", ""}};
+    return w;
+}
+
+StepWords importWords() {
+    StepWords w{"import", "Import", "Bring in a body from a STEP file", "add material", "Form", {}, {}};
+    w.slots = {slot("file", "file", SlotType::File), slot("body", "body", SlotType::NewName, "imported")};
+    w.sentence = {{"Import", ""}, {"", "file"}, {"as new body", ""}, {"", "body"}, {".", ""}};
+    return w;
+}
+
+StepWords shellWords() {
+    StepWords w{"shell", "Shell", "Hollow a body to an even wall", "hollow and lean", "Finish", {}, {}};
+    w.slots = {slot("body", "body", SlotType::BodyRef, "body"), slot("open", "open faces", SlotType::Faces),
+               length("wall", "wall", "2.4 mm", 200), choice("side", "side", {"inward", "outward"})};
+    w.sentence = {{"Shell", ""}, {"", "body"}, {"leaving", ""}, {"", "open"}, {"open, wall", ""},
+                  {"", "wall"}, {"", "side"}, {".", ""}};
+    return w;
+}
+
+StepWords filletWords() {
+    StepWords w{"fillet", "Fillet", "Round edges with one radius", "shape edges", "Finish", {}, {}};
+    w.slots = {slot("edges", "edges", SlotType::Edges), length("radius", "radius", "1 mm", 1000)};
+    w.sentence = {{"Fillet", ""}, {"", "edges"}, {"by", ""}, {"", "radius"}, {".", ""}};
+    return w;
+}
+
+StepWords holeWords() {
+    StepWords w{"hole", "Hole", "Drill through a wall, once or around the axis", "detail", "Finish", {}, {}};
+    SlotWords diameter = length("diameter", "diameter", "6 mm", 1000);
+    diameter.prefix = "⌀ ";
+    SlotWords count = slot("count", "count", SlotType::Count, "1");
+    count.least = 1;
+    count.most = 500;
+    SlotWords circle = length("circle", "circle", "40 mm");
+    circle.prefix = "⌀ ";
+    circle.leastAllowed = true;
+    SlotWords lean = slot("lean", "lean", SlotType::Quantity, "0°");
+    lean.dimension = kAngle;
+    lean.leastAllowed = true;
+    lean.most = kTurn / 8;
+    w.slots = {diameter, slot("face", "face", SlotType::Face), count, circle, lean};
+    w.sentence = {{"Hole", ""},     {"", "diameter"},      {"through", ""},
+                  {"", "face"},     {",", ""},             {"", "count"},
+                  {"around the axis on", "", isRepeated},  {"", "circle", isRepeated},
+                  {"on the axis", "", [](const Step& s) { return !isRepeated(s); }},
+                  {", leaning", ""}, {"", "lean"},          {".", ""}};
+    return w;
+}
+
+} // namespace
+
+const SlotWords* StepWords::slot(const std::string& key) const {
+    const auto it = std::find_if(slots.begin(), slots.end(), [&](const SlotWords& s) { return s.key == key; });
+    return it == slots.end() ? nullptr : &*it;
+}
+
+const std::vector<StepWords>& allStepWords() {
+    static const std::vector<StepWords> all{outlineWords(), revolveWords(), importWords(),
+                                            shellWords(),   filletWords(),  holeWords()};
+    return all;
+}
+
+const StepWords* findStepWords(const std::string& kind) {
+    const auto& all = allStepWords();
+    const auto it = std::find_if(all.begin(), all.end(), [&](const StepWords& w) { return w.kind == kind; });
+    return it == all.end() ? nullptr : &*it;
+}
+
+} // namespace gc

@@ -1,0 +1,66 @@
+#pragma once
+/// \file What each kind of step is in words: its verb, its slots and its sentence. From this one description
+/// come the file, the sheet, the sentence bar and the checks of what was typed. Nothing here computes a shape.
+
+#include "core/units/amount.hpp"
+
+#include <string>
+#include <vector>
+
+namespace gc {
+
+struct Step;
+
+enum class SlotType {
+    Quantity,   ///< an expression of a dimension
+    Count,      ///< an expression for a whole number
+    Choice,     ///< one of a few words
+    NewName,    ///< a name that the step gives: an outline, a body
+    BodyRef,    ///< the name of a body made before
+    OutlineRef, ///< the name of an outline made before
+    Face,       ///< one face
+    Faces,      ///< any number of faces
+    Edges,      ///< edges or rules
+    Stations,   ///< a table of measured heights and diameters
+    File,       ///< the name of an embedded file
+};
+
+/// What a slot holds and what may be put into it.
+struct SlotWords {
+    std::string key;
+    std::string label;         ///< "wall", for lists and messages
+    SlotType type = SlotType::Quantity;
+    Dimension dimension;       ///< Quantity only
+    std::string fallback;      ///< the text of a new step's slot
+    std::vector<std::string> choices;
+    double least = 0;          ///< in internal units; exclusive for quantities, inclusive for counts
+    double most = 1e6;
+    std::string prefix;        ///< written before the value ("⌀ ")
+    bool leastAllowed = false; ///< the least value itself is allowed too
+};
+
+/// A piece of a sentence: words, or a slot.
+struct SentencePiece {
+    std::string words; ///< when slot is empty
+    std::string slot;  ///< the slot's key
+    bool (*shown)(const Step&) = nullptr; ///< nothing: always
+};
+
+struct StepWords {
+    std::string kind;    ///< "shell": in the file
+    std::string verb;    ///< "Shell": what is typed
+    std::string purpose; ///< "Hollow a body to an even wall": a tip
+    std::string group;   ///< "hollow and lean"
+    std::string stage;   ///< "Finish"
+    std::vector<SlotWords> slots;
+    std::vector<SentencePiece> sentence;
+
+    const SlotWords* slot(const std::string& key) const;
+};
+
+/// Every kind, in the order of the work.
+const std::vector<StepWords>& allStepWords();
+/// Nothing for a kind that this version does not know.
+const StepWords* findStepWords(const std::string& kind);
+
+} // namespace gc

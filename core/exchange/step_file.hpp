@@ -1,0 +1,22 @@
+#pragma once
+/// \file Bodies in and out of STEP files (ISO 10303-21, application protocol 214).
+
+#include "core/shape/body.hpp"
+
+#include <filesystem>
+
+namespace gc {
+
+/// The solids of a STEP text as one body; its faces are named "face 1 of step N" in the file's order.
+/// Lengths are converted to mm. Errors: "step.syntax", "step.empty".
+Result<Body> readStep(const std::string& content, int stepId, std::uint64_t contentHash);
+
+/// Named bodies to a file in millimetres. Error: "step.unwritable".
+struct NamedBody {
+    std::string name;
+    Body body;
+};
+Result<Done> writeStep(const std::vector<NamedBody>& bodies, const std::string& partName,
+                       const std::filesystem::path& path);
+
+} // namespace gc

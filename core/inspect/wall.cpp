@@ -1,0 +1,275 @@
+#include "core/inspect/wall.hpp"
+
+#include "core/shape/kernel.hpp"
+
+#include <BRepAdaptor_Surface.hxx>
+#include <BRepTools.hxx>
+#include <BRep_Tool.hxx>
+#include <GeomAPI_ProjectPointOnSurf.hxx>
+#include <IntCurvesFace_Intersector.hxx>
+#include <TopoDS.hxx>
+#include <gp_Lin.hxx>
+
+#include <tbb/blocked_range.h>
+#include <tbb/parallel_for.h>
+
+#include <algorithm>
+#include <atomic>
+#include <cmath>
+#include <unordered_map>
+
+namespace gc {
+
+namespace {
+
+constexpr double kInset = 0.08;                    // of the way to the triangle's middle
+const double kFacing = std::cos(60 * M_PI / 180);  // ray school: the far side faces this one
+const double kApart = std::cos(110 * M_PI / 180);  // ball school: contacts this far apart
+const double kHollow = std::cos(2 * M_PI / 180);   // a contact off the triangle's normal is on a hollow edge
+constexpr int kBallRounds = 40;
+constexpr int kExactCandidates = 10;
+
+std::uint64_t pairKey(std::uint32_t a, std::uint32_t b) {
+    return a < b ? std::uint64_t(a) << 32 | b : std::uint64_t(b) << 32 | a;
+}
+
+/// One round of splitting every edge that is too long at its middle.
+bool splitOnce(TriangleMesh& m, double longest) {
+    std::unordered_map<std::uint64_t, std::uint32_t> middles;
+    auto middle = [&](std::uint32_t a, std::uint32_t b) -> std::int64_t {
+        if (length(m.points[a] - m.points[b]) <= longest) return -1;
+        const auto [it, fresh] = middles.emplace(pairKey(a, b), static_cast<std::uint32_t>(m.points.size()));
+        if (fresh) {
+            m.points.push_back((m.points[a] + m.points[b]) * 0.5);
+            m.normals.push_back(unit(m.normals[a] + m.normals[b], m.normals[a]));
+        }
+        return it->second;
+    };
+    std::vector<std::array<std::uint32_t, 3>> out;
+    std::vector<MeshFace> faces = m.faces;
+    for (MeshFace& f : faces) {
+        const auto first = static_cast<std::uint32_t>(out.size());
+        for (std::uint32_t i = f.firstTriangle; i < f.firstTriangle + f.triangleCount; ++i) {
+            const auto t = m.triangles[i];
+            std::int64_t mid[3];
+            int count = 0;
+            for (std::size_t k = 0; k < 3; ++k) count += (mid[k] = middle(t[k], t[(k + 1) % 3])) >= 0;
+            auto u = [](std::int64_t v) { return static_cast<std::uint32_t>(v); };
+            if (count == 0) out.push_back(t);
+            else if (count == 3) {
+                out.push_back({t[0], u(mid[0]), u(mid[2])});
+                out.push_back({u(mid[0]), t[1], u(mid[1])});
+                out.push_back({u(mid[2]), u(mid[1]), t[2]});
+                out.push_back({u(mid[0]), u(mid[1]), u(mid[2])});
+            } else {
+                std::size_t k = 0;
+                if (count == 1)
+                    while (mid[k] < 0) ++k;
+                else
+                    while (mid[k] >= 0) ++k;
+                const auto a = t[k], b = t[(k + 1) % 3], c = t[(k + 2) % 3];
+                if (count == 1) {
+                    out.push_back({a, u(mid[k]), c});
+                    out.push_back({u(mid[k]), b, c});
+                } else {
+                    const auto bc = u(mid[(k + 1) % 3]), ca = u(mid[(k + 2) % 3]);
+                    out.push_back({bc, c, ca});
+                    out.push_back({a, b, bc});
+                    out.push_back({a, bc, ca});
+                }
+            }
+        }
+        f.firstTriangle = first;
+        f.triangleCount = static_cast<std::uint32_t>(out.size()) - first;
+    }
+    const bool changed = !middles.empty();
+    m.triangles = std::move(out);
+    m.faces = std::move(faces);
+    return changed;
+}
+
+/// Which face each vertex of the surface belongs to (faces do not share vertices).
+std::vector<std::uint32_t> faceOfVertices(const TriangleMesh& m) {
+    std::vector<std::uint32_t> out(m.points.size(), 0);
+    for (std::uint32_t f = 0; f < m.faces.size(); ++f)
+        for (std::uint32_t i = m.faces[f].firstTriangle; i < m.faces[f].firstTriangle + m.faces[f].triangleCount; ++i)
+            for (const std::uint32_t v : m.triangles[i]) out[v] = f;
+    return out;
+}
+
+template <class Measure>
+void measureAll(WallField& field, std::size_t count, const Stop& stop, Measure measure) {
+    field.thickness.assign(count, -1.f);
+    std::atomic<bool> stopped{false};
+    tbb::parallel_for(tbb::blocked_range<std::size_t>(0, count, 256), [&](const auto& range) {
+        if (stopped || (stop && stop())) {
+            stopped = true;
+            return;
+        }
+        for (std::size_t i = range.begin(); i < range.end(); ++i) field.thickness[i] = static_cast<float>(measure(i));
+    });
+}
+
+/// The thickness along the exact normal from the point of the exact surface nearest to the sample.
+std::optional<WallExtreme> exactRay(const NamedShape& s, std::uint32_t face, std::uint32_t farFace, Vec3 sample) {
+    const TopoDS_Face from = TopoDS::Face(s.faces(static_cast<int>(face) + 1));
+    const TopoDS_Face to = TopoDS::Face(s.faces(static_cast<int>(farFace) + 1));
+    double u0 = 0, u1 = 0, v0 = 0, v1 = 0;
+    BRepTools::UVBounds(from, u0, u1, v0, v1);
+    GeomAPI_ProjectPointOnSurf foot(gp_Pnt(sample.x, sample.y, sample.z), BRep_Tool::Surface(from), u0, u1, v0, v1);
+    if (foot.NbPoints() == 0) return std::nullopt;
+    double u = 0, v = 0;
+    foot.LowerDistanceParameters(u, v);
+    const BRepAdaptor_Surface surface(from, false);
+    gp_Pnt p;
+    gp_Vec du, dv;
+    surface.D1(u, v, p, du, dv);
+    gp_Vec inward = du.Crossed(dv);
+    if (inward.Magnitude() < 1e-12) return std::nullopt;
+    inward.Normalize();
+    if (from.Orientation() != TopAbs_REVERSED) inward.Reverse();
+    IntCurvesFace_Intersector hit(to, 1e-9);
+    hit.Perform(gp_Lin(p, gp_Dir(inward)), 1e-4, 1e6);
+    double best = 1e300;
+    for (int i = 1; i <= hit.NbPnt(); ++i) best = std::min(best, hit.WParameter(i));
+    if (best > 1e299) return std::nullopt;
+    return WallExtreme{best, toVec(p), {}};
+}
+
+/// Samples in order of thickness, spread out so that they are not all neighbours.
+std::vector<std::size_t> candidates(const WallField& field, const SampledSurface& surface, bool thin) {
+    std::vector<std::size_t> order;
+    for (std::size_t i = 0; i < field.thickness.size(); ++i)
+        if (field.thickness[i] >= 0) order.push_back(i);
+    const std::size_t some = std::min<std::size_t>(order.size(), 600);
+    std::partial_sort(order.begin(), order.begin() + static_cast<std::ptrdiff_t>(some), order.end(), [&](std::size_t a, std::size_t b) {
+        return thin ? field.thickness[a] < field.thickness[b] : field.thickness[a] > field.thickness[b];
+    });
+    std::vector<std::size_t> out;
+    for (std::size_t k = 0; k < some && out.size() < kExactCandidates; ++k) {
+        const Vec3 p = surface.samples[order[k]];
+        const double apart = 0.5 * field.thickness[order[k]];
+        if (std::none_of(out.begin(), out.end(), [&](std::size_t o) { return length(surface.samples[o] - p) < apart; }))
+            out.push_back(order[k]);
+    }
+    return out;
+}
+
+WallExtreme sampled(const WallField& field, const SampledSurface& surface, const std::vector<std::uint32_t>& faces, std::size_t i) {
+    return {field.thickness[i], surface.samples[i], surface.mesh.faces[faces[i]].name};
+}
+
+} // namespace
+
+SampledSurface sampleSurface(const TriangleMesh& mesh, double longestEdge) {
+    SampledSurface s;
+    s.mesh = mesh;
+    s.mesh.shared.clear();
+    for (int round = 0; round < 12 && splitOnce(s.mesh, longestEdge); ++round) {}
+    const std::size_t n = s.mesh.points.size();
+    s.areas.assign(n, 0);
+    s.samples.assign(n, {});
+    std::vector<double> weight(n, 0);
+    for (const auto& t : s.mesh.triangles) {
+        const Vec3 a = s.mesh.points[t[0]], b = s.mesh.points[t[1]], c = s.mesh.points[t[2]], centre = (a + b + c) / 3;
+        const double area = 0.5 * length(cross(b - a, c - a));
+        for (const std::uint32_t v : t) {
+            s.areas[v] += area / 3;
+            s.samples[v] += (s.mesh.points[v] + (centre - s.mesh.points[v]) * kInset) * area;
+            weight[v] += area;
+        }
+    }
+    for (std::size_t i = 0; i < n; ++i) s.samples[i] = weight[i] > 0 ? s.samples[i] / weight[i] : s.mesh.points[i];
+    return s;
+}
+
+WallField wallByRay(const Body& body, const SampledSurface& surface, const RayScene& scene, const Stop& stop) {
+    WallField field;
+    const auto& normals = surface.mesh.normals;
+    const double start = std::max(1e-3, 2 * surface.mesh.deviation);
+    measureAll(field, surface.samples.size(), stop, [&](std::size_t i) {
+        const Vec3 inward = -normals[i];
+        // Begin behind the facet of a curved face, and count from the sample all the same.
+        const RayHit hit = scene.cast(surface.samples[i], inward, start);
+        return hit.hit() && dot(hit.normal, inward) >= kFacing ? hit.distance : -1.0;
+    });
+    field.errorBound = 1e-3;
+    const auto faces = faceOfVertices(surface.mesh);
+    auto extreme = [&](bool thin, WallExtreme& out) {
+        bool first = true;
+        for (const std::size_t i : candidates(field, surface, thin)) {
+            WallExtreme e = sampled(field, surface, faces, i);
+            const RayHit hit = scene.cast(surface.samples[i], -normals[i], start);
+            const std::string face = e.face;
+            if (hit.hit())
+                if (auto exact = guarded("wall", "", [&]() -> Result<WallExtreme> {
+                        const auto x = exactRay(body.shape(), faces[i], scene.faceOf(hit.triangle), surface.samples[i]);
+                        return x ? Result<WallExtreme>(*x) : Result<WallExtreme>(Error{});
+                    }))
+                    if (std::fabs(exact->value - e.value) < 8 * surface.mesh.deviation + 0.02 * e.value) e = *exact;
+            e.face = face;
+            if (first || (thin ? e.value < out.value : e.value > out.value)) out = e;
+            first = false;
+        }
+        return !first;
+    };
+    if (stop && stop()) return field;
+    field.any = extreme(true, field.thinnest) && extreme(false, field.thickest);
+    return field;
+}
+
+WallField wallByBall(const Body&, const SampledSurface& surface, const RayScene& scene, const Stop& stop) {
+    WallField field;
+    const double slack = 1.5 * surface.mesh.deviation;
+    measureAll(field, surface.samples.size(), stop, [&](std::size_t i) {
+        const Vec3 p = surface.samples[i], inward = -surface.mesh.normals[i];
+        const RayHit ray = scene.cast(p, inward, std::max(1e-3, 2 * surface.mesh.deviation));
+        if (!ray.hit()) return -1.0;
+        double r = ray.distance / 2;
+        Vec3 contact = p + inward * ray.distance, contactNormal = ray.normal;
+        for (int round = 0; round < kBallRounds; ++round) {
+            const Vec3 centre = p + inward * r;
+            const NearestHit q = scene.nearest(centre, r * (1 - 1e-4) - slack);
+            if (q.distance < 0) break;
+            const Vec3 d = q.point - p;
+            const double along = dot(d, inward);
+            if (along <= 0) return -1.0; // level with or behind the tangent plane: an edge of the face itself
+            const double smaller = dot(d, d) / (2 * along);
+            if (smaller >= r * (1 - 1e-6)) break;
+            r = smaller;
+            contact = q.point;
+            contactNormal = scene.triangleNormal(q.triangle);
+        }
+        if (r < 6 * slack) return -1.0; // too small to tell from the mesh's own deviation: an edge
+        const Vec3 centre = p + inward * r, toContact = unit(contact - centre);
+        const double apart = dot(-inward, toContact), facesApart = dot(-inward, contactNormal);
+        // The search stops a slack early, which turns the contact by up to sqrt(2 slack / r).
+        const bool onHollowEdge = dot(toContact, contactNormal) < kHollow - 3 * slack / r && apart < 0.2;
+        return facesApart <= kApart || onHollowEdge ? 2 * r : -1.0;
+    });
+    field.errorBound = 4 * surface.mesh.deviation;
+    if (stop && stop()) return field;
+    const auto faces = faceOfVertices(surface.mesh);
+    for (const bool thin : {true, false})
+        if (const auto best = candidates(field, surface, thin); !best.empty()) {
+            (thin ? field.thinnest : field.thickest) = sampled(field, surface, faces, best.front());
+            field.any = true;
+        }
+    return field;
+}
+
+WallHistogram histogram(const WallField& field, const SampledSurface& surface, int bins) {
+    WallHistogram h;
+    h.areas.assign(static_cast<std::size_t>(bins), 0);
+    if (!field.any) return h;
+    h.low = std::floor(field.thinnest.value * 2) / 2;
+    h.high = std::max(h.low + 0.5, std::ceil(field.thickest.value * 2) / 2);
+    for (std::size_t i = 0; i < field.thickness.size(); ++i) {
+        if (field.thickness[i] < 0) continue;
+        const int bin = static_cast<int>((field.thickness[i] - h.low) / (h.high - h.low) * bins);
+        h.areas[static_cast<std::size_t>(std::clamp(bin, 0, bins - 1))] += surface.areas[i];
+    }
+    return h;
+}
+
+} // namespace gc

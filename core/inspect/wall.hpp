@@ -1,0 +1,55 @@
+#pragma once
+/// \file Wall thickness by both schools: straight through along the normal (ray), and the largest ball that
+/// fits (ball).
+
+#include "core/inspect/ray_scene.hpp"
+
+#include <functional>
+
+namespace gc {
+
+/// The body's surface in even small triangles, for maps of measures. Vertices as in TriangleMesh.
+struct SampledSurface {
+    TriangleMesh mesh;
+    /// Where each vertex is measured: moved a little into its face, so that edges do not mislead.
+    std::vector<Vec3> samples;
+    std::vector<double> areas; ///< mm^2 that each vertex stands for
+};
+/// Splits the triangles until no edge is longer than the given length.
+SampledSurface sampleSurface(const TriangleMesh& mesh, double longestEdge);
+
+struct WallExtreme {
+    double value = 0; ///< mm
+    Vec3 at;
+    std::string face; ///< reference to the face it is on
+};
+
+struct WallField {
+    /// Thickness at each vertex, mm; negative where there is no wall to speak of: on edges and rims, where the
+    /// other side does not face this one.
+    std::vector<float> thickness;
+    WallExtreme thinnest, thickest;
+    bool any = false;
+    double errorBound = 0; ///< mm
+};
+
+/// Asked now and then; true stops the work, whose result is then of no use.
+using Stop = std::function<bool()>;
+
+/// Ray school. The extremes are worked out again on the exact surfaces. Two sides make a wall where the
+/// far side leans less than 60 degrees from facing this one.
+WallField wallByRay(const Body& body, const SampledSurface& surface, const RayScene& scene, const Stop& stop = {});
+
+/// Ball school, by shrinking balls (Ma, Bae, Choi: 3D medial axis point approximation using nearest neighbors
+/// and the normal field, The Visual Computer 28, 2012) on nearest-point queries. A ball counts where its two
+/// contacts are at least 110 degrees apart, or where it rests on a hollow edge.
+WallField wallByBall(const Body& body, const SampledSurface& surface, const RayScene& scene, const Stop& stop = {});
+
+/// Area over thickness, in equal steps from low to high.
+struct WallHistogram {
+    double low = 0, high = 0; ///< mm
+    std::vector<double> areas; ///< mm^2
+};
+WallHistogram histogram(const WallField& field, const SampledSurface& surface, int bins = 24);
+
+} // namespace gc

@@ -1,0 +1,63 @@
+#pragma once
+/// \file References to faces and edges as sentences.
+///
+///     face := role "of step" N | "inside of" face | "rim of" face | "copy" K "of" face
+///           | "fillet between" face "and" face | face "next to" face | "(" face ")"
+///     edge := "where" face "meets" face ["at" face]
+///     set  := "rim of" face | "all edges of" face | "edges between step" N "and step" M
+///           | ["outside" | "inside"] "corners of step" N
+///
+/// In an edge slot "rim of" is the set of edges around a face; in a face slot it is the narrow face that a
+/// shell left where it opened one. N is the step's id, which never changes and is never used again.
+
+#include "core/base/result.hpp"
+
+#include <functional>
+#include <memory>
+#include <string>
+#include <string_view>
+#include <vector>
+
+namespace gc {
+
+struct FaceRef;
+using FaceRefPtr = std::shared_ptr<const FaceRef>;
+
+/// A pattern that face names are held against.
+struct FaceRef {
+    enum class Kind { Role, Inside, Rim, Copy, FilletBetween, NextTo };
+    Kind kind = Kind::Role;
+    std::string role;   ///< Role: "wall", "floor", "bore"
+    int step = 0;       ///< Role: the step's id
+    int copy = 0;       ///< Copy: which one, from 1
+    FaceRefPtr a, b;    ///< what it is derived from; b for FilletBetween and NextTo
+};
+
+struct EdgeRef {
+    enum class Kind { Meets, RimOf, AllEdgesOf, Between, Corners, OutsideCorners, InsideCorners };
+    Kind kind = Kind::Meets;
+    FaceRefPtr a, b, at; ///< Meets: the two faces and perhaps a third; RimOf and AllEdgesOf use a
+    int step = 0, otherStep = 0;
+};
+
+/// Reads a reference; the error says where the text stops making sense.
+Result<FaceRefPtr> parseFaceRef(std::string_view text);
+Result<EdgeRef> parseEdgeRef(std::string_view text);
+
+std::string toText(const FaceRef& ref);
+std::string toText(const EdgeRef& ref);
+
+/// Every step id that the reference rests on.
+std::vector<int> stepsIn(const FaceRef& ref);
+std::vector<int> stepsIn(const EdgeRef& ref);
+
+/// For reading aloud: "wall" instead of "wall of step 2" where roleIsUnique says that one step alone makes
+/// a face of that role, and the step's place in the sheet instead of its id elsewhere.
+struct Wording {
+    std::function<bool(const std::string& role)> roleIsUnique;
+    std::function<int(int stepId)> placeOf;
+};
+std::string inWords(const FaceRef& ref, const Wording& wording);
+std::string inWords(const EdgeRef& ref, const Wording& wording);
+
+} // namespace gc

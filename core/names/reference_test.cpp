@@ -1,0 +1,60 @@
+#include "core/names/reference.hpp"
+
+#include <catch2/catch.hpp>
+
+#include <random>
+
+using namespace gc;
+
+TEST_CASE("References are read and written back as the same sentence") {
+    for (const char* text : {"wall of step 2", "inside of wall of step 2", "rim of top of step 2",
+                             "copy 3 of bore of step 6", "fillet between wall of step 2 and floor of step 2",
+                             "inside of fillet between inside of wall of step 2 and floor of step 2",
+                             "wall of step 2 next to floor of step 2", "rim face of step 12"}) {
+        const auto f = parseFaceRef(text);
+        INFO(text);
+        REQUIRE(f.ok());
+        CHECK(toText(**f) == text);
+    }
+    for (const char* text :
+         {"where wall of step 2 meets floor of step 2", "rim of top of step 2", "all edges of top of step 2",
+          "where wall of step 2 meets top of step 2 at floor of step 2", "edges between step 2 and step 5",
+          "corners of step 2", "outside corners of step 4", "inside corners of step 4"}) {
+        const auto e = parseEdgeRef(text);
+        INFO(text);
+        REQUIRE(e.ok());
+        CHECK(toText(*e) == text);
+    }
+}
+
+TEST_CASE("Reading aloud leaves out the step where one step alone makes such a face") {
+    Wording w;
+    w.roleIsUnique = [](const std::string& role) { return role == "floor"; };
+    w.placeOf = [](int id) { return id + 1; };
+    CHECK(inWords(*parseEdgeRef("where wall of step 2 meets floor of step 2"), w) ==
+          "where wall of step 3 meets floor");
+}
+
+TEST_CASE("A reference knows the steps it rests on") {
+    CHECK(stepsIn(*parseEdgeRef("where wall of step 2 meets inside of bore of step 7")) ==
+          std::vector<int>{2, 7});
+    CHECK(stepsIn(*parseEdgeRef("edges between step 2 and step 5")) == std::vector<int>{2, 5});
+}
+
+TEST_CASE("What is not a reference is refused with a position") {
+    for (const char* text : {"", "wall", "wall of step", "wall of step x", "where wall of step 2",
+                             "(wall of step 2", "copy of wall of step 2", "wall of step 2 nearby", "of step 3"}) {
+        INFO(text);
+        CHECK_FALSE(parseFaceRef(text).ok());
+        CHECK_FALSE(parseEdgeRef(text).ok());
+    }
+    CHECK_FALSE(parseFaceRef(std::string(3000, '(')).ok());
+    std::mt19937 random(5);
+    const char* words[] = {"wall", "of", "step", "2", "inside", "rim", "where", "meets", "and", "fillet",
+                           "between", "(", ")", "copy", "next", "to", "at", "corners", "edges", "all"};
+    for (int k = 0; k < 5000; ++k) {
+        std::string text;
+        for (int i = static_cast<int>(random() % 12); i > 0; --i) text += std::string(words[random() % 20]) + " ";
+        if (const auto e = parseEdgeRef(text)) CHECK(parseEdgeRef(toText(*e)).ok());
+    }
+}

@@ -1,0 +1,73 @@
+#pragma once
+/// \file A solid body as a value. The kernel's shape and the names of its faces are behind it; copies share
+/// them and nobody changes them.
+
+#include "core/base/result.hpp"
+#include "core/base/vec.hpp"
+#include "core/names/reference.hpp"
+
+#include <cstdint>
+#include <memory>
+#include <string>
+#include <vector>
+
+namespace gc {
+
+struct NamedShape; // core/shape/kernel.hpp, for .cpp files of the layers that may see the kernel
+
+class Body {
+  public:
+    Body() = default;
+    Body(std::shared_ptr<const NamedShape> shape, std::uint64_t content)
+        : m_shape(std::move(shape)), m_content(content) {}
+
+    bool empty() const { return !m_shape; }
+    const NamedShape& shape() const { return *m_shape; }
+    /// Hash of everything the body was made from; equal hashes mean equal bodies.
+    std::uint64_t content() const { return m_content; }
+
+  private:
+    std::shared_ptr<const NamedShape> m_shape;
+    std::uint64_t m_content = 0;
+};
+
+/// What a look at the topology says. An empty list of faults means a sound body.
+struct BodyCheck {
+    int solids = 0;
+    int shells = 0;
+    int openEdges = 0; ///< edges that only one face meets
+    bool valid = false;
+    std::vector<std::string> faults; ///< in words
+};
+BodyCheck checkBody(const Body& body);
+
+struct Box {
+    Vec3 low{1e300, 1e300, 1e300}, high{-1e300, -1e300, -1e300};
+    bool empty() const { return low.x > high.x; }
+    Vec3 size() const { return high - low; }
+    Vec3 centre() const { return (low + high) * 0.5; }
+    void add(Vec3 p);
+};
+/// The tight box around the body, from its exact geometry (within 1e-6 mm for the usual surfaces).
+Box envelope(const Body& body);
+
+/// How a reference fared on a body.
+struct Resolution {
+    std::vector<int> items; ///< numbers of faces, or of edges, in the order of the kernel's map, from 0
+    int pieces = 0;         ///< how many pieces that do not touch they are
+    std::string note;       ///< "Flange top is now 2 pieces; both are used."
+};
+/// Finds the faces that a reference means: all that it fits. Error "reference.lost" with the cause.
+Result<Resolution> resolveFaces(const Body& body, const FaceRef& ref);
+/// Finds edges in the same way. Seams and edges without length are never among them.
+Result<Resolution> resolveEdges(const Body& body, const EdgeRef& ref);
+
+/// Does any face of the body rest on this step?
+bool restsOnStep(const Body& body, int step);
+
+/// The reference for one face or edge that a user picked, and rules that take it in, best first: on a click
+/// the rule is offered before the single item.
+std::vector<std::string> referencesForFace(const Body& body, int face);
+std::vector<std::string> referencesForEdge(const Body& body, int edge);
+
+} // namespace gc

@@ -1,0 +1,54 @@
+#include "core/shape/kernel.hpp"
+
+#include <BRepBndLib.hxx>
+#include <BRepCheck_Analyzer.hxx>
+#include <BRep_Tool.hxx>
+#include <Bnd_Box.hxx>
+#include <TopExp_Explorer.hxx>
+#include <TopoDS.hxx>
+
+#include <algorithm>
+
+namespace gc {
+
+void Box::add(Vec3 p) {
+    low = {std::min(low.x, p.x), std::min(low.y, p.y), std::min(low.z, p.z)};
+    high = {std::max(high.x, p.x), std::max(high.y, p.y), std::max(high.z, p.z)};
+}
+
+BodyCheck checkBody(const Body& body) {
+    BodyCheck check;
+    if (body.empty()) {
+        check.faults.push_back("there is no body");
+        return check;
+    }
+    const NamedShape& s = body.shape();
+    for (TopExp_Explorer x(s.shape, TopAbs_SOLID); x.More(); x.Next()) ++check.solids;
+    for (TopExp_Explorer x(s.shape, TopAbs_SHELL); x.More(); x.Next()) ++check.shells;
+    for (int i = 1; i <= s.facesOfEdge.Extent(); ++i) {
+        const TopoDS_Edge e = TopoDS::Edge(s.facesOfEdge.FindKey(i));
+        if (BRep_Tool::Degenerated(e) || s.facesOfEdge(i).Extent() != 1) continue;
+        if (!BRep_Tool::IsClosed(e, TopoDS::Face(s.facesOfEdge(i).First()))) ++check.openEdges;
+    }
+    check.valid = BRepCheck_Analyzer(s.shape).IsValid();
+    // The kernel calls an empty compound valid: ask for more.
+    if (!check.valid) check.faults.push_back("the kernel finds its geometry invalid");
+    if (check.solids == 0) check.faults.push_back("it holds no solid");
+    if (check.openEdges > 0) check.faults.push_back(std::to_string(check.openEdges) + " edges are open");
+    return check;
+}
+
+Box envelope(const Body& body) {
+    Bnd_Box box;
+    BRepBndLib::AddOptimal(body.shape().shape, box, false, false);
+    Box out;
+    if (box.IsVoid()) return out;
+    double x0 = 0, y0 = 0, z0 = 0, x1 = 0, y1 = 0, z1 = 0;
+    const double gap = box.GetGap();
+    box.Get(x0, y0, z0, x1, y1, z1);
+    out.low = {x0 + gap, y0 + gap, z0 + gap};
+    out.high = {x1 - gap, y1 - gap, z1 - gap};
+    return out;
+}
+
+} // namespace gc

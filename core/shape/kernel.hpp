@@ -1,0 +1,90 @@
+#pragma once
+/// \file For .cpp files only: the kernel's shape inside a Body, with the names of its faces.
+
+#include "core/shape/body.hpp"
+#include "core/shape/face_name.hpp"
+
+#include <BRepBuilderAPI_MakeShape.hxx>
+#include <NCollection_DataMap.hxx>
+#include <TopTools_IndexedDataMapOfShapeListOfShape.hxx>
+#include <TopTools_IndexedMapOfShape.hxx>
+#include <TopTools_ListOfShape.hxx>
+#include <TopTools_ShapeMapHasher.hxx>
+#include <TopoDS_Edge.hxx>
+#include <TopoDS_Face.hxx>
+#include <TopoDS_Shape.hxx>
+#include <gp_Pnt.hxx>
+
+namespace gc {
+
+using NameList = std::vector<NamePtr>;
+/// Keyed by shape and place; orientation is ignored.
+using NameMap = NCollection_DataMap<TopoDS_Shape, NameList, TopTools_ShapeMapHasher>;
+
+struct NamedShape {
+    TopoDS_Shape shape;
+    TopTools_IndexedMapOfShape faces, edges, vertices;
+    TopTools_IndexedDataMapOfShapeListOfShape facesOfEdge, facesOfVertex;
+    NameMap names; ///< every face has one or more, the earliest step's first
+
+    const NameList& namesOf(const TopoDS_Shape& face) const;
+    /// Any of the face's names fits.
+    bool fitsFace(const FaceRef& ref, const TopoDS_Shape& face) const;
+    /// Degenerate edges and the seams of closed faces are not edges to a user.
+    bool isRealEdge(const TopoDS_Edge& edge) const;
+};
+
+/// Collects names while a step builds its result, then closes it into a body.
+class NameBuilder {
+  public:
+    explicit NameBuilder(const TopoDS_Shape& result);
+
+    bool has(const TopoDS_Shape& face) const { return m_shape->faces.Contains(face); }
+    bool named(const TopoDS_Shape& face) const { return m_shape->names.IsBound(face); }
+    void add(const TopoDS_Shape& face, NamePtr name);
+    void add(const TopoDS_Shape& face, const NameList& names);
+    /// Names of what the operation left as it was or changed.
+    void carry(const NamedShape& before, BRepBuilderAPI_MakeShape& operation);
+    const TopTools_IndexedMapOfShape& faces() const { return m_shape->faces; }
+
+    /// Error "names.missing" when a face of the result has no name: a mistake in a step's code.
+    Result<Body> finish(std::uint64_t content);
+
+  private:
+    std::shared_ptr<NamedShape> m_shape;
+};
+
+/// Copies the list: the kernel's operations return one reused member.
+std::vector<TopoDS_Shape> toVector(const TopTools_ListOfShape& list);
+
+/// The only solid of a compound, else the shape itself.
+TopoDS_Shape onlySolid(const TopoDS_Shape& shape);
+
+/// Replaces offsets of surfaces of revolution by surfaces of revolution of the offset profile, fitted on the
+/// same (u, v) to the tolerance: offset surfaces measure wrongly and are slow.
+/// The map tells what became of each face.
+TopoDS_Shape withoutOffsetSurfaces(const TopoDS_Shape& shape, double tolerance,
+                                   std::vector<std::pair<TopoDS_Shape, TopoDS_Shape>>& faces);
+
+inline Vec3 toVec(const gp_Pnt& p) { return {p.X(), p.Y(), p.Z()}; }
+
+/// Runs kernel code and turns its exceptions into an error with the given code and sentence.
+template <class Work>
+auto guarded(const char* code, const std::string& sentence, Work&& work) -> decltype(work()) {
+    auto fault = [&](const std::string& detail) {
+        Error e;
+        e.code = code;
+        e.sentence = sentence;
+        if (!detail.empty()) e.culprits.push_back(detail);
+        return e;
+    };
+    try {
+        return work();
+    } catch (const Standard_Failure& failure) {
+        return fault(failure.GetMessageString() ? failure.GetMessageString() : "");
+    } catch (const std::exception& failure) {
+        return fault(failure.what());
+    }
+}
+
+} // namespace gc

@@ -1,0 +1,48 @@
+#pragma once
+/// \file Triangles for pictures and measures, watertight over the faces of a body.
+
+#include "core/shape/body.hpp"
+
+#include <array>
+#include <cstdint>
+
+namespace gc {
+
+/// The triangles of one face and its name.
+struct MeshFace {
+    std::string name;                 ///< the best reference to the face
+    std::uint32_t firstVertex = 0, vertexCount = 0;
+    std::uint32_t firstTriangle = 0, triangleCount = 0;
+};
+
+/// An edge of the body as a polyline.
+struct MeshEdge {
+    std::vector<Vec3> points;
+    bool smooth = false; ///< the faces beside it are tangent
+};
+
+struct TriangleMesh {
+    std::vector<Vec3> points;  ///< per face: faces do not share vertices
+    std::vector<Vec3> normals; ///< exact, outward, from the surface
+    std::vector<std::uint32_t> shared; ///< equal numbers are the same point in space
+    std::vector<std::array<std::uint32_t, 3>> triangles; ///< counter-clockwise from outside
+    std::vector<MeshFace> faces; ///< in the order of the kernel's map
+    std::vector<MeshEdge> edges; ///< in the order of the kernel's map; empty polylines for seams
+    double deviation = 0;        ///< asked bound on the distance to the surface, mm
+};
+
+struct MeshOptions {
+    double deviation = 0.05; ///< mm
+    double angle = 0.35;     ///< rad between neighbouring normals
+};
+
+/// Meshes every face. Error "mesh.face" names a face that could not be meshed.
+Result<TriangleMesh> makeMesh(const Body& body, const MeshOptions& options = {});
+
+/// The enclosed volume by the divergence theorem, mm^3.
+double meshVolume(const TriangleMesh& mesh);
+
+/// How many triangle edges do not have exactly one partner: 0 in a watertight mesh.
+int openMeshEdges(const TriangleMesh& mesh);
+
+} // namespace gc

@@ -1,0 +1,88 @@
+#include "core/shape/kernel.hpp"
+
+#include <BRep_Tool.hxx>
+#include <TopExp.hxx>
+#include <TopExp_Explorer.hxx>
+#include <TopoDS.hxx>
+
+#include <algorithm>
+
+namespace gc {
+
+const NameList& NamedShape::namesOf(const TopoDS_Shape& face) const {
+    static const NameList none;
+    const NameList* found = names.Seek(face);
+    return found ? *found : none;
+}
+
+bool NamedShape::fitsFace(const FaceRef& ref, const TopoDS_Shape& face) const {
+    const NameList& list = namesOf(face);
+    return std::any_of(list.begin(), list.end(), [&](NamePtr n) { return fits(ref, *n); });
+}
+
+bool NamedShape::isRealEdge(const TopoDS_Edge& edge) const {
+    if (BRep_Tool::Degenerated(edge)) return false;
+    const auto* around = facesOfEdge.Seek(edge);
+    if (!around || around->IsEmpty()) return false;
+    return !(around->Extent() == 1 && BRep_Tool::IsClosed(edge, TopoDS::Face(around->First()))) &&
+           !(around->Extent() == 2 && around->First().IsSame(around->Last()));
+}
+
+std::vector<TopoDS_Shape> toVector(const TopTools_ListOfShape& list) { return {list.begin(), list.end()}; }
+
+TopoDS_Shape onlySolid(const TopoDS_Shape& shape) {
+    TopoDS_Shape found;
+    int count = 0;
+    for (TopExp_Explorer x(shape, TopAbs_SOLID); x.More(); x.Next(), ++count) found = x.Current();
+    return count == 1 ? found : shape;
+}
+
+NameBuilder::NameBuilder(const TopoDS_Shape& result) : m_shape(std::make_shared<NamedShape>()) {
+    m_shape->shape = result;
+    TopExp::MapShapes(result, TopAbs_FACE, m_shape->faces);
+    TopExp::MapShapes(result, TopAbs_EDGE, m_shape->edges);
+    TopExp::MapShapes(result, TopAbs_VERTEX, m_shape->vertices);
+    TopExp::MapShapesAndUniqueAncestors(result, TopAbs_EDGE, TopAbs_FACE, m_shape->facesOfEdge);
+    TopExp::MapShapesAndUniqueAncestors(result, TopAbs_VERTEX, TopAbs_FACE, m_shape->facesOfVertex);
+}
+
+void NameBuilder::add(const TopoDS_Shape& face, NamePtr name) {
+    if (!has(face)) return;
+    if (!m_shape->names.IsBound(face)) m_shape->names.Bind(face, {});
+    NameList& list = m_shape->names.ChangeFind(face);
+    if (std::find(list.begin(), list.end(), name) == list.end()) list.push_back(name);
+}
+
+void NameBuilder::add(const TopoDS_Shape& face, const NameList& names) {
+    for (const NamePtr n : names) add(face, n);
+}
+
+void NameBuilder::carry(const NamedShape& before, BRepBuilderAPI_MakeShape& operation) {
+    for (int i = 1; i <= before.faces.Extent(); ++i) {
+        const TopoDS_Shape& face = before.faces(i);
+        bool changed = false;
+        for (const TopoDS_Shape& now : toVector(operation.Modified(face)))
+            if (has(now)) {
+                add(now, before.namesOf(face));
+                changed = true;
+            }
+        if (!changed && has(face)) add(face, before.namesOf(face));
+    }
+}
+
+Result<Body> NameBuilder::finish(std::uint64_t content) {
+    for (int i = 1; i <= m_shape->faces.Extent(); ++i) {
+        const TopoDS_Shape& face = m_shape->faces(i);
+        if (!named(face)) {
+            Error e;
+            e.code = "names.missing";
+            e.sentence = "A face of the result has no name. This is a mistake in Good Curve; please report it.";
+            return e;
+        }
+        NameList& list = m_shape->names.ChangeFind(face);
+        std::stable_sort(list.begin(), list.end(), [](NamePtr a, NamePtr b) { return a->step < b->step; });
+    }
+    return Body(m_shape, content);
+}
+
+} // namespace gc

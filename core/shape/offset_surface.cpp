@@ -1,0 +1,167 @@
+#include "core/shape/kernel.hpp"
+
+#include <BRepTools_Modification.hxx>
+#include <BRepTools_Modifier.hxx>
+#include <BRep_Tool.hxx>
+#include <BSplCLib.hxx>
+#include <Geom2d_Curve.hxx>
+#include <GeomConvert.hxx>
+#include <Geom_BSplineCurve.hxx>
+#include <Geom_OffsetSurface.hxx>
+#include <Geom_RectangularTrimmedSurface.hxx>
+#include <Geom_SurfaceOfRevolution.hxx>
+#include <Geom_TrimmedCurve.hxx>
+#include <TColStd_Array1OfInteger.hxx>
+#include <TColStd_Array1OfReal.hxx>
+#include <TColgp_Array1OfPnt.hxx>
+#include <TopExp.hxx>
+#include <TopoDS.hxx>
+
+#include <algorithm>
+#include <vector>
+
+namespace gc {
+
+namespace {
+
+constexpr int kDegree = 5;
+
+/// Interpolates the profile of the offset at u = 0 on refined knots of the basis profile. At the basis's own
+/// knots the offset of a C2 curve is C1 only, so they are kept with multiplicity degree - 1.
+Handle(Geom_BSplineCurve) interpolate(const Geom_OffsetSurface& surface, const std::vector<double>& breaks, int parts) {
+    std::vector<double> knots;
+    std::vector<int> multiplicities;
+    for (std::size_t i = 0; i + 1 < breaks.size(); ++i)
+        for (int k = 0; k < parts; ++k) {
+            knots.push_back(breaks[i] + (breaks[i + 1] - breaks[i]) * k / parts);
+            multiplicities.push_back(k == 0 ? kDegree - 1 : 1);
+        }
+    knots.push_back(breaks.back());
+    multiplicities.push_back(kDegree + 1);
+    multiplicities.front() = kDegree + 1;
+    const int n = static_cast<int>(knots.size());
+    TColStd_Array1OfReal k(1, n);
+    TColStd_Array1OfInteger m(1, n);
+    int flatCount = 0;
+    for (int i = 0; i < n; ++i) {
+        k(i + 1) = knots[static_cast<std::size_t>(i)];
+        m(i + 1) = multiplicities[static_cast<std::size_t>(i)];
+        flatCount += m(i + 1);
+    }
+    TColStd_Array1OfReal flat(1, flatCount);
+    BSplCLib::KnotSequence(k, m, flat);
+    const int poles = flatCount - kDegree - 1;
+    TColStd_Array1OfReal parameters(1, poles);
+    BSplCLib::BuildSchoenbergPoints(kDegree, flat, parameters);
+    TColgp_Array1OfPnt points(1, poles);
+    TColStd_Array1OfInteger contact(1, poles);
+    for (int i = 1; i <= poles; ++i) {
+        points(i) = surface.Value(0, parameters(i));
+        contact(i) = 0;
+    }
+    int problem = 0;
+    BSplCLib::Interpolate(kDegree, flat, parameters, contact, points, problem);
+    if (problem != 0) return nullptr;
+    return new Geom_BSplineCurve(points, k, m, kDegree);
+}
+
+double deviation(const Geom_OffsetSurface& surface, const Geom_BSplineCurve& curve) {
+    double worst = 0;
+    for (int i = 1; i < curve.NbKnots(); ++i)
+        for (const double f : {0.17, 0.5, 0.83}) {
+            const double v = curve.Knot(i) + f * (curve.Knot(i + 1) - curve.Knot(i));
+            worst = std::max(worst, surface.Value(0, v).Distance(curve.Value(v)));
+        }
+    return worst;
+}
+
+/// Where the basis profile is less than C3: its knots.
+std::vector<double> profileBreaks(const Handle(Geom_Curve) & profile, double from, double to) {
+    std::vector<double> breaks{from};
+    Handle(Geom_Curve) basis = profile;
+    if (const auto trimmed = Handle(Geom_TrimmedCurve)::DownCast(basis)) basis = trimmed->BasisCurve();
+    if (const auto spline = Handle(Geom_BSplineCurve)::DownCast(basis))
+        for (int i = 1; i <= spline->NbKnots(); ++i)
+            if (spline->Knot(i) > from + 1e-9 && spline->Knot(i) < to - 1e-9) breaks.push_back(spline->Knot(i));
+    breaks.push_back(to);
+    return breaks;
+}
+
+/// The revolved offset profile in place of the offset of a revolved surface; null where that is not the case.
+Handle(Geom_Surface) revolvedOffset(const Handle(Geom_Surface) & surface, double tolerance) {
+    Handle(Geom_Surface) plain = surface;
+    if (const auto trimmed = Handle(Geom_RectangularTrimmedSurface)::DownCast(plain)) plain = trimmed->BasisSurface();
+    const auto offset = Handle(Geom_OffsetSurface)::DownCast(plain);
+    if (offset.IsNull()) return nullptr;
+    Handle(Geom_Surface) basis = offset->BasisSurface();
+    if (const auto trimmed = Handle(Geom_RectangularTrimmedSurface)::DownCast(basis)) basis = trimmed->BasisSurface();
+    const auto revolved = Handle(Geom_SurfaceOfRevolution)::DownCast(basis);
+    if (revolved.IsNull()) return nullptr;
+    double u0 = 0, u1 = 0, v0 = 0, v1 = 0;
+    offset->Bounds(u0, u1, v0, v1);
+    const auto breaks = profileBreaks(revolved->BasisCurve(), v0, v1);
+    for (int parts = 1; parts <= 16; parts *= 2) {
+        const auto curve = interpolate(*offset, breaks, parts);
+        if (!curve.IsNull() && deviation(*offset, *curve) < tolerance)
+            return new Geom_SurfaceOfRevolution(curve, revolved->Axis());
+    }
+    return nullptr;
+}
+
+/// Swaps surfaces and keeps everything else: curves in space, curves in (u, v), points.
+class SwapOffsets : public BRepTools_Modification {
+  public:
+    explicit SwapOffsets(double tolerance) : m_tolerance(tolerance) {}
+
+    Standard_Boolean NewSurface(const TopoDS_Face& face, Handle(Geom_Surface) & surface, TopLoc_Location& place,
+                                Standard_Real& tolerance, Standard_Boolean& reverseWires,
+                                Standard_Boolean& reverseFace) override {
+        reverseWires = reverseFace = false;
+        tolerance = BRep_Tool::Tolerance(face);
+        surface = revolvedOffset(BRep_Tool::Surface(face, place), m_tolerance);
+        if (surface.IsNull()) return false;
+        m_swapped.Add(face);
+        return true;
+    }
+    Standard_Boolean NewCurve(const TopoDS_Edge&, Handle(Geom_Curve) &, TopLoc_Location&, Standard_Real&) override {
+        return false;
+    }
+    Standard_Boolean NewPoint(const TopoDS_Vertex&, gp_Pnt&, Standard_Real&) override { return false; }
+    Standard_Boolean NewCurve2d(const TopoDS_Edge& edge, const TopoDS_Face& face, const TopoDS_Edge&,
+                                const TopoDS_Face&, Handle(Geom2d_Curve) & curve, Standard_Real& tolerance) override {
+        if (!m_swapped.Contains(face)) return false;
+        double a = 0, b = 0;
+        const Handle(Geom2d_Curve) old = BRep_Tool::CurveOnSurface(edge, face, a, b);
+        if (old.IsNull()) return false;
+        curve = Handle(Geom2d_Curve)::DownCast(old->Copy());
+        tolerance = BRep_Tool::Tolerance(edge);
+        return true;
+    }
+    Standard_Boolean NewParameter(const TopoDS_Vertex&, const TopoDS_Edge&, Standard_Real&, Standard_Real&) override {
+        return false;
+    }
+    GeomAbs_Shape Continuity(const TopoDS_Edge& edge, const TopoDS_Face& a, const TopoDS_Face& b, const TopoDS_Edge&,
+                             const TopoDS_Face&, const TopoDS_Face&) override {
+        return BRep_Tool::Continuity(edge, a, b);
+    }
+    DEFINE_STANDARD_RTTI_INLINE(SwapOffsets, BRepTools_Modification)
+
+  private:
+    double m_tolerance;
+    TopTools_IndexedMapOfShape m_swapped;
+};
+
+} // namespace
+
+TopoDS_Shape withoutOffsetSurfaces(const TopoDS_Shape& shape, double tolerance,
+                                   std::vector<std::pair<TopoDS_Shape, TopoDS_Shape>>& faces) {
+    BRepTools_Modifier modifier(shape, new SwapOffsets(tolerance));
+    TopTools_IndexedMapOfShape before;
+    TopExp::MapShapes(shape, TopAbs_FACE, before);
+    faces.clear();
+    for (int i = 1; i <= before.Extent(); ++i)
+        faces.emplace_back(before(i), modifier.IsDone() ? modifier.ModifiedShape(before(i)) : before(i));
+    return modifier.IsDone() ? modifier.ModifiedShape(shape) : shape;
+}
+
+} // namespace gc

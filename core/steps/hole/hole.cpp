@@ -1,0 +1,183 @@
+#include "core/steps/find_body.hpp"
+
+#include "core/steps/hole/flat_wall.hpp"
+
+#include <BRepAdaptor_Surface.hxx>
+#include <BRepAlgoAPI_Cut.hxx>
+#include <BRepGProp.hxx>
+#include <BRepPrimAPI_MakeCone.hxx>
+#include <BRepPrimAPI_MakeCylinder.hxx>
+#include <GProp_GProps.hxx>
+#include <IntCurvesFace_ShapeIntersector.hxx>
+#include <TopExp_Explorer.hxx>
+#include <TopoDS.hxx>
+#include <gp_Ax2.hxx>
+#include <gp_Lin.hxx>
+#include <gp_Pln.hxx>
+
+#include <algorithm>
+#include <cmath>
+#include <numbers>
+
+namespace gc {
+
+namespace {
+
+/// Where holes go: centre and two directions in the face's plane, and the way into the wall.
+struct Layout {
+    gp_Pnt centre;
+    gp_Vec x, y;
+    gp_Dir into;
+};
+
+Result<Layout> layoutOn(const TopoDS_Face& face) {
+    const BRepAdaptor_Surface surface(face);
+    if (surface.GetType() != GeomAbs_Plane) {
+        Error e;
+        e.code = "hole.flat";
+        e.sentence = "Holes start on a flat face so far, and this one is curved. Pick a flat one.";
+        return e;
+    }
+    const gp_Pln plane = surface.Plane();
+    gp_Dir normal = plane.Axis().Direction();
+    // The axis of the surface's frame may be left-handed; the orientation says where the material is.
+    if (!plane.Direct()) normal.Reverse();
+    if (face.Orientation() == TopAbs_REVERSED) normal.Reverse();
+    Layout l;
+    l.into = normal.Reversed();
+    if (normal.IsParallel(gp::DZ(), 1e-6)) { // square to the part's axis: around that axis
+        l.centre = gp_Pnt(0, 0, plane.Location().Z());
+        l.x = gp_Vec(1, 0, 0);
+    } else {
+        GProp_GProps props;
+        BRepGProp::SurfaceProperties(face, props);
+        l.centre = props.CentreOfMass();
+        l.x = gp_Vec(normal.Crossed(gp::DZ()));
+    }
+    l.x.Normalize();
+    l.y = gp_Vec(normal).Crossed(l.x);
+    return l;
+}
+
+/// How deep the wall is from p, and how much room is behind it before more material comes.
+std::optional<std::pair<double, double>> wallBehind(IntCurvesFace_ShapeIntersector& hits, const gp_Pnt& p, const gp_Dir& into) {
+    hits.Perform(gp_Lin(p, into), -1e-4, 1e5);
+    std::vector<double> at;
+    for (int i = 1; i <= hits.NbPnt(); ++i) at.push_back(hits.WParameter(i));
+    std::sort(at.begin(), at.end());
+    at.erase(std::unique(at.begin(), at.end(), [](double a, double b) { return b - a < 1e-6; }), at.end());
+    if (at.size() < 2 || at[0] > 1e-3) return std::nullopt;
+    return std::pair{at[1], at.size() > 2 ? at[2] - at[1] : 1e5};
+}
+
+TopoDS_Shape drill(const gp_Pnt& p, const gp_Dir& into, double radius, double depth, double beyond, double lean) {
+    const double before = radius; // starts outside, so that no skin is left on the face
+    const gp_Ax2 axis(gp_Pnt(p.XYZ() - into.XYZ() * before), into);
+    const double whole = before + depth + beyond;
+    if (lean < 1e-9) return BRepPrimAPI_MakeCylinder(axis, radius, whole).Shape();
+    const double slope = std::tan(lean); // the diameter holds at the face; the bore widens away from it
+    return BRepPrimAPI_MakeCone(axis, std::max(1e-3, radius - before * slope), radius + (depth + beyond) * slope, whole).Shape();
+}
+
+TopoDS_Shape sideOf(const TopoDS_Shape& tool) {
+    for (TopExp_Explorer x(tool, TopAbs_FACE); x.More(); x.Next())
+        if (BRepAdaptor_Surface(TopoDS::Face(x.Current())).GetType() != GeomAbs_Plane) return x.Current();
+    return {};
+}
+
+Error misses(int number, const std::string& why) {
+    Error e;
+    e.code = "hole.misses";
+    e.sentence = "Hole " + std::to_string(number) + " " + why + " Change the circle, the count or the diameter.";
+    return e;
+}
+
+} // namespace
+
+Result<StepChange> runHole(const StepArguments& args, const ModelState& state) {
+    auto found = findFaces(args.references.at("face"), state);
+    if (!found) return found.error();
+    const NamedShape& s = found->body.shape();
+    return guarded("hole.failed", "The holes cannot be cut here.", [&]() -> Result<StepChange> {
+        const auto layout = layoutOn(TopoDS::Face(s.faces(found->items.front() + 1)));
+        if (!layout) return layout.error();
+        const int count = static_cast<int>(args.number("count"));
+        const double radius = args.number("diameter") / 2, around = count > 1 ? args.number("circle") / 2 : 0;
+        const double gap = 2 * around * std::sin(std::numbers::pi / std::max(count, 1)) - 2 * radius;
+        if (count > 1 && gap <= 0) {
+            Error e;
+            e.code = "hole.overlap";
+            const int most = around > radius ? static_cast<int>(std::numbers::pi / std::asin(radius / around)) : 1;
+            e.sentence = std::to_string(count) + " holes of ⌀ " + formatAmount(2 * radius, "mm") + " overlap on ⌀ " +
+                         formatAmount(2 * around, "mm") + "; at most " + std::to_string(most) + " fit.";
+            return e;
+        }
+        std::vector<gp_Pnt> centres;
+        for (int k = 0; k < count; ++k) {
+            const double a = 2 * std::numbers::pi * k / count;
+            centres.push_back(layout->centre.Translated(layout->x * (around * std::cos(a)) + layout->y * (around * std::sin(a))));
+        }
+        StepChange change;
+        change.bodyName = found->bodyName;
+        change.notes = found->notes;
+        const NamePtr bore = internName(args.id, "bore");
+        auto nameOfCopy = [&](int k) { return internName(args.id, "copy " + std::to_string(k + 1), {bore}); };
+        if (auto quick = boreFlatWall(s, found->items.front(), centres, radius, args.number("lean"))) {
+            NameBuilder names(quick->shape);
+            for (const auto& [now, before] : quick->faces) names.add(now, s.namesOf(before));
+            for (int k = 0; k < count; ++k) {
+                names.add(quick->bores[static_cast<std::size_t>(k)], bore);
+                names.add(quick->bores[static_cast<std::size_t>(k)], nameOfCopy(k));
+            }
+            auto body = names.finish(args.content);
+            if (!body) return body.error();
+            change.body = *body;
+            return change;
+        }
+        IntCurvesFace_ShapeIntersector hits;
+        hits.Load(s.shape, 1e-7);
+        TopTools_ListOfShape tools;
+        std::vector<TopoDS_Shape> sides;
+        for (int k = 0; k < count; ++k) {
+            const gp_Pnt& p = centres[static_cast<std::size_t>(k)];
+            const auto wall = wallBehind(hits, p, layout->into);
+            if (!wall) return misses(k + 1, "misses the face.");
+            const TopoDS_Shape tool = drill(p, layout->into, radius, wall->first, std::min(2 * radius, wall->second / 2), args.number("lean"));
+            tools.Append(tool);
+            sides.push_back(sideOf(tool));
+        }
+        BRepAlgoAPI_Cut cut;
+        TopTools_ListOfShape bodies;
+        bodies.Append(s.shape);
+        cut.SetArguments(bodies);
+        cut.SetTools(tools);
+        cut.SetRunParallel(false);
+        cut.Build();
+        if (cut.HasErrors()) return misses(1, "cannot be cut.");
+        NameBuilder names(onlySolid(cut.Shape()));
+        names.carry(s, cut);
+        for (int k = 0; k < count; ++k) {
+            auto now = toVector(cut.Modified(sides[static_cast<std::size_t>(k)]));
+            if (now.empty()) now.push_back(sides[static_cast<std::size_t>(k)]);
+            bool any = false;
+            for (const TopoDS_Shape& f : now) {
+                any = any || names.has(f);
+                names.add(f, bore);
+                names.add(f, nameOfCopy(k));
+            }
+            if (!any) return misses(k + 1, "leaves nothing of the wall or misses it.");
+        }
+        auto body = names.finish(args.content);
+        if (!body) {
+            Error e;
+            e.code = "hole.depth";
+            e.sentence = "A hole runs out inside the material: the wall behind the face is not even there. "
+                         "Move the circle or make the holes smaller.";
+            return e;
+        }
+        change.body = *body;
+        return change;
+    });
+}
+
+} // namespace gc
