@@ -13,9 +13,9 @@ namespace {
 constexpr double kDegrees = 180 / M_PI;
 constexpr double kTurnsFast = 10; // degrees per mm
 
-/// Marks vertices that only have triangles on which the lean changes fast.
+/// Marks vertices of triangles on which the lean changes fast.
 std::vector<bool> onNarrowRounds(const SampledSurface& surface, const std::vector<float>& lean) {
-    std::vector<bool> slow(lean.size(), false);
+    std::vector<bool> fast(lean.size(), false);
     for (const auto& t : surface.mesh.triangles) {
         double rate = 0;
         for (std::size_t k = 0; k < 3; ++k) {
@@ -23,11 +23,10 @@ std::vector<bool> onNarrowRounds(const SampledSurface& surface, const std::vecto
             const double l = length(surface.mesh.points[a] - surface.mesh.points[b]);
             if (l > 1e-9) rate = std::max(rate, std::fabs(lean[a] - lean[b]) / l);
         }
-        if (rate <= kTurnsFast)
-            for (const auto v : t) slow[v] = true;
+        if (rate > kTurnsFast)
+            for (const auto v : t) fast[v] = true;
     }
-    slow.flip();
-    return slow;
+    return fast;
 }
 
 } // namespace

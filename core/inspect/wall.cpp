@@ -26,6 +26,7 @@ constexpr double kInset = 0.08;                    // of the way to the triangle
 const double kFacing = std::cos(60 * M_PI / 180);  // ray school: the far side faces this one
 const double kApart = std::cos(110 * M_PI / 180);  // ball school: contacts this far apart
 const double kHollow = std::cos(2 * M_PI / 180);   // a contact off the triangle's normal is on a hollow edge
+const double kHollowApart = std::cos(100 * M_PI / 180);
 constexpr int kBallRounds = 40;
 constexpr int kExactCandidates = 10;
 
@@ -244,7 +245,7 @@ WallField wallByBall(const Body&, const SampledSurface& surface, const RayScene&
         const Vec3 centre = p + inward * r, toContact = unit(contact - centre);
         const double apart = dot(-inward, toContact), facesApart = dot(-inward, contactNormal);
         // The search stops a slack early, which turns the contact by up to sqrt(2 slack / r).
-        const bool onHollowEdge = dot(toContact, contactNormal) < kHollow - 3 * slack / r && apart < 0.2;
+        const bool onHollowEdge = dot(toContact, contactNormal) < kHollow - 3 * slack / r && apart < kHollowApart;
         return facesApart <= kApart || onHollowEdge ? 2 * r : -1.0;
     });
     field.errorBound = 4 * surface.mesh.deviation;

@@ -42,7 +42,7 @@ WallField wallByRay(const Body& body, const SampledSurface& surface, const RaySc
 
 /// Ball school, by shrinking balls (Ma, Bae, Choi: 3D medial axis point approximation using nearest neighbors
 /// and the normal field, The Visual Computer 28, 2012) on nearest-point queries. A ball counts where its two
-/// contacts are at least 110 degrees apart, or where it rests on a hollow edge.
+/// contacts face at least 110 degrees apart, or where it rests on a hollow edge at least 100 degrees away.
 WallField wallByBall(const Body& body, const SampledSurface& surface, const RayScene& scene, const Stop& stop = {});
 
 /// Area over thickness, in equal steps from low to high.

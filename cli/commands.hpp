@@ -1,0 +1,19 @@
+#pragma once
+/// \file What the verbs of good-curve-cli do.
+
+#include <string>
+
+namespace gc::cli {
+
+struct Options {
+    std::string file;
+    std::string to;
+    bool json = false;
+    bool guard = false;
+};
+
+int check(const Options& options);
+int measure(const Options& options);
+int exportPart(const Options& options);
+
+} // namespace gc::cli

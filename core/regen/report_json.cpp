@@ -1,0 +1,61 @@
+#include "core/regen/report_json.hpp"
+
+namespace gc {
+
+namespace {
+
+using Json = nlohmann::ordered_json;
+
+Json point(Vec3 p) { return Json::array({p.x, p.y, p.z}); }
+
+Json wallJson(const WallField& f) {
+    if (!f.any) return nullptr;
+    return {{"min_mm", f.thinnest.value}, {"max_mm", f.thickest.value}, {"at", point(f.thinnest.at)},
+            {"at_max", point(f.thickest.at)}, {"error_bound_mm", f.errorBound}};
+}
+
+Json fillJson(const FillResult& f) {
+    return {{"volume_mm3", f.volume}, {"level_mm", f.level}, {"note", f.note}};
+}
+
+} // namespace
+
+Json measuresJson(const Part& part, const RegenResult& regen, const PartMeasures& measures) {
+    Json root;
+    root["bodies"] = Json::array();
+    root["fill"] = Json::object();
+    for (const BodyMeasures& b : measures.bodies) {
+        root["bodies"].push_back({{"name", b.name},
+                                  {"material", part.brief.material},
+                                  {"volume_mm3", b.mass.volume},
+                                  {"area_mm2", b.mass.area},
+                                  {"mass_g", b.mass.mass},
+                                  {"centre_mm", point(b.mass.centre)},
+                                  {"moments_g_mm2", b.mass.moments},
+                                  {"pieces", b.check.solids},
+                                  {"open_edges", b.check.openEdges},
+                                  {"wall", {{"ray", wallJson(b.ray)}, {"ball", wallJson(b.ball)}}}});
+        root["fill"][b.name] = {{"brim", fillJson(b.brim)}, {"line", fillJson(b.line)}};
+    }
+    root["steps"] = Json::array();
+    for (const StepReport& s : regen.steps)
+        root["steps"].push_back({{"number", s.number}, {"kind", s.kind}, {"ok", s.ok}, {"error", s.error ? Json(s.error->sentence) : Json(nullptr)}});
+    return root;
+}
+
+Json targetsJson(const Part& part, const PartMeasures& measures) {
+    Json root;
+    root["targets"] = Json::array();
+    for (const MeasuredTarget& t : measures.targets) {
+        const UnitSystem& u = part.brief.units;
+        root["targets"].push_back({{"name", t.target.measure},
+                                   {"measured", t.value ? Json(*t.value / u.factorFor(t.dimension)) : Json(nullptr)},
+                                   {"unit", u.symbolFor(t.dimension)},
+                                   {"allowed", t.target.allowed},
+                                   {"verdict", verdictWord(t.verdict)},
+                                   {"where", t.where}});
+    }
+    return root;
+}
+
+} // namespace gc

@@ -1,0 +1,133 @@
+// Solving backwards: which number makes a failing target hold.
+
+#include "core/regen/measure.hpp"
+
+#include <algorithm>
+#include <cmath>
+
+namespace gc {
+
+namespace {
+
+/// A number that may be turned: a named value, or a slot that holds a number of its own.
+struct Knob {
+    int step = 0;
+    std::string slot;
+    double value = 0; ///< mm or rad
+    Dimension dimension;
+    std::string words; ///< "wall"
+};
+
+std::vector<Knob> knobsFor(const Part& part, const std::string& measure) {
+    const Values values = valuesOf(part);
+    std::vector<Knob> knobs;
+    auto wants = [&](const std::string& kind, const std::string& slot) {
+        if (measure == "lean") return kind == "hole" && slot == "lean";
+        if (kind == "shell" && slot == "wall") return true;
+        return (measure.find("wall") != std::string::npos || measure == "mass") && kind == "fillet" && slot == "radius";
+    };
+    for (int i = 0; i < part.shownSteps(); ++i) {
+        const Step& step = part.steps[static_cast<std::size_t>(i)];
+        const StepWords* words = findStepWords(step.kind);
+        if (!words || step.off) continue;
+        for (const SlotWords& slot : words->slots) {
+            if (slot.type != SlotType::Quantity || !wants(step.kind, slot.key)) continue;
+            if (const auto v = evaluateSlot(step, slot.key, part, values))
+                knobs.push_back({step.id, slot.key, *v, slot.dimension, slot.label});
+        }
+    }
+    return knobs;
+}
+
+struct Trial {
+    double value = 0; ///< of the knob
+    double measured = 0;
+    PartMeasures measures;
+};
+
+class Solver {
+  public:
+    Solver(const Part& part, std::size_t target, Engine& engine, Measurer& measurer, const std::vector<Material>& materials, const Stop& stop)
+        : m_part(part), m_target(target), m_engine(engine), m_measurer(measurer), m_materials(materials), m_stop(stop) {}
+
+    std::optional<Trial> build(const Knob& knob, double value) {
+        if (m_stop && m_stop()) return std::nullopt;
+        ++m_builds;
+        Part part = m_part;
+        typeIntoSlot(part, knob.step, knob.slot, asTyped(knob, value));
+        const auto regen = m_engine.regenerate(part);
+        if (std::any_of(regen.steps.begin(), regen.steps.end(), [](const StepReport& s) { return !s.ok; })) return std::nullopt;
+        auto measures = m_measurer.measure(part, regen.state, m_materials, {true, m_stop});
+        if (!measures || measures->targets.size() <= m_target || !measures->targets[m_target].value) return std::nullopt;
+        const double measured = *measures->targets[m_target].value;
+        return Trial{value, measured, std::move(*measures)};
+    }
+
+    std::string asTyped(const Knob& knob, double value) const { return formatAmount(value, m_part.brief.units.symbolFor(knob.dimension), 2); }
+    int builds() const { return m_builds; }
+
+  private:
+    const Part& m_part;
+    std::size_t m_target;
+    Engine& m_engine;
+    Measurer& m_measurer;
+    const std::vector<Material>& m_materials;
+    const Stop& m_stop;
+    int m_builds = 0;
+};
+
+/// Where to aim: a little inside the limit that is missed, so that the verdict is a plain "holds".
+double aimFor(const MeasuredTarget& t) {
+    const AllowedRange& a = t.allowed;
+    if (a.least && a.most) return 0.5 * (*a.least + *a.most);
+    return a.least ? *a.least * 1.025 : *a.most * 0.975;
+}
+
+/// Rounds a size to what people use, a hundredth to a twentieth of the unit.
+double tidy(double value, double unit) { return std::round(value / unit / 0.05) * 0.05 * unit; }
+
+} // namespace
+
+std::vector<TargetRemedy> findTargetRemedies(const Part& part, std::size_t target, Engine& engine, Measurer& measurer,
+                                             const std::vector<Material>& materials, const Stop& stop, int builds) {
+    std::vector<TargetRemedy> found;
+    if (target >= part.brief.targets.size()) return found;
+    Solver solver(part, target, engine, measurer, materials, stop);
+    for (const Knob& knob : knobsFor(part, part.brief.targets[target].measure)) {
+        if (solver.builds() >= builds || found.size() >= 2) break;
+        const double unit = part.brief.units.factorFor(knob.dimension);
+        auto now = solver.build(knob, knob.value);
+        if (!now) continue;
+        const double aim = aimFor(now->measures.targets[target]);
+        double nextValue = knob.value == 0 ? (knob.dimension == kAngle ? 0.03 : unit) : knob.value * 1.1;
+        std::optional<Trial> before = now, good;
+        for (int round = 0; round < 5 && solver.builds() < builds; ++round) {
+            auto trial = solver.build(knob, tidy(nextValue, unit));
+            if (!trial) break;
+            const Verdict v = trial->measures.targets[target].verdict;
+            if (v == Verdict::Holds || v == Verdict::Watch) good = trial;
+            if (v == Verdict::Holds) break;
+            const double slope = (trial->measured - before->measured) / (trial->value - before->value);
+            if (!std::isfinite(slope) || std::fabs(slope) < 1e-9) break;
+            nextValue = trial->value + (aim - trial->measured) / slope;
+            if (nextValue <= 0.2 * knob.value || nextValue > 4 * knob.value + 4 * unit) break;
+            before = trial;
+        }
+        if (!good) continue;
+        TargetRemedy r;
+        r.remedy.step = knob.step;
+        r.remedy.slot = knob.slot;
+        r.remedy.value = solver.asTyped(knob, good->value);
+        r.remedy.sentence = "Set the " + knob.words + " of step " + std::to_string(part.placeOf(knob.step)) + " to " + r.remedy.value;
+        for (const MeasuredTarget& t : good->measures.targets) {
+            if (!t.value) continue;
+            r.then.emplace_back(t.label, formatMeasure(*t.value, t.dimension, part.brief.units));
+            r.othersFailing += t.verdict == Verdict::Fails;
+        }
+        found.push_back(std::move(r));
+    }
+    std::stable_sort(found.begin(), found.end(), [](const TargetRemedy& a, const TargetRemedy& b) { return a.othersFailing < b.othersFailing; });
+    return found;
+}
+
+} // namespace gc

@@ -1,0 +1,51 @@
+#pragma once
+/// \file The forge's work: takes parts, regenerates them from the first changed step, and streams back results.
+
+#include "core/regen/measure.hpp"
+#include "forge/protocol.hpp"
+
+#include <condition_variable>
+#include <deque>
+#include <functional>
+#include <mutex>
+
+namespace gc {
+
+class Worker {
+  public:
+    using Send = std::function<void(const Frame&)>;
+    explicit Worker(Send send) : m_send(std::move(send)) {}
+
+    /// Called by the reading thread. A newer part supersedes an older one at the next step boundary.
+    void post(Frame frame);
+    /// No more frames will come: finish what is asked and return from run().
+    void close();
+    /// Works until closed.
+    void run();
+
+  private:
+    void handle(const Frame& frame);
+    void buildPart(const Frame& frame);
+    void sendOutlines(int revision);
+    void sendMeshes(int revision, double deviation, bool fine);
+    void sendMeasures(const Frame& frame, int revision);
+    void sendRemedies(int revision);
+    void exportFile(const Frame& frame);
+    void solveTarget(const Frame& frame);
+    void misbehave(const std::string& how);
+    bool superseded() const;
+
+    Send m_send;
+    mutable std::mutex m_mutex;
+    std::condition_variable m_arrived;
+    std::deque<Frame> m_queue;
+    bool m_closed = false;
+
+    Engine m_engine;
+    Measurer m_measurer;
+    Part m_part;
+    RegenResult m_regen;
+    std::map<std::string, std::pair<std::uint64_t, double>> m_sentMeshes; ///< body -> content, deviation
+};
+
+} // namespace gc
