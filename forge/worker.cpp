@@ -131,7 +131,10 @@ void Worker::buildPart(const Frame& frame) {
     sendMeasures(frame, revision);
     if (superseded()) return finish(true);
     sendMeshes(revision, kFine, true);
-    sendRemedies(revision);
+    if (!frame.header.value("preview", false)) {
+        sendMargins(revision);
+        sendRemedies(revision);
+    }
     finish(superseded());
 }
 
@@ -221,6 +224,28 @@ void Worker::sendMeasures(const Frame& frame, int revision) {
                     std::move(blobs)});
         }
     }
+}
+
+/// What each step did to the volume: for the margin of the sheet.
+void Worker::sendMargins(int revision) {
+    auto volumeOf = [&](const Body& body) {
+        const auto known = m_volumes.find(body.content());
+        if (known != m_volumes.end()) return known->second;
+        const auto p = massProperties(body, Density(1e-3));
+        if (m_volumes.size() > 500) m_volumes.clear();
+        return m_volumes[body.content()] = p ? p->volume : 0;
+    };
+    Json list = Json::array();
+    for (std::size_t i = 0; i < m_regen.steps.size(); ++i) {
+        const StepReport& s = m_regen.steps[i];
+        if (!s.ok || s.bodyName.empty()) continue;
+        const ModelState& after = i + 1 < m_regen.before.size() ? m_regen.before[i + 1] : m_regen.state;
+        const auto before = m_regen.before[i].bodies.find(s.bodyName);
+        const double was = before == m_regen.before[i].bodies.end() ? 0 : volumeOf(before->second);
+        list.push_back({{"id", s.id}, {"volume", volumeOf(after.bodies.at(s.bodyName)) - was}});
+        if (superseded()) return;
+    }
+    m_send({{{"type", "margins"}, {"revision", revision}, {"steps", list}}, {}});
 }
 
 void Worker::sendRemedies(int revision) {

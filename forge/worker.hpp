@@ -29,6 +29,7 @@ class Worker {
     void sendOutlines(int revision);
     void sendMeshes(int revision, double deviation, bool fine);
     void sendMeasures(const Frame& frame, int revision);
+    void sendMargins(int revision);
     void sendRemedies(int revision);
     void exportFile(const Frame& frame);
     void solveTarget(const Frame& frame);
@@ -45,6 +46,7 @@ class Worker {
     Measurer m_measurer;
     Part m_part;
     RegenResult m_regen;
+    std::map<std::uint64_t, double> m_volumes; ///< by content of a body, mm^3
     std::map<std::string, std::pair<std::uint64_t, double>> m_sentMeshes; ///< body -> content, deviation
 };
 

@@ -1,0 +1,281 @@
+#include "app/forge_link.hpp"
+
+#include "core/document/part_file.hpp"
+
+#include <QCoreApplication>
+
+#include <algorithm>
+#include <cstring>
+
+namespace gc::app {
+
+namespace {
+
+using Json = nlohmann::json;
+
+QString text(const Json& j, const char* key) {
+    const auto it = j.find(key);
+    return it != j.end() && it->is_string() ? QString::fromStdString(it->get<std::string>()) : QString();
+}
+
+QStringList texts(const Json& list) {
+    QStringList out;
+    if (list.is_array())
+        for (const Json& t : list)
+            if (t.is_string()) out << QString::fromStdString(t.get<std::string>());
+    return out;
+}
+
+std::vector<QVector3D> vectors(const std::string& blob) {
+    const auto f = gc::valuesOf<float>(blob);
+    std::vector<QVector3D> out;
+    out.reserve(f.size() / 3);
+    for (std::size_t i = 0; i + 2 < f.size(); i += 3) out.emplace_back(f[i], f[i + 1], f[i + 2]);
+    return out;
+}
+
+Histogram histogramOf(const Json& j) {
+    Histogram h;
+    h.any = j.value("any", false);
+    h.min = j.value("min", 0.0);
+    h.max = j.value("max", 0.0);
+    h.low = j.value("low", 0.0);
+    h.high = j.value("high", 1.0);
+    h.areas = j.value("areas", std::vector<double>{});
+    return h;
+}
+
+RemedyView remedyOf(const Json& j) {
+    return {j.value("step", 0), text(j, "slot"), text(j, "value"), text(j, "sentence"), {}};
+}
+
+} // namespace
+
+ForgeLink::ForgeLink(QObject* parent) : QObject(parent) {
+    m_watch.setInterval(250);
+    connect(&m_watch, &QTimer::timeout, this, [this] {
+        if (m_busy && m_stepClock.isValid() && m_stepClock.elapsed() > m_stepLimit)
+            died(tr("took longer than %1 s").arg(m_stepLimit / 1000));
+    });
+    m_watch.start();
+    start();
+}
+
+ForgeLink::~ForgeLink() {
+    if (!m_process) return;
+    m_process->disconnect(this);
+    m_process->kill();
+    m_process->waitForFinished(1000);
+}
+
+void ForgeLink::start() {
+    m_frames = FrameReader();
+    m_runningStep = 0;
+    m_process = new QProcess(this);
+    m_process->setProgram(QCoreApplication::applicationDirPath() + QStringLiteral("/good-curve-forge"));
+    m_process->setProcessChannelMode(QProcess::SeparateChannels);
+    m_process->setStandardErrorFile(QProcess::nullDevice());
+    connect(m_process, &QProcess::readyReadStandardOutput, this, &ForgeLink::received);
+    connect(m_process, &QProcess::finished, this, [this] { died(tr("crashed")); });
+    connect(m_process, &QProcess::errorOccurred, this, [this](QProcess::ProcessError e) {
+        if (e == QProcess::FailedToStart) Q_EMIT problem(tr("The worker program good-curve-forge cannot be started. Install Good Curve anew."));
+    });
+    m_process->start();
+}
+
+void ForgeLink::send(const Frame& frame) {
+    const std::string bytes = encodeFrame(frame);
+    if (m_process) m_process->write(bytes.data(), static_cast<qint64>(bytes.size()));
+}
+
+void ForgeLink::build(const Part& part, bool preview) {
+    m_part = part;
+    m_preview = preview;
+    m_busy = true;
+    m_buildClock.start();
+    m_stepClock.start();
+    m_pictureMs = 0;
+    Part sent = part;
+    for (auto it = m_setAside.begin(); it != m_setAside.end();) {
+        Step* step = sent.findStep(it->first);
+        if (step && *step == it->second.first) {
+            step->off = true; // as it was when it killed the forge: not again until it is changed
+            ++it;
+        } else it = m_setAside.erase(it);
+    }
+    send({{{"type", "part"}, {"revision", ++m_revision}, {"preview", preview}, {"part", writePart(sent)}}, {}});
+}
+
+void ForgeLink::exportTo(const QString& path) { send({{{"type", "export"}, {"path", path.toStdString()}}, {}}); }
+void ForgeLink::solveTarget(int index) { send({{{"type", "solve"}, {"target", index}}, {}}); }
+void ForgeLink::misbehave(const QString& how) { send({{{"type", "debug"}, {"how", how.toStdString()}}, {}}); }
+
+void ForgeLink::died(const QString& why) {
+    QProcess* old = m_process;
+    m_process = nullptr;
+    if (old) {
+        old->disconnect(this);
+        old->kill();
+        old->waitForFinished(500);
+        old->deleteLater();
+    }
+    const int step = m_runningStep;
+    if (step != 0 && !m_tryingRemedy)
+        if (const Step* s = m_part.findStep(step))
+            m_setAside[step] = {*s, tr("The geometry kernel %1 at this step. Your work is kept; change a number of this step to try it again.").arg(why)};
+    start();
+    Q_EMIT restarted(step ? tr("The worker %1 at step %2 and was started again.").arg(why).arg(m_part.placeOf(step))
+                        : tr("The worker %1 and was started again.").arg(why));
+    if (++m_deathsInARow <= 4) build(m_part, m_preview);
+    else Q_EMIT problem(tr("The worker stopped five times in a row. Switch off the last step, or undo."));
+}
+
+void ForgeLink::received() {
+    if (!m_process) return;
+    const QByteArray bytes = m_process->readAllStandardOutput();
+    m_frames.feed(bytes.constData(), static_cast<std::size_t>(bytes.size()));
+    for (;;) {
+        auto frame = m_frames.next();
+        if (!frame) return died(tr("sent something that is not understood"));
+        if (!frame->has_value()) return;
+        take(**frame);
+    }
+}
+
+void ForgeLink::take(const Frame& frame) {
+    const Json& h = frame.header;
+    const std::string type = frame.type();
+    m_stepClock.start();
+    if (h.contains("revision") && h["revision"] != m_revision && type != "step" && type != "step-started") {
+        if (type == "done" || type == "measures" || type == "remedy") return; // of an older part
+    }
+    if (type == "step-started") {
+        m_runningStep = h.value("id", 0);
+        m_tryingRemedy = h.value("trying", false);
+        if (m_tryingRemedy) {
+            m_steps[m_runningStep].trying = true;
+            Q_EMIT stepsChanged();
+        }
+    } else if (type == "step") {
+        m_runningStep = 0;
+        takeStep(h["step"]);
+    } else if (type == "mesh") takeMesh(frame);
+    else if (type == "bodies") {
+        const QStringList names = texts(h["names"]);
+        std::erase_if(m_meshes, [&](const auto& m) { return !names.contains(m.first); });
+        std::erase_if(m_fields, [&](const auto& m) { return !names.contains(m.first); });
+        if (m_pictureMs == 0) m_pictureMs = static_cast<double>(m_buildClock.nsecsElapsed()) / 1e6;
+        Q_EMIT meshesChanged();
+    } else if (type == "field") takeField(frame);
+    else if (type == "measures") takeMeasures(h);
+    else if (type == "outline") {
+        OutlineView o;
+        if (!frame.blobs.empty()) o.curve = gc::valuesOf<float>(frame.blobs[0]);
+        o.residuals = h.value("residuals", std::vector<double>{});
+        m_outlines[h.value("step", 0)] = std::move(o);
+        Q_EMIT outlinesChanged();
+    } else if (type == "remedy") {
+        m_runningStep = 0;
+        StepView& s = m_steps[h.value("step", 0)];
+        s.trying = false;
+        if (h.contains("remedy")) s.remedies = {remedyOf(h["remedy"])};
+        Q_EMIT stepsChanged();
+    } else if (type == "margins") {
+        for (const Json& m : h["steps"]) m_steps[m.value("id", 0)].volumeChange = m.value("volume", 0.0);
+        Q_EMIT stepsChanged();
+    } else if (type == "failed") Q_EMIT problem(text(h["error"], "sentence"));
+    else if (type == "exported") Q_EMIT exported(text(h, "path"), h["error"].is_object() ? text(h["error"], "sentence") : QString());
+    else if (type == "solved") {
+        std::vector<RemedyView> list;
+        for (const Json& r : h["remedies"]) {
+            list.push_back(remedyOf(r["remedy"]));
+            for (const Json& t : r["then"]) list.back().then << QString::fromStdString(t[0].get<std::string>()).toLower() + QLatin1Char(' ') + QString::fromStdString(t[1].get<std::string>());
+        }
+        Q_EMIT solved(h.value("target", 0), list);
+    } else if (type == "done") {
+        m_busy = false;
+        m_runningStep = 0;
+        m_deathsInARow = 0;
+        Q_EMIT finished();
+    }
+}
+
+void ForgeLink::takeStep(const Json& j) {
+    const int id = j.value("id", 0);
+    StepView s;
+    s.known = true;
+    s.ok = j.value("ok", true);
+    s.off = j.value("off", false);
+    s.later = j.value("later", false);
+    s.cached = j.value("cached", false);
+    s.milliseconds = j.value("ms", 0.0);
+    s.notes = texts(j["notes"]);
+    if (j["error"].is_object()) {
+        s.error = text(j["error"], "sentence");
+        s.errorPosition = j["error"].value("position", -1);
+        for (const Json& r : j["error"]["remedies"]) s.remedies.push_back(remedyOf(r));
+    }
+    m_steps[id] = std::move(s);
+    for (const auto& [asideId, why] : m_setAside) {
+        StepView& aside = m_steps[asideId];
+        aside.known = true;
+        aside.ok = false;
+        aside.error = why.second;
+    }
+    Q_EMIT stepsChanged();
+}
+
+void ForgeLink::takeMesh(const Frame& frame) {
+    if (frame.blobs.size() < 5) return;
+    BodyMesh m;
+    m.name = text(frame.header, "body");
+    m.points = vectors(frame.blobs[0]);
+    m.normals = vectors(frame.blobs[1]);
+    m.triangles = gc::valuesOf<std::uint32_t>(frame.blobs[2]);
+    m.faceOf = gc::valuesOf<std::uint32_t>(frame.blobs[3]);
+    m.lines = vectors(frame.blobs[4]);
+    for (const Json& f : frame.header["faces"]) m.faceRefs.push_back(texts(f));
+    for (const Json& e : frame.header["edges"])
+        m.edges.push_back({e.value("first", 0u), e.value("count", 0u), e.value("smooth", false), texts(e["refs"])});
+    m_meshes[m.name] = std::move(m);
+    if (m_pictureMs == 0) m_pictureMs = static_cast<double>(m_buildClock.nsecsElapsed()) / 1e6;
+    Q_EMIT meshesChanged();
+}
+
+void ForgeLink::takeField(const Frame& frame) {
+    if (frame.blobs.size() < 7) return;
+    BodyField f;
+    f.points = vectors(frame.blobs[0]);
+    f.normals = vectors(frame.blobs[1]);
+    f.triangles = gc::valuesOf<std::uint32_t>(frame.blobs[2]);
+    f.ray = gc::valuesOf<float>(frame.blobs[4]);
+    f.ball = gc::valuesOf<float>(frame.blobs[5]);
+    f.lean = gc::valuesOf<float>(frame.blobs[6]);
+    f.rayHistogram = histogramOf(frame.header["ray"]);
+    f.ballHistogram = histogramOf(frame.header["ball"]);
+    m_fields[text(frame.header, "body")] = std::move(f);
+    Q_EMIT fieldsChanged();
+}
+
+void ForgeLink::takeMeasures(const Json& h) {
+    m_wallsKnown = h.value("walls", false);
+    m_targets.clear();
+    for (const Json& t : h["targets"]) {
+        TargetView v;
+        v.measure = text(t, "measure");
+        v.label = text(t, "label");
+        v.allowed = text(t, "allowed");
+        v.verdict = text(t, "verdict");
+        v.where = text(t, "where");
+        v.note = text(t, "note");
+        v.body = text(t, "body");
+        v.text = text(t, "text");
+        for (const auto& [key, out] : {std::pair{"value", &v.value}, {"least", &v.least}, {"most", &v.most}})
+            if (t.contains(key)) *out = t[key].get<double>();
+        if (t.contains("at")) v.at = QVector3D(t["at"][0].get<float>(), t["at"][1].get<float>(), t["at"][2].get<float>());
+        m_targets.push_back(std::move(v));
+    }
+    Q_EMIT measuresChanged();
+}
+
+} // namespace gc::app

@@ -1,0 +1,39 @@
+#pragma once
+/// \file The gauges along the bottom: one a target, with its allowed zone and a mark.
+
+#include "app/scene.hpp"
+
+#include <QWidget>
+
+namespace gc::app {
+
+/// Verdict by shape and word first, colour second.
+QString verdictText(const QString& verdict);
+QColor verdictColour(const QString& verdict);
+
+class Gauges : public QWidget {
+    Q_OBJECT
+  public:
+    explicit Gauges(QWidget* parent = nullptr);
+    void setTargets(const std::vector<TargetView>& targets, bool measuring);
+    void setActive(int index);
+    QRect gaugeRect(int index) const;
+    QSize sizeHint() const override { return {800, 74}; }
+
+  Q_SIGNALS:
+    void clicked(int index);
+
+  protected:
+    void paintEvent(QPaintEvent* e) override;
+    void mouseReleaseEvent(QMouseEvent* e) override;
+    void mouseMoveEvent(QMouseEvent* e) override;
+    void leaveEvent(QEvent* e) override;
+
+  private:
+    int at(QPoint p) const;
+    std::vector<TargetView> m_targets;
+    bool m_measuring = true;
+    int m_active = -1, m_hover = -1;
+};
+
+} // namespace gc::app

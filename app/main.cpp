@@ -1,0 +1,44 @@
+/// good-curve: the window. good-curve [FILE]
+
+#include "app/main_window.hpp"
+#include "app/theme.hpp"
+
+#include <QApplication>
+#include <QCommandLineParser>
+#include <QSurfaceFormat>
+#include <QTimer>
+
+int main(int argc, char** argv) {
+    QSurfaceFormat format;
+    format.setVersion(3, 3);
+    format.setProfile(QSurfaceFormat::CoreProfile);
+    format.setDepthBufferSize(24);
+    format.setStencilBufferSize(8);
+    format.setSamples(4);
+    QSurfaceFormat::setDefaultFormat(format);
+    QApplication app(argc, argv);
+    QApplication::setApplicationName(QStringLiteral("Good Curve"));
+    QApplication::setOrganizationName(QStringLiteral("good-curve"));
+    QApplication::setApplicationVersion(QStringLiteral(GC_VERSION));
+    QApplication::setStyle(QStringLiteral("Fusion"));
+    gc::app::loadFonts();
+    QApplication::setFont(gc::app::textFont(13));
+    QCommandLineParser parser;
+    parser.addHelpOption();
+    parser.addVersionOption();
+    parser.addPositionalArgument(QStringLiteral("file"), QApplication::translate("main", "a .goodcurve part to open"), QStringLiteral("[FILE]"));
+    const QCommandLineOption dark(QStringLiteral("dark"), QApplication::translate("main", "start with the dark theme"));
+    const QCommandLineOption stage(QStringLiteral("stage"), QApplication::translate("main", "start in this stage"), QStringLiteral("stage"));
+    parser.addOptions({dark, stage});
+    parser.process(app);
+    gc::app::setDarkTheme(parser.isSet(dark));
+    gc::app::MainWindow window;
+    if (parser.isSet(stage)) window.setStage(parser.value(stage));
+    window.show();
+    const QStringList files = parser.positionalArguments();
+    QTimer::singleShot(0, &window, [&window, files] {
+        if (window.offerLostWork()) return;
+        if (files.isEmpty() || !window.session()->open(files.first())) window.session()->startNew();
+    });
+    return QApplication::exec();
+}

@@ -1,0 +1,418 @@
+#include "app/main_window.hpp"
+
+#include "app/theme.hpp"
+
+#include <QApplication>
+#include <QCloseEvent>
+#include <QFileDialog>
+#include <QFileInfo>
+#include <QGridLayout>
+#include <QKeyEvent>
+#include <QMenu>
+#include <QMessageBox>
+#include <QShortcut>
+
+#include <algorithm>
+
+namespace gc::app {
+
+MainWindow::MainWindow() {
+    m_session = new Session(this);
+    m_forge = new ForgeLink(this);
+    auto* central = new QWidget(this);
+    setCentralWidget(central);
+    auto* grid = new QGridLayout(central);
+    grid->setContentsMargins(0, 0, 0, 0);
+    grid->setSpacing(0);
+    m_stages = new StageLine(central);
+    m_verbs = new VerbPanel(central);
+    m_pages = new QStackedWidget(central);
+    m_stations = new StationsPage(m_session, m_forge);
+    m_brief = new BriefPage(m_session);
+    m_proof = new ProofPage(m_session, m_forge);
+    m_release = new ReleasePage;
+    for (QWidget* page : {static_cast<QWidget*>(m_stations), static_cast<QWidget*>(m_brief), static_cast<QWidget*>(m_proof), static_cast<QWidget*>(m_release)}) m_pages->addWidget(page);
+    m_stand = new Stand(m_forge, central);
+    m_bar = new SentenceBar(m_session, central);
+    m_sheet = new Sheet(m_session, m_forge, central);
+    m_sheet->setFixedWidth(330);
+    m_gauges = new Gauges(central);
+    grid->addWidget(m_stages, 0, 0, 1, 4);
+    grid->addWidget(m_verbs, 1, 0);
+    grid->addWidget(m_pages, 1, 1);
+    grid->addWidget(m_stand, 1, 2);
+    grid->addWidget(m_sheet, 1, 3, 2, 1);
+    grid->addWidget(m_bar, 2, 0, 1, 3);
+    grid->addWidget(m_gauges, 3, 0, 1, 4);
+    grid->setRowStretch(1, 1);
+    grid->setColumnStretch(1, 6);
+    grid->setColumnStretch(2, 5);
+    makeStandButtons();
+    connectAll();
+    setMinimumSize(1024, 700);
+    resize(1280, 800);
+    setStage(QStringLiteral("Finish"));
+    applyTheme();
+}
+
+void MainWindow::makeStandButtons() {
+    auto make = [&](const QString& text, const QString& tip, bool checkable) {
+        auto* b = new QPushButton(text, m_stand);
+        b->setFont(textFont(12, QFont::DemiBold));
+        b->setToolTip(tip);
+        b->setCheckable(checkable);
+        b->setFocusPolicy(Qt::NoFocus);
+        b->setCursor(Qt::PointingHandCursor);
+        return b;
+    };
+    m_cut = make(tr("Cut-away"), tr("Cut the part open; drag the cut"), true);
+    m_ray = make(tr("Wall, ray"), tr("Wall straight through, as a colour map"), true);
+    m_ball = make(tr("Wall, ball"), tr("Wall as the largest ball that fits"), true);
+    m_lean = make(tr("Lean"), tr("How far walls lean from the pull"), true);
+    m_standButtons = {m_cut, m_ray, m_ball, m_lean};
+    connect(m_cut, &QPushButton::toggled, m_stand, &Stand::setCut);
+    for (const auto& [button, overlay] : {std::pair{m_ray, Overlay::WallRay}, {m_ball, Overlay::WallBall}, {m_lean, Overlay::Lean}}) {
+        const Overlay o = overlay;
+        connect(button, &QPushButton::clicked, this, [this, o](bool on) {
+            m_gauges->setActive(-1);
+            m_stand->setOverlay(on ? o : Overlay::None);
+        });
+    }
+    connect(m_stand, &Stand::overlayChanged, this, [this] {
+        m_ray->setChecked(m_stand->overlay() == Overlay::WallRay);
+        m_ball->setChecked(m_stand->overlay() == Overlay::WallBall);
+        m_lean->setChecked(m_stand->overlay() == Overlay::Lean);
+    });
+    const QString sights[] = {tr("Front"), tr("Back"), tr("Left"), tr("Right"), tr("Above"), tr("Below"), tr("Corner")};
+    for (int i = 0; i < 7; ++i) {
+        auto* b = make(QStringLiteral("%1 %2").arg(sights[i]).arg(i + 1), tr("Look from here: key %1").arg(i + 1), false);
+        b->setFont(textFont(12));
+        b->setFlat(true);
+        connect(b, &QPushButton::clicked, this, [this, i] { m_stand->lookFrom(i + 1); });
+        m_sights << b;
+    }
+}
+
+void MainWindow::placeStandButtons() {
+    int x = 14;
+    for (QPushButton* b : m_standButtons) {
+        b->adjustSize();
+        b->move(x, 14);
+        x += b->width() + 6;
+    }
+    int total = 0;
+    for (QPushButton* b : m_sights) {
+        b->adjustSize();
+        b->resize(b->fontMetrics().horizontalAdvance(b->text()) + 14, 24);
+        total += b->width();
+    }
+    const bool room = total + 230 < m_stand->width();
+    x = m_stand->width() - total - 12;
+    for (QPushButton* b : m_sights) {
+        b->setVisible(room);
+        b->move(x, m_stand->height() - 34);
+        x += b->width();
+    }
+}
+
+void MainWindow::connectAll() {
+    connect(m_session, &Session::partChanged, this, &MainWindow::partChanged);
+    connect(m_session, &Session::stateChanged, this, &MainWindow::refreshTitle);
+    connect(m_session, &Session::problem, m_bar, [this](const QString& s) { m_bar->say(QStringLiteral("■ ") + s); });
+    connect(m_forge, &ForgeLink::problem, m_bar, [this](const QString& s) { m_bar->say(QStringLiteral("■ ") + s); });
+    connect(m_forge, &ForgeLink::restarted, m_bar, [this](const QString& s) { m_bar->say(QStringLiteral("▲ ") + s); });
+    connect(m_forge, &ForgeLink::measuresChanged, this, [this] { m_gauges->setTargets(m_forge->targets(), !m_forge->wallsKnown()); });
+    connect(m_forge, &ForgeLink::exported, this, [this](const QString& path, const QString& error) {
+        m_bar->say(error.isEmpty() ? tr("✓ Written: %1").arg(path) : QStringLiteral("■ ") + error);
+    });
+    connect(m_stages, &StageLine::stageAsked, this, &MainWindow::setStage);
+    connect(m_stages, &StageLine::menuAsked, this, &MainWindow::openMenu);
+    auto beginVerb = [this](const QString& kind) {
+        endPicking();
+        setStage(QString::fromStdString(findStepWords(kind.toStdString())->stage));
+        m_bar->begin(kind);
+        m_verbs->setActive(m_bar->active() ? kind : QString());
+        if (kind == QLatin1String("outline")) m_bar->keep(); // its table is where it is filled in
+    };
+    connect(m_verbs, &VerbPanel::verbAsked, this, beginVerb);
+    connect(m_bar, &SentenceBar::verbTyped, this, beginVerb);
+    connect(m_bar, &SentenceBar::draftChanged, this, [this] {
+        m_stand->setPicking(m_bar->wantsEdges() ? Stand::Picking::Edges : m_bar->wantsFaces() ? Stand::Picking::Faces : Stand::Picking::Nothing);
+        QStringList refs;
+        if (m_bar->draft())
+            for (const auto& [key, v] : m_bar->draft()->slots)
+                if (const auto* r = std::get_if<References>(&v))
+                    for (const std::string& t : *r) refs << QString::fromStdString(t);
+        m_stand->setChosen(refs);
+        m_forge->build(m_bar->withDraft(), true);
+    });
+    connect(m_bar, &SentenceBar::kept, this, [this](const Part& part, const QString& what) {
+        m_verbs->setActive({});
+        m_stand->setPicking(Stand::Picking::Nothing);
+        m_stand->setChosen({});
+        m_session->commit(part, what);
+        if (!part.steps.empty() && m_stages->stage() == QLatin1String("Outline")) m_stations->showStep(part.steps[static_cast<std::size_t>(part.shownSteps() - 1)].id);
+    });
+    connect(m_bar, &SentenceBar::dropped, this, [this] {
+        m_verbs->setActive({});
+        m_stand->setPicking(Stand::Picking::Nothing);
+        m_stand->setChosen({});
+        m_forge->build(m_session->part());
+    });
+    connect(m_stand, &Stand::picked, this, &MainWindow::picked);
+    connect(m_sheet, &Sheet::message, m_bar, &SentenceBar::say);
+    connect(m_stations, &StationsPage::message, m_bar, &SentenceBar::say);
+    connect(m_brief, &BriefPage::message, m_bar, &SentenceBar::say);
+    connect(m_sheet, &Sheet::previewAsked, this, [this](const Part& p) { m_forge->build(p, true); });
+    connect(m_stations, &StationsPage::previewAsked, this, [this](const Part& p) { m_forge->build(p, true); });
+    connect(m_sheet, &Sheet::tableAsked, this, [this](int step) {
+        setStage(QStringLiteral("Outline"));
+        m_stations->showStep(step);
+    });
+    connect(m_sheet, &Sheet::pickAsked, this, &MainWindow::pickForStep);
+    connect(m_sheet, &Sheet::stepChosen, this, [this](int id) {
+        if (m_pickStep != 0 && id != m_pickStep) endPicking();
+    });
+    connect(m_gauges, &Gauges::clicked, this, &MainWindow::gaugeClicked);
+    connect(m_proof, &ProofPage::targetClicked, this, &MainWindow::gaugeClicked);
+    connect(m_proof, &ProofPage::remedyTaken, this, [this](const RemedyView& r) {
+        Part p = m_session->part();
+        typeIntoSlot(p, r.step, r.slot.toStdString(), r.value.toStdString());
+        m_session->commit(p, r.sentence);
+        m_bar->say(tr("✓ %1. Ctrl+Z takes it back.").arg(r.sentence));
+    });
+    connect(m_release, &ReleasePage::exportAsked, this, [this](const QString& ending) {
+        const QString start = QFileInfo(m_session->file()).absolutePath() + QLatin1Char('/') + QString::fromStdString(m_session->part().name).toLower().replace(QLatin1Char(' '), QLatin1Char('-')) + ending;
+        const QString path = QFileDialog::getSaveFileName(this, tr("Export"), start);
+        if (!path.isEmpty()) exportTo(path);
+    });
+    connect(m_release, &ReleasePage::proofSheetAsked, this, [this](const QString& ending) {
+        const QString start = QFileInfo(m_session->file()).absolutePath() + QLatin1Char('/') + QString::fromStdString(m_session->part().name).toLower().replace(QLatin1Char(' '), QLatin1Char('-')) + QStringLiteral("-proof") + ending;
+        const QString path = QFileDialog::getSaveFileName(this, tr("Proof sheet"), start);
+        if (!path.isEmpty() && writeProofSheet(path)) m_bar->say(tr("✓ Written: %1").arg(path));
+    });
+    auto shortcut = [this](const QKeySequence& keys, auto action) { connect(new QShortcut(keys, this), &QShortcut::activated, this, action); };
+    shortcut(QKeySequence::Undo, [this] { m_session->undo(); });
+    shortcut(QKeySequence::Redo, [this] { m_session->redo(); });
+    shortcut(QKeySequence(Qt::CTRL | Qt::Key_Y), [this] { m_session->redo(); });
+    shortcut(QKeySequence::Save, [this] { save(false); });
+    shortcut(QKeySequence::Open, [this] { open(); });
+    shortcut(QKeySequence(Qt::ALT | Qt::Key_R), [this] { m_bar->turnRound(); });
+    m_titleTimer.setInterval(20000);
+    connect(&m_titleTimer, &QTimer::timeout, this, &MainWindow::refreshTitle);
+    m_titleTimer.start();
+}
+
+void MainWindow::partChanged() {
+    if (m_bar->active()) {
+        m_bar->blockSignals(true);
+        m_bar->drop();
+        m_bar->blockSignals(false);
+        m_verbs->setActive({});
+    }
+    m_forge->build(m_session->part());
+    m_sheet->update();
+}
+
+void MainWindow::refreshTitle() {
+    const QString name = QString::fromStdString(m_session->part().name);
+    const UnitSystem& u = m_session->part().brief.units;
+    m_stages->setTitle(name, QStringLiteral("%1 · %2, %3").arg(m_session->savedWords(), QString::fromStdString(u.length), QString::fromStdString(u.mass)));
+    setWindowTitle(tr("%1 – Good Curve").arg(name));
+}
+
+void MainWindow::setStage(const QString& stage) {
+    m_stages->setStage(stage);
+    m_verbs->setStage(stage);
+    QWidget* page = stage == QLatin1String("Brief") ? m_brief : stage == QLatin1String("Outline") ? m_stations : stage == QLatin1String("Prove") ? m_proof : stage == QLatin1String("Release") ? static_cast<QWidget*>(m_release) : nullptr;
+    m_pages->setVisible(page);
+    if (page) m_pages->setCurrentWidget(page);
+    m_verbs->setVisible(stage == QLatin1String("Outline") || stage == QLatin1String("Form") || stage == QLatin1String("Finish"));
+    QMetaObject::invokeMethod(this, [this] { placeStandButtons(); }, Qt::QueuedConnection);
+}
+
+void MainWindow::gaugeClicked(int index) {
+    const auto& targets = m_forge->targets();
+    if (index < 0 || index >= static_cast<int>(targets.size())) return;
+    const TargetView& t = targets[static_cast<std::size_t>(index)];
+    m_gauges->setActive(index);
+    setStage(QStringLiteral("Prove"));
+    m_proof->setActive(index);
+    Overlay overlay = Overlay::None;
+    if (t.measure.contains(QLatin1String("wall"))) overlay = t.measure == QLatin1String("thinnest wall") || t.measure.contains(QLatin1String("ray")) ? Overlay::WallRay : Overlay::WallBall;
+    if (t.measure == QLatin1String("lean")) overlay = Overlay::Lean;
+    m_stand->setOverlay(overlay, &t);
+    if (t.at && overlay != Overlay::None) m_stand->flyTo(*t.at);
+}
+
+void MainWindow::pickForStep(int step, const QString& slot) {
+    const Step* s = m_session->part().findStep(step);
+    const StepWords* words = s ? findStepWords(s->kind) : nullptr;
+    if (!words) return;
+    m_pickStep = step;
+    m_pickSlot = slot;
+    const bool edges = words->slot(slot.toStdString())->type == SlotType::Edges;
+    m_stand->setPicking(edges ? Stand::Picking::Edges : Stand::Picking::Faces);
+    QStringList refs;
+    for (const std::string& r : s->references(slot.toStdString())) refs << QString::fromStdString(r);
+    m_stand->setChosen(refs);
+    if (StepRow* row = m_sheet->row(step)) row->sentence()->setActiveSlot(slot);
+    m_sheet->choose(step);
+    // What can be picked is what the step was given: show the part as it was before it.
+    Part p = m_session->part();
+    p.bookmark = p.placeOf(step) - 1;
+    m_forge->build(p, true);
+    m_bar->say(edges ? tr("Click edges in the stand; a second click lets go. Enter or Esc ends.") : tr("Click faces in the stand; a second click lets go. Enter or Esc ends."));
+}
+
+void MainWindow::endPicking() {
+    if (m_pickStep == 0) return;
+    if (StepRow* row = m_sheet->row(m_pickStep)) row->sentence()->setActiveSlot({});
+    m_pickStep = 0;
+    m_stand->setPicking(Stand::Picking::Nothing);
+    m_stand->setChosen({});
+    m_forge->build(m_session->part());
+}
+
+void MainWindow::picked(const QStringList& refs, bool edge) {
+    if (m_bar->active()) return m_bar->fill(refs, edge);
+    if (m_pickStep == 0) return;
+    Part p = m_session->part();
+    Step* s = p.findStep(m_pickStep);
+    References now = s->references(m_pickSlot.toStdString());
+    const std::string ref = refs.first().toStdString();
+    const SlotWords* words = findStepWords(s->kind)->slot(m_pickSlot.toStdString());
+    if (words->type == SlotType::Face) now = {ref};
+    else if (const auto it = std::find(now.begin(), now.end(), ref); it != now.end()) now.erase(it);
+    else now.push_back(ref);
+    s->slots[m_pickSlot.toStdString()] = now;
+    const int step = m_pickStep;
+    const QString slot = m_pickSlot;
+    m_session->commit(p, tr("%1 picked").arg(QString::fromStdString(words->label)));
+    pickForStep(step, slot);
+}
+
+void MainWindow::openMenu(const QPoint& at) {
+    auto* menu = new QMenu(this);
+    menu->setAttribute(Qt::WA_DeleteOnClose);
+    menu->addAction(tr("New part"), this, [this] {
+        if (mayLeave()) m_session->startNew();
+    });
+    menu->addAction(tr("Open …"), this, [this] { open(); });
+    auto* recent = menu->addMenu(tr("Recent parts"));
+    for (const QString& f : Session::recentFiles())
+        recent->addAction(QFileInfo(f).fileName(), this, [this, f] {
+            if (mayLeave()) m_session->open(f);
+        });
+    recent->setEnabled(!recent->isEmpty());
+    menu->addSeparator();
+    menu->addAction(tr("Save"), this, [this] { save(false); });
+    menu->addAction(tr("Save as …"), this, [this] { save(true); });
+    menu->addSeparator();
+    const History& h = m_session->history();
+    auto* undo = menu->addAction(h.canUndo() ? tr("Undo: %1").arg(QString::fromStdString(h.undoWords())) : tr("Undo"), m_session, &Session::undo);
+    undo->setEnabled(h.canUndo());
+    auto* redo = menu->addAction(h.canRedo() ? tr("Redo: %1").arg(QString::fromStdString(h.redoWords())) : tr("Redo"), m_session, &Session::redo);
+    redo->setEnabled(h.canRedo());
+    menu->addSeparator();
+    menu->addAction(theme().dark ? tr("Light theme") : tr("Dark theme"), this, [this] { useDarkTheme(!theme().dark); });
+    menu->popup(at);
+}
+
+void MainWindow::open() {
+    if (!mayLeave()) return;
+    const QString path = QFileDialog::getOpenFileName(this, tr("Open a part"), QFileInfo(m_session->file()).absolutePath(), tr("Good Curve parts (*.goodcurve)"));
+    if (!path.isEmpty()) m_session->open(path);
+}
+
+void MainWindow::save(bool elsewhere) {
+    QString path = m_session->file();
+    if (path.isEmpty() || elsewhere) path = QFileDialog::getSaveFileName(this, tr("Save the part"), path.isEmpty() ? QString::fromStdString(m_session->part().name) + QStringLiteral(".goodcurve") : path);
+    if (path.isEmpty()) return;
+    if (!path.endsWith(QLatin1String(".goodcurve"))) path += QStringLiteral(".goodcurve");
+    if (m_session->save(path)) m_bar->say(tr("✓ Saved: %1").arg(path));
+}
+
+bool MainWindow::mayLeave() {
+    if (!m_session->changed() || m_session->history().now().steps.empty()) return true;
+    QMessageBox ask(QMessageBox::NoIcon, tr("Good Curve"), tr("\"%1\" has changes that are not saved.").arg(QString::fromStdString(m_session->part().name)), QMessageBox::NoButton, this);
+    auto* keep = ask.addButton(tr("Save"), QMessageBox::AcceptRole);
+    auto* letGo = ask.addButton(tr("Let them go"), QMessageBox::DestructiveRole);
+    ask.addButton(tr("Stay here"), QMessageBox::RejectRole);
+    ask.exec();
+    if (ask.clickedButton() == keep) {
+        save(false);
+        return !m_session->changed();
+    }
+    return ask.clickedButton() == letGo;
+}
+
+bool MainWindow::offerLostWork() {
+    const auto lost = findLostWork(journalFolder());
+    if (lost.empty()) return false;
+    const RecoveredWork& w = lost.front();
+    QMessageBox ask(QMessageBox::NoIcon, tr("Good Curve"), tr("\"%1\" was not closed properly. %n edit(s) are kept, the last: %2.", nullptr, w.edits).arg(QString::fromStdString(w.part.name), QString::fromStdString(w.lastEdit)), QMessageBox::NoButton, this);
+    ask.setObjectName(QStringLiteral("lostWork"));
+    auto* take = ask.addButton(tr("Go on with it"), QMessageBox::AcceptRole);
+    auto* letGo = ask.addButton(tr("Let it go"), QMessageBox::DestructiveRole);
+    ask.exec();
+    std::error_code ignored;
+    if (ask.clickedButton() == take) {
+        m_session->takeOver(w);
+        return true;
+    }
+    if (ask.clickedButton() == letGo) std::filesystem::remove(w.journal, ignored);
+    return false;
+}
+
+void MainWindow::exportTo(const QString& path) { m_forge->exportTo(path); }
+
+void MainWindow::applyTheme() {
+    qApp->setStyleSheet(styleSheet());
+    QPalette palette;
+    palette.setColor(QPalette::Window, theme().paper);
+    palette.setColor(QPalette::WindowText, theme().ink);
+    palette.setColor(QPalette::Base, theme().card);
+    palette.setColor(QPalette::Text, theme().ink);
+    palette.setColor(QPalette::PlaceholderText, theme().inkSoft);
+    qApp->setPalette(palette);
+    for (QWidget* w : findChildren<QWidget*>()) w->update();
+}
+
+void MainWindow::useDarkTheme(bool dark) {
+    setDarkTheme(dark);
+    applyTheme();
+    m_session->partChanged();
+}
+
+void MainWindow::closeEvent(QCloseEvent* e) {
+    if (!mayLeave()) return e->ignore();
+    m_session->endCleanly();
+    e->accept();
+}
+
+void MainWindow::keyPressEvent(QKeyEvent* e) {
+    const int key = e->key();
+    if (key == Qt::Key_Escape) {
+        if (m_bar->active()) m_bar->drop();
+        else if (m_pickStep) endPicking();
+        else {
+            m_gauges->setActive(-1);
+            m_stand->setOverlay(Overlay::None);
+        }
+    } else if (key == Qt::Key_Return || key == Qt::Key_Enter) {
+        if (m_bar->active()) m_bar->keep();
+        else endPicking();
+    } else if (key >= Qt::Key_1 && key <= Qt::Key_7) m_stand->lookFrom(key - Qt::Key_0);
+    else if (!m_bar->active() && !e->text().isEmpty() && e->text()[0].isLetter() && e->modifiers() == Qt::NoModifier) {
+        m_bar->verbField()->setFocus(); // just start typing a verb
+        m_bar->verbField()->setText(e->text());
+    } else QMainWindow::keyPressEvent(e);
+}
+
+void MainWindow::resizeEvent(QResizeEvent* e) {
+    QMainWindow::resizeEvent(e);
+    QMetaObject::invokeMethod(this, [this] { placeStandButtons(); }, Qt::QueuedConnection);
+}
+
+} // namespace gc::app

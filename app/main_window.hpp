@@ -1,0 +1,85 @@
+#pragma once
+/// \file The window: puts the pieces side by side and carries what one says to the others.
+
+#include "app/chrome.hpp"
+#include "app/forge_link.hpp"
+#include "app/gauges.hpp"
+#include "app/pages.hpp"
+#include "app/sentence_bar.hpp"
+#include "app/session.hpp"
+#include "app/sheet.hpp"
+#include "app/stand.hpp"
+
+#include <QMainWindow>
+#include <QStackedWidget>
+
+namespace gc::app {
+
+class MainWindow : public QMainWindow {
+    Q_OBJECT
+  public:
+    MainWindow();
+
+    Session* session() { return m_session; }
+    ForgeLink* forge() { return m_forge; }
+    Stand* stand() { return m_stand; }
+    Sheet* sheet() { return m_sheet; }
+    Gauges* gauges() { return m_gauges; }
+    SentenceBar* bar() { return m_bar; }
+    StageLine* stages() { return m_stages; }
+    VerbPanel* verbs() { return m_verbs; }
+    StationsPage* stationsPage() { return m_stations; }
+    BriefPage* briefPage() { return m_brief; }
+    ProofPage* proofPage() { return m_proof; }
+    ReleasePage* releasePage() { return m_release; }
+
+    void setStage(const QString& stage);
+    void useDarkTheme(bool dark);
+    /// Offers work that an earlier window left behind; true when it was taken.
+    bool offerLostWork();
+    /// Exports without asking for a name: for tests and for the release page after it asked.
+    void exportTo(const QString& path);
+    bool writeProofSheet(const QString& path);
+
+  protected:
+    void closeEvent(QCloseEvent* e) override;
+    void keyPressEvent(QKeyEvent* e) override;
+    void resizeEvent(QResizeEvent* e) override;
+
+  private:
+    void connectAll();
+    void makeStandButtons();
+    void placeStandButtons();
+    void partChanged();
+    void gaugeClicked(int index);
+    void picked(const QStringList& refs, bool edge);
+    void pickForStep(int step, const QString& slot);
+    void endPicking();
+    void refreshTitle();
+    void openMenu(const QPoint& at);
+    void open();
+    void save(bool elsewhere);
+    bool mayLeave();
+    void applyTheme();
+
+    Session* m_session;
+    ForgeLink* m_forge;
+    StageLine* m_stages;
+    VerbPanel* m_verbs;
+    Stand* m_stand;
+    Sheet* m_sheet;
+    SentenceBar* m_bar;
+    Gauges* m_gauges;
+    QStackedWidget* m_pages;
+    StationsPage* m_stations;
+    BriefPage* m_brief;
+    ProofPage* m_proof;
+    ReleasePage* m_release;
+    QList<QPushButton*> m_standButtons, m_sights;
+    QPushButton *m_cut = nullptr, *m_ray = nullptr, *m_ball = nullptr, *m_lean = nullptr;
+    int m_pickStep = 0;
+    QString m_pickSlot;
+    QTimer m_titleTimer;
+};
+
+} // namespace gc::app

@@ -1,0 +1,72 @@
+#pragma once
+/// \file What the forge has sent, as the window keeps it: triangles, lines, values. No geometry is computed here.
+
+#include <QString>
+#include <QStringList>
+#include <QVector3D>
+
+#include <cstdint>
+#include <map>
+#include <optional>
+#include <vector>
+
+namespace gc::app {
+
+struct EdgeLine {
+    std::uint32_t first = 0, count = 0; ///< points in BodyMesh::lines
+    bool smooth = false;
+    QStringList refs; ///< what a click on it may mean, rules first
+};
+
+struct BodyMesh {
+    QString name;
+    std::vector<QVector3D> points, normals;
+    std::vector<std::uint32_t> triangles, faceOf;
+    std::vector<QStringList> faceRefs;
+    std::vector<EdgeLine> edges;
+    std::vector<QVector3D> lines;
+};
+
+struct Histogram {
+    bool any = false;
+    double min = 0, max = 0, low = 0, high = 1;
+    std::vector<double> areas;
+};
+
+/// Wall and lean on a fine surface of their own.
+struct BodyField {
+    std::vector<QVector3D> points, normals;
+    std::vector<std::uint32_t> triangles;
+    std::vector<float> ray, ball, lean; ///< mm, mm, degrees; negative thickness or NaN: not measured
+    Histogram rayHistogram, ballHistogram;
+};
+
+struct TargetView {
+    QString measure, label, allowed, verdict, where, note, body, text;
+    std::optional<double> value, least, most;
+    std::optional<QVector3D> at;
+};
+
+struct RemedyView {
+    int step = 0;
+    QString slot, value, sentence;
+    QStringList then; ///< "mass 91.2 g"
+};
+
+struct StepView {
+    bool known = false, ok = true, off = false, later = false, cached = false;
+    double milliseconds = 0;
+    QString error;
+    QStringList notes;
+    int errorPosition = -1;
+    std::vector<RemedyView> remedies;
+    std::optional<double> volumeChange; ///< mm^3
+    bool trying = false; ///< a remedy is being looked for
+};
+
+struct OutlineView {
+    std::vector<float> curve; ///< radius, height pairs, mm
+    std::vector<double> residuals;
+};
+
+} // namespace gc::app

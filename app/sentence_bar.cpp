@@ -1,0 +1,242 @@
+#include "app/sentence_bar.hpp"
+
+#include "app/theme.hpp"
+
+#include <QFileDialog>
+#include <QFileInfo>
+#include <QKeyEvent>
+#include <QPainter>
+#include <QTimer>
+
+#include <algorithm>
+
+#include "core/base/file.hpp"
+
+namespace gc::app {
+
+SentenceBar::SentenceBar(Session* session, QWidget* parent) : QWidget(parent), m_session(session) {
+    m_flow = new SentenceFlow(SentenceFlow::Size::Bar, this);
+    m_flow->hide();
+    m_verb = new QLineEdit(this);
+    m_verb->setObjectName(QStringLiteral("verbField"));
+    m_verb->setFont(textFont(15));
+    m_verb->setPlaceholderText(tr("Type a verb: shell, fillet, hole …"));
+    m_verb->installEventFilter(this);
+    connect(m_verb, &QLineEdit::textChanged, this, [this] { update(); });
+    auto setText = [this](const QString& slot, const QString& text) { set(slot, text.toStdString()); };
+    connect(m_flow, &SentenceFlow::typed, this, setText);
+    connect(m_flow, &SentenceFlow::chosen, this, setText);
+    connect(m_flow, &SentenceFlow::scrubbed, this, [setText](const QString& slot, const QString& text, bool) { setText(slot, text); });
+    connect(m_flow, &SentenceFlow::pickAsked, this, [this](const QString& slot) {
+        set(slot, References{});
+        m_flow->setActiveSlot(slot);
+    });
+    connect(m_flow, &SentenceFlow::tableAsked, this, [this] { keep(); });
+    setMinimumHeight(58);
+}
+
+void SentenceBar::begin(const QString& kind) {
+    m_part = m_session->part();
+    m_draft = newStep(m_part, kind.toStdString());
+    m_message.clear();
+    if (kind == QLatin1String("import")) {
+        const QString path = QFileDialog::getOpenFileName(this, tr("Import a STEP file"), {}, tr("STEP files (*.step *.stp *.STEP *.STP)"));
+        if (path.isEmpty()) return drop();
+        const auto content = readFile(path.toStdString(), 128u << 20);
+        if (!content) {
+            drop();
+            return say(QStringLiteral("■ ") + QString::fromStdString(content.error().sentence));
+        }
+        const std::string name = QFileInfo(path).fileName().toStdString();
+        std::erase_if(m_part.attachments, [&](const Attachment& a) { return a.name == name; });
+        m_part.attachments.push_back({name, *content});
+        m_draft->slots["file"] = name;
+    }
+    m_verb->clear();
+    refresh();
+    m_flow->setActiveSlot(pickSlot());
+    setFocus();
+    Q_EMIT draftChanged();
+}
+
+void SentenceBar::drop() {
+    const bool was = m_draft.has_value();
+    m_draft.reset();
+    refresh();
+    if (was) Q_EMIT dropped();
+}
+
+Part SentenceBar::withDraft() const {
+    Part p = m_part;
+    if (!m_draft) return p;
+    const int at = p.shownSteps();
+    p.steps.insert(p.steps.begin() + at, *m_draft);
+    if (p.bookmark >= 0) p.bookmark = at + 1;
+    return p;
+}
+
+bool SentenceBar::keep() {
+    if (!m_draft) return false;
+    const Part p = withDraft();
+    const StepWords* words = findStepWords(m_draft->kind);
+    for (const SlotWords& s : words->slots) {
+        QString fault;
+        if ((s.type == SlotType::Edges || s.type == SlotType::Face) && m_draft->references(s.key).empty())
+            fault = s.type == SlotType::Edges ? tr("Pick an edge in the stand first.") : tr("Pick a face in the stand first.");
+        else if (s.type == SlotType::Quantity || s.type == SlotType::Count) {
+            if (const auto v = evaluateSlot(*m_draft, s.key, p, valuesOf(p)); !v) fault = QString::fromStdString(v.error().sentence);
+        }
+        if (!fault.isEmpty()) {
+            say(QStringLiteral("■ ") + fault);
+            m_flow->setActiveSlot(QString::fromStdString(s.key));
+            return false;
+        }
+    }
+    const QString what = tr("%1 added").arg(QString::fromStdString(words->verb).toLower());
+    m_draft.reset();
+    refresh();
+    Q_EMIT kept(p, what);
+    return true;
+}
+
+void SentenceBar::set(const QString& slot, const SlotValue& value) {
+    if (!m_draft) return;
+    m_draft->slots[slot.toStdString()] = value;
+    m_message.clear();
+    if (const auto* text = std::get_if<std::string>(&value)) {
+        const StepWords* words = findStepWords(m_draft->kind);
+        const SlotWords* s = words->slot(slot.toStdString());
+        if (s->type == SlotType::Quantity || s->type == SlotType::Count)
+            if (const auto v = evaluateSlot(*m_draft, s->key, m_part, valuesOf(m_part)); !v) say(QStringLiteral("■ ") + QString::fromStdString(v.error().sentence));
+        (void)text;
+    }
+    refresh();
+    Q_EMIT draftChanged();
+}
+
+QString SentenceBar::pickSlot() const {
+    if (!m_draft) return {};
+    const StepWords* words = findStepWords(m_draft->kind);
+    const QString active = m_flow->activeSlot();
+    auto picks = [](const SlotWords& s) { return s.type == SlotType::Face || s.type == SlotType::Faces || s.type == SlotType::Edges; };
+    for (const SlotWords& s : words->slots)
+        if (picks(s) && QString::fromStdString(s.key) == active) return active;
+    for (const SlotWords& s : words->slots)
+        if (picks(s)) return QString::fromStdString(s.key);
+    return {};
+}
+
+bool SentenceBar::wantsEdges() const {
+    const StepWords* words = m_draft ? findStepWords(m_draft->kind) : nullptr;
+    const SlotWords* s = words ? words->slot(pickSlot().toStdString()) : nullptr;
+    return s && s->type == SlotType::Edges;
+}
+
+bool SentenceBar::wantsFaces() const { return m_draft && !pickSlot().isEmpty() && !wantsEdges(); }
+
+void SentenceBar::fill(const QStringList& refs, bool edge) {
+    const QString slot = pickSlot();
+    if (slot.isEmpty() || refs.isEmpty() || edge != wantsEdges()) return;
+    const SlotWords* s = findStepWords(m_draft->kind)->slot(slot.toStdString());
+    References now = m_draft->references(slot.toStdString());
+    const std::string ref = refs.first().toStdString();
+    if (s->type == SlotType::Face) now = {ref};
+    else if (const auto it = std::find(now.begin(), now.end(), ref); it != now.end()) now.erase(it); // a second click lets go
+    else now.push_back(ref);
+    set(slot, now);
+    m_flow->setActiveSlot(slot);
+}
+
+void SentenceBar::turnRound() {
+    if (!m_draft) return;
+    for (const SlotWords& s : findStepWords(m_draft->kind)->slots)
+        if (s.type == SlotType::Choice) {
+            const auto it = std::find(s.choices.begin(), s.choices.end(), m_draft->text(s.key));
+            set(QString::fromStdString(s.key), it == s.choices.end() || it + 1 == s.choices.end() ? s.choices.front() : *(it + 1));
+            return;
+        }
+}
+
+void SentenceBar::say(const QString& text) {
+    m_message = text;
+    update();
+    QTimer::singleShot(7000, this, [this, text] {
+        if (m_message != text) return;
+        m_message.clear();
+        update();
+    });
+}
+
+void SentenceBar::refresh() {
+    m_flow->setVisible(m_draft.has_value());
+    m_verb->setVisible(!m_draft);
+    if (m_draft) m_flow->setSentence(*m_draft, m_part);
+    resizeEvent(nullptr);
+    update();
+}
+
+void SentenceBar::resizeEvent(QResizeEvent*) {
+    const int room = width() - 20 - (m_draft ? 226 : 0);
+    if (m_draft) {
+        const int h = m_flow->heightForWidth(room);
+        setFixedHeight(std::max(58, h + 22));
+        m_flow->setGeometry(18, (height() - h) / 2, room, h);
+    } else setFixedHeight(58);
+    m_verb->setGeometry(14, 12, std::min(300, width() / 2 - 20), 34);
+}
+
+QString SentenceBar::offered() const {
+    const QString typed = m_verb->text().trimmed().toLower();
+    if (typed.isEmpty()) return {};
+    for (const StepWords& w : allStepWords())
+        if (QString::fromStdString(w.verb).toLower().startsWith(typed) || QString::fromStdString(w.kind).startsWith(typed)) return QString::fromStdString(w.kind);
+    return {};
+}
+
+bool SentenceBar::eventFilter(QObject* o, QEvent* e) {
+    if (o == m_verb && e->type() == QEvent::KeyPress) {
+        const int key = static_cast<QKeyEvent*>(e)->key();
+        if (key == Qt::Key_Return || key == Qt::Key_Enter) {
+            if (const QString kind = offered(); !kind.isEmpty()) Q_EMIT verbTyped(kind);
+            else if (!m_verb->text().trimmed().isEmpty()) say(tr("■ There is no verb that begins with \"%1\".").arg(m_verb->text()));
+            return true;
+        }
+        if (key == Qt::Key_Escape) {
+            m_verb->clear();
+            m_verb->clearFocus();
+            return true;
+        }
+    }
+    return QWidget::eventFilter(o, e);
+}
+
+void SentenceBar::paintEvent(QPaintEvent*) {
+    QPainter p(this);
+    const Theme& t = theme();
+    p.fillRect(rect(), t.card);
+    p.setPen(t.line);
+    p.drawLine(0, 0, width(), 0);
+    if (!m_message.isEmpty()) {
+        p.setFont(textFont(13, QFont::DemiBold));
+        p.setPen(m_message.startsWith(QStringLiteral("■")) ? t.fail : t.ink);
+        const QRect r = m_draft ? QRect(18, 2, width() - 240, 16) : QRect(m_verb->geometry().right() + 18, 0, width() - m_verb->geometry().right() - 34, height());
+        p.drawText(r, Qt::AlignVCenter | (m_draft ? Qt::AlignLeft : Qt::AlignLeft) | Qt::TextWordWrap, m_message);
+        if (!m_draft) return;
+    }
+    p.setFont(textFont(12));
+    p.setPen(t.inkSoft);
+    if (m_draft) {
+        const bool turns = std::any_of(findStepWords(m_draft->kind)->slots.begin(), findStepWords(m_draft->kind)->slots.end(), [](const SlotWords& s) { return s.type == SlotType::Choice; });
+        const QString line = tr("Enter keeps · Esc drops%1").arg(turns ? tr(" · Alt+R turns") : QString());
+        p.drawText(QRect(width() - 222, 0, 208, height()), Qt::AlignRight | Qt::AlignVCenter | Qt::TextWordWrap, line);
+    } else if (const QString kind = offered(); !kind.isEmpty()) {
+        const StepWords* w = findStepWords(kind.toStdString());
+        p.setPen(t.ink);
+        p.drawText(QRect(m_verb->geometry().right() + 18, 0, width() - m_verb->geometry().right() - 30, height()), Qt::AlignVCenter,
+                   tr("Enter: %1 – %2").arg(QString::fromStdString(w->verb), QString::fromStdString(w->purpose)));
+    } else
+        p.drawText(QRect(m_verb->geometry().right() + 18, 0, width() - m_verb->geometry().right() - 34, height()), Qt::AlignVCenter,
+                   tr("Click a number in the sheet to change it, or drag it."));
+}
+
+} // namespace gc::app

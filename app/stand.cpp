@@ -1,0 +1,443 @@
+#include "app/stand.hpp"
+
+#include "app/forge_link.hpp"
+#include "app/theme.hpp"
+
+#include <QMouseEvent>
+#include <QPainter>
+#include <QPainterPath>
+
+#include <algorithm>
+#include <cmath>
+
+namespace gc::app {
+
+namespace {
+constexpr float kCutYaw = 12.f; // degrees that the cut is turned from the view of the front, so that it can be seen
+constexpr double kPencil = 175; // mm
+} // namespace
+
+Stand::Stand(ForgeLink* forge, QWidget* parent) : QOpenGLWidget(parent), m_forge(forge) {
+    setMouseTracking(true);
+    setFocusPolicy(Qt::ClickFocus);
+    setMinimumSize(280, 260);
+    setAccessibleName(tr("Stand"));
+    connect(forge, &ForgeLink::meshesChanged, this, [this] {
+        m_meshesStale = true;
+        update();
+    });
+    connect(forge, &ForgeLink::fieldsChanged, this, [this] {
+        m_fieldsStale = true;
+        update();
+    });
+    m_flight.setDuration(220);
+    m_flight.setStartValue(0.f);
+    m_flight.setEndValue(1.f);
+}
+
+void Stand::initializeGL() {
+    m_renderer.initialise();
+    m_ready = true;
+}
+
+void Stand::refreshMeshes() {
+    m_renderer.setMeshes(m_forge->meshes());
+    m_meshesStale = false;
+    m_fieldsStale = true;
+    m_idsStale = true;
+    m_options.hovered = 0;
+    if (!m_renderer.extent().empty()) {
+        fillGround();
+        if (!m_fitted) {
+            m_fitted = true;
+            fit();
+        }
+    }
+    setChosen(m_chosen);
+}
+
+void Stand::fillGround() { m_options.ground = m_renderer.extent().low.z() - 0.05f; }
+
+void Stand::refreshFields() {
+    m_renderer.setFields(m_forge->fields());
+    m_fieldsStale = false;
+    setRange();
+}
+
+void Stand::setRange() {
+    float low = 1e9f, high = -1e9f;
+    for (const auto& [name, f] : m_forge->fields()) {
+        const Histogram& h = m_options.overlay == Overlay::WallBall ? f.ballHistogram : f.rayHistogram;
+        if (!h.any) continue;
+        low = std::min(low, static_cast<float>(h.low));
+        high = std::max(high, static_cast<float>(h.high));
+    }
+    if (m_options.overlay == Overlay::Lean) {
+        low = -5;
+        high = 15;
+    }
+    m_options.mapLow = low < high ? low : 0;
+    m_options.mapHigh = low < high ? high : 1;
+}
+
+void Stand::setOverlay(Overlay overlay, const TargetView* target) {
+    m_options.overlay = overlay;
+    m_mark.reset();
+    m_limitLow.reset();
+    m_limitHigh.reset();
+    if (target) {
+        m_mark = target->at;
+        m_markText = target->text.isEmpty() ? target->label : QStringLiteral("%1 %2").arg(target->label.toLower(), target->text);
+        const double unit = overlay == Overlay::Lean ? 180 / M_PI : 1;
+        if (target->least) m_limitLow = *target->least * unit;
+        if (target->most) m_limitHigh = *target->most * unit;
+    }
+    setRange();
+    Q_EMIT overlayChanged();
+    update();
+}
+
+QVector3D Stand::planeNormal() const {
+    const float a = (-90.f + kCutYaw) * static_cast<float>(M_PI) / 180.f;
+    return {-std::cos(a), -std::sin(a), 0}; // what is kept lies behind the cut, away from the front
+}
+
+QVector4D Stand::plane() const {
+    const QVector3D n = planeNormal(), c = m_renderer.extent().centre();
+    return {n, -QVector3D::dotProduct(n, c) - static_cast<float>(m_cutOffset)};
+}
+
+void Stand::setCut(bool on) {
+    m_options.cut = on;
+    m_cutOffset = 0;
+    m_options.plane = plane();
+    m_idsStale = true;
+    if (on && std::fabs(std::remainder(m_camera.yaw + 90.f - kCutYaw, 360.f)) > 60.f) lookFrom(7);
+    update();
+}
+
+void Stand::setChosen(const QStringList& refs) {
+    m_chosen = refs;
+    m_options.chosen.clear();
+    const auto matches = [&](const QStringList& list) { return std::any_of(list.begin(), list.end(), [&](const QString& r) { return refs.contains(r); }); };
+    if (!refs.isEmpty())
+        for (std::uint32_t bit : {0u, kEdgeBit})
+            for (std::uint32_t i = 1; i < 4000; ++i) {
+                const QStringList list = m_renderer.refsOf(bit | i);
+                if (m_options.chosen.size() < 16 && matches(list)) m_options.chosen.push_back(bit | i);
+            }
+    update();
+}
+
+void Stand::fit() {
+    const auto& e = m_renderer.extent();
+    if (e.empty()) return;
+    m_camera.centre = e.centre();
+    m_camera.height = std::max(e.size() * 1.02f, 10.f);
+    m_idsStale = true;
+    update();
+}
+
+void Stand::lookFrom(int sight) {
+    static constexpr float views[7][2] = {{-90, 0}, {90, 0}, {180, 0}, {0, 0}, {-90, 90}, {-90, -90}, {-62, 24}};
+    if (sight < 1 || sight > 7) return;
+    m_camera.yaw = views[sight - 1][0];
+    m_camera.pitch = views[sight - 1][1];
+    fit();
+}
+
+void Stand::flyTo(const QVector3D& point) {
+    // Turn so that the place is in front, and come nearer, without losing sight of the whole.
+    const auto& e = m_renderer.extent();
+    const QVector3D out = point - QVector3D(e.centre().x(), e.centre().y(), point.z());
+    const Camera from = m_camera;
+    Camera to = m_camera;
+    if (out.length() > 1) to.yaw = std::atan2(out.y(), out.x()) * 180.f / static_cast<float>(M_PI) + 25.f;
+    to.pitch = 22;
+    to.height = std::max(e.size() * 0.62f, 10.f);
+    to.centre = (point * 0.6f + e.centre() * 0.4f);
+    const float turn = std::remainder(to.yaw - from.yaw, 360.f);
+    m_flight.stop();
+    m_flight.disconnect(this);
+    connect(&m_flight, &QVariantAnimation::valueChanged, this, [this, from, to, turn](const QVariant& v) {
+        const float t = v.toFloat(), s = t * t * (3 - 2 * t);
+        m_camera.yaw = from.yaw + turn * s;
+        m_camera.pitch = from.pitch + (to.pitch - from.pitch) * s;
+        m_camera.height = from.height + (to.height - from.height) * s;
+        m_camera.centre = from.centre + (to.centre - from.centre) * s;
+        m_idsStale = true;
+        update();
+    });
+    m_flight.start();
+}
+
+void Stand::paintGL() {
+    ++m_paints;
+    if (m_meshesStale) refreshMeshes();
+    if (m_fieldsStale) refreshFields();
+    if (m_options.cut) m_options.plane = plane();
+    const QSize pixels = size() * devicePixelRatio();
+    QPainter painter(this);
+    painter.beginNativePainting();
+    m_renderer.draw(defaultFramebufferObject(), pixels, m_camera, m_options);
+    painter.endNativePainting();
+    painter.setRenderHint(QPainter::Antialiasing);
+    paintOver(painter);
+}
+
+void Stand::refreshIds() {
+    if (!m_idsStale || !m_ready) return;
+    makeCurrent();
+    m_renderer.drawIds(size(), m_camera, m_options);
+    doneCurrent();
+    m_idsStale = false;
+}
+
+double Stand::barLength() const {
+    const double most = 130 * static_cast<double>(m_camera.mmPerPixel(size()));
+    const double ten = std::pow(10, std::floor(std::log10(most)));
+    return ten * (most / ten >= 5 ? 5 : most / ten >= 2 ? 2 : 1);
+}
+
+void Stand::paintOver(QPainter& p) {
+    if (!m_renderer.extent().empty()) paintCompanion(p);
+    paintScale(p);
+    if (m_options.overlay != Overlay::None) paintLegend(p);
+    if (m_mark) paintMark(p);
+    if (m_options.cut) paintCutHandle(p);
+    if (!m_reading.isEmpty()) paintReading(p);
+    if (m_renderer.extent().empty()) {
+        p.setFont(textFont(15));
+        p.setPen(theme().inkSoft);
+        p.drawText(rect(), Qt::AlignCenter, m_forge->busy() ? tr("Building …") : tr("Nothing stands here yet.\nBegin with Stations in the stage Outline."));
+    }
+}
+
+/// A pencil at true size beside the part: everybody knows how large it is.
+void Stand::paintCompanion(QPainter& p) {
+    if (m_camera.pitch > 75 || m_camera.pitch < -20) return;
+    const auto& e = m_renderer.extent();
+    const float a = m_camera.yaw * static_cast<float>(M_PI) / 180.f;
+    const QVector3D left(std::sin(a), -std::cos(a), 0); // to the left on the screen
+    const float reach = (e.high - e.low).length() * 0.5f;
+    const QVector3D foot = QVector3D(e.centre().x(), e.centre().y(), e.low.z()) + left * (reach * 0.92f + 6.f);
+    const QVector3D side = left * 3.6f;
+    auto at = [&](const QVector3D& v) { return m_camera.project(v, size()); };
+    const QVector3D up(0, 0, 1);
+    QPolygonF body{at(foot - side), at(foot - side + up * 158), at(foot + up * static_cast<float>(kPencil)), at(foot + side + up * 158), at(foot + side)};
+    QColor fill = theme().paperDeep;
+    fill.setAlphaF(0.85f);
+    p.setBrush(fill);
+    p.setPen(QPen(theme().inkSoft, 1));
+    p.drawPolygon(body);
+    p.drawLine(at(foot - side + up * 158), at(foot + side + up * 158));
+    p.setFont(textFont(11));
+    p.setPen(theme().inkSoft);
+    const QPointF below = at(foot);
+    p.drawText(QRectF(below.x() - 60, below.y() + 4, 120, 16), Qt::AlignCenter, tr("pencil, 175 mm"));
+}
+
+void Stand::paintScale(QPainter& p) {
+    const double mm = barLength(), w = mm / static_cast<double>(m_camera.mmPerPixel(size()));
+    const double x = 22, y = height() - 36;
+    p.setPen(QPen(theme().ink, 1.6));
+    p.drawLine(QPointF(x, y), QPointF(x + w, y));
+    for (const double f : {0.0, 0.5, 1.0}) p.drawLine(QPointF(x + w * f, y - 4), QPointF(x + w * f, y + 4));
+    p.setFont(textFont(11));
+    p.drawText(QRectF(x - 20, y + 6, 40, 16), Qt::AlignCenter, QStringLiteral("0"));
+    p.drawText(QRectF(x + w - 40, y + 6, 80, 16), Qt::AlignCenter, QStringLiteral("%1 mm").arg(mm));
+}
+
+void Stand::paintLegend(QPainter& p) {
+    const bool lean = m_options.overlay == Overlay::Lean;
+    const QString unit = lean ? QStringLiteral("°") : QStringLiteral(" mm");
+    const double w = std::min(230, width() - 60), x = width() - w - 24, y = 92;
+    const QRectF box(x - 14, 14, w + 28, 106);
+    p.setPen(QPen(theme().line, 1));
+    QColor card = theme().card;
+    card.setAlphaF(0.93f);
+    p.setBrush(card);
+    p.drawRoundedRect(box, 8, 8);
+    p.setPen(theme().ink);
+    p.setFont(textFont(12, QFont::DemiBold));
+    const QString title = lean ? tr("Lean from the pull") : m_options.overlay == Overlay::WallRay ? tr("Wall by ray") : tr("Wall by ball");
+    p.drawText(QRectF(x, 20, w, 16), Qt::AlignLeft | Qt::AlignVCenter, title);
+    p.setFont(textFont(10));
+    p.setPen(theme().inkSoft);
+    if (!lean) p.drawText(QRectF(x, 20, w, 16), Qt::AlignRight | Qt::AlignVCenter, tr("by area"));
+    for (const auto& [name, f] : m_forge->fields()) {
+        const Histogram& h = m_options.overlay == Overlay::WallBall ? f.ballHistogram : f.rayHistogram;
+        if (lean || h.areas.empty()) break;
+        const double top = *std::max_element(h.areas.begin(), h.areas.end());
+        for (std::size_t i = 0; i < h.areas.size(); ++i) {
+            const double bar = top > 0 ? 44 * std::sqrt(h.areas[i] / top) : 0; // square root: small areas stay visible
+            p.fillRect(QRectF(x + w * double(i) / double(h.areas.size()), y - 6 - bar, w / double(h.areas.size()) - 1, bar), theme().band);
+        }
+        break;
+    }
+    for (int i = 0; i < 60; ++i) p.fillRect(QRectF(x + w * i / 60, y - 5, w / 60 + 0.6, 8), mapColour((i + 0.5) / 60));
+    p.setPen(theme().ink);
+    p.setFont(textFont(11));
+    const double low = static_cast<double>(m_options.mapLow), high = static_cast<double>(m_options.mapHigh);
+    p.drawText(QRectF(x, y + 6, 90, 16), Qt::AlignLeft, QString::number(low) + unit);
+    p.drawText(QRectF(x + w - 90, y + 6, 90, 16), Qt::AlignRight, QString::number(high) + unit);
+    for (const auto& [limit, sign] : {std::pair{m_limitLow, QStringLiteral("≥ ")}, {m_limitHigh, QStringLiteral("≤ ")}}) {
+        if (!limit || *limit < low || *limit > high) continue;
+        const double at = x + w * (*limit - low) / (high - low);
+        p.setPen(QPen(theme().accent, 1.5));
+        p.drawLine(QPointF(at, 40), QPointF(at, y + 5));
+        p.drawText(QRectF(at - 30, y + 6, 60, 16), Qt::AlignCenter, sign + QString::number(*limit));
+    }
+}
+
+void Stand::paintMark(QPainter& p) {
+    const QPointF at = m_camera.project(*m_mark, size());
+    p.setBrush(theme().card);
+    p.setPen(QPen(theme().accent, 2));
+    p.drawEllipse(at, 6, 6);
+    p.setFont(textFont(12, QFont::DemiBold));
+    const double w = p.fontMetrics().horizontalAdvance(m_markText) + 20;
+    QRectF box(at.x() + 26, at.y() - 40, w, 26);
+    if (box.right() > width() - 8) box.moveRight(at.x() - 26);
+    p.setPen(QPen(theme().ink, 1));
+    p.drawLine(at, QPointF(box.left() > at.x() ? box.left() : box.right(), box.center().y()));
+    p.setPen(QPen(theme().line, 1));
+    p.drawRoundedRect(box, 6, 6);
+    p.setPen(theme().ink);
+    p.drawText(box, Qt::AlignCenter, m_markText);
+}
+
+QPointF Stand::cutHandle() const {
+    const auto& e = m_renderer.extent();
+    const QVector3D n = planeNormal(), c = e.centre();
+    return m_camera.project(QVector3D(c.x(), c.y(), e.high.z()) + n * static_cast<float>(m_cutOffset) + QVector3D(0, 0, e.size() * 0.06f), size());
+}
+
+void Stand::paintCutHandle(QPainter& p) {
+    const QPointF at = cutHandle();
+    const QPointF way = m_camera.project(m_renderer.extent().centre() + planeNormal() * 10, size()) - m_camera.project(m_renderer.extent().centre(), size());
+    const double angle = std::atan2(way.y(), way.x()) * 180 / M_PI;
+    p.save();
+    p.translate(at);
+    p.setBrush(theme().card);
+    p.setPen(QPen(theme().accent, 1.6));
+    p.drawRoundedRect(QRectF(-22, -11, 44, 22), 11, 11);
+    p.rotate(angle);
+    p.drawLine(QPointF(-13, 0), QPointF(13, 0));
+    for (const double s : {-1.0, 1.0}) {
+        p.drawLine(QPointF(13 * s, 0), QPointF(8 * s, -4));
+        p.drawLine(QPointF(13 * s, 0), QPointF(8 * s, 4));
+    }
+    p.restore();
+    p.setFont(textFont(11));
+    p.setPen(theme().inkSoft);
+    p.drawText(QRectF(at.x() - 70, at.y() - 30, 140, 16), Qt::AlignCenter, tr("drag the cut"));
+}
+
+void Stand::paintReading(QPainter& p) {
+    p.setFont(textFont(12, QFont::DemiBold));
+    const QStringList lines = m_reading.split(QLatin1Char('\n'));
+    double w = 0;
+    for (const QString& l : lines) w = std::max(w, static_cast<double>(p.fontMetrics().horizontalAdvance(l)));
+    QRectF box(m_pointer.x() + 18, m_pointer.y() + 14, w + 20, 10 + 17.0 * double(lines.size()));
+    if (box.right() > width() - 6) box.moveRight(m_pointer.x() - 12);
+    if (box.bottom() > height() - 6) box.moveBottom(m_pointer.y() - 10);
+    p.setBrush(theme().card);
+    p.setPen(QPen(theme().line, 1));
+    p.drawRoundedRect(box, 6, 6);
+    for (int i = 0; i < lines.size(); ++i) {
+        p.setPen(i ? theme().inkSoft : theme().ink);
+        p.setFont(textFont(i ? 11 : 12, i ? QFont::Medium : QFont::DemiBold));
+        p.drawText(QRectF(box.x() + 10, box.y() + 5 + 17 * i, w + 8, 17), Qt::AlignLeft | Qt::AlignVCenter, lines[i]);
+    }
+}
+
+void Stand::hover(QPoint pixel) {
+    refreshIds();
+    const std::uint32_t id = m_picking == Picking::Faces ? m_renderer.idAt(pixel, 0) : m_renderer.idAt(pixel);
+    const std::uint32_t shown = (id & kEdgeBit) && m_picking == Picking::Faces ? 0 : id;
+    QString reading;
+    const float depth = m_renderer.depthAt(pixel);
+    if (depth < 1 && (m_options.overlay != Overlay::None || m_options.cut)) {
+        QVector3D at = m_camera.unproject(pixel, depth, size());
+        if (m_options.cut) { // the pointer may be on the cut face in front of what is kept
+            const QVector3D n = planeNormal(), toEye = m_camera.direction();
+            const float ahead = QVector3D::dotProduct(n, at) + m_options.plane.w(), slope = QVector3D::dotProduct(n, toEye);
+            if (slope < -0.05f && ahead > 0) at += toEye * (-ahead / slope);
+        }
+        float best = m_renderer.extent().size() * 0.04f;
+        for (const auto& [name, f] : m_forge->fields())
+            for (std::size_t i = 0; i < f.points.size(); ++i) {
+                if (f.ray[i] < 0 && f.ball[i] < 0) continue;
+                const float d = (f.points[i] - at).length();
+                if (d >= best) continue;
+                best = d;
+                auto mm = [](float v) { return v < 0 ? QStringLiteral("–") : QStringLiteral("%1 mm").arg(static_cast<double>(v), 0, 'f', 2); };
+                reading = m_options.overlay == Overlay::Lean ? tr("lean %1°").arg(static_cast<double>(f.lean[i]), 0, 'f', 1) : tr("wall %1\nball %2").arg(mm(f.ray[i]), mm(f.ball[i]));
+            }
+    } else if (shown != 0) {
+        const QStringList refs = m_renderer.refsOf(shown);
+        if (!refs.isEmpty() && m_picking != Picking::Nothing) reading = refs.first() + (refs.size() > 1 ? tr("\nand %1 more ways to say it").arg(refs.size() - 1) : QString());
+    }
+    if (shown == m_options.hovered && reading == m_reading && reading.isEmpty()) return;
+    m_options.hovered = shown;
+    m_reading = reading;
+    update();
+}
+
+void Stand::mousePressEvent(QMouseEvent* e) {
+    m_press = m_last = e->pos();
+    m_flight.stop();
+    if (m_options.cut && (e->position() - cutHandle()).manhattanLength() < 30) m_drag = Drag::Cut;
+    else if (e->button() == Qt::LeftButton && !(e->modifiers() & Qt::ShiftModifier)) m_drag = Drag::Orbit;
+    else m_drag = Drag::Pan;
+    refreshIds();
+    const float depth = m_renderer.depthAt(e->pos());
+    m_pivot = depth < 1 ? m_camera.unproject(e->pos(), depth, size()) : m_renderer.extent().empty() ? QVector3D() : m_renderer.extent().centre();
+}
+
+void Stand::mouseMoveEvent(QMouseEvent* e) {
+    m_pointer = e->pos();
+    const QPoint d = e->pos() - m_last;
+    m_last = e->pos();
+    if (m_drag == Drag::None) return hover(e->pos());
+    if (m_drag == Drag::Orbit) m_camera.orbit(-0.45f * static_cast<float>(d.x()), 0.45f * static_cast<float>(d.y()), m_pivot);
+    if (m_drag == Drag::Pan) m_camera.pan(d, size());
+    if (m_drag == Drag::Cut) {
+        const QPointF way = m_camera.project(planeNormal(), size()) - m_camera.project({0, 0, 0}, size());
+        const double l2 = way.x() * way.x() + way.y() * way.y();
+        if (l2 > 1e-6) m_cutOffset += (d.x() * way.x() + d.y() * way.y()) / l2;
+        const double most = static_cast<double>(m_renderer.extent().size()) / 2;
+        m_cutOffset = std::clamp(m_cutOffset, -most, most);
+        Q_EMIT cutMoved(m_cutOffset);
+    }
+    m_idsStale = true;
+    m_reading.clear();
+    update();
+}
+
+void Stand::mouseReleaseEvent(QMouseEvent* e) {
+    const bool click = (e->pos() - m_press).manhattanLength() < 4 && m_drag == Drag::Orbit;
+    m_drag = Drag::None;
+    if (!click) return;
+    refreshIds();
+    const std::uint32_t id = m_picking == Picking::Faces ? m_renderer.idAt(e->pos(), 0) : m_renderer.idAt(e->pos());
+    const QStringList refs = m_renderer.refsOf(id);
+    if (id != 0 && !refs.isEmpty()) Q_EMIT picked(refs, id & kEdgeBit);
+}
+
+void Stand::wheelEvent(QWheelEvent* e) {
+    m_camera.zoom(std::pow(0.9987f, static_cast<float>(e->angleDelta().y())), e->position(), size());
+    m_idsStale = true;
+    update();
+}
+
+void Stand::leaveEvent(QEvent*) {
+    m_options.hovered = 0;
+    m_reading.clear();
+    update();
+}
+
+QImage Stand::picture() { return grabFramebuffer(); }
+
+} // namespace gc::app

@@ -1,0 +1,90 @@
+#pragma once
+/// \file The stand: the part in the round, lit, with its shadow, a scale bar and a companion.
+
+#include "app/view/renderer.hpp"
+
+#include <QOpenGLWidget>
+#include <QVariantAnimation>
+
+namespace gc::app {
+
+class ForgeLink;
+
+class Stand : public QOpenGLWidget {
+    Q_OBJECT
+  public:
+    explicit Stand(ForgeLink* forge, QWidget* parent = nullptr);
+
+    void setOverlay(Overlay overlay, const TargetView* target = nullptr);
+    Overlay overlay() const { return m_options.overlay; }
+    void setCut(bool on);
+    bool cut() const { return m_options.cut; }
+    /// What clicks may pick: nothing, faces, edges.
+    enum class Picking { Nothing, Faces, Edges };
+    void setPicking(Picking picking) { m_picking = picking; }
+    /// Shows these references as chosen.
+    void setChosen(const QStringList& refs);
+    void flyTo(const QVector3D& point);
+    void lookFrom(int sight); ///< 1 to 7
+    void fit();
+    const Camera& camera() const { return m_camera; }
+    QPointF screenOf(const QVector3D& p) const { return m_camera.project(p, size()); }
+    QPointF cutHandle() const;
+    /// A picture for the proof sheet.
+    QImage picture();
+    void themeChanged() { update(); }
+    int paints() const { return m_paints; }
+
+  Q_SIGNALS:
+    void picked(const QStringList& refs, bool edge);
+    void cutMoved(double offset);
+    void overlayChanged();
+
+  protected:
+    void initializeGL() override;
+    void paintGL() override;
+    void mousePressEvent(QMouseEvent* e) override;
+    void mouseMoveEvent(QMouseEvent* e) override;
+    void mouseReleaseEvent(QMouseEvent* e) override;
+    void wheelEvent(QWheelEvent* e) override;
+    void leaveEvent(QEvent* e) override;
+
+  private:
+    void refreshMeshes();
+    void refreshFields();
+    void fillGround();
+    void setRange();
+    void paintOver(QPainter& p);
+    void paintCompanion(QPainter& p);
+    void paintScale(QPainter& p);
+    void paintLegend(QPainter& p);
+    void paintReading(QPainter& p);
+    void paintMark(QPainter& p);
+    void paintCutHandle(QPainter& p);
+    void hover(QPoint pixel);
+    void refreshIds();
+    QVector4D plane() const;
+    QVector3D planeNormal() const;
+    double barLength() const;
+
+    ForgeLink* m_forge;
+    Renderer m_renderer;
+    Camera m_camera;
+    DrawOptions m_options;
+    Picking m_picking = Picking::Nothing;
+    bool m_ready = false, m_meshesStale = true, m_fieldsStale = true, m_idsStale = true, m_fitted = false;
+    QPoint m_last, m_press;
+    enum class Drag { None, Orbit, Pan, Cut } m_drag = Drag::None;
+    QVector3D m_pivot;
+    double m_cutOffset = 0;
+    QPoint m_pointer{-1, -1};
+    QString m_reading;
+    std::optional<QVector3D> m_mark;
+    QString m_markText;
+    std::optional<double> m_limitLow, m_limitHigh;
+    QStringList m_chosen;
+    QVariantAnimation m_flight;
+    int m_paints = 0;
+};
+
+} // namespace gc::app

@@ -1,0 +1,84 @@
+#pragma once
+/// \file Draws the stand with OpenGL 3.3 core. Knows no widget: it draws into the framebuffer it is given.
+
+#include "app/scene.hpp"
+#include "app/view/camera.hpp"
+
+#include <QColor>
+#include <QVector4D>
+
+#include <map>
+#include <optional>
+
+namespace gc::app {
+
+enum class Overlay { None, WallRay, WallBall, Lean };
+
+struct DrawOptions {
+    Overlay overlay = Overlay::None;
+    float mapLow = 0, mapHigh = 1;         ///< values at the ends of the colour map
+    bool cut = false;
+    QVector4D plane{0, 1, 0, 0};           ///< kept where plane . (p, 1) >= 0
+    std::uint32_t hovered = 0;             ///< id under the pointer
+    std::vector<std::uint32_t> chosen;     ///< ids that are picked
+    bool shadow = true;
+    float ground = 0;                      ///< height of the stand's top, mm
+};
+
+/// Ids of faces and edges over all bodies: faces from 1, edges with the top bit set.
+inline constexpr std::uint32_t kEdgeBit = 0x80000000u;
+
+class Renderer {
+  public:
+    void initialise();
+    void setMeshes(const std::map<QString, BodyMesh>& meshes);
+    void setFields(const std::map<QString, BodyField>& fields);
+    void draw(unsigned framebuffer, QSize pixels, const Camera& camera, const DrawOptions& options);
+
+    /// Draws ids and depths of the whole view once; look-ups then cost nothing until the view changes.
+    void drawIds(QSize pixels, const Camera& camera, const DrawOptions& options);
+    std::uint32_t idAt(QPoint pixel, int reach = 5) const;
+    float depthAt(QPoint pixel) const; ///< 1 where there is nothing
+
+    struct Extent {
+        QVector3D low{1e9f, 1e9f, 1e9f}, high{-1e9f, -1e9f, -1e9f};
+        bool empty() const { return low.x() > high.x(); }
+        QVector3D centre() const { return (low + high) / 2; }
+        float size() const { return (high - low).length(); }
+    };
+    const Extent& extent() const { return m_extent; }
+    /// References that an id stands for, rules first; empty for an unknown id.
+    QStringList refsOf(std::uint32_t id) const;
+
+  private:
+    struct Buffers {
+        unsigned vao = 0, vertices = 0, indices = 0;
+        int count = 0;
+        void release();
+    };
+    struct BodyBuffers {
+        Buffers faces, edges, field;
+        std::uint32_t firstFace = 0, firstEdge = 0;
+    };
+    unsigned program(const char* vertex, const char* fragment);
+    void setMatrix(unsigned program, const char* name, const QMatrix4x4& m) const;
+    void uploadFaces(BodyBuffers& b, const BodyMesh& mesh);
+    void uploadEdges(BodyBuffers& b, const BodyMesh& mesh);
+    void drawBackground();
+    void drawShadow(const QMatrix4x4& both, const DrawOptions& options);
+    void drawFaces(const QMatrix4x4& both, const QMatrix4x4& view, const DrawOptions& options, bool ids);
+    void drawCaps(const QMatrix4x4& both, const QMatrix4x4& view, const Camera& camera, const DrawOptions& options);
+    void drawEdges(const QMatrix4x4& both, QSize pixels, const DrawOptions& options, bool ids);
+    void setClip(unsigned program, const DrawOptions& options) const;
+
+    std::map<QString, BodyBuffers> m_bodies;
+    std::vector<QStringList> m_faceRefs, m_edgeRefs;
+    unsigned m_mesh = 0, m_edge = 0, m_cap = 0, m_background = 0, m_shadow = 0, m_faceId = 0, m_edgeId = 0, m_empty = 0;
+    unsigned m_pickFramebuffer = 0, m_pickTexture = 0, m_pickDepth = 0;
+    QSize m_pickSize;
+    std::vector<std::uint32_t> m_ids;
+    std::vector<float> m_depths;
+    Extent m_extent;
+};
+
+} // namespace gc::app
