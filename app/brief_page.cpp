@@ -20,7 +20,7 @@ QTableWidget* table(const QStringList& headings, QWidget* parent) {
     t->horizontalHeader()->setSectionResizeMode(QHeaderView::Stretch);
     t->horizontalHeader()->setFont(textFont(12));
     t->verticalHeader()->hide();
-    t->verticalHeader()->setDefaultSectionSize(28);
+    t->verticalHeader()->setDefaultSectionSize(25);
     t->setSelectionBehavior(QAbstractItemView::SelectRows);
     return t;
 }
@@ -42,22 +42,26 @@ QLabel* heading(const QString& text, QWidget* parent) {
 
 BriefPage::BriefPage(Session* session, QWidget* parent) : QWidget(parent), m_session(session) {
     setFont(textFont(13));
-    auto* column = new QVBoxLayout(this);
-    column->setContentsMargins(18, 12, 14, 10);
-    column->setSpacing(7);
-    column->addWidget(heading(tr("Brief"), this));
+    auto* layout = new QVBoxLayout(this);
+    layout->setContentsMargins(18, 12, 14, 10);
+    layout->setSpacing(6);
+    layout->addWidget(heading(tr("Brief"), this));
     auto* form = new QFormLayout;
     form->setVerticalSpacing(6);
-    column->addLayout(form);
+    layout->addLayout(form);
     m_name = new QLineEdit(this);
     m_purpose = new QPlainTextEdit(this);
-    m_purpose->setFixedHeight(46);
+    m_purpose->setFixedHeight(54);
     m_process = new QComboBox(this);
     for (const Process& p : processes()) m_process->addItem(QString::fromStdString(p.name));
     m_material = new QComboBox(this);
     m_material->setMaxVisibleItems(16);
     if (const auto materials = loadMaterials())
-        for (const Material& m : *materials) m_material->addItem(QString::fromStdString(m.name), QStringLiteral("%1 g/cm³, %2").arg(m.density.internal() * 1000, 0, 'g', 4).arg(QString::fromStdString(m.source)));
+        for (const Material& m : *materials)
+            m_material->addItem(QString::fromStdString(m.name),
+                                QStringLiteral("%1 g/cm³, %2")
+                                    .arg(m.density.internal() * 1000, 0, 'g', 4)
+                                    .arg(QString::fromStdString(m.source)));
     m_density = new QLabel(this);
     m_density->setWordWrap(true);
     m_density->setFont(textFont(11));
@@ -73,58 +77,77 @@ BriefPage::BriefPage(Session* session, QWidget* parent) : QWidget(parent), m_ses
     form->addRow(tr("Material"), m_material);
     form->addRow(QString(), m_density);
     auto* small = new QHBoxLayout;
+    small->setSpacing(8);
     small->addWidget(m_pull);
     small->addWidget(new QLabel(tr("lengths in"), this));
     small->addWidget(m_length);
     small->addWidget(new QLabel(tr("fill line"), this));
     small->addWidget(m_fillLine, 1);
     form->addRow(tr("Tool opens"), small);
-    column->addWidget(heading(tr("Targets"), this));
+    layout->addWidget(heading(tr("Targets"), this));
     m_targets = table({tr("measure"), tr("allowed")}, this);
-    column->addWidget(m_targets, 3);
+    m_targets->setMinimumHeight(182);
+    layout->addWidget(m_targets, 3);
     auto* buttons = new QHBoxLayout;
     auto* add = new QComboBox(this);
     add->addItem(tr("Ask for …"));
-    for (const MeasureWords& m : allMeasures()) add->addItem(QString::fromStdString(m.label), QString::fromStdString(m.key));
+    for (const MeasureWords& m : allMeasures())
+        add->addItem(QString::fromStdString(m.label), QString::fromStdString(m.key));
     auto* remove = new QPushButton(tr("Delete target"), this);
     auto* addValue = new QPushButton(tr("Add value"), this);
     buttons->addWidget(add);
     buttons->addWidget(remove);
     buttons->addStretch();
     buttons->addWidget(addValue);
-    column->addLayout(buttons);
-    column->addWidget(heading(tr("Named values"), this));
+    layout->addLayout(buttons);
+    layout->addWidget(heading(tr("Named values"), this));
     m_values = table({tr("name"), tr("value"), tr("note")}, this);
-    m_values->setMaximumHeight(96);
-    column->addWidget(m_values, 1);
-    column->addWidget(heading(tr("Caution"), this));
+    m_values->setFixedHeight(64);
+    layout->addWidget(m_values);
+    layout->addWidget(heading(tr("Caution"), this));
     m_caution = new QPlainTextEdit(this);
     m_caution->setFixedHeight(56);
-    column->addWidget(m_caution);
+    layout->addWidget(m_caution);
 
     connect(session, &Session::partChanged, this, &BriefPage::refresh);
     connect(m_name, &QLineEdit::editingFinished, this, [this] {
-        if (m_name->text().toStdString() != m_session->part().name) commit([&](Part& p) { p.name = m_name->text().toStdString(); }, tr("renamed"));
+        if (m_name->text().toStdString() != m_session->part().name)
+            commit([&](Part& p) { p.name = m_name->text().toStdString(); }, tr("renamed"));
     });
     connect(m_fillLine, &QLineEdit::editingFinished, this, [this] {
-        if (m_fillLine->text().toStdString() != m_session->part().brief.fillLine) commit([&](Part& p) { p.brief.fillLine = m_fillLine->text().toStdString(); }, tr("fill line"));
+        if (m_fillLine->text().toStdString() != m_session->part().brief.fillLine)
+            commit([&](Part& p) { p.brief.fillLine = m_fillLine->text().toStdString(); }, tr("fill line"));
     });
-    connect(m_process, &QComboBox::textActivated, this, [this](const QString& s) { commit([&](Part& p) { p.brief.process = s.toStdString(); }, tr("process")); });
-    connect(m_material, &QComboBox::textActivated, this, [this](const QString& s) { commit([&](Part& p) { p.brief.material = s.toStdString(); }, tr("material")); });
-    connect(m_pull, &QComboBox::activated, this, [this](int i) { commit([&](Part& p) { p.brief.pull = i == 0 ? "up" : i == 1 ? "front" : "side"; }, tr("pull")); });
-    connect(m_length, &QComboBox::textActivated, this, [this](const QString& s) { commit([&](Part& p) { p.brief.units.length = s.toStdString(); }, tr("units")); });
+    connect(m_process, &QComboBox::textActivated, this, [this](const QString& s) {
+        commit([&](Part& p) { p.brief.process = s.toStdString(); }, tr("process"));
+    });
+    connect(m_material, &QComboBox::textActivated, this, [this](const QString& s) {
+        commit([&](Part& p) { p.brief.material = s.toStdString(); }, tr("material"));
+    });
+    connect(m_pull, &QComboBox::activated, this, [this](int i) {
+        commit([&](Part& p) { p.brief.pull = i == 0 ? "up" : i == 1 ? "front" : "side"; }, tr("pull"));
+    });
+    connect(m_length, &QComboBox::textActivated, this, [this](const QString& s) {
+        commit([&](Part& p) { p.brief.units.length = s.toStdString(); }, tr("units"));
+    });
     connect(m_purpose, &QPlainTextEdit::textChanged, this, [this] {
-        if (!m_filling) commit([&](Part& p) { p.brief.purpose = m_purpose->toPlainText().toStdString(); }, tr("purpose"));
+        if (!m_filling)
+            commit([&](Part& p) { p.brief.purpose = m_purpose->toPlainText().toStdString(); }, tr("purpose"));
     });
     connect(m_caution, &QPlainTextEdit::textChanged, this, [this] {
-        if (!m_filling) commit([&](Part& p) { p.brief.caution = m_caution->toPlainText().toStdString(); }, tr("caution"));
+        if (!m_filling)
+            commit([&](Part& p) { p.brief.caution = m_caution->toPlainText().toStdString(); }, tr("caution"));
     });
     connect(add, &QComboBox::activated, this, [this, add](int i) {
         const QString key = add->itemData(i).toString();
         add->setCurrentIndex(0);
         if (key.isEmpty()) return;
         const Dimension d = findMeasure(key.toStdString())->dimension;
-        const std::string first = d == kMass ? "≤ 100 g" : d == kVolume ? "≥ 500 ml" : d == kAngle ? "≥ 1°" : d == kNumber ? (key == QLatin1String("pieces") ? "1" : "0") : "≥ 2 mm";
+        const std::string first = d == kMass     ? "≤ 100 g"
+                                  : d == kVolume ? "≥ 500 ml"
+                                  : d == kAngle  ? "≥ 1°"
+                                  : d == kNumber ? (key == QLatin1String("pieces") ? "1" : "0")
+                                                 : "≥ 2 mm";
         commit([&](Part& p) { p.brief.targets.push_back({key.toStdString(), first}); }, tr("target added"));
     });
     connect(remove, &QPushButton::clicked, this, [this] {
@@ -133,18 +156,25 @@ BriefPage::BriefPage(Session* session, QWidget* parent) : QWidget(parent), m_ses
         commit([&](Part& p) { p.brief.targets.erase(p.brief.targets.begin() + row); }, tr("target deleted"));
     });
     connect(addValue, &QPushButton::clicked, this, [this] {
-        commit([&](Part& p) { p.values.push_back({"value" + std::to_string(p.values.size() + 1), "10 mm", ""}); }, tr("value added"));
+        commit(
+            [&](Part& p) {
+                p.values.push_back({"value" + std::to_string(p.values.size() + 1), "10 mm", ""});
+            },
+            tr("value added"));
     });
     connect(m_targets, &QTableWidget::cellChanged, this, [this](int row, int column) {
         if (m_filling || column != 1) return;
         const std::string text = m_targets->item(row, 1)->text().toStdString();
         const Part& part = m_session->part();
-        const auto range = parseAllowed(text, findMeasure(part.brief.targets[static_cast<std::size_t>(row)].measure)->dimension, part.brief.units);
+        const auto range = parseAllowed(
+            text, findMeasure(part.brief.targets[static_cast<std::size_t>(row)].measure)->dimension,
+            part.brief.units);
         if (!range) {
             Q_EMIT message(QStringLiteral("■ ") + QString::fromStdString(range.error().sentence));
             return refresh();
         }
-        commit([&](Part& p) { p.brief.targets[static_cast<std::size_t>(row)].allowed = text; }, tr("target changed"));
+        commit([&](Part& p) { p.brief.targets[static_cast<std::size_t>(row)].allowed = text; },
+               tr("target changed"));
     });
     connect(m_values, &QTableWidget::cellChanged, this, [this](int row, int column) {
         if (m_filling) return;
@@ -155,7 +185,11 @@ BriefPage::BriefPage(Session* session, QWidget* parent) : QWidget(parent), m_ses
             for (Step& s : p.steps)
                 for (auto& [key, slot] : s.slots)
                     if (auto* t = std::get_if<std::string>(&slot))
-                        if (const StepWords* w = findStepWords(s.kind); w && w->slot(key) && (w->slot(key)->type == SlotType::Quantity || w->slot(key)->type == SlotType::Count)) *t = renameIn(*t, v.name, text);
+                        if (const StepWords* w = findStepWords(s.kind);
+                            w && w->slot(key) &&
+                            (w->slot(key)->type == SlotType::Quantity ||
+                             w->slot(key)->type == SlotType::Count))
+                            *t = renameIn(*t, v.name, text);
             for (NamedValue& other : p.values) other.expression = renameIn(other.expression, v.name, text);
             v.name = text;
         }
@@ -183,7 +217,8 @@ void BriefPage::refresh() {
     m_name->setText(QString::fromStdString(part.name));
     m_fillLine->setText(QString::fromStdString(b.fillLine));
     m_process->setCurrentText(QString::fromStdString(b.process));
-    if (m_material->findText(QString::fromStdString(b.material)) < 0) m_material->addItem(QString::fromStdString(b.material), tr("not in the materials file"));
+    if (m_material->findText(QString::fromStdString(b.material)) < 0)
+        m_material->addItem(QString::fromStdString(b.material), tr("not in the materials file"));
     m_material->setCurrentText(QString::fromStdString(b.material));
     m_density->setText(m_material->currentData().toString());
     m_pull->setCurrentIndex(b.pull == "up" ? 0 : b.pull == "front" ? 1 : 2);

@@ -23,7 +23,9 @@ QString shown(const QString& stage) {
 
 } // namespace
 
-QStringList stageNames() { return {"Brief", "Outline", "Form", "Finish", "Prove", "Release"}; }
+QStringList stageNames() {
+    return {"Brief", "Outline", "Form", "Finish", "Prove", "Release"};
+}
 
 StageLine::StageLine(QWidget* parent) : QWidget(parent) {
     setFixedHeight(52);
@@ -105,7 +107,8 @@ void StageLine::mouseMoveEvent(QMouseEvent* e) {
     for (const QString& s : stageNames())
         if (stageRect(s).contains(e->pos())) m_hover = s;
     const int titleWidth = QFontMetrics(textFont(17, QFont::Bold)).horizontalAdvance(m_title);
-    setCursor(m_hover.isEmpty() && e->pos().x() > 18 + titleWidth + 30 ? Qt::ArrowCursor : Qt::PointingHandCursor);
+    setCursor(m_hover.isEmpty() && e->pos().x() > 18 + titleWidth + 30 ? Qt::ArrowCursor
+                                                                       : Qt::PointingHandCursor);
     update();
 }
 
@@ -138,7 +141,8 @@ void VerbPanel::layOut() {
             group = g;
             y += 24;
         }
-        m_items.push_back({QString::fromStdString(w.kind), QString::fromStdString(w.verb), QString::fromStdString(w.purpose), QRect(10, y, width() - 18, 30), false});
+        m_items.push_back({QString::fromStdString(w.kind), QString::fromStdString(w.verb),
+                           QString::fromStdString(w.purpose), QRect(10, y, width() - 18, 30), false});
         y += 32;
     }
 }
@@ -202,7 +206,9 @@ void VerbPanel::leaveEvent(QEvent*) {
 }
 
 void drawPictogram(QPainter& p, const QString& kind, const QRectF& b) {
-    auto at = [&](double x, double y) { return QPointF(b.left() + x / 18 * b.width(), b.top() + y / 18 * b.height()); };
+    auto at = [&](double x, double y) {
+        return QPointF(b.left() + x / 18 * b.width(), b.top() + y / 18 * b.height());
+    };
     auto dot = [&](double x, double y) {
         p.save();
         p.setBrush(p.pen().color());

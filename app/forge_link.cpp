@@ -72,13 +72,17 @@ void ForgeLink::start() {
     m_frames = FrameReader();
     m_runningStep = 0;
     m_process = new QProcess(this);
-    m_process->setProgram(QCoreApplication::applicationDirPath() + QStringLiteral("/good-curve-forge"));
+    const QString set = qEnvironmentVariable("GOOD_CURVE_FORGE");
+    m_process->setProgram(
+        set.isEmpty() ? QCoreApplication::applicationDirPath() + QStringLiteral("/good-curve-forge") : set);
     m_process->setProcessChannelMode(QProcess::SeparateChannels);
     m_process->setStandardErrorFile(QProcess::nullDevice());
     connect(m_process, &QProcess::readyReadStandardOutput, this, &ForgeLink::received);
     connect(m_process, &QProcess::finished, this, [this] { died(tr("crashed")); });
     connect(m_process, &QProcess::errorOccurred, this, [this](QProcess::ProcessError e) {
-        if (e == QProcess::FailedToStart) Q_EMIT problem(tr("The worker program good-curve-forge cannot be started. Install Good Curve anew."));
+        if (e == QProcess::FailedToStart)
+            Q_EMIT problem(
+                tr("The worker program good-curve-forge cannot be started. Install Good Curve anew."));
     });
     m_process->start();
 }
@@ -101,14 +105,22 @@ void ForgeLink::build(const Part& part, bool preview) {
         if (step && *step == it->second.first) {
             step->off = true; // as it was when it killed the forge: not again until it is changed
             ++it;
-        } else it = m_setAside.erase(it);
+        } else
+            it = m_setAside.erase(it);
     }
-    send({{{"type", "part"}, {"revision", ++m_revision}, {"preview", preview}, {"part", writePart(sent)}}, {}});
+    send({{{"type", "part"}, {"revision", ++m_revision}, {"preview", preview}, {"part", writePart(sent)}},
+          {}});
 }
 
-void ForgeLink::exportTo(const QString& path) { send({{{"type", "export"}, {"path", path.toStdString()}}, {}}); }
-void ForgeLink::solveTarget(int index) { send({{{"type", "solve"}, {"target", index}}, {}}); }
-void ForgeLink::misbehave(const QString& how) { send({{{"type", "debug"}, {"how", how.toStdString()}}, {}}); }
+void ForgeLink::exportTo(const QString& path) {
+    send({{{"type", "export"}, {"path", path.toStdString()}}, {}});
+}
+void ForgeLink::solveTarget(int index) {
+    send({{{"type", "solve"}, {"target", index}}, {}});
+}
+void ForgeLink::misbehave(const QString& how) {
+    send({{{"type", "debug"}, {"how", how.toStdString()}}, {}});
+}
 
 void ForgeLink::died(const QString& why) {
     QProcess* old = m_process;
@@ -122,12 +134,17 @@ void ForgeLink::died(const QString& why) {
     const int step = m_runningStep;
     if (step != 0 && !m_tryingRemedy)
         if (const Step* s = m_part.findStep(step))
-            m_setAside[step] = {*s, tr("The geometry kernel %1 at this step. Your work is kept; change a number of this step to try it again.").arg(why)};
+            m_setAside[step] = {*s, tr("The geometry kernel %1 at this step. Your work is kept; change a "
+                                       "number of this step to try it again.")
+                                        .arg(why)};
     start();
-    Q_EMIT restarted(step ? tr("The worker %1 at step %2 and was started again.").arg(why).arg(m_part.placeOf(step))
-                        : tr("The worker %1 and was started again.").arg(why));
-    if (++m_deathsInARow <= 4) build(m_part, m_preview);
-    else Q_EMIT problem(tr("The worker stopped five times in a row. Switch off the last step, or undo."));
+    Q_EMIT restarted(
+        step ? tr("The worker %1 at step %2 and was started again.").arg(why).arg(m_part.placeOf(step))
+             : tr("The worker %1 and was started again.").arg(why));
+    if (++m_deathsInARow <= 4)
+        build(m_part, m_preview);
+    else
+        Q_EMIT problem(tr("The worker stopped five times in a row. Switch off the last step, or undo."));
 }
 
 void ForgeLink::received() {
@@ -159,15 +176,18 @@ void ForgeLink::take(const Frame& frame) {
     } else if (type == "step") {
         m_runningStep = 0;
         takeStep(h["step"]);
-    } else if (type == "mesh") takeMesh(frame);
+    } else if (type == "mesh")
+        takeMesh(frame);
     else if (type == "bodies") {
         const QStringList names = texts(h["names"]);
         std::erase_if(m_meshes, [&](const auto& m) { return !names.contains(m.first); });
         std::erase_if(m_fields, [&](const auto& m) { return !names.contains(m.first); });
         if (m_pictureMs == 0) m_pictureMs = static_cast<double>(m_buildClock.nsecsElapsed()) / 1e6;
         Q_EMIT meshesChanged();
-    } else if (type == "field") takeField(frame);
-    else if (type == "measures") takeMeasures(h);
+    } else if (type == "field")
+        takeField(frame);
+    else if (type == "measures")
+        takeMeasures(h);
     else if (type == "outline") {
         OutlineView o;
         if (!frame.blobs.empty()) o.curve = gc::valuesOf<float>(frame.blobs[0]);
@@ -183,13 +203,17 @@ void ForgeLink::take(const Frame& frame) {
     } else if (type == "margins") {
         for (const Json& m : h["steps"]) m_steps[m.value("id", 0)].volumeChange = m.value("volume", 0.0);
         Q_EMIT stepsChanged();
-    } else if (type == "failed") Q_EMIT problem(text(h["error"], "sentence"));
-    else if (type == "exported") Q_EMIT exported(text(h, "path"), h["error"].is_object() ? text(h["error"], "sentence") : QString());
+    } else if (type == "failed")
+        Q_EMIT problem(text(h["error"], "sentence"));
+    else if (type == "exported")
+        Q_EMIT exported(text(h, "path"), h["error"].is_object() ? text(h["error"], "sentence") : QString());
     else if (type == "solved") {
         std::vector<RemedyView> list;
         for (const Json& r : h["remedies"]) {
             list.push_back(remedyOf(r["remedy"]));
-            for (const Json& t : r["then"]) list.back().then << QString::fromStdString(t[0].get<std::string>()).toLower() + QLatin1Char(' ') + QString::fromStdString(t[1].get<std::string>());
+            for (const Json& t : r["then"])
+                list.back().then << QString::fromStdString(t[0].get<std::string>()).toLower() +
+                                        QLatin1Char(' ') + QString::fromStdString(t[1].get<std::string>());
         }
         Q_EMIT solved(h.value("target", 0), list);
     } else if (type == "done") {
@@ -236,7 +260,8 @@ void ForgeLink::takeMesh(const Frame& frame) {
     m.lines = vectors(frame.blobs[4]);
     for (const Json& f : frame.header["faces"]) m.faceRefs.push_back(texts(f));
     for (const Json& e : frame.header["edges"])
-        m.edges.push_back({e.value("first", 0u), e.value("count", 0u), e.value("smooth", false), texts(e["refs"])});
+        m.edges.push_back(
+            {e.value("first", 0u), e.value("count", 0u), e.value("smooth", false), texts(e["refs"])});
     m_meshes[m.name] = std::move(m);
     if (m_pictureMs == 0) m_pictureMs = static_cast<double>(m_buildClock.nsecsElapsed()) / 1e6;
     Q_EMIT meshesChanged();
@@ -272,7 +297,8 @@ void ForgeLink::takeMeasures(const Json& h) {
         v.text = text(t, "text");
         for (const auto& [key, out] : {std::pair{"value", &v.value}, {"least", &v.least}, {"most", &v.most}})
             if (t.contains(key)) *out = t[key].get<double>();
-        if (t.contains("at")) v.at = QVector3D(t["at"][0].get<float>(), t["at"][1].get<float>(), t["at"][2].get<float>());
+        if (t.contains("at"))
+            v.at = QVector3D(t["at"][0].get<float>(), t["at"][1].get<float>(), t["at"][2].get<float>());
         m_targets.push_back(std::move(v));
     }
     Q_EMIT measuresChanged();

@@ -20,7 +20,10 @@ QString verdictText(const QString& v) {
 
 QColor verdictColour(const QString& v) {
     const Theme& t = theme();
-    return v == QLatin1String("holds") ? t.good : v == QLatin1String("watch") ? t.watch : v == QLatin1String("fails") ? t.fail : t.inkSoft;
+    return v == QLatin1String("holds")   ? t.good
+           : v == QLatin1String("watch") ? t.watch
+           : v == QLatin1String("fails") ? t.fail
+                                         : t.inkSoft;
 }
 
 Gauges::Gauges(QWidget* parent) : QWidget(parent) {
@@ -54,24 +57,29 @@ void Gauges::paintEvent(QPaintEvent*) {
     if (m_targets.empty()) {
         p.setFont(textFont(13));
         p.setPen(t.inkSoft);
-        p.drawText(rect(), Qt::AlignCenter, tr("No target yet. Ask for a mass, a wall or a fill volume in the stage Brief."));
+        p.drawText(rect(), Qt::AlignCenter,
+                   tr("No target yet. Ask for a mass, a wall or a fill volume in the stage Brief."));
         return;
     }
     for (int i = 0; i < static_cast<int>(m_targets.size()); ++i) {
         const TargetView& g = m_targets[static_cast<std::size_t>(i)];
         const QRect r = gaugeRect(i);
-        if (i == m_active || i == m_hover) p.fillRect(r.adjusted(1, 1, 0, 0), i == m_active ? t.accentSoft : t.paper);
+        if (i == m_active || i == m_hover)
+            p.fillRect(r.adjusted(1, 1, 0, 0), i == m_active ? t.accentSoft : t.paper);
         p.setPen(t.line);
         if (i > 0) p.drawLine(r.left(), 0, r.left(), height());
         const QRect in = r.adjusted(12, 8, -12, -8);
-        const QString verdict = m_measuring && g.verdict == QLatin1String("none") ? QStringLiteral("measuring") : g.verdict;
+        const QString verdict =
+            m_measuring && g.verdict == QLatin1String("none") ? QStringLiteral("measuring") : g.verdict;
         p.setFont(textFont(12));
         p.setPen(t.ink);
         const QString sign = verdictText(verdict);
         QFont bold = textFont(12, QFont::Bold);
         const int signWidth = QFontMetrics(bold).horizontalAdvance(sign);
         const bool room = QFontMetrics(p.font()).horizontalAdvance(g.label) + signWidth + 8 <= in.width();
-        p.drawText(in, Qt::AlignLeft | Qt::AlignTop, p.fontMetrics().elidedText(g.label, Qt::ElideRight, in.width() - (room ? signWidth : 16) - 4));
+        p.drawText(
+            in, Qt::AlignLeft | Qt::AlignTop,
+            p.fontMetrics().elidedText(g.label, Qt::ElideRight, in.width() - (room ? signWidth : 16) - 4));
         p.setFont(bold);
         p.setPen(verdictColour(verdict));
         p.drawText(in, Qt::AlignRight | Qt::AlignTop, room ? sign : sign.left(1));
@@ -82,7 +90,8 @@ void Gauges::paintEvent(QPaintEvent*) {
         const int used = p.fontMetrics().horizontalAdvance(value) + 6;
         p.setFont(textFont(12));
         p.setPen(t.inkSoft);
-        p.drawText(in.adjusted(used, 21, 0, 0), Qt::AlignLeft | Qt::AlignTop, p.fontMetrics().elidedText(g.allowed, Qt::ElideRight, in.width() - used));
+        p.drawText(in.adjusted(used, 21, 0, 0), Qt::AlignLeft | Qt::AlignTop,
+                   p.fontMetrics().elidedText(g.allowed, Qt::ElideRight, in.width() - used));
         // The band runs a little beyond the allowed zone on both sides.
         const QRectF band(in.left(), in.bottom() - 8, in.width(), 7);
         p.setPen(Qt::NoPen);
@@ -95,10 +104,13 @@ void Gauges::paintEvent(QPaintEvent*) {
             high += std::max(1.0, std::fabs(high));
         }
         const double reach = high - low, from = low - 0.5 * reach, to = high + 0.5 * reach;
-        auto x = [&](double v) { return band.left() + band.width() * std::clamp((v - from) / (to - from), 0.015, 0.985); };
+        auto x = [&](double v) {
+            return band.left() + band.width() * std::clamp((v - from) / (to - from), 0.015, 0.985);
+        };
         const double a = g.least ? x(*g.least) : band.left(), b = g.most ? x(*g.most) : band.right();
         p.setBrush(t.band);
-        p.drawRoundedRect(QRectF(a - (b - a < 6 ? 4 : 0), band.top(), std::max(8.0, b - a), band.height()), 3.5, 3.5);
+        p.drawRoundedRect(QRectF(a - (b - a < 6 ? 4 : 0), band.top(), std::max(8.0, b - a), band.height()),
+                          3.5, 3.5);
         if (g.value) {
             p.setBrush(t.ink);
             p.drawRoundedRect(QRectF(x(*g.value) - 1.5, band.top() - 3, 3, band.height() + 6), 1.5, 1.5);
@@ -119,7 +131,9 @@ void Gauges::mouseReleaseEvent(QMouseEvent* e) {
 void Gauges::mouseMoveEvent(QMouseEvent* e) {
     m_hover = at(e->pos());
     setCursor(m_hover >= 0 ? Qt::PointingHandCursor : Qt::ArrowCursor);
-    if (m_hover >= 0) setToolTip(m_targets[static_cast<std::size_t>(m_hover)].where + QLatin1Char('\n') + m_targets[static_cast<std::size_t>(m_hover)].note);
+    if (m_hover >= 0)
+        setToolTip(m_targets[static_cast<std::size_t>(m_hover)].where + QLatin1Char('\n') +
+                   m_targets[static_cast<std::size_t>(m_hover)].note);
     update();
 }
 

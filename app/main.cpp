@@ -26,9 +26,14 @@ int main(int argc, char** argv) {
     QCommandLineParser parser;
     parser.addHelpOption();
     parser.addVersionOption();
-    parser.addPositionalArgument(QStringLiteral("file"), QApplication::translate("main", "a .goodcurve part to open"), QStringLiteral("[FILE]"));
-    const QCommandLineOption dark(QStringLiteral("dark"), QApplication::translate("main", "start with the dark theme"));
-    const QCommandLineOption stage(QStringLiteral("stage"), QApplication::translate("main", "start in this stage"), QStringLiteral("stage"));
+    parser.addPositionalArgument(QStringLiteral("file"),
+                                 QApplication::translate("main", "a .goodcurve part to open"),
+                                 QStringLiteral("[FILE]"));
+    const QCommandLineOption dark(QStringLiteral("dark"),
+                                  QApplication::translate("main", "start with the dark theme"));
+    const QCommandLineOption stage(QStringLiteral("stage"),
+                                   QApplication::translate("main", "start in this stage"),
+                                   QStringLiteral("stage"));
     parser.addOptions({dark, stage});
     parser.process(app);
     gc::app::setDarkTheme(parser.isSet(dark));

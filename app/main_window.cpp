@@ -10,6 +10,7 @@
 #include <QKeyEvent>
 #include <QMenu>
 #include <QMessageBox>
+#include <QScrollArea>
 #include <QShortcut>
 
 #include <algorithm>
@@ -31,8 +32,18 @@ MainWindow::MainWindow() {
     m_brief = new BriefPage(m_session);
     m_proof = new ProofPage(m_session, m_forge);
     m_release = new ReleasePage;
-    for (QWidget* page : {static_cast<QWidget*>(m_stations), static_cast<QWidget*>(m_brief), static_cast<QWidget*>(m_proof), static_cast<QWidget*>(m_release)}) m_pages->addWidget(page);
+    auto* briefScroll = new QScrollArea; // the brief is long: it scrolls in a low window
+    briefScroll->setWidget(m_brief);
+    briefScroll->setWidgetResizable(true);
+    briefScroll->setFrameShape(QFrame::NoFrame);
+    for (QWidget* page : {static_cast<QWidget*>(m_stations), static_cast<QWidget*>(briefScroll),
+                          static_cast<QWidget*>(m_proof), static_cast<QWidget*>(m_release)})
+        m_pages->addWidget(page);
+    m_pageOf = {{"Outline", m_stations}, {"Brief", briefScroll}, {"Prove", m_proof}, {"Release", m_release}};
     m_stand = new Stand(m_forge, central);
+    m_stand->inWords = [this](const QString& r) {
+        return QString::fromStdString(referenceInWords(r.toStdString(), m_session->part()));
+    };
     m_bar = new SentenceBar(m_session, central);
     m_sheet = new Sheet(m_session, m_forge, central);
     m_sheet->setFixedWidth(330);
@@ -45,7 +56,6 @@ MainWindow::MainWindow() {
     grid->addWidget(m_bar, 2, 0, 1, 3);
     grid->addWidget(m_gauges, 3, 0, 1, 4);
     grid->setRowStretch(1, 1);
-    grid->setColumnStretch(1, 6);
     grid->setColumnStretch(2, 5);
     makeStandButtons();
     connectAll();
@@ -71,7 +81,8 @@ void MainWindow::makeStandButtons() {
     m_lean = make(tr("Lean"), tr("How far walls lean from the pull"), true);
     m_standButtons = {m_cut, m_ray, m_ball, m_lean};
     connect(m_cut, &QPushButton::toggled, m_stand, &Stand::setCut);
-    for (const auto& [button, overlay] : {std::pair{m_ray, Overlay::WallRay}, {m_ball, Overlay::WallBall}, {m_lean, Overlay::Lean}}) {
+    for (const auto& [button, overlay] :
+         {std::pair{m_ray, Overlay::WallRay}, {m_ball, Overlay::WallBall}, {m_lean, Overlay::Lean}}) {
         const Overlay o = overlay;
         connect(button, &QPushButton::clicked, this, [this, o](bool on) {
             m_gauges->setActive(-1);
@@ -83,9 +94,11 @@ void MainWindow::makeStandButtons() {
         m_ball->setChecked(m_stand->overlay() == Overlay::WallBall);
         m_lean->setChecked(m_stand->overlay() == Overlay::Lean);
     });
-    const QString sights[] = {tr("Front"), tr("Back"), tr("Left"), tr("Right"), tr("Above"), tr("Below"), tr("Corner")};
+    const QString sights[] = {tr("Front"), tr("Back"),  tr("Left"),  tr("Right"),
+                              tr("Above"), tr("Below"), tr("Corner")};
     for (int i = 0; i < 7; ++i) {
-        auto* b = make(QStringLiteral("%1 %2").arg(sights[i]).arg(i + 1), tr("Look from here: key %1").arg(i + 1), false);
+        auto* b = make(QStringLiteral("%1 %2").arg(sights[i]).arg(i + 1),
+                       tr("Look from here: key %1").arg(i + 1), false);
         b->setFont(textFont(12));
         b->setFlat(true);
         connect(b, &QPushButton::clicked, this, [this, i] { m_stand->lookFrom(i + 1); });
@@ -118,10 +131,14 @@ void MainWindow::placeStandButtons() {
 void MainWindow::connectAll() {
     connect(m_session, &Session::partChanged, this, &MainWindow::partChanged);
     connect(m_session, &Session::stateChanged, this, &MainWindow::refreshTitle);
-    connect(m_session, &Session::problem, m_bar, [this](const QString& s) { m_bar->say(QStringLiteral("■ ") + s); });
-    connect(m_forge, &ForgeLink::problem, m_bar, [this](const QString& s) { m_bar->say(QStringLiteral("■ ") + s); });
-    connect(m_forge, &ForgeLink::restarted, m_bar, [this](const QString& s) { m_bar->say(QStringLiteral("▲ ") + s); });
-    connect(m_forge, &ForgeLink::measuresChanged, this, [this] { m_gauges->setTargets(m_forge->targets(), !m_forge->wallsKnown()); });
+    connect(m_session, &Session::problem, m_bar,
+            [this](const QString& s) { m_bar->say(QStringLiteral("■ ") + s); });
+    connect(m_forge, &ForgeLink::problem, m_bar,
+            [this](const QString& s) { m_bar->say(QStringLiteral("■ ") + s); });
+    connect(m_forge, &ForgeLink::restarted, m_bar,
+            [this](const QString& s) { m_bar->say(QStringLiteral("▲ ") + s); });
+    connect(m_forge, &ForgeLink::measuresChanged, this,
+            [this] { m_gauges->setTargets(m_forge->targets(), !m_forge->wallsKnown()); });
     connect(m_forge, &ForgeLink::exported, this, [this](const QString& path, const QString& error) {
         m_bar->say(error.isEmpty() ? tr("✓ Written: %1").arg(path) : QStringLiteral("■ ") + error);
     });
@@ -137,7 +154,9 @@ void MainWindow::connectAll() {
     connect(m_verbs, &VerbPanel::verbAsked, this, beginVerb);
     connect(m_bar, &SentenceBar::verbTyped, this, beginVerb);
     connect(m_bar, &SentenceBar::draftChanged, this, [this] {
-        m_stand->setPicking(m_bar->wantsEdges() ? Stand::Picking::Edges : m_bar->wantsFaces() ? Stand::Picking::Faces : Stand::Picking::Nothing);
+        m_stand->setPicking(m_bar->wantsEdges()   ? Stand::Picking::Edges
+                            : m_bar->wantsFaces() ? Stand::Picking::Faces
+                                                  : Stand::Picking::Nothing);
         QStringList refs;
         if (m_bar->draft())
             for (const auto& [key, v] : m_bar->draft()->slots)
@@ -151,7 +170,8 @@ void MainWindow::connectAll() {
         m_stand->setPicking(Stand::Picking::Nothing);
         m_stand->setChosen({});
         m_session->commit(part, what);
-        if (!part.steps.empty() && m_stages->stage() == QLatin1String("Outline")) m_stations->showStep(part.steps[static_cast<std::size_t>(part.shownSteps() - 1)].id);
+        if (!part.steps.empty() && m_stages->stage() == QLatin1String("Outline"))
+            m_stations->showStep(part.steps[static_cast<std::size_t>(part.shownSteps() - 1)].id);
     });
     connect(m_bar, &SentenceBar::dropped, this, [this] {
         m_verbs->setActive({});
@@ -164,7 +184,8 @@ void MainWindow::connectAll() {
     connect(m_stations, &StationsPage::message, m_bar, &SentenceBar::say);
     connect(m_brief, &BriefPage::message, m_bar, &SentenceBar::say);
     connect(m_sheet, &Sheet::previewAsked, this, [this](const Part& p) { m_forge->build(p, true); });
-    connect(m_stations, &StationsPage::previewAsked, this, [this](const Part& p) { m_forge->build(p, true); });
+    connect(m_stations, &StationsPage::previewAsked, this,
+            [this](const Part& p) { m_forge->build(p, true); });
     connect(m_sheet, &Sheet::tableAsked, this, [this](int step) {
         setStage(QStringLiteral("Outline"));
         m_stations->showStep(step);
@@ -182,16 +203,26 @@ void MainWindow::connectAll() {
         m_bar->say(tr("✓ %1. Ctrl+Z takes it back.").arg(r.sentence));
     });
     connect(m_release, &ReleasePage::exportAsked, this, [this](const QString& ending) {
-        const QString start = QFileInfo(m_session->file()).absolutePath() + QLatin1Char('/') + QString::fromStdString(m_session->part().name).toLower().replace(QLatin1Char(' '), QLatin1Char('-')) + ending;
+        const QString start = QFileInfo(m_session->file()).absolutePath() + QLatin1Char('/') +
+                              QString::fromStdString(m_session->part().name)
+                                  .toLower()
+                                  .replace(QLatin1Char(' '), QLatin1Char('-')) +
+                              ending;
         const QString path = QFileDialog::getSaveFileName(this, tr("Export"), start);
         if (!path.isEmpty()) exportTo(path);
     });
     connect(m_release, &ReleasePage::proofSheetAsked, this, [this](const QString& ending) {
-        const QString start = QFileInfo(m_session->file()).absolutePath() + QLatin1Char('/') + QString::fromStdString(m_session->part().name).toLower().replace(QLatin1Char(' '), QLatin1Char('-')) + QStringLiteral("-proof") + ending;
+        const QString start = QFileInfo(m_session->file()).absolutePath() + QLatin1Char('/') +
+                              QString::fromStdString(m_session->part().name)
+                                  .toLower()
+                                  .replace(QLatin1Char(' '), QLatin1Char('-')) +
+                              QStringLiteral("-proof") + ending;
         const QString path = QFileDialog::getSaveFileName(this, tr("Proof sheet"), start);
         if (!path.isEmpty() && writeProofSheet(path)) m_bar->say(tr("✓ Written: %1").arg(path));
     });
-    auto shortcut = [this](const QKeySequence& keys, auto action) { connect(new QShortcut(keys, this), &QShortcut::activated, this, action); };
+    auto shortcut = [this](const QKeySequence& keys, auto action) {
+        connect(new QShortcut(keys, this), &QShortcut::activated, this, action);
+    };
     shortcut(QKeySequence::Undo, [this] { m_session->undo(); });
     shortcut(QKeySequence::Redo, [this] { m_session->redo(); });
     shortcut(QKeySequence(Qt::CTRL | Qt::Key_Y), [this] { m_session->redo(); });
@@ -212,23 +243,50 @@ void MainWindow::partChanged() {
     }
     m_forge->build(m_session->part());
     m_sheet->update();
+    showTargets();
+}
+
+/// Gauges stand there from the start, measuring; what was measured before stays until it is measured anew.
+void MainWindow::showTargets() {
+    std::vector<TargetView> shown;
+    const auto& measured = m_forge->targets();
+    for (const Target& t : m_session->part().brief.targets) {
+        TargetView v;
+        v.measure = QString::fromStdString(t.measure);
+        v.allowed = QString::fromStdString(t.allowed);
+        const auto same = std::find_if(measured.begin(), measured.end(), [&](const TargetView& m) {
+            return m.measure == v.measure && m.allowed == v.allowed;
+        });
+        if (same != measured.end())
+            v = *same;
+        else
+            v.label = QString::fromStdString(findMeasure(t.measure)->label);
+        v.verdict = QStringLiteral("measuring");
+        shown.push_back(std::move(v));
+    }
+    m_gauges->setTargets(shown, true);
 }
 
 void MainWindow::refreshTitle() {
     const QString name = QString::fromStdString(m_session->part().name);
     const UnitSystem& u = m_session->part().brief.units;
-    m_stages->setTitle(name, QStringLiteral("%1 · %2, %3").arg(m_session->savedWords(), QString::fromStdString(u.length), QString::fromStdString(u.mass)));
+    m_stages->setTitle(name, QStringLiteral("%1 · %2, %3")
+                                 .arg(m_session->savedWords(), QString::fromStdString(u.length),
+                                      QString::fromStdString(u.mass)));
     setWindowTitle(tr("%1 – Good Curve").arg(name));
 }
 
 void MainWindow::setStage(const QString& stage) {
     m_stages->setStage(stage);
     m_verbs->setStage(stage);
-    QWidget* page = stage == QLatin1String("Brief") ? m_brief : stage == QLatin1String("Outline") ? m_stations : stage == QLatin1String("Prove") ? m_proof : stage == QLatin1String("Release") ? static_cast<QWidget*>(m_release) : nullptr;
+    QWidget* page = m_pageOf.value(stage);
     m_pages->setVisible(page);
+    static_cast<QGridLayout*>(centralWidget()->layout())->setColumnStretch(1, page ? 7 : 0);
     if (page) m_pages->setCurrentWidget(page);
-    m_verbs->setVisible(stage == QLatin1String("Outline") || stage == QLatin1String("Form") || stage == QLatin1String("Finish"));
-    QMetaObject::invokeMethod(this, [this] { placeStandButtons(); }, Qt::QueuedConnection);
+    m_verbs->setVisible(stage == QLatin1String("Outline") || stage == QLatin1String("Form") ||
+                        stage == QLatin1String("Finish"));
+    QMetaObject::invokeMethod(
+        this, [this] { placeStandButtons(); }, Qt::QueuedConnection);
 }
 
 void MainWindow::gaugeClicked(int index) {
@@ -239,7 +297,10 @@ void MainWindow::gaugeClicked(int index) {
     setStage(QStringLiteral("Prove"));
     m_proof->setActive(index);
     Overlay overlay = Overlay::None;
-    if (t.measure.contains(QLatin1String("wall"))) overlay = t.measure == QLatin1String("thinnest wall") || t.measure.contains(QLatin1String("ray")) ? Overlay::WallRay : Overlay::WallBall;
+    if (t.measure.contains(QLatin1String("wall")))
+        overlay = t.measure == QLatin1String("thinnest wall") || t.measure.contains(QLatin1String("ray"))
+                      ? Overlay::WallRay
+                      : Overlay::WallBall;
     if (t.measure == QLatin1String("lean")) overlay = Overlay::Lean;
     m_stand->setOverlay(overlay, &t);
     if (t.at && overlay != Overlay::None) m_stand->flyTo(*t.at);
@@ -262,7 +323,8 @@ void MainWindow::pickForStep(int step, const QString& slot) {
     Part p = m_session->part();
     p.bookmark = p.placeOf(step) - 1;
     m_forge->build(p, true);
-    m_bar->say(edges ? tr("Click edges in the stand; a second click lets go. Enter or Esc ends.") : tr("Click faces in the stand; a second click lets go. Enter or Esc ends."));
+    m_bar->say(edges ? tr("Click edges in the stand; a second click lets go. Enter or Esc ends.")
+                     : tr("Click faces in the stand; a second click lets go. Enter or Esc ends."));
 }
 
 void MainWindow::endPicking() {
@@ -282,9 +344,12 @@ void MainWindow::picked(const QStringList& refs, bool edge) {
     References now = s->references(m_pickSlot.toStdString());
     const std::string ref = refs.first().toStdString();
     const SlotWords* words = findStepWords(s->kind)->slot(m_pickSlot.toStdString());
-    if (words->type == SlotType::Face) now = {ref};
-    else if (const auto it = std::find(now.begin(), now.end(), ref); it != now.end()) now.erase(it);
-    else now.push_back(ref);
+    if (words->type == SlotType::Face)
+        now = {ref};
+    else if (const auto it = std::find(now.begin(), now.end(), ref); it != now.end())
+        now.erase(it);
+    else
+        now.push_back(ref);
     s->slots[m_pickSlot.toStdString()] = now;
     const int step = m_pickStep;
     const QString slot = m_pickSlot;
@@ -310,24 +375,35 @@ void MainWindow::openMenu(const QPoint& at) {
     menu->addAction(tr("Save as …"), this, [this] { save(true); });
     menu->addSeparator();
     const History& h = m_session->history();
-    auto* undo = menu->addAction(h.canUndo() ? tr("Undo: %1").arg(QString::fromStdString(h.undoWords())) : tr("Undo"), m_session, &Session::undo);
+    auto* undo =
+        menu->addAction(h.canUndo() ? tr("Undo: %1").arg(QString::fromStdString(h.undoWords())) : tr("Undo"),
+                        m_session, &Session::undo);
     undo->setEnabled(h.canUndo());
-    auto* redo = menu->addAction(h.canRedo() ? tr("Redo: %1").arg(QString::fromStdString(h.redoWords())) : tr("Redo"), m_session, &Session::redo);
+    auto* redo =
+        menu->addAction(h.canRedo() ? tr("Redo: %1").arg(QString::fromStdString(h.redoWords())) : tr("Redo"),
+                        m_session, &Session::redo);
     redo->setEnabled(h.canRedo());
     menu->addSeparator();
-    menu->addAction(theme().dark ? tr("Light theme") : tr("Dark theme"), this, [this] { useDarkTheme(!theme().dark); });
+    menu->addAction(theme().dark ? tr("Light theme") : tr("Dark theme"), this,
+                    [this] { useDarkTheme(!theme().dark); });
     menu->popup(at);
 }
 
 void MainWindow::open() {
     if (!mayLeave()) return;
-    const QString path = QFileDialog::getOpenFileName(this, tr("Open a part"), QFileInfo(m_session->file()).absolutePath(), tr("Good Curve parts (*.goodcurve)"));
+    const QString path =
+        QFileDialog::getOpenFileName(this, tr("Open a part"), QFileInfo(m_session->file()).absolutePath(),
+                                     tr("Good Curve parts (*.goodcurve)"));
     if (!path.isEmpty()) m_session->open(path);
 }
 
 void MainWindow::save(bool elsewhere) {
     QString path = m_session->file();
-    if (path.isEmpty() || elsewhere) path = QFileDialog::getSaveFileName(this, tr("Save the part"), path.isEmpty() ? QString::fromStdString(m_session->part().name) + QStringLiteral(".goodcurve") : path);
+    if (path.isEmpty() || elsewhere)
+        path = QFileDialog::getSaveFileName(this, tr("Save the part"),
+                                            path.isEmpty() ? QString::fromStdString(m_session->part().name) +
+                                                                 QStringLiteral(".goodcurve")
+                                                           : path);
     if (path.isEmpty()) return;
     if (!path.endsWith(QLatin1String(".goodcurve"))) path += QStringLiteral(".goodcurve");
     if (m_session->save(path)) m_bar->say(tr("✓ Saved: %1").arg(path));
@@ -335,7 +411,10 @@ void MainWindow::save(bool elsewhere) {
 
 bool MainWindow::mayLeave() {
     if (!m_session->changed() || m_session->history().now().steps.empty()) return true;
-    QMessageBox ask(QMessageBox::NoIcon, tr("Good Curve"), tr("\"%1\" has changes that are not saved.").arg(QString::fromStdString(m_session->part().name)), QMessageBox::NoButton, this);
+    QMessageBox ask(
+        QMessageBox::NoIcon, tr("Good Curve"),
+        tr("\"%1\" has changes that are not saved.").arg(QString::fromStdString(m_session->part().name)),
+        QMessageBox::NoButton, this);
     auto* keep = ask.addButton(tr("Save"), QMessageBox::AcceptRole);
     auto* letGo = ask.addButton(tr("Let them go"), QMessageBox::DestructiveRole);
     ask.addButton(tr("Stay here"), QMessageBox::RejectRole);
@@ -351,7 +430,10 @@ bool MainWindow::offerLostWork() {
     const auto lost = findLostWork(journalFolder());
     if (lost.empty()) return false;
     const RecoveredWork& w = lost.front();
-    QMessageBox ask(QMessageBox::NoIcon, tr("Good Curve"), tr("\"%1\" was not closed properly. %n edit(s) are kept, the last: %2.", nullptr, w.edits).arg(QString::fromStdString(w.part.name), QString::fromStdString(w.lastEdit)), QMessageBox::NoButton, this);
+    QMessageBox ask(QMessageBox::NoIcon, tr("Good Curve"),
+                    tr("\"%1\" was not closed properly. %n edit(s) are kept, the last: %2.", nullptr, w.edits)
+                        .arg(QString::fromStdString(w.part.name), QString::fromStdString(w.lastEdit)),
+                    QMessageBox::NoButton, this);
     ask.setObjectName(QStringLiteral("lostWork"));
     auto* take = ask.addButton(tr("Go on with it"), QMessageBox::AcceptRole);
     auto* letGo = ask.addButton(tr("Let it go"), QMessageBox::DestructiveRole);
@@ -365,10 +447,12 @@ bool MainWindow::offerLostWork() {
     return false;
 }
 
-void MainWindow::exportTo(const QString& path) { m_forge->exportTo(path); }
+void MainWindow::exportTo(const QString& path) {
+    m_forge->exportTo(path);
+}
 
 void MainWindow::applyTheme() {
-    qApp->setStyleSheet(styleSheet());
+    qApp->setStyleSheet(applicationStyle());
     QPalette palette;
     palette.setColor(QPalette::Window, theme().paper);
     palette.setColor(QPalette::WindowText, theme().ink);
@@ -394,25 +478,33 @@ void MainWindow::closeEvent(QCloseEvent* e) {
 void MainWindow::keyPressEvent(QKeyEvent* e) {
     const int key = e->key();
     if (key == Qt::Key_Escape) {
-        if (m_bar->active()) m_bar->drop();
-        else if (m_pickStep) endPicking();
+        if (m_bar->active())
+            m_bar->drop();
+        else if (m_pickStep)
+            endPicking();
         else {
             m_gauges->setActive(-1);
             m_stand->setOverlay(Overlay::None);
         }
     } else if (key == Qt::Key_Return || key == Qt::Key_Enter) {
-        if (m_bar->active()) m_bar->keep();
-        else endPicking();
-    } else if (key >= Qt::Key_1 && key <= Qt::Key_7) m_stand->lookFrom(key - Qt::Key_0);
-    else if (!m_bar->active() && !e->text().isEmpty() && e->text()[0].isLetter() && e->modifiers() == Qt::NoModifier) {
+        if (m_bar->active())
+            m_bar->keep();
+        else
+            endPicking();
+    } else if (key >= Qt::Key_1 && key <= Qt::Key_7)
+        m_stand->lookFrom(key - Qt::Key_0);
+    else if (!m_bar->active() && !e->text().isEmpty() && e->text()[0].isLetter() &&
+             e->modifiers() == Qt::NoModifier) {
         m_bar->verbField()->setFocus(); // just start typing a verb
         m_bar->verbField()->setText(e->text());
-    } else QMainWindow::keyPressEvent(e);
+    } else
+        QMainWindow::keyPressEvent(e);
 }
 
 void MainWindow::resizeEvent(QResizeEvent* e) {
     QMainWindow::resizeEvent(e);
-    QMetaObject::invokeMethod(this, [this] { placeStandButtons(); }, Qt::QueuedConnection);
+    QMetaObject::invokeMethod(
+        this, [this] { placeStandButtons(); }, Qt::QueuedConnection);
 }
 
 } // namespace gc::app

@@ -10,6 +10,7 @@
 #include "app/sheet.hpp"
 #include "app/stand.hpp"
 
+#include <QHash>
 #include <QMainWindow>
 #include <QStackedWidget>
 
@@ -51,6 +52,7 @@ class MainWindow : public QMainWindow {
     void makeStandButtons();
     void placeStandButtons();
     void partChanged();
+    void showTargets();
     void gaugeClicked(int index);
     void picked(const QStringList& refs, bool edge);
     void pickForStep(int step, const QString& slot);
@@ -71,6 +73,7 @@ class MainWindow : public QMainWindow {
     SentenceBar* m_bar;
     Gauges* m_gauges;
     QStackedWidget* m_pages;
+    QHash<QString, QWidget*> m_pageOf; ///< by stage; none: the stand alone
     StationsPage* m_stations;
     BriefPage* m_brief;
     ProofPage* m_proof;

@@ -22,7 +22,10 @@ class ProfilePlot : public QWidget {
   public:
     explicit ProfilePlot(QWidget* parent = nullptr);
     void show(const std::vector<StationValues>& stations, const OutlineView* outline, int chosen);
-    QPointF stationAt(int i) const { return toScreen(m_stations[static_cast<std::size_t>(i)].diameter / 2, m_stations[static_cast<std::size_t>(i)].height); }
+    QPointF stationAt(int i) const {
+        return toScreen(m_stations[static_cast<std::size_t>(i)].diameter / 2,
+                        m_stations[static_cast<std::size_t>(i)].height);
+    }
 
   Q_SIGNALS:
     void stationDragged(int row, double diameter, bool done);

@@ -15,7 +15,8 @@ namespace {
 constexpr int kTop = 74, kRow = 32;
 }
 
-ProofPage::ProofPage(Session* session, ForgeLink* forge, QWidget* parent) : QWidget(parent), m_session(session), m_forge(forge) {
+ProofPage::ProofPage(Session* session, ForgeLink* forge, QWidget* parent)
+    : QWidget(parent), m_session(session), m_forge(forge) {
     connect(forge, &ForgeLink::measuresChanged, this, [this] { update(); });
     connect(forge, &ForgeLink::solved, this, [this](int target, const std::vector<RemedyView>& remedies) {
         m_solving = -1;
@@ -33,7 +34,8 @@ ProofPage::ProofPage(Session* session, ForgeLink* forge, QWidget* parent) : QWid
 void ProofPage::setActive(int index) {
     m_active = index;
     const auto& targets = m_forge->targets();
-    if (index >= 0 && index < static_cast<int>(targets.size()) && targets[static_cast<std::size_t>(index)].verdict == QLatin1String("fails") && m_solvedFor != index) {
+    if (index >= 0 && index < static_cast<int>(targets.size()) &&
+        targets[static_cast<std::size_t>(index)].verdict == QLatin1String("fails") && m_solvedFor != index) {
         m_solving = index;
         m_remedies.clear();
         m_forge->solveTarget(index);
@@ -41,7 +43,9 @@ void ProofPage::setActive(int index) {
     update();
 }
 
-QRect ProofPage::rowRect(int i) const { return {10, kTop + i * kRow, width() - 20, kRow}; }
+QRect ProofPage::rowRect(int i) const {
+    return {10, kTop + i * kRow, width() - 20, kRow};
+}
 
 QRect ProofPage::remedyRect(int i) const {
     const int y = kTop + static_cast<int>(m_forge->targets().size()) * kRow + 70;
@@ -65,13 +69,20 @@ void ProofPage::paintEvent(QPaintEvent*) {
     }
     p.setFont(textFont(12));
     p.setPen(t.inkSoft);
-    p.drawText(QRect(120, 10, width() - 136, 26), Qt::AlignVCenter | Qt::AlignRight,
-               tr("%1 %2 · %3 hold, %4 to watch, %5 fail").arg(QString::fromStdString(part.brief.process), QString::fromStdString(part.brief.material)).arg(counts[0]).arg(counts[1]).arg(counts[2]));
+    p.drawText(
+        QRect(120, 10, width() - 136, 26), Qt::AlignVCenter | Qt::AlignRight,
+        tr("%1 %2 · %3 hold, %4 to watch, %5 fail")
+            .arg(QString::fromStdString(part.brief.process), QString::fromStdString(part.brief.material))
+            .arg(counts[0])
+            .arg(counts[1])
+            .arg(counts[2]));
     const double w = width();
-    const int columns[] = {42, static_cast<int>(w * 0.34), static_cast<int>(w * 0.50), static_cast<int>(w * 0.68)};
+    const int columns[] = {42, static_cast<int>(w * 0.34), static_cast<int>(w * 0.50),
+                           static_cast<int>(w * 0.68)};
     const QString headings[] = {tr("claim"), tr("measured"), tr("allowed"), tr("where")};
     p.setFont(textFont(11));
-    for (int c = 0; c < 4; ++c) p.drawText(QRect(columns[c], kTop - 26, 200, 20), Qt::AlignVCenter, headings[c]);
+    for (int c = 0; c < 4; ++c)
+        p.drawText(QRect(columns[c], kTop - 26, 200, 20), Qt::AlignVCenter, headings[c]);
     for (int i = 0; i < static_cast<int>(targets.size()); ++i) {
         const TargetView& v = targets[static_cast<std::size_t>(i)];
         const QRect r = rowRect(i);
@@ -79,7 +90,8 @@ void ProofPage::paintEvent(QPaintEvent*) {
         if (i == m_active) {
             p.setBrush(t.card);
             p.drawRoundedRect(QRectF(r).adjusted(0.5, 1, -0.5, -1), 6, 6);
-        } else p.drawLine(r.topLeft() + QPoint(6, 0), r.topRight() - QPoint(6, 0));
+        } else
+            p.drawLine(r.topLeft() + QPoint(6, 0), r.topRight() - QPoint(6, 0));
         p.setFont(textFont(13, QFont::Bold));
         p.setPen(verdictColour(v.verdict));
         p.drawText(QRect(18, r.top(), 20, kRow), Qt::AlignVCenter, verdictText(v.verdict).left(1));
@@ -87,7 +99,8 @@ void ProofPage::paintEvent(QPaintEvent*) {
             p.setFont(textFont(13, weight));
             p.setPen(colour);
             const int right = c < 3 ? columns[c + 1] - 6 : width() - 14;
-            p.drawText(QRect(columns[c], r.top(), right - columns[c], kRow), Qt::AlignVCenter, p.fontMetrics().elidedText(text, Qt::ElideRight, right - columns[c]));
+            p.drawText(QRect(columns[c], r.top(), right - columns[c], kRow), Qt::AlignVCenter,
+                       p.fontMetrics().elidedText(text, Qt::ElideRight, right - columns[c]));
         };
         cell(0, v.label, QFont::Medium, t.ink);
         cell(1, v.text.isEmpty() ? QStringLiteral("–") : v.text, QFont::Bold, t.ink);
@@ -102,13 +115,18 @@ void ProofPage::paintEvent(QPaintEvent*) {
         const TargetView& v = targets[static_cast<std::size_t>(m_active)];
         p.setFont(textFont(14, QFont::Bold));
         p.setPen(t.ink);
-        p.drawText(QRect(18, after + 12, width() - 36, 22), Qt::AlignVCenter, tr("%1: what it is and what to do").arg(v.label));
+        p.drawText(QRect(18, after + 12, width() - 36, 22), Qt::AlignVCenter,
+                   tr("%1: what it is and what to do").arg(v.label));
         p.setFont(textFont(12));
         p.setPen(t.inkSoft);
-        QString words = v.verdict == QLatin1String("fails") ? tr("%1 is measured, %2 is allowed.").arg(v.text, v.allowed) : tr("Nothing needs to be done.");
+        QString words = v.verdict == QLatin1String("fails")
+                            ? tr("%1 is measured, %2 is allowed.").arg(v.text, v.allowed)
+                            : tr("Nothing needs to be done.");
         if (!v.note.isEmpty()) words += QLatin1Char(' ') + v.note;
-        if (m_solving == m_active) words += QLatin1Char(' ') + tr("Trying sizes that would help …");
-        else if (m_solvedFor == m_active && m_remedies.empty()) words += QLatin1Char(' ') + tr("No single number that was tried mends this.");
+        if (m_solving == m_active)
+            words += QLatin1Char(' ') + tr("Trying sizes that would help …");
+        else if (m_solvedFor == m_active && m_remedies.empty())
+            words += QLatin1Char(' ') + tr("No single number that was tried mends this.");
         p.drawText(QRect(18, after + 34, width() - 36, 32), Qt::TextWordWrap | Qt::AlignTop, words);
         below = after + 70;
         for (int i = 0; m_solvedFor == m_active && i < static_cast<int>(m_remedies.size()); ++i) {
@@ -118,11 +136,14 @@ void ProofPage::paintEvent(QPaintEvent*) {
             p.drawRoundedRect(r, 7, 7);
             p.setFont(textFont(13, QFont::Bold));
             p.setPen(t.accent);
-            p.drawText(r.adjusted(12, 5, -10, -22), Qt::AlignVCenter, m_remedies[static_cast<std::size_t>(i)].sentence);
+            p.drawText(r.adjusted(12, 5, -10, -22), Qt::AlignVCenter,
+                       m_remedies[static_cast<std::size_t>(i)].sentence);
             p.setFont(textFont(11));
             p.setPen(t.ink);
-            const QString then = tr("then: ") + m_remedies[static_cast<std::size_t>(i)].then.mid(0, 5).join(QStringLiteral(", "));
-            p.drawText(r.adjusted(12, 24, -10, -4), Qt::AlignVCenter, p.fontMetrics().elidedText(then, Qt::ElideRight, r.width() - 22));
+            const QString then = tr("then: ") + m_remedies[static_cast<std::size_t>(i)].then.mid(0, 5).join(
+                                                    QStringLiteral(", "));
+            p.drawText(r.adjusted(12, 24, -10, -4), Qt::AlignVCenter,
+                       p.fontMetrics().elidedText(then, Qt::ElideRight, r.width() - 22));
             below = r.bottom() + 12;
         }
     }
@@ -131,7 +152,8 @@ void ProofPage::paintEvent(QPaintEvent*) {
     QString caution = QString::fromStdString(part.brief.caution);
     for (const Process& pr : processes())
         if (pr.name == part.brief.process) caution += QLatin1Char(' ') + QString::fromStdString(pr.caution);
-    p.drawText(QRect(18, std::max(below, height() - 66), width() - 36, 60), Qt::TextWordWrap | Qt::AlignTop, tr("Caution: ") + caution);
+    p.drawText(QRect(18, std::max(below, height() - 66), width() - 36, 60), Qt::TextWordWrap | Qt::AlignTop,
+               tr("Caution: ") + caution);
 }
 
 void ProofPage::mouseReleaseEvent(QMouseEvent* e) {
@@ -155,23 +177,27 @@ ReleasePage::ReleasePage(QWidget* parent) : QWidget(parent) {
     auto* title = new QLabel(tr("Release"), this);
     title->setFont(textFont(15, QFont::Bold));
     column->addWidget(title);
-    const std::pair<QString, QString> exports[] = {{QStringLiteral(".step"), tr("STEP – exact surfaces in mm, for a toolmaker")},
-                                                   {QStringLiteral(".3mf"), tr("3MF – triangles with units and names, for a printer")},
-                                                   {QStringLiteral(".stl"), tr("STL – plain triangles, to be read as mm")},
-                                                   {QStringLiteral(".pdf"), tr("Proof sheet as PDF – to print or to send")},
-                                                   {QStringLiteral(".html"), tr("Proof sheet as a page – to open anywhere")}};
+    const std::pair<QString, QString> exports[] = {
+        {QStringLiteral(".step"), tr("STEP – exact surfaces in mm, for a toolmaker")},
+        {QStringLiteral(".3mf"), tr("3MF – triangles with units and names, for a printer")},
+        {QStringLiteral(".stl"), tr("STL – plain triangles, to be read as mm")},
+        {QStringLiteral(".pdf"), tr("Proof sheet as PDF – to print or to send")},
+        {QStringLiteral(".html"), tr("Proof sheet as a page – to open anywhere")}};
     for (const auto& [ending, words] : exports) {
         auto* b = new QPushButton(words, this);
         b->setFont(textFont(13, QFont::DemiBold));
         b->setStyleSheet(QStringLiteral("text-align:left; padding:12px 16px;"));
         const QString e = ending;
         const bool sheet = ending == QLatin1String(".pdf") || ending == QLatin1String(".html");
-        connect(b, &QPushButton::clicked, this, [this, e, sheet] { sheet ? Q_EMIT proofSheetAsked(e) : Q_EMIT exportAsked(e); });
+        connect(b, &QPushButton::clicked, this,
+                [this, e, sheet] { sheet ? Q_EMIT proofSheetAsked(e) : Q_EMIT exportAsked(e); });
         column->addWidget(b);
         m_buttons[ending] = b;
     }
     column->addStretch();
-    auto* note = new QLabel(tr("The proof sheet records what was measured. It is no promise that a part is safe or fit for its use: follow local rules and licensed practice."), this);
+    auto* note = new QLabel(tr("The proof sheet records what was measured. It is no promise that a part is "
+                               "safe or fit for its use: follow local rules and licensed practice."),
+                            this);
     note->setWordWrap(true);
     note->setFont(textFont(12));
     column->addWidget(note);

@@ -37,8 +37,11 @@ bool MainWindow::writeProofSheet(const QString& path) {
     sheet.caution = part.brief.caution;
     sheet.date = QLocale().toString(QDate::currentDate(), QLocale::LongFormat).toStdString();
     for (const TargetView& t : m_forge->targets())
-        sheet.rows.push_back({verdictText(t.verdict).left(1).toStdString(), t.label.toStdString(), t.text.toStdString(), t.allowed.toStdString(), (t.where + QLatin1Char(' ') + t.note).trimmed().toStdString()});
-    for (const Step& s : part.steps) sheet.sentences.push_back(sentenceText(s, part) + (s.off ? " (off)" : ""));
+        sheet.rows.push_back({verdictText(t.verdict).left(1).toStdString(), t.label.toStdString(),
+                              t.text.toStdString(), t.allowed.toStdString(),
+                              (t.where + QLatin1Char(' ') + t.note).trimmed().toStdString()});
+    for (const Step& s : part.steps)
+        sheet.sentences.push_back(sentenceText(s, part) + (s.off ? " (off)" : ""));
     const Overlay before = m_stand->overlay();
     m_stand->setOverlay(Overlay::None);
     sheet.pictures.push_back({tr("The part").toStdString(), base64Png(m_stand->picture())});
@@ -67,7 +70,8 @@ bool MainWindow::writeProofSheet(const QString& path) {
         document.setPageSize(QSizeF(pdf.width(), pdf.height()));
         document.print(&pdf);
     }
-    const auto done = writeFileAtomically(path.toStdString(), std::string_view(bytes.constData(), static_cast<std::size_t>(bytes.size())));
+    const auto done = writeFileAtomically(
+        path.toStdString(), std::string_view(bytes.constData(), static_cast<std::size_t>(bytes.size())));
     if (!done) m_bar->say(QStringLiteral("■ ") + QString::fromStdString(done.error().sentence));
     return done.ok();
 }

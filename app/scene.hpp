@@ -1,5 +1,6 @@
 #pragma once
-/// \file What the forge has sent, as the window keeps it: triangles, lines, values. No geometry is computed here.
+/// \file What the forge has sent, as the window keeps it: triangles, lines, values. No geometry is computed
+/// here.
 
 #include <QString>
 #include <QStringList>
@@ -61,7 +62,7 @@ struct StepView {
     int errorPosition = -1;
     std::vector<RemedyView> remedies;
     std::optional<double> volumeChange; ///< mm^3
-    bool trying = false; ///< a remedy is being looked for
+    bool trying = false;                ///< a remedy is being looked for
 };
 
 struct OutlineView {

@@ -26,7 +26,8 @@ SentenceBar::SentenceBar(Session* session, QWidget* parent) : QWidget(parent), m
     auto setText = [this](const QString& slot, const QString& text) { set(slot, text.toStdString()); };
     connect(m_flow, &SentenceFlow::typed, this, setText);
     connect(m_flow, &SentenceFlow::chosen, this, setText);
-    connect(m_flow, &SentenceFlow::scrubbed, this, [setText](const QString& slot, const QString& text, bool) { setText(slot, text); });
+    connect(m_flow, &SentenceFlow::scrubbed, this,
+            [setText](const QString& slot, const QString& text, bool) { setText(slot, text); });
     connect(m_flow, &SentenceFlow::pickAsked, this, [this](const QString& slot) {
         set(slot, References{});
         m_flow->setActiveSlot(slot);
@@ -40,7 +41,8 @@ void SentenceBar::begin(const QString& kind) {
     m_draft = newStep(m_part, kind.toStdString());
     m_message.clear();
     if (kind == QLatin1String("import")) {
-        const QString path = QFileDialog::getOpenFileName(this, tr("Import a STEP file"), {}, tr("STEP files (*.step *.stp *.STEP *.STP)"));
+        const QString path = QFileDialog::getOpenFileName(this, tr("Import a STEP file"), {},
+                                                          tr("STEP files (*.step *.stp *.STEP *.STP)"));
         if (path.isEmpty()) return drop();
         const auto content = readFile(path.toStdString(), 128u << 20);
         if (!content) {
@@ -82,9 +84,11 @@ bool SentenceBar::keep() {
     for (const SlotWords& s : words->slots) {
         QString fault;
         if ((s.type == SlotType::Edges || s.type == SlotType::Face) && m_draft->references(s.key).empty())
-            fault = s.type == SlotType::Edges ? tr("Pick an edge in the stand first.") : tr("Pick a face in the stand first.");
+            fault = s.type == SlotType::Edges ? tr("Pick an edge in the stand first.")
+                                              : tr("Pick a face in the stand first.");
         else if (s.type == SlotType::Quantity || s.type == SlotType::Count) {
-            if (const auto v = evaluateSlot(*m_draft, s.key, p, valuesOf(p)); !v) fault = QString::fromStdString(v.error().sentence);
+            if (const auto v = evaluateSlot(*m_draft, s.key, p, valuesOf(p)); !v)
+                fault = QString::fromStdString(v.error().sentence);
         }
         if (!fault.isEmpty()) {
             say(QStringLiteral("■ ") + fault);
@@ -107,7 +111,8 @@ void SentenceBar::set(const QString& slot, const SlotValue& value) {
         const StepWords* words = findStepWords(m_draft->kind);
         const SlotWords* s = words->slot(slot.toStdString());
         if (s->type == SlotType::Quantity || s->type == SlotType::Count)
-            if (const auto v = evaluateSlot(*m_draft, s->key, m_part, valuesOf(m_part)); !v) say(QStringLiteral("■ ") + QString::fromStdString(v.error().sentence));
+            if (const auto v = evaluateSlot(*m_draft, s->key, m_part, valuesOf(m_part)); !v)
+                say(QStringLiteral("■ ") + QString::fromStdString(v.error().sentence));
         (void)text;
     }
     refresh();
@@ -118,7 +123,9 @@ QString SentenceBar::pickSlot() const {
     if (!m_draft) return {};
     const StepWords* words = findStepWords(m_draft->kind);
     const QString active = m_flow->activeSlot();
-    auto picks = [](const SlotWords& s) { return s.type == SlotType::Face || s.type == SlotType::Faces || s.type == SlotType::Edges; };
+    auto picks = [](const SlotWords& s) {
+        return s.type == SlotType::Face || s.type == SlotType::Faces || s.type == SlotType::Edges;
+    };
     for (const SlotWords& s : words->slots)
         if (picks(s) && QString::fromStdString(s.key) == active) return active;
     for (const SlotWords& s : words->slots)
@@ -132,7 +139,9 @@ bool SentenceBar::wantsEdges() const {
     return s && s->type == SlotType::Edges;
 }
 
-bool SentenceBar::wantsFaces() const { return m_draft && !pickSlot().isEmpty() && !wantsEdges(); }
+bool SentenceBar::wantsFaces() const {
+    return m_draft && !pickSlot().isEmpty() && !wantsEdges();
+}
 
 void SentenceBar::fill(const QStringList& refs, bool edge) {
     const QString slot = pickSlot();
@@ -140,9 +149,12 @@ void SentenceBar::fill(const QStringList& refs, bool edge) {
     const SlotWords* s = findStepWords(m_draft->kind)->slot(slot.toStdString());
     References now = m_draft->references(slot.toStdString());
     const std::string ref = refs.first().toStdString();
-    if (s->type == SlotType::Face) now = {ref};
-    else if (const auto it = std::find(now.begin(), now.end(), ref); it != now.end()) now.erase(it); // a second click lets go
-    else now.push_back(ref);
+    if (s->type == SlotType::Face)
+        now = {ref};
+    else if (const auto it = std::find(now.begin(), now.end(), ref); it != now.end())
+        now.erase(it); // a second click lets go
+    else
+        now.push_back(ref);
     set(slot, now);
     m_flow->setActiveSlot(slot);
 }
@@ -152,7 +164,8 @@ void SentenceBar::turnRound() {
     for (const SlotWords& s : findStepWords(m_draft->kind)->slots)
         if (s.type == SlotType::Choice) {
             const auto it = std::find(s.choices.begin(), s.choices.end(), m_draft->text(s.key));
-            set(QString::fromStdString(s.key), it == s.choices.end() || it + 1 == s.choices.end() ? s.choices.front() : *(it + 1));
+            set(QString::fromStdString(s.key),
+                it == s.choices.end() || it + 1 == s.choices.end() ? s.choices.front() : *(it + 1));
             return;
         }
 }
@@ -181,7 +194,8 @@ void SentenceBar::resizeEvent(QResizeEvent*) {
         const int h = m_flow->heightForWidth(room);
         setFixedHeight(std::max(58, h + 22));
         m_flow->setGeometry(18, (height() - h) / 2, room, h);
-    } else setFixedHeight(58);
+    } else
+        setFixedHeight(58);
     m_verb->setGeometry(14, 12, std::min(300, width() / 2 - 20), 34);
 }
 
@@ -189,7 +203,9 @@ QString SentenceBar::offered() const {
     const QString typed = m_verb->text().trimmed().toLower();
     if (typed.isEmpty()) return {};
     for (const StepWords& w : allStepWords())
-        if (QString::fromStdString(w.verb).toLower().startsWith(typed) || QString::fromStdString(w.kind).startsWith(typed)) return QString::fromStdString(w.kind);
+        if (QString::fromStdString(w.verb).toLower().startsWith(typed) ||
+            QString::fromStdString(w.kind).startsWith(typed))
+            return QString::fromStdString(w.kind);
     return {};
 }
 
@@ -197,8 +213,10 @@ bool SentenceBar::eventFilter(QObject* o, QEvent* e) {
     if (o == m_verb && e->type() == QEvent::KeyPress) {
         const int key = static_cast<QKeyEvent*>(e)->key();
         if (key == Qt::Key_Return || key == Qt::Key_Enter) {
-            if (const QString kind = offered(); !kind.isEmpty()) Q_EMIT verbTyped(kind);
-            else if (!m_verb->text().trimmed().isEmpty()) say(tr("■ There is no verb that begins with \"%1\".").arg(m_verb->text()));
+            if (const QString kind = offered(); !kind.isEmpty())
+                Q_EMIT verbTyped(kind);
+            else if (!m_verb->text().trimmed().isEmpty())
+                say(tr("■ There is no verb that begins with \"%1\".").arg(m_verb->text()));
             return true;
         }
         if (key == Qt::Key_Escape) {
@@ -219,24 +237,33 @@ void SentenceBar::paintEvent(QPaintEvent*) {
     if (!m_message.isEmpty()) {
         p.setFont(textFont(13, QFont::DemiBold));
         p.setPen(m_message.startsWith(QStringLiteral("■")) ? t.fail : t.ink);
-        const QRect r = m_draft ? QRect(18, 2, width() - 240, 16) : QRect(m_verb->geometry().right() + 18, 0, width() - m_verb->geometry().right() - 34, height());
-        p.drawText(r, Qt::AlignVCenter | (m_draft ? Qt::AlignLeft : Qt::AlignLeft) | Qt::TextWordWrap, m_message);
+        const QRect r = m_draft ? QRect(18, 2, width() - 240, 16)
+                                : QRect(m_verb->geometry().right() + 18, 0,
+                                        width() - m_verb->geometry().right() - 34, height());
+        p.drawText(r, Qt::AlignVCenter | (m_draft ? Qt::AlignLeft : Qt::AlignLeft) | Qt::TextWordWrap,
+                   m_message);
         if (!m_draft) return;
     }
     p.setFont(textFont(12));
     p.setPen(t.inkSoft);
     if (m_draft) {
-        const bool turns = std::any_of(findStepWords(m_draft->kind)->slots.begin(), findStepWords(m_draft->kind)->slots.end(), [](const SlotWords& s) { return s.type == SlotType::Choice; });
+        const bool turns = std::any_of(findStepWords(m_draft->kind)->slots.begin(),
+                                       findStepWords(m_draft->kind)->slots.end(),
+                                       [](const SlotWords& s) { return s.type == SlotType::Choice; });
         const QString line = tr("Enter keeps · Esc drops%1").arg(turns ? tr(" · Alt+R turns") : QString());
-        p.drawText(QRect(width() - 222, 0, 208, height()), Qt::AlignRight | Qt::AlignVCenter | Qt::TextWordWrap, line);
+        p.drawText(QRect(width() - 222, 0, 208, height()),
+                   Qt::AlignRight | Qt::AlignVCenter | Qt::TextWordWrap, line);
     } else if (const QString kind = offered(); !kind.isEmpty()) {
         const StepWords* w = findStepWords(kind.toStdString());
         p.setPen(t.ink);
-        p.drawText(QRect(m_verb->geometry().right() + 18, 0, width() - m_verb->geometry().right() - 30, height()), Qt::AlignVCenter,
-                   tr("Enter: %1 – %2").arg(QString::fromStdString(w->verb), QString::fromStdString(w->purpose)));
+        p.drawText(
+            QRect(m_verb->geometry().right() + 18, 0, width() - m_verb->geometry().right() - 30, height()),
+            Qt::AlignVCenter,
+            tr("Enter: %1 – %2").arg(QString::fromStdString(w->verb), QString::fromStdString(w->purpose)));
     } else
-        p.drawText(QRect(m_verb->geometry().right() + 18, 0, width() - m_verb->geometry().right() - 34, height()), Qt::AlignVCenter,
-                   tr("Click a number in the sheet to change it, or drag it."));
+        p.drawText(
+            QRect(m_verb->geometry().right() + 18, 0, width() - m_verb->geometry().right() - 34, height()),
+            Qt::AlignVCenter, tr("Click a number in the sheet to change it, or drag it."));
 }
 
 } // namespace gc::app

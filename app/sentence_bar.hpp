@@ -31,7 +31,7 @@ class SentenceBar : public QWidget {
     void turnRound();
 
   Q_SIGNALS:
-    void draftChanged();       ///< preview it
+    void draftChanged(); ///< preview it
     void kept(const Part& part, const QString& what);
     void dropped();
     void verbTyped(const QString& kind);

@@ -24,7 +24,9 @@ const SlotWords* SentenceFlow::slotWords(const QString& slot) const {
     return words ? words->slot(slot.toStdString()) : nullptr;
 }
 
-QString SentenceFlow::rawText(const QString& slot) const { return QString::fromStdString(m_step.text(slot.toStdString())); }
+QString SentenceFlow::rawText(const QString& slot) const {
+    return QString::fromStdString(m_step.text(slot.toStdString()));
+}
 
 void SentenceFlow::setSentence(const Step& step, const Part& part) {
     m_step = step;
@@ -35,10 +37,14 @@ void SentenceFlow::setSentence(const Step& step, const Part& part) {
         if (w.slot.empty()) { // plain words wrap one by one
             for (const QString& piece : text.split(QLatin1Char(' '), Qt::SkipEmptyParts)) {
                 const bool joins = piece.startsWith(QLatin1Char(',')) || piece.startsWith(QLatin1Char('.'));
-                if (joins && piece.size() == 1) m_words.push_back({piece, {}, {}, {}, true});
-                else m_words.push_back({piece, {}, {}, {}, joins});
+                if (joins && piece.size() == 1)
+                    m_words.push_back({piece, {}, {}, {}, true});
+                else
+                    m_words.push_back({piece, {}, {}, {}, joins});
             }
-        } else m_words.push_back({text, QString::fromStdString(w.slot), QString::fromStdString(w.expression), {}, false});
+        } else
+            m_words.push_back(
+                {text, QString::fromStdString(w.slot), QString::fromStdString(w.expression), {}, false});
     }
     relayOut();
 }
@@ -46,7 +52,8 @@ void SentenceFlow::setSentence(const Step& step, const Part& part) {
 QFont SentenceFlow::fontOf(const Word& w) const {
     const int px = m_size == Size::Sheet ? 13 : 16;
     const SlotWords* s = w.slot.isEmpty() ? nullptr : slotWords(w.slot);
-    const bool number = s && (s->type == SlotType::Quantity || s->type == SlotType::Count || s->type == SlotType::Stations);
+    const bool number =
+        s && (s->type == SlotType::Quantity || s->type == SlotType::Count || s->type == SlotType::Stations);
     return textFont(px, number ? QFont::Bold : QFont::Medium);
 }
 
@@ -61,7 +68,8 @@ int SentenceFlow::layOut(int width, std::vector<Word>& words) const {
         int wide = metrics.horizontalAdvance(w.text) + 2 * inner;
         int high = line;
         if (wide > most) { // a long list of references takes several lines of its own
-            const QRect wrapped = metrics.boundingRect(QRect(0, 0, most - 2 * inner, 1000), Qt::TextWordWrap, w.text);
+            const QRect wrapped =
+                metrics.boundingRect(QRect(0, 0, most - 2 * inner, 1000), Qt::TextWordWrap, w.text);
             wide = most;
             high = std::max(line, wrapped.height() + 4);
         }
@@ -89,9 +97,13 @@ int SentenceFlow::heightForWidth(int width) const {
     return layOut(std::max(60, width), words);
 }
 
-QSize SentenceFlow::sizeHint() const { return {200, heightForWidth(std::max(60, width()))}; }
+QSize SentenceFlow::sizeHint() const {
+    return {200, heightForWidth(std::max(60, width()))};
+}
 
-void SentenceFlow::resizeEvent(QResizeEvent*) { relayOut(); }
+void SentenceFlow::resizeEvent(QResizeEvent*) {
+    relayOut();
+}
 
 QRect SentenceFlow::slotRect(const QString& slot) const {
     for (const Word& w : m_words)
@@ -111,7 +123,8 @@ void SentenceFlow::paintEvent(QPaintEvent*) {
     for (std::size_t i = 0; i < m_words.size(); ++i) {
         const Word& w = m_words[i];
         p.setFont(fontOf(w));
-        const bool slot = !w.slot.isEmpty(), active = slot && w.slot == m_active, hover = slot && m_hover == static_cast<int>(i);
+        const bool slot = !w.slot.isEmpty(), active = slot && w.slot == m_active,
+                   hover = slot && m_hover == static_cast<int>(i);
         if (slot && m_size == Size::Bar) {
             p.setPen(QPen(active ? t.accent : hover ? t.halo : t.line, active ? 1.6 : 1.2));
             p.setBrush(active ? t.accentSoft : t.card);
@@ -129,13 +142,15 @@ void SentenceFlow::paintEvent(QPaintEvent*) {
         }
         p.setPen(m_faded ? t.inkSoft : active ? t.accent : t.ink);
         const int inner = !slot ? 0 : m_size == Size::Bar ? 10 : 1;
-        p.drawText(w.rect.adjusted(inner, 0, -inner + 2, -1), Qt::AlignVCenter | Qt::AlignLeft | Qt::TextWordWrap, w.text);
+        p.drawText(w.rect.adjusted(inner, 0, -inner + 2, -1),
+                   Qt::AlignVCenter | Qt::AlignLeft | Qt::TextWordWrap, w.text);
     }
 }
 
 int SentenceFlow::wordAt(QPoint p) const {
     for (std::size_t i = 0; i < m_words.size(); ++i)
-        if (!m_words[i].slot.isEmpty() && m_words[i].rect.adjusted(-2, 0, 2, 0).contains(p)) return static_cast<int>(i);
+        if (!m_words[i].slot.isEmpty() && m_words[i].rect.adjusted(-2, 0, 2, 0).contains(p))
+            return static_cast<int>(i);
     return -1;
 }
 
@@ -160,8 +175,13 @@ void SentenceFlow::mouseMoveEvent(QMouseEvent* e) {
         if (now != m_hover) {
             m_hover = now;
             const SlotWords* s = now >= 0 ? slotWords(m_words[static_cast<std::size_t>(now)].slot) : nullptr;
-            setCursor(!s ? Qt::ArrowCursor : s->type == SlotType::Quantity || s->type == SlotType::Count ? Qt::SizeHorCursor : Qt::PointingHandCursor);
-            if (s) setToolTip(now >= 0 && !m_words[static_cast<std::size_t>(now)].expression.isEmpty() ? QStringLiteral("= ") + m_words[static_cast<std::size_t>(now)].expression : QString::fromStdString(s->label));
+            setCursor(!s                                                            ? Qt::ArrowCursor
+                      : s->type == SlotType::Quantity || s->type == SlotType::Count ? Qt::SizeHorCursor
+                                                                                    : Qt::PointingHandCursor);
+            if (s)
+                setToolTip(now >= 0 && !m_words[static_cast<std::size_t>(now)].expression.isEmpty()
+                               ? QStringLiteral("= ") + m_words[static_cast<std::size_t>(now)].expression
+                               : QString::fromStdString(s->label));
             update();
         }
         e->ignore();
@@ -196,7 +216,8 @@ void SentenceFlow::scrub(int pixels, bool done) {
     const double least = s->least / unit;
     if (now <= least) now = s->leastAllowed || count ? least : grain;
     now = std::min(now, s->most / unit);
-    const QString text = count ? QString::number(static_cast<int>(now)) : QString::fromStdString(formatAmount(now * unit, symbol, 2));
+    const QString text = count ? QString::number(static_cast<int>(now))
+                               : QString::fromStdString(formatAmount(now * unit, symbol, 2));
     Q_EMIT scrubbed(w.slot, text, done);
 }
 
@@ -218,15 +239,23 @@ void SentenceFlow::mouseReleaseEvent(QMouseEvent* e) {
     const SlotWords* s = slotWords(w.slot);
     if (!s) return;
     switch (s->type) {
-    case SlotType::Stations: Q_EMIT tableAsked(w.slot); break;
+    case SlotType::Stations:
+        Q_EMIT tableAsked(w.slot);
+        break;
     case SlotType::Face:
     case SlotType::Faces:
-    case SlotType::Edges: Q_EMIT pickAsked(w.slot); break;
+    case SlotType::Edges:
+        Q_EMIT pickAsked(w.slot);
+        break;
     case SlotType::Choice:
     case SlotType::BodyRef:
     case SlotType::OutlineRef:
-    case SlotType::File: openMenu(w); break;
-    default: edit(w.slot); break;
+    case SlotType::File:
+        openMenu(w);
+        break;
+    default:
+        edit(w.slot);
+        break;
     }
 }
 
@@ -235,8 +264,10 @@ void SentenceFlow::openMenu(const Word& word) {
     QStringList choices;
     for (const std::string& c : s->choices) choices << QString::fromStdString(c);
     for (const Step& other : m_part.steps) {
-        if (s->type == SlotType::OutlineRef && other.kind == "outline") choices << QString::fromStdString(other.text("name"));
-        if (s->type == SlotType::BodyRef && (other.kind == "revolve" || other.kind == "import")) choices << QString::fromStdString(other.text("body"));
+        if (s->type == SlotType::OutlineRef && other.kind == "outline")
+            choices << QString::fromStdString(other.text("name"));
+        if (s->type == SlotType::BodyRef && (other.kind == "revolve" || other.kind == "import"))
+            choices << QString::fromStdString(other.text("body"));
     }
     if (s->type == SlotType::File)
         for (const Attachment& a : m_part.attachments) choices << QString::fromStdString(a.name);
@@ -246,7 +277,8 @@ void SentenceFlow::openMenu(const Word& word) {
     }
     auto* menu = new QMenu(this);
     menu->setAttribute(Qt::WA_DeleteOnClose);
-    for (const QString& c : choices) menu->addAction(c, this, [this, slot = word.slot, c] { Q_EMIT chosen(slot, c); });
+    for (const QString& c : choices)
+        menu->addAction(c, this, [this, slot = word.slot, c] { Q_EMIT chosen(slot, c); });
     menu->popup(mapToGlobal(word.rect.bottomLeft()));
 }
 
@@ -261,8 +293,10 @@ void SentenceFlow::edit(const QString& slot) {
     m_editor->setText(rawText(slot));
     m_editor->installEventFilter(this);
     const int wide = std::max(r.width() + 34, 118);
-    m_editor->setGeometry(std::max(0, std::min(r.left() - 8, width() - wide)), r.top() - 3, wide, r.height() + 6);
-    if (m_editor->geometry().bottom() > height()) m_editor->move(m_editor->x(), std::max(0, height() - m_editor->height()));
+    m_editor->setGeometry(std::max(0, std::min(r.left() - 8, width() - wide)), r.top() - 3, wide,
+                          r.height() + 6);
+    if (m_editor->geometry().bottom() > height())
+        m_editor->move(m_editor->x(), std::max(0, height() - m_editor->height()));
     m_editor->show();
     m_editor->setFocus(Qt::MouseFocusReason);
     m_editor->selectAll();

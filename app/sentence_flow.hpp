@@ -26,11 +26,11 @@ class SentenceFlow : public QWidget {
     void edit(const QString& slot);
 
   Q_SIGNALS:
-    void typed(const QString& slot, const QString& text);            ///< Enter
+    void typed(const QString& slot, const QString& text);               ///< Enter
     void scrubbed(const QString& slot, const QString& text, bool done); ///< dragged; done on release
-    void chosen(const QString& slot, const QString& text);           ///< from a list
+    void chosen(const QString& slot, const QString& text);              ///< from a list
     void tableAsked(const QString& slot);
-    void pickAsked(const QString& slot);                             ///< fill by clicking in the stand
+    void pickAsked(const QString& slot); ///< fill by clicking in the stand
     void pressedElsewhere();
 
   protected:

@@ -16,7 +16,8 @@ void Session::begin(Part part, const QString& file, bool changed) {
     m_changed = changed;
     m_savedAt = changed ? 0 : QDateTime::currentMSecsSinceEpoch();
     auto journal = Journal::start(journalFolder(), part, file.toStdString());
-    if (journal) m_journal = std::move(*journal);
+    if (journal)
+        m_journal = std::move(*journal);
     else {
         m_journal.reset();
         Q_EMIT problem(QString::fromStdString(journal.error().sentence));
@@ -28,7 +29,8 @@ void Session::begin(Part part, const QString& file, bool changed) {
 
 void Session::startNew() {
     Part part;
-    part.brief.targets = {{"mass", "≤ 100 g"}, {"thinnest wall", "≥ 2 mm"}, {"lean", "≥ 1°"}, {"pieces", "1"}};
+    part.brief.targets = {
+        {"mass", "≤ 100 g"}, {"thinnest wall", "≥ 2 mm"}, {"lean", "≥ 1°"}, {"pieces", "1"}};
     begin(std::move(part), {}, true);
 }
 
@@ -109,12 +111,16 @@ QString Session::savedWords() const {
     if (m_file.isEmpty()) return tr("not saved yet");
     if (m_changed) return tr("changed since it was saved");
     const qint64 seconds = (QDateTime::currentMSecsSinceEpoch() - m_savedAt) / 1000;
-    return seconds < 60 ? tr("saved just now") : seconds < 3600 ? tr("saved %1 min ago").arg(seconds / 60) : tr("saved");
+    return seconds < 60     ? tr("saved just now")
+           : seconds < 3600 ? tr("saved %1 min ago").arg(seconds / 60)
+                            : tr("saved");
 }
 
 QStringList Session::recentFiles() {
     QStringList files = QSettings().value(QStringLiteral("recent")).toStringList();
-    files.erase(std::remove_if(files.begin(), files.end(), [](const QString& f) { return !QFileInfo::exists(f); }), files.end());
+    files.erase(
+        std::remove_if(files.begin(), files.end(), [](const QString& f) { return !QFileInfo::exists(f); }),
+        files.end());
     return files;
 }
 

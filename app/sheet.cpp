@@ -23,7 +23,8 @@ class RowList : public QWidget {
 };
 } // namespace
 
-Sheet::Sheet(Session* session, ForgeLink* forge, QWidget* parent) : QWidget(parent), m_session(session), m_forge(forge) {
+Sheet::Sheet(Session* session, ForgeLink* forge, QWidget* parent)
+    : QWidget(parent), m_session(session), m_forge(forge) {
     m_scroll = new QScrollArea(this);
     m_scroll->setWidgetResizable(true);
     m_scroll->setFrameShape(QFrame::NoFrame);
@@ -64,7 +65,8 @@ void Sheet::rebuild() {
                 Part p = m_session->part();
                 Step* s = p.findStep(which);
                 s->off = !s->off;
-                m_session->commit(p, s->off ? tr("step %1 off").arg(p.placeOf(which)) : tr("step %1 on").arg(p.placeOf(which)));
+                m_session->commit(p, s->off ? tr("step %1 off").arg(p.placeOf(which))
+                                            : tr("step %1 on").arg(p.placeOf(which)));
             });
             connect(r, &StepRow::deleteAsked, this, [this](int which) {
                 Part p = m_session->part();
@@ -74,12 +76,20 @@ void Sheet::rebuild() {
                 m_session->commit(p, tr("step %1 deleted").arg(place));
                 Q_EMIT message(tr("Step %1 is deleted. Ctrl+Z brings it back.").arg(place));
             });
-            connect(r, &StepRow::remedyAsked, this, [this](const RemedyView& remedy) { setSlot(remedy.step, remedy.slot, remedy.value); });
-            connect(r->sentence(), &SentenceFlow::typed, this, [this, id](const QString& slot, const QString& text) { typed(id, slot, text); });
-            connect(r->sentence(), &SentenceFlow::chosen, this, [this, id](const QString& slot, const QString& text) { setSlot(id, slot, text); });
-            connect(r->sentence(), &SentenceFlow::scrubbed, this, [this, id](const QString& slot, const QString& text, bool done) { scrubbed(id, slot, text, done); });
-            connect(r->sentence(), &SentenceFlow::tableAsked, this, [this, id](const QString&) { Q_EMIT tableAsked(id); });
-            connect(r->sentence(), &SentenceFlow::pickAsked, this, [this, id](const QString& slot) { Q_EMIT pickAsked(id, slot); });
+            connect(r, &StepRow::remedyAsked, this,
+                    [this](const RemedyView& remedy) { setSlot(remedy.step, remedy.slot, remedy.value); });
+            connect(r->sentence(), &SentenceFlow::typed, this,
+                    [this, id](const QString& slot, const QString& text) { typed(id, slot, text); });
+            connect(r->sentence(), &SentenceFlow::chosen, this,
+                    [this, id](const QString& slot, const QString& text) { setSlot(id, slot, text); });
+            connect(r->sentence(), &SentenceFlow::scrubbed, this,
+                    [this, id](const QString& slot, const QString& text, bool done) {
+                        scrubbed(id, slot, text, done);
+                    });
+            connect(r->sentence(), &SentenceFlow::tableAsked, this,
+                    [this, id](const QString&) { Q_EMIT tableAsked(id); });
+            connect(r->sentence(), &SentenceFlow::pickAsked, this,
+                    [this, id](const QString& slot) { Q_EMIT pickAsked(id, slot); });
             r->QWidget::show();
         }
         rows.push_back(r);
@@ -103,7 +113,8 @@ void Sheet::refresh() {
         const auto view = m_forge->steps().find(step->id);
         const auto outline = m_forge->outlines().find(step->id);
         const bool hasOutline = step->kind == "outline" && outline != m_forge->outlines().end();
-        m_rows[i]->show(*step, part, view == m_forge->steps().end() ? StepView() : view->second, hasOutline ? &outline->second : nullptr, static_cast<int>(i) >= shown);
+        m_rows[i]->show(*step, part, view == m_forge->steps().end() ? StepView() : view->second,
+                        hasOutline ? &outline->second : nullptr, static_cast<int>(i) >= shown);
         m_rows[i]->setChosen(m_rows[i]->id() == m_chosen);
     }
     place();
@@ -111,7 +122,7 @@ void Sheet::refresh() {
 }
 
 void Sheet::place() {
-    m_scroll->setGeometry(0, 44, width(), height() - 44);
+    m_scroll->setGeometry(1, 44, width() - 1, height() - 44);
     const int w = m_scroll->viewport()->width();
     const int shown = m_session->part().shownSteps();
     int y = 0;
@@ -139,7 +150,9 @@ void Sheet::setSlot(int step, const QString& slot, const QString& text) {
     Part p = m_session->part();
     const auto value = typeIntoSlot(p, step, slot.toStdString(), text.toStdString());
     m_session->commit(p, tr("%1 %2").arg(value ? QString::fromStdString(*value) : slot, text));
-    if (value) Q_EMIT message(tr("%1 is now %2; everything that uses it follows.").arg(QString::fromStdString(*value), text));
+    if (value)
+        Q_EMIT message(
+            tr("%1 is now %2; everything that uses it follows.").arg(QString::fromStdString(*value), text));
 }
 
 void Sheet::typed(int step, const QString& slot, const QString& text) {
@@ -186,7 +199,9 @@ int Sheet::gapAt(const QPoint& global) const {
 
 void Sheet::dropStep(int id, const QPoint& global, bool done) {
     const int gap = gapAt(global), from = m_session->part().placeOf(id) - 1;
-    const int y = m_rows.empty() ? 0 : gap < static_cast<int>(m_rows.size()) ? m_rows[static_cast<std::size_t>(gap)]->y() : m_rows.back()->geometry().bottom();
+    const int y = m_rows.empty()                          ? 0
+                  : gap < static_cast<int>(m_rows.size()) ? m_rows[static_cast<std::size_t>(gap)]->y()
+                                                          : m_rows.back()->geometry().bottom();
     m_gap->setStyleSheet(QStringLiteral("background:%1;").arg(theme().halo.name()));
     m_gap->setGeometry(10, y - 1, m_list->width() - 20, 3);
     m_gap->setVisible(!done);
@@ -203,7 +218,8 @@ void Sheet::dropStep(int id, const QPoint& global, bool done) {
 
 void Sheet::dropBookmark(const QPoint& global, bool done) {
     const int gap = gapAt(global);
-    m_bookmark->move(m_bookmark->x(), std::clamp(m_list->mapFromGlobal(global).y() - 10, 0, m_list->height() - 20));
+    m_bookmark->move(m_bookmark->x(),
+                     std::clamp(m_list->mapFromGlobal(global).y() - 10, 0, m_list->height() - 20));
     m_bookmark->raise();
     if (!done) return;
     Part p = m_session->part();
@@ -228,7 +244,8 @@ void Sheet::paintEvent(QPaintEvent*) {
     p.setPen(theme().inkSoft);
     const int n = static_cast<int>(m_session->part().steps.size());
     const QString state = m_forge->busy() ? tr("building …") : tr("%1 s").arg(ms / 1000, 0, 'f', 2);
-    p.drawText(QRect(0, 10, width() - 16, 26), Qt::AlignRight | Qt::AlignVCenter, tr("%1 steps · %2").arg(n).arg(state));
+    p.drawText(QRect(0, 10, width() - 16, 26), Qt::AlignRight | Qt::AlignVCenter,
+               tr("%1 steps · %2").arg(n).arg(state));
 }
 
 } // namespace gc::app

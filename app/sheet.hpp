@@ -16,11 +16,15 @@ class StepRow : public QWidget {
     Q_OBJECT
   public:
     StepRow(int id, QWidget* parent);
-    void show(const Step& step, const Part& part, const StepView& view, const OutlineView* outline, bool later);
+    void show(const Step& step, const Part& part, const StepView& view, const OutlineView* outline,
+              bool later);
     void setChosen(bool chosen);
     int id() const { return m_id; }
     SentenceFlow* sentence() const { return m_flow; }
-    QRect remedyRect(int i) const { return i < static_cast<int>(m_remedyRects.size()) ? m_remedyRects[static_cast<std::size_t>(i)] : QRect(); }
+    QRect remedyRect(int i) const {
+        return i < static_cast<int>(m_remedyRects.size()) ? m_remedyRects[static_cast<std::size_t>(i)]
+                                                          : QRect();
+    }
     bool hasHeightForWidth() const override { return true; }
     int heightForWidth(int width) const override;
     QSize sizeHint() const override { return {280, heightForWidth(width())}; }

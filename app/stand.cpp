@@ -13,7 +13,8 @@
 namespace gc::app {
 
 namespace {
-constexpr float kCutYaw = 12.f; // degrees that the cut is turned from the view of the front, so that it can be seen
+constexpr float kCutYaw =
+    12.f; // degrees that the cut is turned from the view of the front, so that it can be seen
 constexpr double kPencil = 175; // mm
 } // namespace
 
@@ -56,7 +57,9 @@ void Stand::refreshMeshes() {
     setChosen(m_chosen);
 }
 
-void Stand::fillGround() { m_options.ground = m_renderer.extent().low.z() - 0.05f; }
+void Stand::fillGround() {
+    m_options.ground = m_renderer.extent().low.z() - 0.05f;
+}
 
 void Stand::refreshFields() {
     m_renderer.setFields(m_forge->fields());
@@ -87,7 +90,9 @@ void Stand::setOverlay(Overlay overlay, const TargetView* target) {
     m_limitHigh.reset();
     if (target) {
         m_mark = target->at;
-        m_markText = target->text.isEmpty() ? target->label : QStringLiteral("%1 %2").arg(target->label.toLower(), target->text);
+        m_markText = target->text.isEmpty()
+                         ? target->label
+                         : QStringLiteral("%1 %2").arg(target->label.toLower(), target->text);
         const double unit = overlay == Overlay::Lean ? 180 / M_PI : 1;
         if (target->least) m_limitLow = *target->least * unit;
         if (target->most) m_limitHigh = *target->most * unit;
@@ -119,7 +124,9 @@ void Stand::setCut(bool on) {
 void Stand::setChosen(const QStringList& refs) {
     m_chosen = refs;
     m_options.chosen.clear();
-    const auto matches = [&](const QStringList& list) { return std::any_of(list.begin(), list.end(), [&](const QString& r) { return refs.contains(r); }); };
+    const auto matches = [&](const QStringList& list) {
+        return std::any_of(list.begin(), list.end(), [&](const QString& r) { return refs.contains(r); });
+    };
     if (!refs.isEmpty())
         for (std::uint32_t bit : {0u, kEdgeBit})
             for (std::uint32_t i = 1; i < 4000; ++i) {
@@ -132,14 +139,26 @@ void Stand::setChosen(const QStringList& refs) {
 void Stand::fit() {
     const auto& e = m_renderer.extent();
     if (e.empty()) return;
-    m_camera.centre = e.centre();
-    m_camera.height = std::max(e.size() * 1.02f, 10.f);
+    const bool fromSide = m_camera.pitch > -1 && m_camera.pitch < 60;
+    const float aspect = static_cast<float>(width()) / static_cast<float>(std::max(1, height()));
+    const float flat = std::max(e.high.x() - e.low.x(), e.high.y() - e.low.y());
+    // Room for the companion too, as long as that does not make the part small.
+    const float wide = std::max(flat * 1.25f, fromSide && flat > 70 && flat < 400 ? 190.f : 0.f);
+    m_camera.centre = e.centre() - QVector3D(0, 0, fromSide ? e.size() * 0.06f : 0);
+    m_camera.height = std::max({e.size() * 1.06f, wide / aspect, 10.f});
+    m_moved = false;
     m_idsStale = true;
     update();
 }
 
+void Stand::resizeGL(int, int) {
+    m_idsStale = true;
+    if (!m_moved) fit();
+}
+
 void Stand::lookFrom(int sight) {
-    static constexpr float views[7][2] = {{-90, 0}, {90, 0}, {180, 0}, {0, 0}, {-90, 90}, {-90, -90}, {-62, 24}};
+    static constexpr float views[7][2] = {{-90, 0},  {90, 0},    {180, 0}, {0, 0},
+                                          {-90, 90}, {-90, -90}, {-62, 24}};
     if (sight < 1 || sight > 7) return;
     m_camera.yaw = views[sight - 1][0];
     m_camera.pitch = views[sight - 1][1];
@@ -156,6 +175,7 @@ void Stand::flyTo(const QVector3D& point) {
     to.pitch = 22;
     to.height = std::max(e.size() * 0.62f, 10.f);
     to.centre = (point * 0.6f + e.centre() * 0.4f);
+    m_moved = true;
     const float turn = std::remainder(to.yaw - from.yaw, 360.f);
     m_flight.stop();
     m_flight.disconnect(this);
@@ -209,32 +229,40 @@ void Stand::paintOver(QPainter& p) {
     if (m_renderer.extent().empty()) {
         p.setFont(textFont(15));
         p.setPen(theme().inkSoft);
-        p.drawText(rect(), Qt::AlignCenter, m_forge->busy() ? tr("Building …") : tr("Nothing stands here yet.\nBegin with Stations in the stage Outline."));
+        p.drawText(rect(), Qt::AlignCenter,
+                   m_forge->busy()
+                       ? tr("Building …")
+                       : tr("Nothing stands here yet.\nBegin with Stations in the stage Outline."));
     }
 }
 
-/// A pencil at true size beside the part: everybody knows how large it is.
+/// A pencil at true size before the part: everybody knows how large it is.
 void Stand::paintCompanion(QPainter& p) {
-    if (m_camera.pitch > 75 || m_camera.pitch < -20) return;
+    if (m_camera.pitch > 80 || m_camera.pitch < -1) return;
     const auto& e = m_renderer.extent();
     const float a = m_camera.yaw * static_cast<float>(M_PI) / 180.f;
-    const QVector3D left(std::sin(a), -std::cos(a), 0); // to the left on the screen
-    const float reach = (e.high - e.low).length() * 0.5f;
-    const QVector3D foot = QVector3D(e.centre().x(), e.centre().y(), e.low.z()) + left * (reach * 0.92f + 6.f);
-    const QVector3D side = left * 3.6f;
-    auto at = [&](const QVector3D& v) { return m_camera.project(v, size()); };
-    const QVector3D up(0, 0, 1);
-    QPolygonF body{at(foot - side), at(foot - side + up * 158), at(foot + up * static_cast<float>(kPencil)), at(foot + side + up * 158), at(foot + side)};
+    const QVector3D along(-std::sin(a), std::cos(a), 0), front(std::cos(a), std::sin(a), 0), up(0, 0, 1);
+    const float reach = std::max(e.high.x() - e.low.x(), e.high.y() - e.low.y()) * 0.5f;
+    const QVector3D middle = QVector3D(e.centre().x(), e.centre().y(), e.low.z()) + front * (reach + 22.f);
+    const float half = static_cast<float>(kPencil) / 2, thick = 3.6f;
+    auto at = [&](float x, float z) {
+        return m_camera.project(middle + along * x + up * (z + thick), size());
+    };
+    if (at(half, 0).x() - at(-half, 0).x() > 1.6 * width()) return; // so near that it would only be a bar
+    const QPolygonF body{at(-half, -thick), at(half - 17, -thick), at(half, 0), at(half - 17, thick),
+                         at(-half, thick)};
     QColor fill = theme().paperDeep;
-    fill.setAlphaF(0.85f);
+    fill.setAlphaF(0.9f);
     p.setBrush(fill);
     p.setPen(QPen(theme().inkSoft, 1));
     p.drawPolygon(body);
-    p.drawLine(at(foot - side + up * 158), at(foot + side + up * 158));
+    p.drawLine(at(half - 17, -thick), at(half - 17, thick));
+    p.drawLine(at(-half + 9, -thick), at(-half + 9, thick));
+    p.drawLine(at(-half, thick / 3), at(half - 17, thick / 3));
     p.setFont(textFont(11));
     p.setPen(theme().inkSoft);
-    const QPointF below = at(foot);
-    p.drawText(QRectF(below.x() - 60, below.y() + 4, 120, 16), Qt::AlignCenter, tr("pencil, 175 mm"));
+    const QPointF below = at(0, -thick);
+    p.drawText(QRectF(below.x() - 70, below.y() + 4, 140, 16), Qt::AlignCenter, tr("pencil, 175 mm"));
 }
 
 void Stand::paintScale(QPainter& p) {
@@ -260,7 +288,9 @@ void Stand::paintLegend(QPainter& p) {
     p.drawRoundedRect(box, 8, 8);
     p.setPen(theme().ink);
     p.setFont(textFont(12, QFont::DemiBold));
-    const QString title = lean ? tr("Lean from the pull") : m_options.overlay == Overlay::WallRay ? tr("Wall by ray") : tr("Wall by ball");
+    const QString title = lean                                    ? tr("Lean from the pull")
+                          : m_options.overlay == Overlay::WallRay ? tr("Wall by ray")
+                                                                  : tr("Wall by ball");
     p.drawText(QRectF(x, 20, w, 16), Qt::AlignLeft | Qt::AlignVCenter, title);
     p.setFont(textFont(10));
     p.setPen(theme().inkSoft);
@@ -270,18 +300,23 @@ void Stand::paintLegend(QPainter& p) {
         if (lean || h.areas.empty()) break;
         const double top = *std::max_element(h.areas.begin(), h.areas.end());
         for (std::size_t i = 0; i < h.areas.size(); ++i) {
-            const double bar = top > 0 ? 44 * std::sqrt(h.areas[i] / top) : 0; // square root: small areas stay visible
-            p.fillRect(QRectF(x + w * double(i) / double(h.areas.size()), y - 6 - bar, w / double(h.areas.size()) - 1, bar), theme().band);
+            const double bar =
+                top > 0 ? 44 * std::sqrt(h.areas[i] / top) : 0; // square root: small areas stay visible
+            p.fillRect(QRectF(x + w * double(i) / double(h.areas.size()), y - 6 - bar,
+                              w / double(h.areas.size()) - 1, bar),
+                       theme().band);
         }
         break;
     }
-    for (int i = 0; i < 60; ++i) p.fillRect(QRectF(x + w * i / 60, y - 5, w / 60 + 0.6, 8), mapColour((i + 0.5) / 60));
+    for (int i = 0; i < 60; ++i)
+        p.fillRect(QRectF(x + w * i / 60, y - 5, w / 60 + 0.6, 8), mapColour((i + 0.5) / 60));
     p.setPen(theme().ink);
     p.setFont(textFont(11));
     const double low = static_cast<double>(m_options.mapLow), high = static_cast<double>(m_options.mapHigh);
     p.drawText(QRectF(x, y + 6, 90, 16), Qt::AlignLeft, QString::number(low) + unit);
     p.drawText(QRectF(x + w - 90, y + 6, 90, 16), Qt::AlignRight, QString::number(high) + unit);
-    for (const auto& [limit, sign] : {std::pair{m_limitLow, QStringLiteral("≥ ")}, {m_limitHigh, QStringLiteral("≤ ")}}) {
+    for (const auto& [limit, sign] :
+         {std::pair{m_limitLow, QStringLiteral("≥ ")}, {m_limitHigh, QStringLiteral("≤ ")}}) {
         if (!limit || *limit < low || *limit > high) continue;
         const double at = x + w * (*limit - low) / (high - low);
         p.setPen(QPen(theme().accent, 1.5));
@@ -310,12 +345,15 @@ void Stand::paintMark(QPainter& p) {
 QPointF Stand::cutHandle() const {
     const auto& e = m_renderer.extent();
     const QVector3D n = planeNormal(), c = e.centre();
-    return m_camera.project(QVector3D(c.x(), c.y(), e.high.z()) + n * static_cast<float>(m_cutOffset) + QVector3D(0, 0, e.size() * 0.06f), size());
+    return m_camera.project(QVector3D(c.x(), c.y(), e.high.z()) + n * static_cast<float>(m_cutOffset) +
+                                QVector3D(0, 0, e.size() * 0.06f),
+                            size());
 }
 
 void Stand::paintCutHandle(QPainter& p) {
     const QPointF at = cutHandle();
-    const QPointF way = m_camera.project(m_renderer.extent().centre() + planeNormal() * 10, size()) - m_camera.project(m_renderer.extent().centre(), size());
+    const QPointF way = m_camera.project(m_renderer.extent().centre() + planeNormal() * 10, size()) -
+                        m_camera.project(m_renderer.extent().centre(), size());
     const double angle = std::atan2(way.y(), way.x()) * 180 / M_PI;
     p.save();
     p.translate(at);
@@ -348,7 +386,8 @@ void Stand::paintReading(QPainter& p) {
     for (int i = 0; i < lines.size(); ++i) {
         p.setPen(i ? theme().inkSoft : theme().ink);
         p.setFont(textFont(i ? 11 : 12, i ? QFont::Medium : QFont::DemiBold));
-        p.drawText(QRectF(box.x() + 10, box.y() + 5 + 17 * i, w + 8, 17), Qt::AlignLeft | Qt::AlignVCenter, lines[i]);
+        p.drawText(QRectF(box.x() + 10, box.y() + 5 + 17 * i, w + 8, 17), Qt::AlignLeft | Qt::AlignVCenter,
+                   lines[i]);
     }
 }
 
@@ -362,7 +401,8 @@ void Stand::hover(QPoint pixel) {
         QVector3D at = m_camera.unproject(pixel, depth, size());
         if (m_options.cut) { // the pointer may be on the cut face in front of what is kept
             const QVector3D n = planeNormal(), toEye = m_camera.direction();
-            const float ahead = QVector3D::dotProduct(n, at) + m_options.plane.w(), slope = QVector3D::dotProduct(n, toEye);
+            const float ahead = QVector3D::dotProduct(n, at) + m_options.plane.w(),
+                        slope = QVector3D::dotProduct(n, toEye);
             if (slope < -0.05f && ahead > 0) at += toEye * (-ahead / slope);
         }
         float best = m_renderer.extent().size() * 0.04f;
@@ -372,12 +412,19 @@ void Stand::hover(QPoint pixel) {
                 const float d = (f.points[i] - at).length();
                 if (d >= best) continue;
                 best = d;
-                auto mm = [](float v) { return v < 0 ? QStringLiteral("–") : QStringLiteral("%1 mm").arg(static_cast<double>(v), 0, 'f', 2); };
-                reading = m_options.overlay == Overlay::Lean ? tr("lean %1°").arg(static_cast<double>(f.lean[i]), 0, 'f', 1) : tr("wall %1\nball %2").arg(mm(f.ray[i]), mm(f.ball[i]));
+                auto mm = [](float v) {
+                    return v < 0 ? QStringLiteral("–")
+                                 : QStringLiteral("%1 mm").arg(static_cast<double>(v), 0, 'f', 2);
+                };
+                reading = m_options.overlay == Overlay::Lean
+                              ? tr("lean %1°").arg(static_cast<double>(f.lean[i]), 0, 'f', 1)
+                              : tr("wall %1\nball %2").arg(mm(f.ray[i]), mm(f.ball[i]));
             }
     } else if (shown != 0) {
         const QStringList refs = m_renderer.refsOf(shown);
-        if (!refs.isEmpty() && m_picking != Picking::Nothing) reading = refs.first() + (refs.size() > 1 ? tr("\nand %1 more ways to say it").arg(refs.size() - 1) : QString());
+        if (!refs.isEmpty() && m_picking != Picking::Nothing)
+            reading = inWords(refs.first()) +
+                      (refs.size() > 1 ? tr("\nand %1 more ways to say it").arg(refs.size() - 1) : QString());
     }
     if (shown == m_options.hovered && reading == m_reading && reading.isEmpty()) return;
     m_options.hovered = shown;
@@ -388,12 +435,17 @@ void Stand::hover(QPoint pixel) {
 void Stand::mousePressEvent(QMouseEvent* e) {
     m_press = m_last = e->pos();
     m_flight.stop();
-    if (m_options.cut && (e->position() - cutHandle()).manhattanLength() < 30) m_drag = Drag::Cut;
-    else if (e->button() == Qt::LeftButton && !(e->modifiers() & Qt::ShiftModifier)) m_drag = Drag::Orbit;
-    else m_drag = Drag::Pan;
+    if (m_options.cut && (e->position() - cutHandle()).manhattanLength() < 30)
+        m_drag = Drag::Cut;
+    else if (e->button() == Qt::LeftButton && !(e->modifiers() & Qt::ShiftModifier))
+        m_drag = Drag::Orbit;
+    else
+        m_drag = Drag::Pan;
     refreshIds();
     const float depth = m_renderer.depthAt(e->pos());
-    m_pivot = depth < 1 ? m_camera.unproject(e->pos(), depth, size()) : m_renderer.extent().empty() ? QVector3D() : m_renderer.extent().centre();
+    m_pivot = depth < 1                     ? m_camera.unproject(e->pos(), depth, size())
+              : m_renderer.extent().empty() ? QVector3D()
+                                            : m_renderer.extent().centre();
 }
 
 void Stand::mouseMoveEvent(QMouseEvent* e) {
@@ -401,7 +453,9 @@ void Stand::mouseMoveEvent(QMouseEvent* e) {
     const QPoint d = e->pos() - m_last;
     m_last = e->pos();
     if (m_drag == Drag::None) return hover(e->pos());
-    if (m_drag == Drag::Orbit) m_camera.orbit(-0.45f * static_cast<float>(d.x()), 0.45f * static_cast<float>(d.y()), m_pivot);
+    m_moved = m_moved || m_drag != Drag::Cut;
+    if (m_drag == Drag::Orbit)
+        m_camera.orbit(-0.45f * static_cast<float>(d.x()), 0.45f * static_cast<float>(d.y()), m_pivot);
     if (m_drag == Drag::Pan) m_camera.pan(d, size());
     if (m_drag == Drag::Cut) {
         const QPointF way = m_camera.project(planeNormal(), size()) - m_camera.project({0, 0, 0}, size());
@@ -421,12 +475,14 @@ void Stand::mouseReleaseEvent(QMouseEvent* e) {
     m_drag = Drag::None;
     if (!click) return;
     refreshIds();
-    const std::uint32_t id = m_picking == Picking::Faces ? m_renderer.idAt(e->pos(), 0) : m_renderer.idAt(e->pos());
+    const std::uint32_t id =
+        m_picking == Picking::Faces ? m_renderer.idAt(e->pos(), 0) : m_renderer.idAt(e->pos());
     const QStringList refs = m_renderer.refsOf(id);
     if (id != 0 && !refs.isEmpty()) Q_EMIT picked(refs, id & kEdgeBit);
 }
 
 void Stand::wheelEvent(QWheelEvent* e) {
+    m_moved = true;
     m_camera.zoom(std::pow(0.9987f, static_cast<float>(e->angleDelta().y())), e->position(), size());
     m_idsStale = true;
     update();
@@ -438,6 +494,8 @@ void Stand::leaveEvent(QEvent*) {
     update();
 }
 
-QImage Stand::picture() { return grabFramebuffer(); }
+QImage Stand::picture() {
+    return grabFramebuffer();
+}
 
 } // namespace gc::app

@@ -6,6 +6,8 @@
 #include <QOpenGLWidget>
 #include <QVariantAnimation>
 
+#include <functional>
+
 namespace gc::app {
 
 class ForgeLink;
@@ -14,6 +16,9 @@ class Stand : public QOpenGLWidget {
     Q_OBJECT
   public:
     explicit Stand(ForgeLink* forge, QWidget* parent = nullptr);
+
+    /// How references are put when they are shown.
+    std::function<QString(const QString&)> inWords = [](const QString& r) { return r; };
 
     void setOverlay(Overlay overlay, const TargetView* target = nullptr);
     Overlay overlay() const { return m_options.overlay; }
@@ -42,6 +47,7 @@ class Stand : public QOpenGLWidget {
 
   protected:
     void initializeGL() override;
+    void resizeGL(int w, int h) override;
     void paintGL() override;
     void mousePressEvent(QMouseEvent* e) override;
     void mouseMoveEvent(QMouseEvent* e) override;
@@ -72,7 +78,8 @@ class Stand : public QOpenGLWidget {
     Camera m_camera;
     DrawOptions m_options;
     Picking m_picking = Picking::Nothing;
-    bool m_ready = false, m_meshesStale = true, m_fieldsStale = true, m_idsStale = true, m_fitted = false;
+    bool m_ready = false, m_meshesStale = true, m_fieldsStale = true, m_idsStale = true, m_fitted = false,
+         m_moved = false;
     QPoint m_last, m_press;
     enum class Drag { None, Orbit, Pan, Cut } m_drag = Drag::None;
     QVector3D m_pivot;

@@ -72,9 +72,12 @@ void ProfilePlot::paintEvent(QPaintEvent*) {
     if (m_outline.curve.size() >= 4) {
         QPainterPath curve, fill;
         for (std::size_t i = 0; i + 1 < m_outline.curve.size(); i += 2) {
-            const QPointF q = toScreen(static_cast<double>(m_outline.curve[i]), static_cast<double>(m_outline.curve[i + 1]));
-            if (i == 0) curve.moveTo(q);
-            else curve.lineTo(q);
+            const QPointF q = toScreen(static_cast<double>(m_outline.curve[i]),
+                                       static_cast<double>(m_outline.curve[i + 1]));
+            if (i == 0)
+                curve.moveTo(q);
+            else
+                curve.lineTo(q);
         }
         fill = curve;
         fill.lineTo(toScreen(0, static_cast<double>(m_outline.curve.back())));
@@ -93,8 +96,10 @@ void ProfilePlot::paintEvent(QPaintEvent*) {
         const bool now = static_cast<int>(i) == m_chosen;
         p.setPen(QPen(now ? t.accent : t.ink, 1.4));
         p.setBrush(now ? t.accent : t.card);
-        if (s.inside) p.drawRect(QRectF(at.x() - 4, at.y() - 4, 8, 8));
-        else p.drawEllipse(at, 4.5, 4.5);
+        if (s.inside)
+            p.drawRect(QRectF(at.x() - 4, at.y() - 4, 8, 8));
+        else
+            p.drawEllipse(at, 4.5, 4.5);
         p.setFont(textFont(11, now ? QFont::Bold : QFont::Medium));
         p.setPen(now ? t.accent : t.inkSoft);
         QString words = QStringLiteral("⌀ %1").arg(s.diameter, 0, 'f', 1);
@@ -126,32 +131,29 @@ void ProfilePlot::mouseReleaseEvent(QMouseEvent*) {
     Q_EMIT stationDragged(row, m_stations[static_cast<std::size_t>(row)].diameter, true);
 }
 
-StationsPage::StationsPage(Session* session, ForgeLink* forge, QWidget* parent) : QWidget(parent), m_session(session), m_forge(forge) {
-    auto* column = new QVBoxLayout(this);
-    column->setContentsMargins(16, 12, 12, 10);
+StationsPage::StationsPage(Session* session, ForgeLink* forge, QWidget* parent)
+    : QWidget(parent), m_session(session), m_forge(forge) {
+    auto* layout = new QVBoxLayout(this);
+    layout->setContentsMargins(16, 12, 12, 10);
     m_title = new QLabel(this);
     m_title->setFont(textFont(15, QFont::Bold));
-    column->addWidget(m_title);
-    auto* across = new QHBoxLayout;
-    column->addLayout(across, 1);
+    layout->addWidget(m_title);
     m_table = new QTableWidget(0, 5, this);
     m_table->setFont(textFont(13));
     m_table->setHorizontalHeaderLabels({tr("height"), tr("⌀"), tr("side"), tr("within"), tr("miss")});
     m_table->horizontalHeader()->setSectionResizeMode(QHeaderView::Stretch);
     m_table->horizontalHeader()->setFont(textFont(12));
-    m_table->verticalHeader()->setDefaultSectionSize(28);
+    m_table->verticalHeader()->setDefaultSectionSize(26);
     m_table->verticalHeader()->setFont(textFont(11));
     m_table->installEventFilter(this);
     m_table->setSelectionBehavior(QAbstractItemView::SelectRows);
-    across->addWidget(m_table, 3);
-    m_plot = new ProfilePlot(this);
-    across->addWidget(m_plot, 2);
+    layout->addWidget(m_table, 2);
     m_faults = new QLabel(this);
     m_faults->setFont(textFont(12));
     m_faults->setWordWrap(true);
-    column->addWidget(m_faults);
+    layout->addWidget(m_faults);
     auto* buttons = new QHBoxLayout;
-    column->addLayout(buttons);
+    layout->addLayout(buttons);
     auto button = [&](const QString& text, auto action) {
         auto* b = new QPushButton(text, this);
         b->setFont(textFont(12, QFont::DemiBold));
@@ -164,15 +166,18 @@ StationsPage::StationsPage(Session* session, ForgeLink* forge, QWidget* parent) 
         const int at = m_table->currentRow();
         StationRow fresh{"100 mm", "60 mm", false, ""};
         if (!r.empty()) {
-            const std::size_t i = at >= 0 && at + 1 < static_cast<int>(r.size()) ? static_cast<std::size_t>(at) : r.size() - 1;
-            const auto check = checkStations(r, 0, m_session->part().brief.units, valuesOf(m_session->part()));
+            const std::size_t i =
+                at >= 0 && at + 1 < static_cast<int>(r.size()) ? static_cast<std::size_t>(at) : r.size() - 1;
+            const auto check =
+                checkStations(r, 0, m_session->part().brief.units, valuesOf(m_session->part()));
             const StationValues& a = check.rows[i];
             const bool between = i + 1 < r.size();
             const double h = between ? 0.5 * (a.height + check.rows[i + 1].height) : a.height + 10;
             const double d = between ? 0.5 * (a.diameter + check.rows[i + 1].diameter) : a.diameter;
             fresh = {formatAmount(h, "mm", 2), formatAmount(d, "mm", 2), a.inside, ""};
             r.insert(r.begin() + static_cast<std::ptrdiff_t>(i) + 1, fresh);
-        } else r.push_back(fresh);
+        } else
+            r.push_back(fresh);
         commit(std::move(r), tr("station added"));
     });
     button(tr("Delete row"), [this] {
@@ -183,8 +188,11 @@ StationsPage::StationsPage(Session* session, ForgeLink* forge, QWidget* parent) 
         commit(std::move(r), tr("station deleted"));
     });
     button(tr("Paste"), [this] { paste(); });
-    button(tr("Copy"), [this] { QApplication::clipboard()->setText(QString::fromStdString(writeStations(rows()))); });
+    button(tr("Copy"),
+           [this] { QApplication::clipboard()->setText(QString::fromStdString(writeStations(rows()))); });
     buttons->addStretch();
+    m_plot = new ProfilePlot(this);
+    layout->addWidget(m_plot, 3);
     connect(session, &Session::partChanged, this, &StationsPage::refresh);
     connect(forge, &ForgeLink::outlinesChanged, this, &StationsPage::refreshResiduals);
     connect(m_table, &QTableWidget::itemSelectionChanged, this, &StationsPage::refreshResiduals);
@@ -238,15 +246,22 @@ void StationsPage::commit(Stations rows, const QString& what) {
 void StationsPage::paste() {
     const auto read = readStations(QApplication::clipboard()->text().toStdString());
     if (read.rows.size() < 2) {
-        const QString why = read.faults.empty() ? tr("copy rows of height and diameter first") : tr("line %1: %2").arg(read.faults[0].row + 1).arg(QString::fromStdString(read.faults[0].sentence));
+        const QString why = read.faults.empty() ? tr("copy rows of height and diameter first")
+                                                : tr("line %1: %2")
+                                                      .arg(read.faults[0].row + 1)
+                                                      .arg(QString::fromStdString(read.faults[0].sentence));
         return Q_EMIT message(tr("■ Nothing was pasted: %1.").arg(why));
     }
     commit(read.rows, tr("%1 stations pasted").arg(read.rows.size()));
-    if (!read.faults.empty()) Q_EMIT message(tr("%1 lines were left out; the first is line %2.").arg(read.faults.size()).arg(read.faults[0].row + 1));
+    if (!read.faults.empty())
+        Q_EMIT message(tr("%1 lines were left out; the first is line %2.")
+                           .arg(read.faults.size())
+                           .arg(read.faults[0].row + 1));
 }
 
 bool StationsPage::eventFilter(QObject* o, QEvent* e) {
-    if (o == m_table && e->type() == QEvent::KeyPress && static_cast<QKeyEvent*>(e)->matches(QKeySequence::Paste)) {
+    if (o == m_table && e->type() == QEvent::KeyPress &&
+        static_cast<QKeyEvent*>(e)->matches(QKeySequence::Paste)) {
         paste();
         return true;
     }
@@ -257,23 +272,31 @@ void StationsPage::refresh() {
     const Part& part = m_session->part();
     const Step* s = part.findStep(m_step);
     if (!s) {
-        const auto it = std::find_if(part.steps.begin(), part.steps.end(), [](const Step& other) { return other.kind == "outline"; });
+        const auto it = std::find_if(part.steps.begin(), part.steps.end(),
+                                     [](const Step& other) { return other.kind == "outline"; });
         m_step = it == part.steps.end() ? 0 : it->id;
         s = part.findStep(m_step);
     }
     m_filling = true;
     const Stations r = rows();
     m_table->setRowCount(static_cast<int>(r.size()));
-    m_title->setText(s ? tr("Stations of %1").arg(QString::fromStdString(s->text("name"))) : tr("No outline yet. Take Stations on the left."));
+    m_title->setText(s ? tr("Stations of %1").arg(QString::fromStdString(s->text("name")))
+                       : tr("No outline yet. Take Stations on the left."));
     for (int i = 0; i < static_cast<int>(r.size()); ++i) {
         const StationRow& row = r[static_cast<std::size_t>(i)];
-        const QString texts[] = {QString::fromStdString(row.height), QString::fromStdString(row.diameter), row.inside ? tr("inside") : tr("outside"),
-                                 row.tolerance.empty() && s ? QStringLiteral("(%1)").arg(QString::fromStdString(s->text("tolerance"))) : QString::fromStdString(row.tolerance), QString()};
+        const QString texts[] = {
+            QString::fromStdString(row.height), QString::fromStdString(row.diameter),
+            row.inside ? tr("inside") : tr("outside"),
+            row.tolerance.empty() && s
+                ? QStringLiteral("(%1)").arg(QString::fromStdString(s->text("tolerance")))
+                : QString::fromStdString(row.tolerance),
+            QString()};
         for (int c = 0; c < 5; ++c) {
             auto* item = m_table->item(i, c);
             if (!item) m_table->setItem(i, c, item = new QTableWidgetItem);
             item->setText(texts[c]);
-            item->setForeground(c == kResidual || (c == kTolerance && row.tolerance.empty()) ? theme().inkSoft : theme().ink);
+            item->setForeground(c == kResidual || (c == kTolerance && row.tolerance.empty()) ? theme().inkSoft
+                                                                                             : theme().ink);
             if (c == kResidual) item->setFlags(Qt::ItemIsEnabled | Qt::ItemIsSelectable);
         }
     }
@@ -298,7 +321,11 @@ void StationsPage::refreshResiduals() {
     for (int i = 0; i < m_table->rowCount(); ++i) {
         const bool bad = i < static_cast<int>(why.size()) && !why[static_cast<std::size_t>(i)].isEmpty();
         if (auto* item = m_table->item(i, kResidual))
-            item->setText(bad ? QStringLiteral("■") : outline && i < static_cast<int>(outline->residuals.size()) ? QStringLiteral("%1 mm").arg(outline->residuals[static_cast<std::size_t>(i)], 0, 'f', 3) : QStringLiteral("–"));
+            item->setText(
+                bad ? QStringLiteral("■")
+                : outline && i < static_cast<int>(outline->residuals.size())
+                    ? QStringLiteral("%1 mm").arg(outline->residuals[static_cast<std::size_t>(i)], 0, 'f', 3)
+                    : QStringLiteral("–"));
         for (int c = 0; c < 5; ++c)
             if (auto* item = m_table->item(i, c)) {
                 item->setBackground(bad ? QBrush(theme().accentSoft) : QBrush());
@@ -308,7 +335,8 @@ void StationsPage::refreshResiduals() {
     m_faults->setText(faults.join(QLatin1Char('\n')));
     m_faults->setVisible(!faults.isEmpty());
     m_filling = false;
-    m_plot->show(check.faults.empty() ? check.rows : std::vector<StationValues>{}, check.faults.empty() ? outline : nullptr, m_table->currentRow());
+    m_plot->show(check.faults.empty() ? check.rows : std::vector<StationValues>{},
+                 check.faults.empty() ? outline : nullptr, m_table->currentRow());
 }
 
 } // namespace gc::app

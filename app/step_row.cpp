@@ -17,12 +17,14 @@ namespace {
 constexpr int kLeft = 30, kMargin = 70, kTop = 9, kBottom = 9;
 }
 
-StepRow::StepRow(int id, QWidget* parent) : QWidget(parent), m_id(id), m_flow(new SentenceFlow(SentenceFlow::Size::Sheet, this)) {
+StepRow::StepRow(int id, QWidget* parent)
+    : QWidget(parent), m_id(id), m_flow(new SentenceFlow(SentenceFlow::Size::Sheet, this)) {
     setFocusPolicy(Qt::ClickFocus);
     connect(m_flow, &SentenceFlow::pressedElsewhere, this, [this] { Q_EMIT chosen(m_id); });
 }
 
-void StepRow::show(const Step& step, const Part& part, const StepView& view, const OutlineView* outline, bool later) {
+void StepRow::show(const Step& step, const Part& part, const StepView& view, const OutlineView* outline,
+                   bool later) {
     m_number = part.placeOf(step.id);
     m_view = view;
     m_off = step.off;
@@ -52,9 +54,13 @@ QStringList StepRow::marginLines() const {
     if (m_view.volumeChange) {
         const double cm3 = *m_view.volumeChange / 1000;
         const QString sign = cm3 < 0 ? QStringLiteral("−") : QStringLiteral("+");
-        lines << sign + QStringLiteral("%1 cm³").arg(std::fabs(cm3), 0, 'f', std::fabs(cm3) < 10 ? 2 : std::fabs(cm3) < 100 ? 1 : 0);
+        lines << sign + QStringLiteral("%1 cm³").arg(std::fabs(cm3), 0, 'f',
+                                                     std::fabs(cm3) < 10    ? 2
+                                                     : std::fabs(cm3) < 100 ? 1
+                                                                            : 0);
     }
-    if (m_residual < 0) lines << (m_view.milliseconds < 1 ? tr("< 1 ms") : tr("%1 ms").arg(m_view.milliseconds, 0, 'f', 0));
+    if (m_residual < 0)
+        lines << (m_view.milliseconds < 1 ? tr("< 1 ms") : tr("%1 ms").arg(m_view.milliseconds, 0, 'f', 0));
     return lines;
 }
 
@@ -69,7 +75,8 @@ int StepRow::errorHeight(int width) const {
 
 int StepRow::heightForWidth(int width) const {
     const int w = std::max(160, width);
-    const int lines = std::max(m_flow->heightForWidth(w - kLeft - kMargin), 18 * static_cast<int>(marginLines().size()));
+    const int lines =
+        std::max(m_flow->heightForWidth(w - kLeft - kMargin), 18 * static_cast<int>(marginLines().size()));
     return kTop + lines + kBottom + errorHeight(w);
 }
 
@@ -97,7 +104,8 @@ void StepRow::paintEvent(QPaintEvent*) {
     for (int i = 0; i < lines.size(); ++i) {
         p.setFont(textFont(11, !m_view.ok && !m_off && !m_later ? QFont::Bold : QFont::Medium));
         p.setPen(!m_view.ok && !m_off && !m_later ? t.fail : t.inkSoft);
-        p.drawText(QRect(width() - kMargin, kTop + 2 + 17 * i, kMargin - 10, 17), Qt::AlignRight | Qt::AlignVCenter, lines[i]);
+        p.drawText(QRect(width() - kMargin, kTop + 2 + 17 * i, kMargin - 10, 17),
+                   Qt::AlignRight | Qt::AlignVCenter, lines[i]);
     }
     m_remedyRects.clear();
     const int h = errorHeight(width());
@@ -125,7 +133,8 @@ void StepRow::paintEvent(QPaintEvent*) {
     }
     if (m_view.trying) {
         p.setPen(t.inkSoft);
-        p.drawText(QRect(box.left() + 10, y, box.width(), 18), Qt::AlignVCenter, tr("trying smaller sizes …"));
+        p.drawText(QRect(box.left() + 10, y, box.width(), 18), Qt::AlignVCenter,
+                   tr("trying smaller sizes …"));
     }
 }
 
@@ -164,17 +173,23 @@ void StepRow::mouseReleaseEvent(QMouseEvent* e) {
 void StepRow::openMenu(const QPoint& global) {
     auto* menu = new QMenu(this);
     menu->setAttribute(Qt::WA_DeleteOnClose);
-    menu->addAction(m_off ? tr("Switch this step on") : tr("Switch this step off"), this, [this] { Q_EMIT offAsked(m_id); });
+    menu->addAction(m_off ? tr("Switch this step on") : tr("Switch this step off"), this,
+                    [this] { Q_EMIT offAsked(m_id); });
     menu->addAction(tr("Delete this step"), this, [this] { Q_EMIT deleteAsked(m_id); });
     menu->popup(global);
 }
 
-void StepRow::contextMenuEvent(QContextMenuEvent* e) { openMenu(e->globalPos()); }
+void StepRow::contextMenuEvent(QContextMenuEvent* e) {
+    openMenu(e->globalPos());
+}
 
 void StepRow::keyPressEvent(QKeyEvent* e) {
-    if (e->key() == Qt::Key_Delete) Q_EMIT deleteAsked(m_id);
-    else if (e->key() == Qt::Key_Space) Q_EMIT offAsked(m_id);
-    else QWidget::keyPressEvent(e);
+    if (e->key() == Qt::Key_Delete)
+        Q_EMIT deleteAsked(m_id);
+    else if (e->key() == Qt::Key_Space)
+        Q_EMIT offAsked(m_id);
+    else
+        QWidget::keyPressEvent(e);
 }
 
 BookmarkRow::BookmarkRow(QWidget* parent) : QWidget(parent) {
@@ -198,6 +213,8 @@ void BookmarkRow::mouseMoveEvent(QMouseEvent* e) {
     if (e->buttons() & Qt::LeftButton) Q_EMIT dragged(e->globalPosition().toPoint(), false);
 }
 
-void BookmarkRow::mouseReleaseEvent(QMouseEvent* e) { Q_EMIT dragged(e->globalPosition().toPoint(), true); }
+void BookmarkRow::mouseReleaseEvent(QMouseEvent* e) {
+    Q_EMIT dragged(e->globalPosition().toPoint(), true);
+}
 
 } // namespace gc::app

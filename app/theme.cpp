@@ -57,12 +57,17 @@ Theme g_theme = lightTheme();
 
 } // namespace
 
-const Theme& theme() { return g_theme; }
-void setDarkTheme(bool dark) { g_theme = dark ? darkTheme() : lightTheme(); }
+const Theme& theme() {
+    return g_theme;
+}
+void setDarkTheme(bool dark) {
+    g_theme = dark ? darkTheme() : lightTheme();
+}
 
 void loadFonts() {
     for (const char* weight : {"Regular", "Medium", "SemiBold", "Bold"})
-        QFontDatabase::addApplicationFont(QStringLiteral(":/fonts/Manrope-%1.ttf").arg(QLatin1String(weight)));
+        QFontDatabase::addApplicationFont(
+            QStringLiteral(":/fonts/Manrope-%1.ttf").arg(QLatin1String(weight)));
 }
 
 QFont textFont(int pixels, QFont::Weight weight) {
@@ -72,18 +77,17 @@ QFont textFont(int pixels, QFont::Weight weight) {
     return f;
 }
 
-QString styleSheet() {
+QString applicationStyle() {
     const Theme& t = theme();
     return QStringLiteral(R"(
         QWidget { color: %1; }
-        QLineEdit, QComboBox, QPlainTextEdit, QTableWidget { background: %2; border: 1px solid %3; border-radius: 6px; padding: 3px 6px; selection-background-color: %4; selection-color: %2; }
-        QLineEdit:focus, QComboBox:focus, QPlainTextEdit:focus { border: 1px solid %4; }
-        QComboBox::drop-down { border: 0; width: 18px; }
+        QLineEdit, QPlainTextEdit, QTableWidget { background: %2; border: 1px solid %3; border-radius: 6px; padding: 3px 6px; selection-background-color: %4; selection-color: %2; }
+        QLineEdit:focus, QPlainTextEdit:focus { border: 1px solid %4; }
         QComboBox QAbstractItemView, QMenu { background: %2; border: 1px solid %3; color: %1; selection-background-color: %5; selection-color: %1; }
         QMenu::item { padding: 5px 18px; }
         QMenu::item:selected { background: %5; }
         QTableWidget { gridline-color: %3; padding: 0; }
-        QHeaderView::section { background: %6; border: 0; border-bottom: 1px solid %3; padding: 4px 6px; color: %7; }
+        QHeaderView { background: %6; } QTableCornerButton::section { background: %6; border: 0; } QHeaderView::section { background: %6; border: 0; border-bottom: 1px solid %3; padding: 4px 6px; color: %7; }
         QPushButton { background: %2; border: 1px solid %3; border-radius: 7px; padding: 6px 14px; }
         QPushButton:hover { border: 1px solid %4; }
         QPushButton:focus { border: 1px solid %4; }
@@ -96,7 +100,8 @@ QString styleSheet() {
         QToolTip { background: %2; color: %1; border: 1px solid %3; }
         QDialog, QMessageBox, QFileDialog { background: %6; }
     )")
-        .arg(t.ink.name(), t.card.name(), t.line.name(), t.accent.name(), t.accentSoft.name(), t.paper.name(), t.inkSoft.name());
+        .arg(t.ink.name(), t.card.name(), t.line.name(), t.accent.name(), t.accentSoft.name(), t.paper.name(),
+             t.inkSoft.name());
 }
 
 QColor mapColour(double t) {
@@ -111,7 +116,8 @@ QColor mapColour(double t) {
     const auto i = std::min<std::size_t>(4, static_cast<std::size_t>(t));
     const double f = t - static_cast<double>(i);
     auto mix = [&](std::size_t c) { return stops[i][c] + f * (stops[i + 1][c] - stops[i][c]); };
-    return QColor::fromRgbF(static_cast<float>(mix(0)), static_cast<float>(mix(1)), static_cast<float>(mix(2)));
+    return QColor::fromRgbF(static_cast<float>(mix(0)), static_cast<float>(mix(1)),
+                            static_cast<float>(mix(2)));
 }
 
 } // namespace gc::app

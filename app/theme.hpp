@@ -19,7 +19,7 @@ void loadFonts();
 /// The shipped font at a size in pixels.
 QFont textFont(int pixels, QFont::Weight weight = QFont::Medium);
 /// Style for the standard fields, tables and lists.
-QString styleSheet();
+QString applicationStyle();
 /// A colour of the map for measures from 0 to 1: even in lightness and safe for colour-blind eyes.
 QColor mapColour(double t);
 

@@ -42,7 +42,8 @@ Result<Worked> work(const Options& options, bool walls) {
     Engine engine;
     RegenHooks hooks;
     hooks.stepStarted = [&](const StepReport& s) {
-        if (talk) std::fprintf(stderr, "\rstep %d of %zu: %s   ", s.number, w.part.steps.size(), s.kind.c_str());
+        if (talk)
+            std::fprintf(stderr, "\rstep %d of %zu: %s   ", s.number, w.part.steps.size(), s.kind.c_str());
     };
     w.regen = engine.regenerate(w.part, hooks);
     if (talk) std::fprintf(stderr, "\rmeasuring …            ");
@@ -60,7 +61,8 @@ bool stepsFail(const RegenResult& regen) {
 
 void printFailedSteps(const Worked& w, std::FILE* to) {
     for (const StepReport& s : w.regen.steps)
-        if (!s.ok) std::fprintf(to, "■ step %d, %s: %s\n", s.number, s.kind.c_str(), s.error->sentence.c_str());
+        if (!s.ok)
+            std::fprintf(to, "■ step %d, %s: %s\n", s.number, s.kind.c_str(), s.error->sentence.c_str());
 }
 
 /// Text padded to a width in characters, not bytes.
@@ -84,7 +86,8 @@ int guarded(const Options& options, const std::function<int()>& verb) {
     int status = 0;
     ::waitpid(child, &status, 0);
     if (WIFEXITED(status)) return WEXITSTATUS(status);
-    std::fprintf(stderr, "The geometry kernel crashed or took over ten minutes on \"%s\".\n", options.file.c_str());
+    std::fprintf(stderr, "The geometry kernel crashed or took over ten minutes on \"%s\".\n",
+                 options.file.c_str());
     return kBadInput;
 }
 
@@ -100,18 +103,22 @@ int check(const Options& options) {
         auto w = work(options, true);
         if (!w) return complain(w.error());
         bool fails = stepsFail(w->regen);
-        for (const MeasuredTarget& t : w->measures.targets) fails = fails || t.verdict == Verdict::Fails || (t.verdict == Verdict::None && !t.value);
+        for (const MeasuredTarget& t : w->measures.targets)
+            fails = fails || t.verdict == Verdict::Fails || (t.verdict == Verdict::None && !t.value);
         if (options.json) {
             std::printf("%s\n", targetsJson(w->part, w->measures).dump(1).c_str());
             printFailedSteps(*w, stderr);
             return fails ? kFails : kHolds;
         }
-        std::printf("%s: proof board, %s %s\n", w->part.name.c_str(), w->part.brief.process.c_str(), w->part.brief.material.c_str());
+        std::printf("%s: proof board, %s %s\n", w->part.name.c_str(), w->part.brief.process.c_str(),
+                    w->part.brief.material.c_str());
         printFailedSteps(*w, stdout);
         for (const MeasuredTarget& t : w->measures.targets) {
-            const std::string value = t.value ? formatMeasure(*t.value, t.dimension, w->part.brief.units) : "–";
-            std::printf("%s %s%s%s%s\n", verdictSign(t.verdict).c_str(), padded(t.label, 18).c_str(), padded(value, 12).c_str(),
-                        padded(t.target.allowed, 16).c_str(), (t.where + (t.note.empty() ? "" : "  " + t.note)).c_str());
+            const std::string value =
+                t.value ? formatMeasure(*t.value, t.dimension, w->part.brief.units) : "–";
+            std::printf("%s %s%s%s%s\n", verdictSign(t.verdict).c_str(), padded(t.label, 18).c_str(),
+                        padded(value, 12).c_str(), padded(t.target.allowed, 16).c_str(),
+                        (t.where + (t.note.empty() ? "" : "  " + t.note)).c_str());
         }
         if (!w->part.brief.caution.empty()) std::printf("Caution: %s\n", w->part.brief.caution.c_str());
         return fails ? kFails : kHolds;
@@ -129,10 +136,16 @@ int measure(const Options& options) {
         printFailedSteps(*w, stdout);
         for (const BodyMeasures& b : w->measures.bodies) {
             std::printf("%s, %s\n", b.name.c_str(), w->part.brief.material.c_str());
-            std::printf("  mass     %.2f g\n  volume   %.2f cm³\n  area     %.2f cm²\n", b.mass.mass, b.mass.volume / 1000, b.mass.area / 100);
-            std::printf("  centre   %.2f, %.2f, %.2f mm\n", b.mass.centre.x, b.mass.centre.y, b.mass.centre.z);
-            if (b.ray.any) std::printf("  wall     %.2f to %.2f mm by ray\n", b.ray.thinnest.value, b.ray.thickest.value);
-            if (b.ball.any) std::printf("           %.2f to %.2f mm by ball\n", b.ball.thinnest.value, b.ball.thickest.value);
+            std::printf("  mass     %.2f g\n  volume   %.2f cm³\n  area     %.2f cm²\n", b.mass.mass,
+                        b.mass.volume / 1000, b.mass.area / 100);
+            std::printf("  centre   %.2f, %.2f, %.2f mm\n", b.mass.centre.x, b.mass.centre.y,
+                        b.mass.centre.z);
+            if (b.ray.any)
+                std::printf("  wall     %.2f to %.2f mm by ray\n", b.ray.thinnest.value,
+                            b.ray.thickest.value);
+            if (b.ball.any)
+                std::printf("           %.2f to %.2f mm by ball\n", b.ball.thinnest.value,
+                            b.ball.thickest.value);
             if (b.brim.holdsAnything) std::printf("  holds    %.1f ml to the brim\n", b.brim.volume / 1000);
         }
         return stepsFail(w->regen) ? kFails : kHolds;

@@ -1,4 +1,5 @@
-/// good-curve-cli: parts without a window. Exit codes: 0 all targets hold, 1 a target or a step fails, 2 bad input.
+/// good-curve-cli: parts without a window. Exit codes: 0 all targets hold, 1 a target or a step fails, 2 bad
+/// input.
 
 #include "cli/commands.hpp"
 
@@ -14,7 +15,8 @@ int main(int argc, char** argv) {
     auto add = [&](const char* name, const char* help, int (*run)(const gc::cli::Options&)) {
         CLI::App* command = app.add_subcommand(name, help);
         command->add_option("file", options.file, "a .goodcurve part")->required();
-        command->add_flag("--guard", options.guard, "run the kernel in a forge of its own, so that a crash is only an error");
+        command->add_flag("--guard", options.guard,
+                          "run the kernel in a forge of its own, so that a crash is only an error");
         command->callback([&exitCode, &options, run] { exitCode = run(options); });
         return command;
     };

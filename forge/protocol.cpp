@@ -44,7 +44,8 @@ Result<std::optional<Frame>> FrameReader::next() {
     const auto begin = m_bytes.begin() + static_cast<std::ptrdiff_t>(m_at + 4);
     Frame frame;
     frame.header = nlohmann::json::from_cbor(begin, begin + size, true, false);
-    if (!frame.header.is_object() || !frame.header.contains("blobs") || !frame.header["blobs"].is_array()) return badFrame();
+    if (!frame.header.is_object() || !frame.header.contains("blobs") || !frame.header["blobs"].is_array())
+        return badFrame();
     std::uint64_t total = 0;
     for (const auto& b : frame.header["blobs"]) {
         if (!b.is_number_unsigned()) return badFrame();

@@ -24,12 +24,19 @@ Json remedyJson(const Remedy& r) {
 Json errorJson(const Error& e) {
     Json remedies = Json::array();
     for (const Remedy& r : e.remedies) remedies.push_back(remedyJson(r));
-    return {{"code", e.code}, {"sentence", e.sentence}, {"culprits", e.culprits}, {"remedies", remedies}, {"position", e.position}};
+    return {{"code", e.code},
+            {"sentence", e.sentence},
+            {"culprits", e.culprits},
+            {"remedies", remedies},
+            {"position", e.position}};
 }
 
 Json stepJson(const StepReport& s) {
-    return {{"id", s.id},     {"number", s.number}, {"kind", s.kind},   {"off", s.off},         {"later", s.later}, {"ok", s.ok},
-            {"cached", s.cached}, {"ms", s.milliseconds}, {"notes", s.notes}, {"error", s.error ? errorJson(*s.error) : Json(nullptr)}};
+    return {{"id", s.id},         {"number", s.number},
+            {"kind", s.kind},     {"off", s.off},
+            {"later", s.later},   {"ok", s.ok},
+            {"cached", s.cached}, {"ms", s.milliseconds},
+            {"notes", s.notes},   {"error", s.error ? errorJson(*s.error) : Json(nullptr)}};
 }
 
 void put(std::vector<float>& out, Vec3 v) {
@@ -45,7 +52,8 @@ std::vector<std::string> meshBlobs(const TriangleMesh& mesh) {
     for (const Vec3& n : mesh.normals) put(normals, n);
     std::vector<std::uint32_t> triangles, faceOf(mesh.points.size(), 0);
     for (std::uint32_t f = 0; f < mesh.faces.size(); ++f)
-        for (std::uint32_t i = mesh.faces[f].firstTriangle; i < mesh.faces[f].firstTriangle + mesh.faces[f].triangleCount; ++i)
+        for (std::uint32_t i = mesh.faces[f].firstTriangle;
+             i < mesh.faces[f].firstTriangle + mesh.faces[f].triangleCount; ++i)
             for (const std::uint32_t v : mesh.triangles[i]) {
                 triangles.push_back(v);
                 faceOf[v] = f;
@@ -54,7 +62,8 @@ std::vector<std::string> meshBlobs(const TriangleMesh& mesh) {
 }
 
 Json wallJson(const WallField& f, const WallHistogram& h) {
-    return {{"any", f.any}, {"min", f.thinnest.value}, {"max", f.thickest.value}, {"low", h.low}, {"high", h.high}, {"areas", h.areas}};
+    return {{"any", f.any}, {"min", f.thinnest.value}, {"max", f.thickest.value},
+            {"low", h.low}, {"high", h.high},          {"areas", h.areas}};
 }
 
 } // namespace
@@ -63,7 +72,10 @@ void Worker::post(Frame frame) {
     {
         const std::lock_guard lock(m_mutex);
         if (frame.type() == "part") // an older part that waits is of no use any more
-            m_queue.erase(std::remove_if(m_queue.begin(), m_queue.end(), [](const Frame& f) { return f.type() == "part" || f.type() == "solve"; }), m_queue.end());
+            m_queue.erase(
+                std::remove_if(m_queue.begin(), m_queue.end(),
+                               [](const Frame& f) { return f.type() == "part" || f.type() == "solve"; }),
+                m_queue.end());
         m_queue.push_back(std::move(frame));
     }
     m_arrived.notify_one();
@@ -79,7 +91,8 @@ void Worker::close() {
 
 bool Worker::superseded() const {
     const std::lock_guard lock(m_mutex);
-    return m_closed || std::any_of(m_queue.begin(), m_queue.end(), [](const Frame& f) { return f.type() == "part"; });
+    return m_closed ||
+           std::any_of(m_queue.begin(), m_queue.end(), [](const Frame& f) { return f.type() == "part"; });
 }
 
 void Worker::run() {
@@ -98,10 +111,14 @@ void Worker::run() {
 
 void Worker::handle(const Frame& frame) {
     const std::string type = frame.type();
-    if (type == "part") buildPart(frame);
-    else if (type == "export") exportFile(frame);
-    else if (type == "solve") solveTarget(frame);
-    else if (type == "debug" && std::getenv("GOOD_CURVE_DEBUG")) misbehave(frame.header.value("how", ""));
+    if (type == "part")
+        buildPart(frame);
+    else if (type == "export")
+        exportFile(frame);
+    else if (type == "solve")
+        solveTarget(frame);
+    else if (type == "debug" && std::getenv("GOOD_CURVE_DEBUG"))
+        misbehave(frame.header.value("how", ""));
 }
 
 void Worker::buildPart(const Frame& frame) {
@@ -146,7 +163,11 @@ void Worker::sendOutlines(int revision) {
             points.push_back(static_cast<float>(p.x));
             points.push_back(static_cast<float>(p.y));
         }
-        m_send({{{"type", "outline"}, {"revision", revision}, {"step", outline->step}, {"name", name}, {"residuals", outline->wall.residuals},
+        m_send({{{"type", "outline"},
+                 {"revision", revision},
+                 {"step", outline->step},
+                 {"name", name},
+                 {"residuals", outline->wall.residuals},
                  {"energy", outline->wall.bendingEnergy}},
                 {blobOf(points)}});
     }
@@ -157,24 +178,36 @@ void Worker::sendMeshes(int revision, double deviation, bool fine) {
     for (const auto& [name, body] : m_regen.state.bodies) present.push_back(name);
     for (const auto& [name, body] : m_regen.state.bodies) {
         const auto sent = m_sentMeshes.find(name);
-        if (sent != m_sentMeshes.end() && sent->second.first == body.content() && sent->second.second <= deviation) continue;
+        if (sent != m_sentMeshes.end() && sent->second.first == body.content() &&
+            sent->second.second <= deviation)
+            continue;
         const auto mesh = makeMesh(body, {deviation, fine ? 0.25 : 0.5});
         if (!mesh) {
             m_send({{{"type", "failed"}, {"revision", revision}, {"error", errorJson(mesh.error())}}, {}});
             continue;
         }
         Json faces = Json::array(), edges = Json::array();
-        for (std::size_t i = 0; i < mesh->faces.size(); ++i) faces.push_back(referencesForFace(body, static_cast<int>(i)));
+        for (std::size_t i = 0; i < mesh->faces.size(); ++i)
+            faces.push_back(referencesForFace(body, static_cast<int>(i)));
         std::vector<float> lines;
         for (std::size_t i = 0; i < mesh->edges.size(); ++i) {
             const MeshEdge& e = mesh->edges[i];
             if (e.points.empty()) continue;
-            edges.push_back({{"first", lines.size() / 3}, {"count", e.points.size()}, {"smooth", e.smooth}, {"refs", referencesForEdge(body, static_cast<int>(i))}});
+            edges.push_back({{"first", lines.size() / 3},
+                             {"count", e.points.size()},
+                             {"smooth", e.smooth},
+                             {"refs", referencesForEdge(body, static_cast<int>(i))}});
             for (const Vec3& p : e.points) put(lines, p);
         }
         auto blobs = meshBlobs(*mesh);
         blobs.push_back(blobOf(lines));
-        m_send({{{"type", "mesh"}, {"revision", revision}, {"body", name}, {"fine", fine}, {"faces", faces}, {"edges", edges}}, std::move(blobs)});
+        m_send({{{"type", "mesh"},
+                 {"revision", revision},
+                 {"body", name},
+                 {"fine", fine},
+                 {"faces", faces},
+                 {"edges", edges}},
+                std::move(blobs)});
         m_sentMeshes[name] = {body.content(), deviation};
         if (superseded()) return;
     }
@@ -191,16 +224,23 @@ void Worker::sendMeasures(const Frame& frame, int revision) {
     }
     for (const bool walls : {false, true}) {
         if (walls && frame.header.value("preview", false)) return;
-        const auto measures = m_measurer.measure(m_part, m_regen.state, *materials, {walls, [this] { return superseded(); }});
+        const auto measures =
+            m_measurer.measure(m_part, m_regen.state, *materials, {walls, [this] { return superseded(); }});
         if (superseded()) return;
         if (!measures) {
-            m_send({{{"type", "failed"}, {"revision", revision}, {"error", errorJson(measures.error())}}, {}});
+            m_send(
+                {{{"type", "failed"}, {"revision", revision}, {"error", errorJson(measures.error())}}, {}});
             return;
         }
         Json targets = Json::array();
         for (const MeasuredTarget& t : measures->targets) {
-            Json j = {{"measure", t.target.measure}, {"label", t.label},   {"allowed", t.target.allowed}, {"verdict", verdictWord(t.verdict)},
-                      {"where", t.where},            {"note", t.note},     {"body", t.body},
+            Json j = {{"measure", t.target.measure},
+                      {"label", t.label},
+                      {"allowed", t.target.allowed},
+                      {"verdict", verdictWord(t.verdict)},
+                      {"where", t.where},
+                      {"note", t.note},
+                      {"body", t.body},
                       {"text", t.value ? formatMeasure(*t.value, t.dimension, m_part.brief.units) : ""}};
             if (t.value) j["value"] = *t.value;
             if (t.allowed.least) j["least"] = *t.allowed.least;
@@ -208,7 +248,13 @@ void Worker::sendMeasures(const Frame& frame, int revision) {
             if (t.at) j["at"] = {t.at->x, t.at->y, t.at->z};
             targets.push_back(std::move(j));
         }
-        m_send({{{"type", "measures"}, {"revision", revision}, {"walls", walls}, {"targets", targets}, {"mass", measures->mass}, {"volume", measures->volume}}, {}});
+        m_send({{{"type", "measures"},
+                 {"revision", revision},
+                 {"walls", walls},
+                 {"targets", targets},
+                 {"mass", measures->mass},
+                 {"volume", measures->volume}},
+                {}});
         if (!walls) continue;
         for (const BodyMeasures& b : measures->bodies) {
             if (!b.surface) continue;
@@ -219,8 +265,11 @@ void Worker::sendMeasures(const Frame& frame, int revision) {
             for (std::size_t i = 0; i < lean.size(); ++i)
                 if (b.lean.passedOver[i]) lean[i] = std::nanf("");
             blobs.push_back(blobOf(lean));
-            m_send({{{"type", "field"}, {"revision", revision}, {"body", b.name},
-                     {"ray", wallJson(b.ray, histogram(b.ray, *b.surface))}, {"ball", wallJson(b.ball, histogram(b.ball, *b.surface))}},
+            m_send({{{"type", "field"},
+                     {"revision", revision},
+                     {"body", b.name},
+                     {"ray", wallJson(b.ray, histogram(b.ray, *b.surface))},
+                     {"ball", wallJson(b.ball, histogram(b.ball, *b.surface))}},
                     std::move(blobs)});
         }
     }
@@ -268,7 +317,8 @@ void Worker::exportFile(const Frame& frame) {
     for (const auto& [name, body] : m_regen.state.bodies) bodies.push_back({name, body});
     const std::string path = frame.header.value("path", "");
     const auto done = exportBodies(bodies, m_part.name, path);
-    m_send({{{"type", "exported"}, {"path", path}, {"error", done ? Json(nullptr) : errorJson(done.error())}}, {}});
+    m_send({{{"type", "exported"}, {"path", path}, {"error", done ? Json(nullptr) : errorJson(done.error())}},
+            {}});
 }
 
 void Worker::solveTarget(const Frame& frame) {
@@ -276,7 +326,8 @@ void Worker::solveTarget(const Frame& frame) {
     const auto materials = loadMaterials();
     Json list = Json::array();
     if (materials)
-        for (const TargetRemedy& r : findTargetRemedies(m_part, index, m_engine, m_measurer, *materials, [this] { return superseded(); })) {
+        for (const TargetRemedy& r : findTargetRemedies(m_part, index, m_engine, m_measurer, *materials,
+                                                        [this] { return superseded(); })) {
             Json then = Json::array();
             for (const auto& [label, value] : r.then) then.push_back({label, value});
             list.push_back({{"remedy", remedyJson(r.remedy)}, {"then", then}, {"others", r.othersFailing}});

@@ -1,5 +1,6 @@
 #pragma once
-/// \file The forge's work: takes parts, regenerates them from the first changed step, and streams back results.
+/// \file The forge's work: takes parts, regenerates them from the first changed step, and streams back
+/// results.
 
 #include "core/regen/measure.hpp"
 #include "forge/protocol.hpp"
@@ -46,7 +47,7 @@ class Worker {
     Measurer m_measurer;
     Part m_part;
     RegenResult m_regen;
-    std::map<std::uint64_t, double> m_volumes; ///< by content of a body, mm^3
+    std::map<std::uint64_t, double> m_volumes;                            ///< by content of a body, mm^3
     std::map<std::string, std::pair<std::uint64_t, double>> m_sentMeshes; ///< body -> content, deviation
 };
 

@@ -16,8 +16,10 @@ QVector3D Camera::direction() const {
 
 QMatrix4x4 Camera::view() const {
     QMatrix4x4 m;
-    const QVector3D up = std::fabs(pitch) > 89.f ? QVector3D(-std::cos(yaw * kRadians), -std::sin(yaw * kRadians), 0) * (pitch > 0 ? 1.f : -1.f)
-                                                 : QVector3D(0, 0, 1);
+    const QVector3D up =
+        std::fabs(pitch) > 89.f
+            ? QVector3D(-std::cos(yaw * kRadians), -std::sin(yaw * kRadians), 0) * (pitch > 0 ? 1.f : -1.f)
+            : QVector3D(0, 0, 1);
     m.lookAt(centre + direction() * kDepth, centre, up);
     return m;
 }
@@ -35,7 +37,8 @@ QPointF Camera::project(const QVector3D& p, QSize size) const {
 }
 
 QVector3D Camera::unproject(QPointF pixel, float depth, QSize size) const {
-    const QVector3D ndc(static_cast<float>(2 * pixel.x() / size.width() - 1), static_cast<float>(1 - 2 * pixel.y() / size.height()), 2 * depth - 1);
+    const QVector3D ndc(static_cast<float>(2 * pixel.x() / size.width() - 1),
+                        static_cast<float>(1 - 2 * pixel.y() / size.height()), 2 * depth - 1);
     return both(size).inverted().map(ndc);
 }
 

@@ -32,10 +32,13 @@ void copy(float* to, const QVector3D& v) {
     to[2] = v.z();
 }
 
-const void* offset(std::size_t bytes) { return reinterpret_cast<const void*>(bytes); }
+const void* offset(std::size_t bytes) {
+    return reinterpret_cast<const void*>(bytes);
+}
 
 void uniform(unsigned program, const char* name, const QColor& c) {
-    glUniform3f(glGetUniformLocation(program, name), static_cast<float>(c.redF()), static_cast<float>(c.greenF()), static_cast<float>(c.blueF()));
+    glUniform3f(glGetUniformLocation(program, name), static_cast<float>(c.redF()),
+                static_cast<float>(c.greenF()), static_cast<float>(c.blueF()));
 }
 
 void uniformIds(unsigned program, const DrawOptions& o) {
@@ -46,7 +49,8 @@ void uniformIds(unsigned program, const DrawOptions& o) {
 }
 
 void describeFaceVertices() {
-    glVertexAttribPointer(0, 3, GL_FLOAT, GL_FALSE, sizeof(FaceVertex), offset(offsetof(FaceVertex, position)));
+    glVertexAttribPointer(0, 3, GL_FLOAT, GL_FALSE, sizeof(FaceVertex),
+                          offset(offsetof(FaceVertex, position)));
     glVertexAttribPointer(1, 3, GL_FLOAT, GL_FALSE, sizeof(FaceVertex), offset(offsetof(FaceVertex, normal)));
     glVertexAttribIPointer(2, 1, GL_UNSIGNED_INT, sizeof(FaceVertex), offset(offsetof(FaceVertex, face)));
     glVertexAttribPointer(3, 3, GL_FLOAT, GL_FALSE, sizeof(FaceVertex), offset(offsetof(FaceVertex, values)));
@@ -106,8 +110,12 @@ void Renderer::uploadFaces(BodyBuffers& b, const BodyMesh& mesh) {
         copy(v[i].normal, mesh.normals[i]);
         v[i].face = mesh.faceOf[i];
         std::fill_n(v[i].values, 3, -1.f);
-        m_extent.low = {std::min(m_extent.low.x(), mesh.points[i].x()), std::min(m_extent.low.y(), mesh.points[i].y()), std::min(m_extent.low.z(), mesh.points[i].z())};
-        m_extent.high = {std::max(m_extent.high.x(), mesh.points[i].x()), std::max(m_extent.high.y(), mesh.points[i].y()), std::max(m_extent.high.z(), mesh.points[i].z())};
+        m_extent.low = {std::min(m_extent.low.x(), mesh.points[i].x()),
+                        std::min(m_extent.low.y(), mesh.points[i].y()),
+                        std::min(m_extent.low.z(), mesh.points[i].z())};
+        m_extent.high = {std::max(m_extent.high.x(), mesh.points[i].x()),
+                         std::max(m_extent.high.y(), mesh.points[i].y()),
+                         std::max(m_extent.high.z(), mesh.points[i].z())};
     }
     glGenVertexArrays(1, &b.faces.vao);
     glBindVertexArray(b.faces.vao);
@@ -116,7 +124,8 @@ void Renderer::uploadFaces(BodyBuffers& b, const BodyMesh& mesh) {
     glBufferData(GL_ARRAY_BUFFER, static_cast<GLsizeiptr>(v.size() * sizeof v[0]), v.data(), GL_STATIC_DRAW);
     glGenBuffers(1, &b.faces.indices);
     glBindBuffer(GL_ELEMENT_ARRAY_BUFFER, b.faces.indices);
-    glBufferData(GL_ELEMENT_ARRAY_BUFFER, static_cast<GLsizeiptr>(mesh.triangles.size() * 4), mesh.triangles.data(), GL_STATIC_DRAW);
+    glBufferData(GL_ELEMENT_ARRAY_BUFFER, static_cast<GLsizeiptr>(mesh.triangles.size() * 4),
+                 mesh.triangles.data(), GL_STATIC_DRAW);
     b.faces.count = static_cast<int>(mesh.triangles.size());
     describeFaceVertices();
     glBindVertexArray(0);
@@ -139,12 +148,14 @@ void Renderer::uploadEdges(BodyBuffers& b, const BodyMesh& mesh) {
     glBindVertexArray(b.edges.vao);
     glGenBuffers(1, &b.edges.vertices);
     glBindBuffer(GL_ARRAY_BUFFER, b.edges.vertices);
-    glBufferData(GL_ARRAY_BUFFER, static_cast<GLsizeiptr>(s.size() * sizeof(EdgeSegment)), s.data(), GL_STATIC_DRAW);
+    glBufferData(GL_ARRAY_BUFFER, static_cast<GLsizeiptr>(s.size() * sizeof(EdgeSegment)), s.data(),
+                 GL_STATIC_DRAW);
     b.edges.count = static_cast<int>(s.size());
     glVertexAttribPointer(0, 3, GL_FLOAT, GL_FALSE, sizeof(EdgeSegment), offset(offsetof(EdgeSegment, a)));
     glVertexAttribPointer(1, 3, GL_FLOAT, GL_FALSE, sizeof(EdgeSegment), offset(offsetof(EdgeSegment, b)));
     glVertexAttribIPointer(2, 1, GL_UNSIGNED_INT, sizeof(EdgeSegment), offset(offsetof(EdgeSegment, id)));
-    glVertexAttribPointer(3, 1, GL_FLOAT, GL_FALSE, sizeof(EdgeSegment), offset(offsetof(EdgeSegment, smooth)));
+    glVertexAttribPointer(3, 1, GL_FLOAT, GL_FALSE, sizeof(EdgeSegment),
+                          offset(offsetof(EdgeSegment, smooth)));
     for (GLuint i = 0; i < 4; ++i) {
         glEnableVertexAttribArray(i);
         glVertexAttribDivisor(i, 1);
@@ -178,7 +189,9 @@ void Renderer::setFields(const std::map<QString, BodyField>& fields) {
     for (auto& [name, b] : m_bodies) b.field.release();
     for (const auto& [name, f] : fields) {
         const auto it = m_bodies.find(name);
-        if (it == m_bodies.end() || f.ray.size() != f.points.size() || f.ball.size() != f.points.size() || f.lean.size() != f.points.size()) continue;
+        if (it == m_bodies.end() || f.ray.size() != f.points.size() || f.ball.size() != f.points.size() ||
+            f.lean.size() != f.points.size())
+            continue;
         std::vector<FaceVertex> v(f.points.size());
         for (std::size_t i = 0; i < v.size(); ++i) {
             copy(v[i].position, f.points[i]);
@@ -193,10 +206,12 @@ void Renderer::setFields(const std::map<QString, BodyField>& fields) {
         glBindVertexArray(b.vao);
         glGenBuffers(1, &b.vertices);
         glBindBuffer(GL_ARRAY_BUFFER, b.vertices);
-        glBufferData(GL_ARRAY_BUFFER, static_cast<GLsizeiptr>(v.size() * sizeof v[0]), v.data(), GL_STATIC_DRAW);
+        glBufferData(GL_ARRAY_BUFFER, static_cast<GLsizeiptr>(v.size() * sizeof v[0]), v.data(),
+                     GL_STATIC_DRAW);
         glGenBuffers(1, &b.indices);
         glBindBuffer(GL_ELEMENT_ARRAY_BUFFER, b.indices);
-        glBufferData(GL_ELEMENT_ARRAY_BUFFER, static_cast<GLsizeiptr>(f.triangles.size() * 4), f.triangles.data(), GL_STATIC_DRAW);
+        glBufferData(GL_ELEMENT_ARRAY_BUFFER, static_cast<GLsizeiptr>(f.triangles.size() * 4),
+                     f.triangles.data(), GL_STATIC_DRAW);
         b.count = static_cast<int>(f.triangles.size());
         describeFaceVertices();
         glBindVertexArray(0);
@@ -250,7 +265,8 @@ void Renderer::drawFaces(const QMatrix4x4& both, const QMatrix4x4& view, const D
         uniform(p, "uBase", theme().clay);
         uniform(p, "uHalo", theme().halo);
         uniform(p, "uNone", theme().dark ? QColor("#55595c") : QColor("#c9c4b8"));
-        for (int i = 0; i < 6; ++i) uniform(p, qPrintable(QStringLiteral("uMap[%1]").arg(i)), mapColour(i / 5.0));
+        for (int i = 0; i < 6; ++i)
+            uniform(p, qPrintable(QStringLiteral("uMap[%1]").arg(i)), mapColour(i / 5.0));
         uniformIds(p, o);
     }
     for (const auto& [name, b] : m_bodies) {
@@ -265,7 +281,8 @@ void Renderer::drawFaces(const QMatrix4x4& both, const QMatrix4x4& view, const D
 }
 
 /// Per body: count how often the view goes in and out behind the plane, then hatch where it is still inside.
-void Renderer::drawCaps(const QMatrix4x4& both, const QMatrix4x4& view, const Camera& camera, const DrawOptions& o) {
+void Renderer::drawCaps(const QMatrix4x4& both, const QMatrix4x4& view, const Camera& camera,
+                        const DrawOptions& o) {
     for (const auto& [name, b] : m_bodies) {
         glClear(GL_STENCIL_BUFFER_BIT);
         glEnable(GL_STENCIL_TEST);
@@ -289,7 +306,8 @@ void Renderer::drawCaps(const QMatrix4x4& both, const QMatrix4x4& view, const Ca
         glStencilOp(GL_KEEP, GL_KEEP, GL_KEEP);
         glUseProgram(m_cap);
         setMatrix(m_cap, "uBoth", both);
-        glUniform4f(glGetUniformLocation(m_cap, "uPlane"), o.plane.x(), o.plane.y(), o.plane.z(), o.plane.w());
+        glUniform4f(glGetUniformLocation(m_cap, "uPlane"), o.plane.x(), o.plane.y(), o.plane.z(),
+                    o.plane.w());
         const QVector3D c = m_extent.centre();
         glUniform3f(glGetUniformLocation(m_cap, "uCentre"), c.x(), c.y(), c.z());
         glUniform1f(glGetUniformLocation(m_cap, "uReach"), m_extent.size());
@@ -311,11 +329,13 @@ void Renderer::drawEdges(const QMatrix4x4& both, QSize pixels, const DrawOptions
     glUseProgram(p);
     setMatrix(p, "uBoth", both);
     setClip(p, o);
-    glUniform2f(glGetUniformLocation(p, "uPixels"), static_cast<float>(pixels.width()), static_cast<float>(pixels.height()));
+    glUniform2f(glGetUniformLocation(p, "uPixels"), static_cast<float>(pixels.width()),
+                static_cast<float>(pixels.height()));
     glUniform1f(glGetUniformLocation(p, "uWidth"), ids ? 6.f : 1.4f);
     glUniform1f(glGetUniformLocation(p, "uBias"), 6e-5f);
     const QColor ink = theme().clayEdge;
-    glUniform4f(glGetUniformLocation(p, "uInk"), static_cast<float>(ink.redF()), static_cast<float>(ink.greenF()), static_cast<float>(ink.blueF()), 0.85f);
+    glUniform4f(glGetUniformLocation(p, "uInk"), static_cast<float>(ink.redF()),
+                static_cast<float>(ink.greenF()), static_cast<float>(ink.blueF()), 0.85f);
     uniform(p, "uHalo", theme().halo);
     uniformIds(p, o);
     if (!ids) {
@@ -334,6 +354,7 @@ void Renderer::drawEdges(const QMatrix4x4& both, QSize pixels, const DrawOptions
 void Renderer::draw(unsigned framebuffer, QSize pixels, const Camera& camera, const DrawOptions& o) {
     glBindFramebuffer(GL_FRAMEBUFFER, framebuffer);
     glViewport(0, 0, pixels.width(), pixels.height());
+    glEnable(GL_MULTISAMPLE);
     glDisable(GL_SCISSOR_TEST);
     glDisable(GL_BLEND);
     glDisable(GL_CULL_FACE);
@@ -370,7 +391,8 @@ void Renderer::drawIds(QSize pixels, const Camera& camera, const DrawOptions& o)
     }
     if (m_pickSize != pixels) {
         glBindTexture(GL_TEXTURE_2D, m_pickTexture);
-        glTexImage2D(GL_TEXTURE_2D, 0, GL_R32UI, pixels.width(), pixels.height(), 0, GL_RED_INTEGER, GL_UNSIGNED_INT, nullptr);
+        glTexImage2D(GL_TEXTURE_2D, 0, GL_R32UI, pixels.width(), pixels.height(), 0, GL_RED_INTEGER,
+                     GL_UNSIGNED_INT, nullptr);
         glTexParameteri(GL_TEXTURE_2D, GL_TEXTURE_MIN_FILTER, GL_NEAREST);
         glTexParameteri(GL_TEXTURE_2D, GL_TEXTURE_MAG_FILTER, GL_NEAREST);
         glBindTexture(GL_TEXTURE_2D, 0);
@@ -382,6 +404,7 @@ void Renderer::drawIds(QSize pixels, const Camera& camera, const DrawOptions& o)
     glFramebufferTexture2D(GL_FRAMEBUFFER, GL_COLOR_ATTACHMENT0, GL_TEXTURE_2D, m_pickTexture, 0);
     glFramebufferRenderbuffer(GL_FRAMEBUFFER, GL_DEPTH_ATTACHMENT, GL_RENDERBUFFER, m_pickDepth);
     glViewport(0, 0, pixels.width(), pixels.height());
+    glDisable(GL_MULTISAMPLE);
     glDisable(GL_BLEND);
     glDisable(GL_SCISSOR_TEST);
     glEnable(GL_DEPTH_TEST);
@@ -393,7 +416,8 @@ void Renderer::drawIds(QSize pixels, const Camera& camera, const DrawOptions& o)
     const QMatrix4x4 both = camera.both(pixels);
     if (o.cut) glEnable(GL_CLIP_DISTANCE0);
     drawFaces(both, camera.view(), o, true);
-    const std::size_t count = static_cast<std::size_t>(pixels.width()) * static_cast<std::size_t>(pixels.height());
+    const std::size_t count =
+        static_cast<std::size_t>(pixels.width()) * static_cast<std::size_t>(pixels.height());
     m_depths.resize(count);
     glReadPixels(0, 0, pixels.width(), pixels.height(), GL_DEPTH_COMPONENT, GL_FLOAT, m_depths.data());
     drawEdges(both, pixels, o, true);
@@ -408,7 +432,9 @@ std::uint32_t Renderer::idAt(QPoint pixel, int reach) const {
     if (m_ids.empty()) return 0;
     const auto at = [&](int x, int y) -> std::uint32_t {
         if (x < 0 || y < 0 || x >= m_pickSize.width() || y >= m_pickSize.height()) return 0;
-        return m_ids[static_cast<std::size_t>(m_pickSize.height() - 1 - y) * static_cast<std::size_t>(m_pickSize.width()) + static_cast<std::size_t>(x)];
+        return m_ids[static_cast<std::size_t>(m_pickSize.height() - 1 - y) *
+                         static_cast<std::size_t>(m_pickSize.width()) +
+                     static_cast<std::size_t>(x)];
     };
     std::uint32_t best = at(pixel.x(), pixel.y());
     if (best & kEdgeBit) return best;
@@ -425,8 +451,12 @@ std::uint32_t Renderer::idAt(QPoint pixel, int reach) const {
 }
 
 float Renderer::depthAt(QPoint pixel) const {
-    if (m_depths.empty() || pixel.x() < 0 || pixel.y() < 0 || pixel.x() >= m_pickSize.width() || pixel.y() >= m_pickSize.height()) return 1;
-    return m_depths[static_cast<std::size_t>(m_pickSize.height() - 1 - pixel.y()) * static_cast<std::size_t>(m_pickSize.width()) + static_cast<std::size_t>(pixel.x())];
+    if (m_depths.empty() || pixel.x() < 0 || pixel.y() < 0 || pixel.x() >= m_pickSize.width() ||
+        pixel.y() >= m_pickSize.height())
+        return 1;
+    return m_depths[static_cast<std::size_t>(m_pickSize.height() - 1 - pixel.y()) *
+                        static_cast<std::size_t>(m_pickSize.width()) +
+                    static_cast<std::size_t>(pixel.x())];
 }
 
 } // namespace gc::app

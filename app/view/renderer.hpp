@@ -16,13 +16,13 @@ enum class Overlay { None, WallRay, WallBall, Lean };
 
 struct DrawOptions {
     Overlay overlay = Overlay::None;
-    float mapLow = 0, mapHigh = 1;         ///< values at the ends of the colour map
+    float mapLow = 0, mapHigh = 1; ///< values at the ends of the colour map
     bool cut = false;
-    QVector4D plane{0, 1, 0, 0};           ///< kept where plane . (p, 1) >= 0
-    std::uint32_t hovered = 0;             ///< id under the pointer
-    std::vector<std::uint32_t> chosen;     ///< ids that are picked
+    QVector4D plane{0, 1, 0, 0};       ///< kept where plane . (p, 1) >= 0
+    std::uint32_t hovered = 0;         ///< id under the pointer
+    std::vector<std::uint32_t> chosen; ///< ids that are picked
     bool shadow = true;
-    float ground = 0;                      ///< height of the stand's top, mm
+    float ground = 0; ///< height of the stand's top, mm
 };
 
 /// Ids of faces and edges over all bodies: faces from 1, edges with the top bit set.
@@ -67,13 +67,15 @@ class Renderer {
     void drawBackground();
     void drawShadow(const QMatrix4x4& both, const DrawOptions& options);
     void drawFaces(const QMatrix4x4& both, const QMatrix4x4& view, const DrawOptions& options, bool ids);
-    void drawCaps(const QMatrix4x4& both, const QMatrix4x4& view, const Camera& camera, const DrawOptions& options);
+    void drawCaps(const QMatrix4x4& both, const QMatrix4x4& view, const Camera& camera,
+                  const DrawOptions& options);
     void drawEdges(const QMatrix4x4& both, QSize pixels, const DrawOptions& options, bool ids);
     void setClip(unsigned program, const DrawOptions& options) const;
 
     std::map<QString, BodyBuffers> m_bodies;
     std::vector<QStringList> m_faceRefs, m_edgeRefs;
-    unsigned m_mesh = 0, m_edge = 0, m_cap = 0, m_background = 0, m_shadow = 0, m_faceId = 0, m_edgeId = 0, m_empty = 0;
+    unsigned m_mesh = 0, m_edge = 0, m_cap = 0, m_background = 0, m_shadow = 0, m_faceId = 0, m_edgeId = 0,
+             m_empty = 0;
     unsigned m_pickFramebuffer = 0, m_pickTexture = 0, m_pickDepth = 0;
     QSize m_pickSize;
     std::vector<std::uint32_t> m_ids;

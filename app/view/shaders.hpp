@@ -44,8 +44,8 @@ void main() {
     vec3 n = normalize(vNormal);
     bool back = !gl_FrontFacing;
     if (back) n = -n;
-    vec3 key = normalize(vec3(-.5, .62, .62)), fill = normalize(vec3(.85, -.05, .45));
-    float light = .56 * max(dot(n, key), 0.) + .20 * max(dot(n, fill), 0.) + .27 + .08 * n.y;
+    vec3 key = normalize(vec3(-.55, .38, .76)), fill = normalize(vec3(.85, .05, .40));
+    float light = .58 * max(dot(n, key), 0.) + .17 * max(dot(n, fill), 0.) + .38 + .07 * n.y;
     float shine = pow(max(dot(reflect(-key, n), vec3(0, 0, 1)), 0.), 22.) * .10;
     float rim = pow(1. - max(n.z, 0.), 3.) * .10;
     vec3 base = uBase;

@@ -42,9 +42,9 @@ Result<std::string> readFile(const std::filesystem::path& path, std::size_t most
     const Descriptor file{::open(path.c_str(), O_RDONLY | O_CLOEXEC)};
     const std::string name = path.filename().string();
     if (file.fd < 0)
-        return errno == ENOENT
-                   ? fileError("file.missing", "There is no file \"" + path.string() + "\".")
-                   : fileError("file.unreadable", "\"" + name + "\" cannot be read: " + std::strerror(errno) + ".");
+        return errno == ENOENT ? fileError("file.missing", "There is no file \"" + path.string() + "\".")
+                               : fileError("file.unreadable",
+                                           "\"" + name + "\" cannot be read: " + std::strerror(errno) + ".");
     struct stat info {};
     if (::fstat(file.fd, &info) != 0 || S_ISDIR(info.st_mode))
         return fileError("file.unreadable", "\"" + name + "\" is not a file.");
@@ -58,14 +58,16 @@ Result<std::string> readFile(const std::filesystem::path& path, std::size_t most
         content.append(buffer, static_cast<std::size_t>(n));
         if (content.size() > mostBytes)
             return fileError("file.too-large", "\"" + name + "\" is larger than " +
-                                                   std::to_string(mostBytes >> 20) + " MB, which is more than is read.");
+                                                   std::to_string(mostBytes >> 20) +
+                                                   " MB, which is more than is read.");
     }
     return content;
 }
 
 Result<Done> writeFileAtomically(const std::filesystem::path& path, std::string_view content) {
     const auto failure = [&] {
-        return fileError("file.unwritable", "\"" + path.string() + "\" cannot be written: " + std::strerror(errno) +
+        return fileError("file.unwritable", "\"" + path.string() +
+                                                "\" cannot be written: " + std::strerror(errno) +
                                                 ". Choose another place or free some room.");
     };
     std::string beside = path.string() + ".XXXXXX";

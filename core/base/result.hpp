@@ -1,5 +1,6 @@
 #pragma once
-/// \file Failure as a value. No exception crosses a layer of core/; a function that can fail returns Result<T>.
+/// \file Failure as a value. No exception crosses a layer of core/; a function that can fail returns
+/// Result<T>.
 
 #include <optional>
 #include <string>
@@ -11,19 +12,19 @@ namespace gc {
 
 /// A way out of a failure that has been tried and works: what the sheet offers for one click.
 struct Remedy {
-    int step = 0;            ///< id of the step whose slot changes; 0 when nothing can be set by itself
-    std::string slot;        ///< the slot's key
-    std::string value;       ///< the new text for the slot, as a user would type it
-    std::string sentence;    ///< what it does, in words ("11.6 mm works")
+    int step = 0;         ///< id of the step whose slot changes; 0 when nothing can be set by itself
+    std::string slot;     ///< the slot's key
+    std::string value;    ///< the new text for the slot, as a user would type it
+    std::string sentence; ///< what it does, in words ("11.6 mm works")
 };
 
 /// Why something could not be done. The sentence is for the user: plain, specific, and says what to do.
 struct Error {
-    std::string code;                   ///< short and stable, for tests and for programs ("shell.too-thick")
-    std::string sentence;               ///< what a person reads
-    std::vector<std::string> culprits;  ///< names of the faces, edges, rows or values to blame
-    std::vector<Remedy> remedies;       ///< tried ways out, best first
-    int position = -1;                  ///< character position in the text that was read, or row of a table
+    std::string code;                  ///< short and stable, for tests and for programs ("shell.too-thick")
+    std::string sentence;              ///< what a person reads
+    std::vector<std::string> culprits; ///< names of the faces, edges, rows or values to blame
+    std::vector<Remedy> remedies;      ///< tried ways out, best first
+    int position = -1;                 ///< character position in the text that was read, or row of a table
 };
 
 /// Either a value or an Error. Asking for the one that is not there is a programming error.

@@ -13,9 +13,15 @@ struct Vec2 {
     friend Vec2 operator*(Vec2 a, double k) { return {a.x * k, a.y * k}; }
     friend bool operator==(const Vec2&, const Vec2&) = default;
 };
-inline double dot(Vec2 a, Vec2 b) { return a.x * b.x + a.y * b.y; }
-inline double cross(Vec2 a, Vec2 b) { return a.x * b.y - a.y * b.x; }
-inline double length(Vec2 a) { return std::hypot(a.x, a.y); }
+inline double dot(Vec2 a, Vec2 b) {
+    return a.x * b.x + a.y * b.y;
+}
+inline double cross(Vec2 a, Vec2 b) {
+    return a.x * b.y - a.y * b.x;
+}
+inline double length(Vec2 a) {
+    return std::hypot(a.x, a.y);
+}
 
 struct Vec3 {
     double x = 0, y = 0, z = 0;
@@ -27,11 +33,15 @@ struct Vec3 {
     Vec3& operator+=(Vec3 b) { return *this = *this + b; }
     friend bool operator==(const Vec3&, const Vec3&) = default;
 };
-inline double dot(Vec3 a, Vec3 b) { return a.x * b.x + a.y * b.y + a.z * b.z; }
+inline double dot(Vec3 a, Vec3 b) {
+    return a.x * b.x + a.y * b.y + a.z * b.z;
+}
 inline Vec3 cross(Vec3 a, Vec3 b) {
     return {a.y * b.z - a.z * b.y, a.z * b.x - a.x * b.z, a.x * b.y - a.y * b.x};
 }
-inline double length(Vec3 a) { return std::sqrt(dot(a, a)); }
+inline double length(Vec3 a) {
+    return std::sqrt(dot(a, a));
+}
 /// The unit vector along a, or the fallback where a has no direction.
 inline Vec3 unit(Vec3 a, Vec3 fallback = {0, 0, 1}) {
     const double m = length(a);

@@ -65,7 +65,8 @@ Result<std::unique_ptr<Journal>> Journal::start(const std::filesystem::path& fol
     journal->m_path = folder / (std::to_string(::time(nullptr)) + "-" + std::to_string(::getpid()) + "-" +
                                 std::to_string(counter++) + ".journal");
     journal->m_fd = ::open(journal->m_path.c_str(), O_CREAT | O_RDWR | O_CLOEXEC, 0600);
-    if (journal->m_fd < 0 || ::flock(journal->m_fd, LOCK_EX | LOCK_NB) != 0) return unwritable(journal->m_path);
+    if (journal->m_fd < 0 || ::flock(journal->m_fd, LOCK_EX | LOCK_NB) != 0)
+        return unwritable(journal->m_path);
     if (const auto done = journal->restart(part, file); !done) return done.error();
     return journal;
 }
@@ -167,8 +168,10 @@ std::vector<RecoveredWork> findLostWork(const std::filesystem::path& folder) {
         const bool free = ::flock(fd, LOCK_EX | LOCK_NB) == 0;
         if (free) {
             auto work = readJournal(path);
-            if (work && work->edits > 0) found.push_back(std::move(*work));
-            else if (work) std::filesystem::remove(path, failed);
+            if (work && work->edits > 0)
+                found.push_back(std::move(*work));
+            else if (work)
+                std::filesystem::remove(path, failed);
         }
         ::close(fd);
     }

@@ -20,7 +20,9 @@ struct Folder {
     ~Folder() { std::filesystem::remove_all(path); }
 };
 
-Part demo() { return *loadPart("demo/herb-pot.goodcurve"); }
+Part demo() {
+    return *loadPart("demo/herb-pot.goodcurve");
+}
 
 } // namespace
 
@@ -93,7 +95,8 @@ TEST_CASE("A process killed in the middle of its edits loses none that it had co
         ::close(pipeEnds[1]);
         const int wanted = 1 + static_cast<int>(random() % 40);
         int shown = -1;
-        while (shown < wanted && ::read(pipeEnds[0], &shown, sizeof shown) == sizeof shown) {}
+        while (shown < wanted && ::read(pipeEnds[0], &shown, sizeof shown) == sizeof shown) {
+        }
         ::kill(child, SIGKILL);
         ::waitpid(child, nullptr, 0);
         int k = 0;

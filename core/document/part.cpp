@@ -71,9 +71,15 @@ std::string slotInWords(const Step& step, const SlotWords& slot, const Wording& 
 
 } // namespace
 
-const std::string& Step::text(const std::string& slot) const { return slotAs<std::string>(*this, slot); }
-const References& Step::references(const std::string& slot) const { return slotAs<References>(*this, slot); }
-const Stations& Step::stations(const std::string& slot) const { return slotAs<Stations>(*this, slot); }
+const std::string& Step::text(const std::string& slot) const {
+    return slotAs<std::string>(*this, slot);
+}
+const References& Step::references(const std::string& slot) const {
+    return slotAs<References>(*this, slot);
+}
+const Stations& Step::stations(const std::string& slot) const {
+    return slotAs<Stations>(*this, slot);
+}
 
 int Part::shownSteps() const {
     const int all = static_cast<int>(steps.size());
@@ -85,7 +91,9 @@ const Step* Part::findStep(int id) const {
     return it == steps.end() ? nullptr : &*it;
 }
 
-Step* Part::findStep(int id) { return const_cast<Step*>(std::as_const(*this).findStep(id)); }
+Step* Part::findStep(int id) {
+    return const_cast<Step*>(std::as_const(*this).findStep(id));
+}
 
 int Part::placeOf(int id) const {
     for (std::size_t i = 0; i < steps.size(); ++i)
@@ -103,9 +111,10 @@ Step newStep(Part& part, const std::string& kind) {
         if (s.type == SlotType::Face || s.type == SlotType::Faces || s.type == SlotType::Edges)
             step.slots[s.key] = References{};
         else if (s.type == SlotType::Stations)
-            step.slots[s.key] = Stations{{"0 mm", "60 mm", false, ""}, {"50 mm", "70 mm", false, ""},
-                                         {"100 mm", "90 mm", false, ""}};
-        else step.slots[s.key] = s.fallback;
+            step.slots[s.key] = Stations{
+                {"0 mm", "60 mm", false, ""}, {"50 mm", "70 mm", false, ""}, {"100 mm", "90 mm", false, ""}};
+        else
+            step.slots[s.key] = s.fallback;
     }
     // The latest outline and body are what a new step is most likely about; a new name must be new.
     auto latest = [&](const char* kindOfMaker, const char* slot) -> std::string {
@@ -162,9 +171,10 @@ std::vector<SentenceWord> sentenceOf(const Step& step, const Part& part) {
         const bool complete = typed.find_first_not_of("-0123456789., ") != std::string::npos;
         if (number && !(isPlainNumber(typed) && (complete || slot->type == SlotType::Count)))
             if (const auto v = evaluateSlot(step, piece.slot, part, values)) {
-                word.text = slot->prefix + (slot->type == SlotType::Count
-                                                ? formatNumber(*v)
-                                                : formatAmount(*v, part.brief.units.symbolFor(slot->dimension)));
+                word.text =
+                    slot->prefix + (slot->type == SlotType::Count
+                                        ? formatNumber(*v)
+                                        : formatAmount(*v, part.brief.units.symbolFor(slot->dimension)));
                 word.expression = typed;
             }
         out.push_back(std::move(word));
@@ -181,7 +191,14 @@ std::string sentenceText(const Step& step, const Part& part) {
     return s;
 }
 
-std::optional<std::string> typeIntoSlot(Part& part, int stepId, const std::string& slot, const std::string& text) {
+std::string referenceInWords(const std::string& reference, const Part& part) {
+    const Wording w = wordingFor(part);
+    const std::string asFace = faceInWords(reference, w);
+    return asFace != reference ? asFace : edgeInWords(reference, w);
+}
+
+std::optional<std::string> typeIntoSlot(Part& part, int stepId, const std::string& slot,
+                                        const std::string& text) {
     Step* step = part.findStep(stepId);
     if (!step) return std::nullopt;
     const std::string before = step->text(slot);
@@ -263,24 +280,28 @@ StationCheck checkStations(const Stations& stations, double tolerance, const Uni
         if (!r.tolerance.empty() && read(r.tolerance, "Tolerance", v.tolerance) && v.tolerance < 0)
             check.faults.push_back({row, "The tolerance must not be negative."});
         if (ok && v.diameter <= 0)
-            check.faults.push_back({row, "The diameter must be more than 0 mm, not " +
-                                             formatAmount(v.diameter, "mm") + "."});
+            check.faults.push_back(
+                {row, "The diameter must be more than 0 mm, not " + formatAmount(v.diameter, "mm") + "."});
         if (ok && std::fabs(v.height) > 5000) check.faults.push_back({row, "The height is more than 5 m."});
         if (ok && !check.rows.empty()) {
             const StationValues& before = check.rows.back();
             if (std::fabs(v.height - before.height) < 1e-6 && std::fabs(v.diameter - before.diameter) < 1e-6)
-                check.faults.push_back({row, "This is the same point as the row before. Delete one of the two."});
+                check.faults.push_back(
+                    {row, "This is the same point as the row before. Delete one of the two."});
         }
         check.rows.push_back(v);
     }
     // A profile runs upwards by and large. It may overhang; but one row out of order is a slip.
     for (std::size_t i = 1; i + 1 < check.rows.size(); ++i) {
-        const double before = check.rows[i - 1].height, now = check.rows[i].height, next = check.rows[i + 1].height;
-        const bool spike = (now > before && now > next && next > before) || (now < before && now < next && next > before);
+        const double before = check.rows[i - 1].height, now = check.rows[i].height,
+                     next = check.rows[i + 1].height;
+        const bool spike =
+            (now > before && now > next && next > before) || (now < before && now < next && next > before);
         const double back = now > next ? now - next : before - now;
         if (spike && back > 0.25 * std::fabs(check.rows.back().height - check.rows.front().height))
-            check.faults.push_back({static_cast<int>(i), "The heights are out of order here. Sort the rows, or "
-                                                         "check this height."});
+            check.faults.push_back({static_cast<int>(i),
+                                    "The heights are out of order here. Sort the rows, or "
+                                    "check this height."});
     }
     return check;
 }

@@ -118,13 +118,18 @@ Values valuesOf(const Part& part);
 std::vector<SentenceWord> sentenceOf(const Step& step, const Part& part);
 std::string sentenceText(const Step& step, const Part& part);
 
+/// A reference to a face or an edge in words that need no ids; other texts come back as they are.
+std::string referenceInWords(const std::string& reference, const Part& part);
+
 /// Puts a text into a slot as a user typed it there. Where the slot holds just the name of a value and the
 /// new text does not use that name, the value itself is changed, so that everything that uses it follows.
 /// \return the name of the value that was changed, or nothing.
-std::optional<std::string> typeIntoSlot(Part& part, int stepId, const std::string& slot, const std::string& text);
+std::optional<std::string> typeIntoSlot(Part& part, int stepId, const std::string& slot,
+                                        const std::string& text);
 
 /// Evaluates a quantity or count slot against the part's values and the slot's limits.
-Result<double> evaluateSlot(const Step& step, const std::string& slot, const Part& part, const Values& values);
+Result<double> evaluateSlot(const Step& step, const std::string& slot, const Part& part,
+                            const Values& values);
 
 /// The stations in mm, with every bad row pointed at: text that is no number, a diameter that is not
 /// positive, two rows at one point. Rows must run along the profile: see checkStations.

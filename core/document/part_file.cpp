@@ -22,7 +22,8 @@ constexpr std::size_t kLineWidth = 100;
 void print(const Json& value, int indent, std::string& out) {
     const std::string compact = value.dump();
     const std::string pad(static_cast<std::size_t>(indent) + 1, ' ');
-    if (!value.is_structured() || value.empty() || (indent > 0 && compact.size() + pad.size() <= kLineWidth)) {
+    if (!value.is_structured() || value.empty() ||
+        (indent > 0 && compact.size() + pad.size() <= kLineWidth)) {
         out += compact;
         return;
     }
@@ -55,7 +56,8 @@ Json stepToJson(const Step& step) {
     if (step.off) j["off"] = true;
     if (const StepWords* words = findStepWords(step.kind))
         for (const SlotWords& s : words->slots)
-            if (const auto it = step.slots.find(s.key); it != step.slots.end()) j[s.key] = slotToJson(it->second);
+            if (const auto it = step.slots.find(s.key); it != step.slots.end())
+                j[s.key] = slotToJson(it->second);
     return j;
 }
 
@@ -95,7 +97,9 @@ class PartReader {
     /// Names the entry that is being read for as long as it lives.
     class Here {
       public:
-        Here(PartReader& reader, std::string where) : m_reader(reader) { reader.m_where.push_back(std::move(where)); }
+        Here(PartReader& reader, std::string where) : m_reader(reader) {
+            reader.m_where.push_back(std::move(where));
+        }
         ~Here() { m_reader.m_where.pop_back(); }
 
       private:
@@ -185,7 +189,8 @@ class PartReader {
     void readUnit(const Json& j, const char* key, Dimension dimension, std::string& out) {
         const std::string symbol = text(j, key, out);
         const auto unit = findUnit(symbol);
-        if (!unit || !(unit->dimension == dimension)) return fault("\"" + symbol + "\" is not a unit of " + key + ".");
+        if (!unit || !(unit->dimension == dimension))
+            return fault("\"" + symbol + "\" is not a unit of " + key + ".");
         out = symbol;
     }
 
@@ -277,7 +282,10 @@ std::string writePart(const Part& part) {
                  {"brief",
                   {{"purpose", b.purpose},
                    {"units",
-                    {{"length", b.units.length}, {"angle", b.units.angle}, {"mass", b.units.mass}, {"volume", b.units.volume}}},
+                    {{"length", b.units.length},
+                     {"angle", b.units.angle},
+                     {"mass", b.units.mass},
+                     {"volume", b.units.volume}}},
                    {"process", b.process},
                    {"material", b.material},
                    {"pull", b.pull},
@@ -315,9 +323,10 @@ Result<Part> readPart(const std::string& text) {
     } catch (const Json::parse_error& fault) {
         e.code = "part.syntax";
         e.position = static_cast<int>(fault.byte);
-        e.sentence = fault.byte + 2 >= text.size()
-                         ? "The file stops in the middle: it was cut off. Look for an older copy of it."
-                         : "The file is damaged at byte " + std::to_string(fault.byte) + " and cannot be read.";
+        e.sentence =
+            fault.byte + 2 >= text.size()
+                ? "The file stops in the middle: it was cut off. Look for an older copy of it."
+                : "The file is damaged at byte " + std::to_string(fault.byte) + " and cannot be read.";
         return e;
     } catch (const std::exception&) {
         e.code = "part.syntax";

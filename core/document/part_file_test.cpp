@@ -1,5 +1,5 @@
-#include "core/document/part_file.hpp"
 #include "core/base/file.hpp"
+#include "core/document/part_file.hpp"
 
 #include <catch2/catch.hpp>
 
@@ -31,7 +31,8 @@ TEST_CASE("A part survives being written and read, and its text is stable") {
     CHECK(again->brief.targets == part->brief.targets);
     CHECK(again->nextId == 7);
     // One station a line, one short step a line: a difference reads like the sheet.
-    CHECK_THAT(once, Catch::Matchers::Contains("\n  {\"id\": 2,") || Catch::Matchers::Contains("\n  {\"id\":2,"));
+    CHECK_THAT(once,
+               Catch::Matchers::Contains("\n  {\"id\": 2,") || Catch::Matchers::Contains("\n  {\"id\":2,"));
 }
 
 TEST_CASE("Faults of a part file are named by their place") {
@@ -48,7 +49,8 @@ TEST_CASE("Faults of a part file are named by their place") {
         {R"({"format":"good-curve part","version":9})", "part.newer", "newer"},
         {R"({"format":"good-curve part"})", "part.format", "version"},
         {R"({"format":"good-curve part","version":1,"steps":5})", "part.content", "list"},
-        {R"({"format":"good-curve part","version":1,"steps":[{"id":1,"kind":"melt"}]})", "part.content", "melt"},
+        {R"({"format":"good-curve part","version":1,"steps":[{"id":1,"kind":"melt"}]})", "part.content",
+         "melt"},
         {R"({"format":"good-curve part","version":1,"steps":[{"kind":"shell"}]})", "part.content", "step 1"},
         {R"({"format":"good-curve part","version":1,"steps":[{"id":1,"kind":"fillet","edges":["edge 7"]}]})",
          "part.content", "edge 7"},
@@ -56,7 +58,8 @@ TEST_CASE("Faults of a part file are named by their place") {
          "part.content", "same id"},
         {R"({"format":"good-curve part","version":1,"brief":{"targets":[{"measure":"beauty","allowed":"1"}]}})",
          "part.content", "beauty"},
-        {R"({"format":"good-curve part","version":1,"brief":{"units":{"length":"g"}}})", "part.content", "unit"},
+        {R"({"format":"good-curve part","version":1,"brief":{"units":{"length":"g"}}})", "part.content",
+         "unit"},
         {R"({"format":"good-curve part","version":1,"steps":[{"id":1,"kind":"outline","stations":[{"height":3}]}]})",
          "part.content", "station row 1"},
     };
@@ -81,16 +84,26 @@ TEST_CASE("Two seconds of truncated and garbled part files never do more than fa
         for (int k = 1 + static_cast<int>(random() % 6); k > 0; --k) {
             const std::size_t at = random() % bad.size();
             switch (random() % 4) {
-            case 0: bad[at] = static_cast<char>(random()); break;
-            case 1: bad.erase(at, random() % 20); break;
-            case 2: bad.insert(at, std::string(random() % 4, "{}[]\",:0"[random() % 8])); break;
-            default: std::swap(bad[at], bad[random() % bad.size()]); break;
+            case 0:
+                bad[at] = static_cast<char>(random());
+                break;
+            case 1:
+                bad.erase(at, random() % 20);
+                break;
+            case 2:
+                bad.insert(at, std::string(random() % 4, "{}[]\",:0"[random() % 8]));
+                break;
+            default:
+                std::swap(bad[at], bad[random() % bad.size()]);
+                break;
             }
             if (bad.empty()) bad = " ";
         }
         const auto r = readPart(bad);
-        if (r) CHECK_FALSE(writePart(*r).empty());
-        else CHECK_FALSE(r.error().sentence.empty());
+        if (r)
+            CHECK_FALSE(writePart(*r).empty());
+        else
+            CHECK_FALSE(r.error().sentence.empty());
     }
 }
 

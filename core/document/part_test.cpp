@@ -48,10 +48,11 @@ TEST_CASE("Slots refuse what is out of their range and say which range") {
         const char* text;
         const char* says;
     };
-    for (const Row& r : {Row{4, "wall", "0", "more than 0 mm"}, Row{4, "wall", "-1 mm", "more than"},
-                         Row{6, "count", "2.5", "whole number"}, Row{6, "count", "0", "at least 1"},
-                         Row{6, "lean", "60°", "at most 45°"}, Row{2, "angle", "400°", "at most 360°"},
-                         Row{4, "wall", "3°", "needs a length"}, Row{4, "wall", "thick", "no value called"}}) {
+    for (const Row& r :
+         {Row{4, "wall", "0", "more than 0 mm"}, Row{4, "wall", "-1 mm", "more than"},
+          Row{6, "count", "2.5", "whole number"}, Row{6, "count", "0", "at least 1"},
+          Row{6, "lean", "60°", "at most 45°"}, Row{2, "angle", "400°", "at most 360°"},
+          Row{4, "wall", "3°", "needs a length"}, Row{4, "wall", "thick", "no value called"}}) {
         INFO(r.text);
         part.findStep(r.step)->slots[r.slot] = std::string(r.text);
         const auto v = evaluateSlot(*part.findStep(r.step), r.slot, part, valuesOf(part));
@@ -68,9 +69,11 @@ TEST_CASE("Allowed ranges are read as people write them") {
         double least, most; // NaN: open
     };
     const double open = std::nan("");
-    for (const Row& r : {Row{"86 ± 3 g", kMass, 83, 89}, Row{"86 g +/- 3", kMass, 83, 89}, Row{"≥ 2 mm", kLength, 2, open},
-                         Row{">= 2", kLength, 2, open}, Row{"≤ 1/8 in", kLength, open, 3.175}, Row{"2 … 4 mm", kLength, 2, 4},
-                         Row{"1", kNumber, 1, 1}, Row{"= 1", kNumber, 1, 1}, Row{"at most 700 ml", kVolume, open, 700e3}}) {
+    for (const Row& r :
+         {Row{"86 ± 3 g", kMass, 83, 89}, Row{"86 g +/- 3", kMass, 83, 89}, Row{"≥ 2 mm", kLength, 2, open},
+          Row{">= 2", kLength, 2, open}, Row{"≤ 1/8 in", kLength, open, 3.175},
+          Row{"2 … 4 mm", kLength, 2, 4}, Row{"1", kNumber, 1, 1}, Row{"= 1", kNumber, 1, 1},
+          Row{"at most 700 ml", kVolume, open, 700e3}}) {
         INFO(r.text);
         const auto range = parseAllowed(r.text, r.d, u);
         REQUIRE(range.ok());
@@ -95,7 +98,11 @@ TEST_CASE("Bad station rows are pointed at by row") {
     CHECK(faults({{"0", "60", false, ""}, {"fifty", "70", false, ""}}) == std::vector<int>{1});
     CHECK(faults({{"0", "-60", false, ""}, {"50", "0", false, ""}}) == std::vector<int>{0, 1});
     CHECK(faults({{"0", "60", false, ""}, {"0", "60", false, ""}}) == std::vector<int>{1});
-    CHECK(faults({{"0", "60", false, ""}, {"90", "70", false, ""}, {"30", "66", false, ""}, {"120", "90", false, ""}}).size() == 2);
+    CHECK(faults({{"0", "60", false, ""},
+                  {"90", "70", false, ""},
+                  {"30", "66", false, ""},
+                  {"120", "90", false, ""}})
+              .size() == 2);
     CHECK(faults({{"0", "60", false, ""}, {"9", "70", false, "-1"}}) == std::vector<int>{1});
     // Equal heights with other diameters are a step in the profile: allowed.
     CHECK(faults({{"0", "60", false, ""}, {"50", "70", false, ""}, {"50", "80", false, ""}}).empty());
@@ -103,7 +110,8 @@ TEST_CASE("Bad station rows are pointed at by row") {
 
 TEST_CASE("A new step takes the latest outline and body and a name that is free") {
     Part part = herbPot();
-    const Step shell = newStep(part, "shell"), revolve = newStep(part, "revolve"), outline = newStep(part, "outline");
+    const Step shell = newStep(part, "shell"), revolve = newStep(part, "revolve"),
+               outline = newStep(part, "outline");
     CHECK(shell.text("body") == "pot");
     CHECK(revolve.text("outline") == "wall line");
     CHECK(outline.text("name") == "wall line 2");

@@ -40,9 +40,12 @@ std::optional<Columns> headings(const std::vector<std::string>& cells) {
     for (int i = 0; i < static_cast<int>(cells.size()); ++i) {
         const std::string w = lower(cells[static_cast<std::size_t>(i)]);
         auto has = [&](const char* word) { return w.find(word) != std::string::npos; };
-        if (has("height")) c.height = i;
-        else if (has("toler")) c.tolerance = i;
-        else if (has("side") && !has("inside") && !has("outside")) c.side = i;
+        if (has("height"))
+            c.height = i;
+        else if (has("toler"))
+            c.tolerance = i;
+        else if (has("side") && !has("inside") && !has("outside"))
+            c.side = i;
         else if (has("diam") || has("inside") || has("outside")) {
             c.diameter = i;
             c.inside = has("inside");
@@ -52,14 +55,17 @@ std::optional<Columns> headings(const std::vector<std::string>& cells) {
 }
 
 std::string cell(const std::vector<std::string>& cells, int column) {
-    return column >= 0 && column < static_cast<int>(cells.size()) ? cells[static_cast<std::size_t>(column)] : std::string();
+    return column >= 0 && column < static_cast<int>(cells.size()) ? cells[static_cast<std::size_t>(column)]
+                                                                  : std::string();
 }
 
 } // namespace
 
 StationsFromText readStations(const std::string& text) {
     StationsFromText out;
-    const char sign = text.find('\t') != std::string::npos ? '\t' : text.find(';') != std::string::npos ? ';' : ',';
+    const char sign = text.find('\t') != std::string::npos  ? '\t'
+                      : text.find(';') != std::string::npos ? ';'
+                                                            : ',';
     Columns columns;
     bool first = true;
     int line = -1;
@@ -88,15 +94,19 @@ StationsFromText readStations(const std::string& text) {
             out.faults.push_back({line, "\"" + raw + "\" has no diameter beside the height."});
             continue;
         }
-        StationRow row{cell(cells, columns.height), cell(cells, columns.diameter), columns.inside, cell(cells, columns.tolerance)};
+        StationRow row{cell(cells, columns.height), cell(cells, columns.diameter), columns.inside,
+                       cell(cells, columns.tolerance)};
         const std::string side = lower(cell(cells, columns.side));
         if (side.rfind("in", 0) == 0) row.inside = true;
         std::string fault;
         for (const std::string& t : {row.height, row.diameter})
             if (fault.empty() && namesUsed(t).empty())
-                if (const auto v = evaluate(t, kLength, plain); !v) fault = "\"" + t + "\": " + v.error().sentence;
-        if (fault.empty()) out.rows.push_back(std::move(row));
-        else out.faults.push_back({line, fault});
+                if (const auto v = evaluate(t, kLength, plain); !v)
+                    fault = "\"" + t + "\": " + v.error().sentence;
+        if (fault.empty())
+            out.rows.push_back(std::move(row));
+        else
+            out.faults.push_back({line, fault});
     }
     return out;
 }
@@ -104,7 +114,8 @@ StationsFromText readStations(const std::string& text) {
 std::string writeStations(const Stations& rows) {
     std::string out = "height\tdiameter\tside\ttolerance\n";
     for (const StationRow& r : rows)
-        out += r.height + '\t' + r.diameter + '\t' + (r.inside ? "inside" : "outside") + '\t' + r.tolerance + '\n';
+        out += r.height + '\t' + r.diameter + '\t' + (r.inside ? "inside" : "outside") + '\t' + r.tolerance +
+               '\n';
     return out;
 }
 

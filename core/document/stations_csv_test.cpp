@@ -8,8 +8,9 @@ using namespace gc;
 
 TEST_CASE("Stations are read from what people paste") {
     const Stations three{{"0", "78", false, ""}, {"30", "84.2", false, ""}, {"60", "93", false, ""}};
-    for (const char* text : {"0,78\n30,84.2\n60,93\n", "0;78\r\n30;84.2\r\n60;93", "height\tdiameter\n0\t78\n30\t84.2\n60\t93\n",
-                             "diameter;height\n78;0\n84.2;30\n93;60\n", "\n0 , 78\n\n30, 84.2\n60 ,93"}) {
+    for (const char* text :
+         {"0,78\n30,84.2\n60,93\n", "0;78\r\n30;84.2\r\n60;93", "height\tdiameter\n0\t78\n30\t84.2\n60\t93\n",
+          "diameter;height\n78;0\n84.2;30\n93;60\n", "\n0 , 78\n\n30, 84.2\n60 ,93"}) {
         INFO(text);
         const auto r = readStations(text);
         CHECK(r.faults.empty());
@@ -33,7 +34,8 @@ TEST_CASE("Garbled tables do no harm") {
     std::mt19937 random(2);
     for (int k = 0; k < 3000; ++k) {
         std::string text;
-        for (int i = static_cast<int>(random() % 60); i > 0; --i) text += ",;\t\n0123456789.x\"\xff"[random() % 18];
+        for (int i = static_cast<int>(random() % 60); i > 0; --i)
+            text += ",;\t\n0123456789.x\"\xff"[random() % 18];
         CHECK(readStations(text).rows.size() <= 60);
     }
 }

@@ -16,7 +16,9 @@ bool hasInsideRows(const Step& step) {
     return std::any_of(rows.begin(), rows.end(), [](const StationRow& r) { return r.inside; });
 }
 
-bool isRepeated(const Step& step) { return step.text("count") != "1"; }
+bool isRepeated(const Step& step) {
+    return step.text("count") != "1";
+}
 
 SlotWords length(std::string key, std::string label, std::string fallback, double most = 2000) {
     SlotWords s;
@@ -44,8 +46,13 @@ SlotWords choice(std::string key, std::string label, std::vector<std::string> ch
 }
 
 StepWords outlineWords() {
-    StepWords w{"outline", "Stations", "A fair profile through heights and diameters that you measured",
-                "measure and draw", "Outline", {}, {}};
+    StepWords w{"outline",
+                "Stations",
+                "A fair profile through heights and diameters that you measured",
+                "measure and draw",
+                "Outline",
+                {},
+                {}};
     SlotWords tolerance = length("tolerance", "tolerance", "0.1 mm", 50);
     tolerance.leastAllowed = true;
     w.slots = {slot("name", "name", SlotType::NewName, "wall line"),
@@ -64,14 +71,16 @@ StepWords outlineWords() {
 }
 
 StepWords revolveWords() {
-    StepWords w{"revolve", "Revolve", "Turn an outline about the axis into a body", "add material", "Form", {}, {}};
+    StepWords w{"revolve", "Revolve", "Turn an outline about the axis into a body", "add material", "Form",
+                {},        {}};
     SlotWords angle = slot("angle", "angle", SlotType::Quantity, "360°");
     angle.dimension = kAngle;
     angle.most = kTurn * (1 + 1e-12);
     w.slots = {slot("outline", "outline", SlotType::OutlineRef, "wall line"), angle,
                slot("body", "body", SlotType::NewName, "body")};
-    w.sentence = {{"Revolve", ""}, {"", "outline"}, {"about the axis by", ""}, {"", "angle"},
-                  {", new body", ""}, {"", "body"}, {".", ""}};
+    w.sentence = {{"Revolve", ""}, {"", "outline"},    {"about the axis by", ""},
+                  {"", "angle"},   {", new body", ""}, {"", "body"},
+                  {".", ""}};
     return w;
 }
 
@@ -86,8 +95,8 @@ StepWords shellWords() {
     StepWords w{"shell", "Shell", "Hollow a body to an even wall", "hollow and lean", "Finish", {}, {}};
     w.slots = {slot("body", "body", SlotType::BodyRef, "body"), slot("open", "open faces", SlotType::Faces),
                length("wall", "wall", "2.4 mm", 200), choice("side", "side", {"inward", "outward"})};
-    w.sentence = {{"Shell", ""}, {"", "body"}, {"leaving", ""}, {"", "open"}, {"open, wall", ""},
-                  {"", "wall"}, {"", "side"}, {".", ""}};
+    w.sentence = {{"Shell", ""},      {"", "body"}, {"leaving", ""}, {"", "open"},
+                  {"open, wall", ""}, {"", "wall"}, {"", "side"},    {".", ""}};
     return w;
 }
 
@@ -113,18 +122,26 @@ StepWords holeWords() {
     lean.leastAllowed = true;
     lean.most = kTurn / 8;
     w.slots = {diameter, slot("face", "face", SlotType::Face), count, circle, lean};
-    w.sentence = {{"Hole", ""},     {"", "diameter"},      {"through", ""},
-                  {"", "face"},     {",", ""},             {"", "count"},
-                  {"around the axis on", "", isRepeated},  {"", "circle", isRepeated},
+    w.sentence = {{"Hole", ""},
+                  {"", "diameter"},
+                  {"through", ""},
+                  {"", "face"},
+                  {",", ""},
+                  {"", "count"},
+                  {"around the axis on", "", isRepeated},
+                  {"", "circle", isRepeated},
                   {"on the axis", "", [](const Step& s) { return !isRepeated(s); }},
-                  {", leaning", ""}, {"", "lean"},          {".", ""}};
+                  {", leaning", ""},
+                  {"", "lean"},
+                  {".", ""}};
     return w;
 }
 
 } // namespace
 
 const SlotWords* StepWords::slot(const std::string& key) const {
-    const auto it = std::find_if(slots.begin(), slots.end(), [&](const SlotWords& s) { return s.key == key; });
+    const auto it =
+        std::find_if(slots.begin(), slots.end(), [&](const SlotWords& s) { return s.key == key; });
     return it == slots.end() ? nullptr : &*it;
 }
 

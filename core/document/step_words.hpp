@@ -1,6 +1,7 @@
 #pragma once
 /// \file What each kind of step is in words: its verb, its slots and its sentence. From this one description
-/// come the file, the sheet, the sentence bar and the checks of what was typed. Nothing here computes a shape.
+/// come the file, the sheet, the sentence bar and the checks of what was typed. Nothing here computes a
+/// shape.
 
 #include "core/units/amount.hpp"
 
@@ -28,12 +29,12 @@ enum class SlotType {
 /// What a slot holds and what may be put into it.
 struct SlotWords {
     std::string key;
-    std::string label;         ///< "wall", for lists and messages
+    std::string label; ///< "wall", for lists and messages
     SlotType type = SlotType::Quantity;
-    Dimension dimension;       ///< Quantity only
-    std::string fallback;      ///< the text of a new step's slot
+    Dimension dimension;  ///< Quantity only
+    std::string fallback; ///< the text of a new step's slot
     std::vector<std::string> choices;
-    double least = 0;          ///< in internal units; exclusive for quantities, inclusive for counts
+    double least = 0; ///< in internal units; exclusive for quantities, inclusive for counts
     double most = 1e6;
     std::string prefix;        ///< written before the value ("⌀ ")
     bool leastAllowed = false; ///< the least value itself is allowed too
@@ -41,8 +42,8 @@ struct SlotWords {
 
 /// A piece of a sentence: words, or a slot.
 struct SentencePiece {
-    std::string words; ///< when slot is empty
-    std::string slot;  ///< the slot's key
+    std::string words;                    ///< when slot is empty
+    std::string slot;                     ///< the slot's key
     bool (*shown)(const Step&) = nullptr; ///< nothing: always
 };
 

@@ -41,7 +41,8 @@ const std::vector<MeasureWords>& allMeasures() {
         {"thickest wall", "Thickest wall", kLength, "The largest ball that fits: the ball school"},
         {"thinnest wall, ball", "Thinnest, ball", kLength, "The smallest ball between two sides of a wall"},
         {"thickest wall, ray", "Thickest, ray", kLength, "Straight through the wall: the ray school"},
-        {"lean", "Least lean", kAngle, "How far walls lean from the pull, so that the part comes off the tool"},
+        {"lean", "Least lean", kAngle,
+         "How far walls lean from the pull, so that the part comes off the tool"},
         {"pieces", "Pieces", kNumber, "How many closed pieces there are"},
         {"open edges", "Open edges", kNumber, "Edges that only one face meets: 0 in a closed body"},
     };
@@ -92,7 +93,8 @@ Result<AllowedRange> parseAllowed(const std::string& raw, Dimension dimension, c
     const auto exact = amount(!text.empty() && text[0] == '=' ? trimmed(text.substr(1)) : text);
     if (!exact) {
         Error e = exact.error();
-        e.sentence = "Write what is allowed as \"100 ± 3 g\", \"≥ 2 mm\", \"≤ 4 mm\" or \"2 … 4 mm\". " + e.sentence;
+        e.sentence =
+            "Write what is allowed as \"100 ± 3 g\", \"≥ 2 mm\", \"≤ 4 mm\" or \"2 … 4 mm\". " + e.sentence;
         return e;
     }
     range.least = range.most = exact->value;

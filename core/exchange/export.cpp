@@ -19,10 +19,12 @@ Result<Done> exportBodies(const std::vector<NamedBody>& bodies, const std::strin
                           const std::filesystem::path& path, const ExportOptions& options) {
     Error e;
     std::string ending = path.extension().string();
-    std::transform(ending.begin(), ending.end(), ending.begin(), [](unsigned char c) { return std::tolower(c); });
+    std::transform(ending.begin(), ending.end(), ending.begin(),
+                   [](unsigned char c) { return std::tolower(c); });
     if (ending == ".stp") ending = ".step";
     const auto& formats = exportFormats();
-    const auto it = std::find_if(formats.begin(), formats.end(), [&](const ExportFormat& f) { return f.ending == ending; });
+    const auto it = std::find_if(formats.begin(), formats.end(),
+                                 [&](const ExportFormat& f) { return f.ending == ending; });
     if (it == formats.end()) {
         e.code = "export.format";
         e.sentence = "\"" + path.filename().string() + "\" should end in .step, .3mf or .stl.";

@@ -17,8 +17,8 @@ struct ExportFormat {
     std::string ending;  ///< ".stl"
     std::string name;    ///< "STL"
     std::string forWhom; ///< "triangles in mm, for most printers"
-    Result<Done> (*write)(const std::vector<NamedBody>&, const std::string& partName, const std::filesystem::path&,
-                          const ExportOptions&);
+    Result<Done> (*write)(const std::vector<NamedBody>&, const std::string& partName,
+                          const std::filesystem::path&, const ExportOptions&);
 };
 const std::vector<ExportFormat>& exportFormats();
 

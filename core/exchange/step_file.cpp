@@ -12,16 +12,16 @@
 #include <STEPControl_Writer.hxx>
 #include <StepBasic_Product.hxx>
 #include <StepBasic_ProductDefinition.hxx>
+#include <StepRepr_RepresentationItem.hxx>
 #include <StepShape_ManifoldSolidBrep.hxx>
 #include <TCollection_HAsciiString.hxx>
 #include <TopExp_Explorer.hxx>
 #include <TopoDS_Compound.hxx>
-#include <Transfer_FinderProcess.hxx>
 #include <TransferBRep.hxx>
 #include <TransferBRep_ShapeMapper.hxx>
+#include <Transfer_FinderProcess.hxx>
 #include <XSControl_TransferWriter.hxx>
 #include <XSControl_WorkSession.hxx>
-#include <StepRepr_RepresentationItem.hxx>
 
 #include <algorithm>
 #include <sstream>
@@ -42,16 +42,21 @@ Error stepError(const char* code, const std::string& sentence) {
 std::string ascii(const std::string& text) {
     std::string out;
     for (const char c : text)
-        if (static_cast<unsigned char>(c) < 0x80 && c != '\'') out += c;
-        else if (out.empty() || out.back() != '_') out += '_';
+        if (static_cast<unsigned char>(c) < 0x80 && c != '\'')
+            out += c;
+        else if (out.empty() || out.back() != '_')
+            out += '_';
     return out;
 }
 
 } // namespace
 
 Result<Body> readStep(const std::string& content, int stepId, std::uint64_t contentHash) {
-    const auto broken = stepError("step.syntax", "This is not a STEP file that can be read. It may be cut off; export it anew.");
-    if (content.find("ISO-10303-21") == std::string::npos || content.find("END-ISO-10303-21") == std::string::npos) return broken;
+    const auto broken = stepError(
+        "step.syntax", "This is not a STEP file that can be read. It may be cut off; export it anew.");
+    if (content.find("ISO-10303-21") == std::string::npos ||
+        content.find("END-ISO-10303-21") == std::string::npos)
+        return broken;
     return guarded("step.syntax", broken.sentence, [&]() -> Result<Body> {
         Message::DefaultMessenger()->ChangePrinters().Clear(); // the kernel's chatter is not for our streams
         STEPControl_Reader reader;
@@ -65,16 +70,21 @@ Result<Body> readStep(const std::string& content, int stepId, std::uint64_t cont
         TopoDS_Compound solids;
         builder.MakeCompound(solids);
         int count = 0;
-        for (TopExp_Explorer x(all, TopAbs_SOLID); x.More(); x.Next(), ++count) builder.Add(solids, x.Current());
-        if (count == 0) return stepError("step.empty", "The STEP file holds no solid body, only surfaces or curves.");
+        for (TopExp_Explorer x(all, TopAbs_SOLID); x.More(); x.Next(), ++count)
+            builder.Add(solids, x.Current());
+        if (count == 0)
+            return stepError("step.empty", "The STEP file holds no solid body, only surfaces or curves.");
         NameBuilder names(onlySolid(solids));
-        for (int i = 1; i <= names.faces().Extent(); ++i) names.add(names.faces()(i), internName(stepId, "face " + std::to_string(i)));
+        for (int i = 1; i <= names.faces().Extent(); ++i)
+            names.add(names.faces()(i), internName(stepId, "face " + std::to_string(i)));
         return names.finish(contentHash);
     });
 }
 
-Result<Done> writeStep(const std::vector<NamedBody>& bodies, const std::string& partName, const std::filesystem::path& path) {
-    const auto failed = stepError("step.unwritable", "The STEP file \"" + path.string() + "\" cannot be written. Choose another place.");
+Result<Done> writeStep(const std::vector<NamedBody>& bodies, const std::string& partName,
+                       const std::filesystem::path& path) {
+    const auto failed = stepError("step.unwritable", "The STEP file \"" + path.string() +
+                                                         "\" cannot be written. Choose another place.");
     return guarded("step.unwritable", failed.sentence, [&]() -> Result<Done> {
         Message::DefaultMessenger()->ChangePrinters().Clear();
         STEPControl_Writer writer;
@@ -83,9 +93,11 @@ Result<Done> writeStep(const std::vector<NamedBody>& bodies, const std::string& 
         for (const NamedBody& b : bodies) {
             if (writer.Transfer(b.body.shape().shape, STEPControl_AsIs) != IFSelect_RetDone) return failed;
             const Handle(Transfer_FinderProcess) process = writer.WS()->TransferWriter()->FinderProcess();
-            const Handle(TransferBRep_ShapeMapper) mapper = TransferBRep::ShapeMapper(process, b.body.shape().shape);
+            const Handle(TransferBRep_ShapeMapper) mapper =
+                TransferBRep::ShapeMapper(process, b.body.shape().shape);
             Handle(StepRepr_RepresentationItem) item;
-            if (process->FindTypedTransient(mapper, STANDARD_TYPE(StepRepr_RepresentationItem), item) && !item.IsNull())
+            if (process->FindTypedTransient(mapper, STANDARD_TYPE(StepRepr_RepresentationItem), item) &&
+                !item.IsNull())
                 item->SetName(new TCollection_HAsciiString(ascii(b.name).c_str()));
         }
         APIHeaderSection_MakeHeader header(writer.Model());

@@ -55,7 +55,8 @@ bool addBody(PLib3MFModel* model, const NamedBody& body, const TriangleMesh& mes
     Welded w = weld(mesh);
     return lib3mf_model_addmeshobject(model, &object.object) == LIB3MF_OK &&
            lib3mf_object_setnameutf8(object.object, body.name.c_str()) == LIB3MF_OK &&
-           lib3mf_meshobject_setgeometry(object.object, w.points.data(), static_cast<DWORD>(w.points.size()), w.triangles.data(),
+           lib3mf_meshobject_setgeometry(object.object, w.points.data(), static_cast<DWORD>(w.points.size()),
+                                         w.triangles.data(),
                                          static_cast<DWORD>(w.triangles.size())) == LIB3MF_OK &&
            lib3mf_model_addbuilditem(model, object.object, nullptr, &item.object) == LIB3MF_OK;
 }
@@ -68,7 +69,8 @@ Result<Done> write3mf(const std::vector<NamedBody>& bodies, const std::string& p
     failed.code = "3mf.unwritable";
     failed.sentence = "The 3MF file \"" + path.string() + "\" cannot be written. Choose another place.";
     Owned<PLib3MFModel> model;
-    if (lib3mf_createmodel(&model.object) != LIB3MF_OK || lib3mf_model_setunit(model.object, MODELUNIT_MILLIMETER) != LIB3MF_OK)
+    if (lib3mf_createmodel(&model.object) != LIB3MF_OK ||
+        lib3mf_model_setunit(model.object, MODELUNIT_MILLIMETER) != LIB3MF_OK)
         return failed;
     lib3mf_model_addmetadatautf8(model.object, "Title", partName.c_str());
     lib3mf_model_addmetadatautf8(model.object, "Application", "Good Curve");

@@ -10,8 +10,10 @@ namespace gc {
 
 namespace {
 
-constexpr std::array<double, 4> kNodes{-0.8611363115940526, -0.3399810435848563, 0.3399810435848563, 0.8611363115940526};
-constexpr std::array<double, 4> kWeights{0.3478548451374538, 0.6521451548625461, 0.6521451548625461, 0.3478548451374538};
+constexpr std::array<double, 4> kNodes{-0.8611363115940526, -0.3399810435848563, 0.3399810435848563,
+                                       0.8611363115940526};
+constexpr std::array<double, 4> kWeights{0.3478548451374538, 0.6521451548625461, 0.6521451548625461,
+                                         0.3478548451374538};
 
 /// One closed curve of a level section. The signed area is positive around material, negative around a void.
 struct Loop {
@@ -74,7 +76,8 @@ class Slicer {
                 loop.points.push_back(s.from);
                 const Vec2 chord = s.to - s.from;
                 // Between chord and arc lies L^2 delta / 12, delta being the turn of the normal.
-                area += 0.5 * cross(s.from, s.to) + length(chord) * dot(s.normalTo - s.normalFrom, chord) / 12;
+                area +=
+                    0.5 * cross(s.from, s.to) + length(chord) * dot(s.normalTo - s.normalFrom, chord) / 12;
                 at = s.toKey;
             }
             if (loop.points.size() < 3) continue;
@@ -159,7 +162,8 @@ std::vector<Void> voidsAt(const Slicer& slicer, double z) {
             if (island.area <= 0 || !loop.contains(island.points.front())) continue;
             // Only islands right in this void, not those inside a void of an island.
             const bool deeper = std::any_of(loops.begin(), loops.end(), [&](const Loop& other) {
-                return other.area < 0 && &other != &loop && std::fabs(other.area) < v.area && other.contains(island.points.front());
+                return other.area < 0 && &other != &loop && std::fabs(other.area) < v.area &&
+                       other.contains(island.points.front());
             });
             if (!deeper) v.area -= island.area;
         }
@@ -174,7 +178,8 @@ bool overlap(const Void& a, const Void& b) {
            b.loop.contains(a.loop.points.front());
 }
 
-/// Heights at which the sections change their kind: ends of edges, and every local top and bottom of the mesh.
+/// Heights at which the sections change their kind: ends of edges, and every local top and bottom of the
+/// mesh.
 std::vector<double> breaksOf(const TriangleMesh& mesh, double low, double high) {
     std::set<double> heights{low, high};
     auto add = [&](double z) {
@@ -235,7 +240,8 @@ bool isOpen(const RayScene& scene, const Void& v, double z, double direction) {
     const Loop& l = v.loop;
     for (int i = 1; i < 6; ++i)
         for (int j = 1; j < 6; ++j) {
-            const Vec2 p{l.low[0] + (l.high[0] - l.low[0]) * i / 6, l.low[1] + (l.high[1] - l.low[1]) * j / 6};
+            const Vec2 p{l.low[0] + (l.high[0] - l.low[0]) * i / 6,
+                         l.low[1] + (l.high[1] - l.low[1]) * j / 6};
             if (l.contains(p) && !scene.cast({p.x, p.y, z}, {0, 0, direction}).hit()) return true;
         }
     return !scene.cast({v.inner.x, v.inner.y, z}, {0, 0, direction}).hit();
@@ -262,7 +268,8 @@ std::optional<double> brimHeight(const TriangleMesh& mesh, const Box& box) {
     return std::nullopt;
 }
 
-FillResult fillVolume(const TriangleMesh& mesh, const RayScene& scene, const Box& box, std::optional<double> level) {
+FillResult fillVolume(const TriangleMesh& mesh, const RayScene& scene, const Box& box,
+                      std::optional<double> level) {
     FillResult result;
     const auto brim = brimHeight(mesh, box);
     if (!brim) {
@@ -292,8 +299,10 @@ FillResult fillVolume(const TriangleMesh& mesh, const RayScene& scene, const Box
             for (const std::size_t k : v.below) {
                 const Void& lower = levels[i + 1].voids[k];
                 if (!lower.leaks) continue;
-                if (lower.area > 0.5 * v.area) v.leaks = true;
-                else ++stoppered;
+                if (lower.area > 0.5 * v.area)
+                    v.leaks = true;
+                else
+                    ++stoppered;
             }
         }
     for (const Level& l : levels)

@@ -27,7 +27,8 @@ constexpr double kPi = M_PI;
 Body bodyOf(const TopoDS_Shape& shape) {
     static std::uint64_t count = 0;
     NameBuilder names(onlySolid(shape));
-    for (int i = 1; i <= names.faces().Extent(); ++i) names.add(names.faces()(i), internName(1, "face " + std::to_string(i)));
+    for (int i = 1; i <= names.faces().Extent(); ++i)
+        names.add(names.faces()(i), internName(1, "face " + std::to_string(i)));
     auto body = names.finish(++count);
     REQUIRE(body.ok());
     return *body;
@@ -51,7 +52,8 @@ struct Bench {
     RayScene scene;
     SampledSurface surface;
     explicit Bench(const TopoDS_Shape& shape, double deviation = 0.01, double edge = 1.5)
-        : body(bodyOf(shape)), mesh(*makeMesh(body, {deviation, 0.3})), scene(mesh), surface(sampleSurface(mesh, edge)) {}
+        : body(bodyOf(shape)), mesh(*makeMesh(body, {deviation, 0.3})), scene(mesh),
+          surface(sampleSurface(mesh, edge)) {}
 };
 
 } // namespace
@@ -59,15 +61,23 @@ struct Bench {
 TEST_CASE("Mass properties agree with closed forms to a millionth") {
     const Density water(1e-3);
     SECTION("frustum shell") {
-        const auto shape = BRepAlgoAPI_Cut(BRepPrimAPI_MakeCone(40, 55, 100).Shape(), BRepPrimAPI_MakeCone(gp_Ax2(gp_Pnt(0, 0, 3), gp::DZ()), 37, 52, 97).Shape()).Shape();
-        const auto frustum = [](double a, double b, double h) { return kPi * h / 3 * (a * a + a * b + b * b); };
-        const auto rise = [](double a, double b, double h) { return h / 4 * (a * a + 2 * a * b + 3 * b * b) / (a * a + a * b + b * b); };
+        const auto shape =
+            BRepAlgoAPI_Cut(BRepPrimAPI_MakeCone(40, 55, 100).Shape(),
+                            BRepPrimAPI_MakeCone(gp_Ax2(gp_Pnt(0, 0, 3), gp::DZ()), 37, 52, 97).Shape())
+                .Shape();
+        const auto frustum = [](double a, double b, double h) {
+            return kPi * h / 3 * (a * a + a * b + b * b);
+        };
+        const auto rise = [](double a, double b, double h) {
+            return h / 4 * (a * a + 2 * a * b + 3 * b * b) / (a * a + a * b + b * b);
+        };
         const double v1 = frustum(40, 55, 100), v2 = frustum(37, 52, 97), v = v1 - v2;
         const auto m = massProperties(bodyOf(shape), water);
         REQUIRE(m.ok());
         CHECK(m->volume == Approx(v).epsilon(1e-6));
         CHECK(m->mass == Approx(v * 1e-3).epsilon(1e-6));
-        CHECK(m->centre.z == Approx((v1 * rise(40, 55, 100) - v2 * (3 + rise(37, 52, 97))) / v).epsilon(1e-6));
+        CHECK(m->centre.z ==
+              Approx((v1 * rise(40, 55, 100) - v2 * (3 + rise(37, 52, 97))) / v).epsilon(1e-6));
         CHECK(m->centre.x == Approx(0).margin(1e-6));
     }
     SECTION("torus") {
@@ -80,7 +90,8 @@ TEST_CASE("Mass properties agree with closed forms to a millionth") {
         CHECK(m->moments[0] == Approx(v * 1e-3 * (R * R / 2 + 5.0 / 8 * r * r)).epsilon(1e-6));
     }
     SECTION("sphere shell") {
-        const auto shape = BRepAlgoAPI_Cut(BRepPrimAPI_MakeSphere(25).Shape(), BRepPrimAPI_MakeSphere(22).Shape()).Shape();
+        const auto shape =
+            BRepAlgoAPI_Cut(BRepPrimAPI_MakeSphere(25).Shape(), BRepPrimAPI_MakeSphere(22).Shape()).Shape();
         const auto m = massProperties(bodyOf(shape), water);
         REQUIRE(m.ok());
         const double v = 4.0 / 3 * kPi * (std::pow(25, 3) - std::pow(22, 3));
@@ -91,7 +102,13 @@ TEST_CASE("Mass properties agree with closed forms to a millionth") {
     SECTION("cylinder with holes") {
         TopoDS_Shape shape = cylinder(40, 5);
         for (int k = 0; k < 6; ++k)
-            shape = BRepAlgoAPI_Cut(shape, BRepPrimAPI_MakeCylinder(gp_Ax2(gp_Pnt(24 * std::cos(k * kPi / 3), 24 * std::sin(k * kPi / 3), 0), gp::DZ()), 4.5, 5).Shape()).Shape();
+            shape =
+                BRepAlgoAPI_Cut(shape, BRepPrimAPI_MakeCylinder(gp_Ax2(gp_Pnt(24 * std::cos(k * kPi / 3),
+                                                                              24 * std::sin(k * kPi / 3), 0),
+                                                                       gp::DZ()),
+                                                                4.5, 5)
+                                           .Shape())
+                    .Shape();
         const auto m = massProperties(bodyOf(shape), water);
         REQUIRE(m.ok());
         CHECK(m->volume == Approx(kPi * 5 * (1600 - 6 * 20.25)).epsilon(1e-6));
@@ -108,7 +125,9 @@ TEST_CASE("A ray through the wall is right to a micrometre on cylinders, spheres
     };
     const Row rows[] = {
         {"tube", BRepAlgoAPI_Cut(cylinder(30, 60), cylinder(27.7, 60)).Shape(), 2.3},
-        {"ball", BRepAlgoAPI_Cut(BRepPrimAPI_MakeSphere(25).Shape(), BRepPrimAPI_MakeSphere(22.5).Shape()).Shape(), 2.5},
+        {"ball",
+         BRepAlgoAPI_Cut(BRepPrimAPI_MakeSphere(25).Shape(), BRepPrimAPI_MakeSphere(22.5).Shape()).Shape(),
+         2.5},
         {"slab", BRepPrimAPI_MakeBox(60, 40, 3.25).Shape(), 3.25},
     };
     for (const Row& row : rows) {
@@ -140,7 +159,8 @@ TEST_CASE("The ball school agrees within one in a hundred and knows corners and 
     }
     SECTION("under a boss as wide as the wall the ball is a quarter larger") {
         const double t = 4;
-        const Bench b(prism({{0, 0}, {60, 0}, {60, t}, {32, t}, {32, 30}, {28, 30}, {28, t}, {0, t}}, 60), 0.004, 0.4);
+        const Bench b(prism({{0, 0}, {60, 0}, {60, t}, {32, t}, {32, 30}, {28, 30}, {28, t}, {0, t}}, 60),
+                      0.004, 0.4);
         const auto f = wallByBall(b.body, b.surface, b.scene);
         CHECK(f.thickest.value == Approx(1.25 * t).epsilon(0.01));
     }
@@ -148,14 +168,22 @@ TEST_CASE("The ball school agrees within one in a hundred and knows corners and 
 
 TEST_CASE("Lean is the angle between wall and pull, and undercuts are negative") {
     const double lean = std::atan2(10, 100) * 180 / kPi;
-    const Bench cup(BRepAlgoAPI_Cut(BRepPrimAPI_MakeCone(40, 50, 100).Shape(), BRepPrimAPI_MakeCone(gp_Ax2(gp_Pnt(0, 0, 3), gp::DZ()), 37.3, 47, 97).Shape()).Shape(), 0.02, 4);
+    const Bench cup(
+        BRepAlgoAPI_Cut(BRepPrimAPI_MakeCone(40, 50, 100).Shape(),
+                        BRepPrimAPI_MakeCone(gp_Ax2(gp_Pnt(0, 0, 3), gp::DZ()), 37.3, 47, 97).Shape())
+            .Shape(),
+        0.02, 4);
     const auto f = leanOf(cup.surface, cup.scene, {0, 0, 1});
     REQUIRE(f.any);
     CHECK(f.least.value == Approx(std::atan2(9.7, 97) * 180 / kPi).margin(0.02));
     CHECK(f.least.value <= lean + 0.02);
     CHECK(f.undercutArea == Approx(0).margin(1));
     // Upside down is all right too; a groove around the outside is not.
-    const Bench grooved(BRepAlgoAPI_Cut(cylinder(30, 60), BRepPrimAPI_MakeTorus(gp_Ax2(gp_Pnt(0, 0, 30), gp::DZ()), 30, 8).Shape()).Shape(), 0.02, 2);
+    const Bench grooved(
+        BRepAlgoAPI_Cut(cylinder(30, 60),
+                        BRepPrimAPI_MakeTorus(gp_Ax2(gp_Pnt(0, 0, 30), gp::DZ()), 30, 8).Shape())
+            .Shape(),
+        0.02, 2);
     const auto g = leanOf(grooved.surface, grooved.scene, {0, 0, 1});
     CHECK(g.least.value < -40);
     CHECK(g.undercutArea > 100);
@@ -163,11 +191,18 @@ TEST_CASE("Lean is the angle between wall and pull, and undercuts are negative")
 
 TEST_CASE("Fill volumes agree with closed forms to one in ten thousand") {
     SECTION("a cup with a leaning wall, to the brim and to a line, with holes in its floor") {
-        TopoDS_Shape cup = BRepAlgoAPI_Cut(BRepPrimAPI_MakeCone(40, 50, 100).Shape(), BRepPrimAPI_MakeCone(gp_Ax2(gp_Pnt(0, 0, 4), gp::DZ()), 37, 47, 96).Shape()).Shape();
+        TopoDS_Shape cup =
+            BRepAlgoAPI_Cut(BRepPrimAPI_MakeCone(40, 50, 100).Shape(),
+                            BRepPrimAPI_MakeCone(gp_Ax2(gp_Pnt(0, 0, 4), gp::DZ()), 37, 47, 96).Shape())
+                .Shape();
         for (const double x : {-15.0, 15.0})
-            cup = BRepAlgoAPI_Cut(cup, BRepPrimAPI_MakeCylinder(gp_Ax2(gp_Pnt(x, 0, -1), gp::DZ()), 4, 10).Shape()).Shape();
+            cup = BRepAlgoAPI_Cut(cup,
+                                  BRepPrimAPI_MakeCylinder(gp_Ax2(gp_Pnt(x, 0, -1), gp::DZ()), 4, 10).Shape())
+                      .Shape();
         const Bench b(cup, 0.02);
-        const auto frustum = [](double a, double c, double h) { return kPi * h / 3 * (a * a + a * c + c * c); };
+        const auto frustum = [](double a, double c, double h) {
+            return kPi * h / 3 * (a * a + a * c + c * c);
+        };
         const auto brim = fillVolume(b.mesh, b.scene, envelope(b.body), std::nullopt);
         CHECK(brim.level == Approx(100));
         CHECK(brim.volume == Approx(frustum(37, 47, 96)).epsilon(1e-4));
@@ -176,17 +211,26 @@ TEST_CASE("Fill volumes agree with closed forms to one in ten thousand") {
         CHECK(line.volume == Approx(frustum(37, 42, 48)).epsilon(1e-4));
     }
     SECTION("a round flask with a neck") {
-        TopoDS_Shape outside = BRepAlgoAPI_Fuse(BRepPrimAPI_MakeSphere(gp_Pnt(0, 0, 40), 40).Shape(), cylinder(12, 60, 40)).Shape();
-        TopoDS_Shape inside = BRepAlgoAPI_Fuse(BRepPrimAPI_MakeSphere(gp_Pnt(0, 0, 40), 37).Shape(), cylinder(9, 70, 40)).Shape();
+        TopoDS_Shape outside =
+            BRepAlgoAPI_Fuse(BRepPrimAPI_MakeSphere(gp_Pnt(0, 0, 40), 40).Shape(), cylinder(12, 60, 40))
+                .Shape();
+        TopoDS_Shape inside =
+            BRepAlgoAPI_Fuse(BRepPrimAPI_MakeSphere(gp_Pnt(0, 0, 40), 37).Shape(), cylinder(9, 70, 40))
+                .Shape();
         const Bench b(BRepAlgoAPI_Cut(outside, inside).Shape(), 0.02);
         const auto brim = fillVolume(b.mesh, b.scene, envelope(b.body), std::nullopt);
-        const double half = std::sqrt(37.0 * 37 - 81), cap = kPi * (37 - half) * (37 - half) * (3 * 37 - (37 - half)) / 3;
-        CHECK(brim.volume == Approx(4.0 / 3 * kPi * 37 * 37 * 37 - cap + kPi * 81 * (60 - half)).epsilon(1e-4));
+        const double half = std::sqrt(37.0 * 37 - 81),
+                     cap = kPi * (37 - half) * (37 - half) * (3 * 37 - (37 - half)) / 3;
+        CHECK(brim.volume ==
+              Approx(4.0 / 3 * kPi * 37 * 37 * 37 - cap + kPi * 81 * (60 - half)).epsilon(1e-4));
     }
     SECTION("a tube and a funnel hold nothing") {
         const Bench tube(BRepAlgoAPI_Cut(cylinder(30, 60), cylinder(27, 60)).Shape(), 0.05);
         CHECK_FALSE(fillVolume(tube.mesh, tube.scene, envelope(tube.body), std::nullopt).holdsAnything);
-        const Bench funnel(BRepAlgoAPI_Cut(BRepPrimAPI_MakeCone(8, 50, 60).Shape(), BRepPrimAPI_MakeCone(5, 47, 60).Shape()).Shape(), 0.05);
+        const Bench funnel(
+            BRepAlgoAPI_Cut(BRepPrimAPI_MakeCone(8, 50, 60).Shape(), BRepPrimAPI_MakeCone(5, 47, 60).Shape())
+                .Shape(),
+            0.05);
         CHECK_FALSE(fillVolume(funnel.mesh, funnel.scene, envelope(funnel.body), std::nullopt).holdsAnything);
         const Bench block(BRepPrimAPI_MakeBox(10, 10, 10).Shape(), 0.05);
         CHECK_FALSE(fillVolume(block.mesh, block.scene, envelope(block.body), std::nullopt).holdsAnything);
@@ -194,8 +238,10 @@ TEST_CASE("Fill volumes agree with closed forms to one in ten thousand") {
 }
 
 TEST_CASE("Meshes are watertight and enclose the exact volume within their deviation") {
-    for (const TopoDS_Shape& shape : {BRepPrimAPI_MakeTorus(30, 8).Shape(), BRepPrimAPI_MakeSphere(20).Shape(), BRepPrimAPI_MakeCone(20, 0, 40).Shape(),
-                                      BRepAlgoAPI_Cut(cylinder(30, 60), cylinder(27, 60, 3)).Shape()}) {
+    for (const TopoDS_Shape& shape :
+         {BRepPrimAPI_MakeTorus(30, 8).Shape(), BRepPrimAPI_MakeSphere(20).Shape(),
+          BRepPrimAPI_MakeCone(20, 0, 40).Shape(),
+          BRepAlgoAPI_Cut(cylinder(30, 60), cylinder(27, 60, 3)).Shape()}) {
         const Bench b(shape, 0.02);
         CHECK(openMeshEdges(b.mesh) == 0);
         const auto m = massProperties(b.body, Density(1e-3));

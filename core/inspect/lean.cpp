@@ -38,7 +38,8 @@ LeanField leanOf(const SampledSurface& surface, const RayScene& scene, Vec3 pull
     tbb::parallel_for(tbb::blocked_range<std::size_t>(0, n, 256), [&](const auto& range) {
         if (stop && stop()) return;
         for (std::size_t i = range.begin(); i < range.end(); ++i)
-            field.degrees[i] = static_cast<float>(std::asin(std::clamp(dot(surface.mesh.normals[i], pull), -1.0, 1.0)) * kDegrees);
+            field.degrees[i] = static_cast<float>(
+                std::asin(std::clamp(dot(surface.mesh.normals[i], pull), -1.0, 1.0)) * kDegrees);
     });
     field.passedOver = onNarrowRounds(surface, field.degrees);
     tbb::parallel_for(tbb::blocked_range<std::size_t>(0, n, 256), [&](const auto& range) {
@@ -47,7 +48,8 @@ LeanField leanOf(const SampledSurface& surface, const RayScene& scene, Vec3 pull
             const double lean = field.degrees[i];
             const double gap = 1e-3 + 2 * surface.mesh.deviation;
             const Vec3 from = surface.samples[i] + surface.mesh.normals[i] * gap;
-            const bool held = std::fabs(lean) > 0.05 && scene.cast(from, pull * (lean > 0 ? 1 : -1), gap).hit();
+            const bool held =
+                std::fabs(lean) > 0.05 && scene.cast(from, pull * (lean > 0 ? 1 : -1), gap).hit();
             field.degrees[i] = static_cast<float>(held ? -std::fabs(lean) : std::fabs(lean));
         }
     });

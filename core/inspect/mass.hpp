@@ -9,10 +9,10 @@
 namespace gc {
 
 struct MassProperties {
-    double volume = 0; ///< mm^3
-    double area = 0;   ///< mm^2
-    double mass = 0;   ///< g
-    Vec3 centre;       ///< mm
+    double volume = 0;               ///< mm^3
+    double area = 0;                 ///< mm^2
+    double mass = 0;                 ///< g
+    Vec3 centre;                     ///< mm
     std::array<double, 3> moments{}; ///< principal moments of inertia about the centre, g mm^2, ascending
     double errorBound = 0;           ///< relative error of the volume that the quadrature was asked for
 };

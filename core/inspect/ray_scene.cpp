@@ -46,7 +46,8 @@ struct NearestQuery {
 bool visitTriangle(RTCPointQueryFunctionArguments* args) {
     auto& query = *static_cast<NearestQuery*>(args->userPtr);
     const auto& t = query.mesh->triangles[args->primID];
-    const Vec3 q = nearestOnTriangle(query.p, query.mesh->points[t[0]], query.mesh->points[t[1]], query.mesh->points[t[2]]);
+    const Vec3 q = nearestOnTriangle(query.p, query.mesh->points[t[0]], query.mesh->points[t[1]],
+                                     query.mesh->points[t[2]]);
     const Vec3 d = q - query.p;
     const double squared = dot(d, d);
     if (squared >= query.bestSquared) return false;
@@ -70,13 +71,16 @@ RayScene::RayScene(const TriangleMesh& mesh) : m_impl(std::make_unique<Impl>()) 
     m_impl->scene = rtcNewScene(m_impl->device);
     rtcSetSceneFlags(m_impl->scene, RTC_SCENE_FLAG_ROBUST);
     RTCGeometry geometry = rtcNewGeometry(m_impl->device, RTC_GEOMETRY_TYPE_TRIANGLE);
-    auto* points = static_cast<float*>(rtcSetNewGeometryBuffer(geometry, RTC_BUFFER_TYPE_VERTEX, 0, RTC_FORMAT_FLOAT3, 3 * sizeof(float), mesh.points.size()));
+    auto* points = static_cast<float*>(rtcSetNewGeometryBuffer(
+        geometry, RTC_BUFFER_TYPE_VERTEX, 0, RTC_FORMAT_FLOAT3, 3 * sizeof(float), mesh.points.size()));
     for (const Vec3& p : mesh.points) {
         *points++ = static_cast<float>(p.x);
         *points++ = static_cast<float>(p.y);
         *points++ = static_cast<float>(p.z);
     }
-    auto* triangles = static_cast<std::uint32_t*>(rtcSetNewGeometryBuffer(geometry, RTC_BUFFER_TYPE_INDEX, 0, RTC_FORMAT_UINT3, 3 * sizeof(std::uint32_t), mesh.triangles.size()));
+    auto* triangles = static_cast<std::uint32_t*>(
+        rtcSetNewGeometryBuffer(geometry, RTC_BUFFER_TYPE_INDEX, 0, RTC_FORMAT_UINT3,
+                                3 * sizeof(std::uint32_t), mesh.triangles.size()));
     std::memcpy(triangles, mesh.triangles.data(), mesh.triangles.size() * sizeof mesh.triangles[0]);
     rtcCommitGeometry(geometry);
     rtcAttachGeometry(m_impl->scene, geometry);
@@ -114,7 +118,8 @@ RayHit RayScene::cast(Vec3 from, Vec3 direction, double nearest, double farthest
 
 NearestHit RayScene::nearest(Vec3 p, double reach) const {
     NearestQuery query{m_impl->mesh, p, {}, reach * reach};
-    RTCPointQuery q{static_cast<float>(p.x), static_cast<float>(p.y), static_cast<float>(p.z), 0, static_cast<float>(reach)};
+    RTCPointQuery q{static_cast<float>(p.x), static_cast<float>(p.y), static_cast<float>(p.z), 0,
+                    static_cast<float>(reach)};
     RTCPointQueryContext context;
     rtcInitPointQueryContext(&context);
     rtcPointQuery(m_impl->scene, &q, &context, visitTriangle, &query);
@@ -127,6 +132,8 @@ Vec3 RayScene::triangleNormal(std::uint32_t triangle) const {
     return unit(cross(p[t[1]] - p[t[0]], p[t[2]] - p[t[0]]));
 }
 
-std::uint32_t RayScene::faceOf(std::uint32_t triangle) const { return m_impl->faceOfTriangle[triangle]; }
+std::uint32_t RayScene::faceOf(std::uint32_t triangle) const {
+    return m_impl->faceOfTriangle[triangle];
+}
 
 } // namespace gc

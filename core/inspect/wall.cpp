@@ -22,10 +22,10 @@ namespace gc {
 
 namespace {
 
-constexpr double kInset = 0.08;                    // of the way to the triangle's middle
-const double kFacing = std::cos(60 * M_PI / 180);  // ray school: the far side faces this one
-const double kApart = std::cos(110 * M_PI / 180);  // ball school: contacts this far apart
-const double kHollow = std::cos(2 * M_PI / 180);   // a contact off the triangle's normal is on a hollow edge
+constexpr double kInset = 0.08;                   // of the way to the triangle's middle
+const double kFacing = std::cos(60 * M_PI / 180); // ray school: the far side faces this one
+const double kApart = std::cos(110 * M_PI / 180); // ball school: contacts this far apart
+const double kHollow = std::cos(2 * M_PI / 180);  // a contact off the triangle's normal is on a hollow edge
 const double kHollowApart = std::cos(100 * M_PI / 180);
 constexpr int kBallRounds = 40;
 constexpr int kExactCandidates = 10;
@@ -56,7 +56,8 @@ bool splitOnce(TriangleMesh& m, double longest) {
             int count = 0;
             for (std::size_t k = 0; k < 3; ++k) count += (mid[k] = middle(t[k], t[(k + 1) % 3])) >= 0;
             auto u = [](std::int64_t v) { return static_cast<std::uint32_t>(v); };
-            if (count == 0) out.push_back(t);
+            if (count == 0)
+                out.push_back(t);
             else if (count == 3) {
                 out.push_back({t[0], u(mid[0]), u(mid[2])});
                 out.push_back({u(mid[0]), t[1], u(mid[1])});
@@ -93,7 +94,8 @@ bool splitOnce(TriangleMesh& m, double longest) {
 std::vector<std::uint32_t> faceOfVertices(const TriangleMesh& m) {
     std::vector<std::uint32_t> out(m.points.size(), 0);
     for (std::uint32_t f = 0; f < m.faces.size(); ++f)
-        for (std::uint32_t i = m.faces[f].firstTriangle; i < m.faces[f].firstTriangle + m.faces[f].triangleCount; ++i)
+        for (std::uint32_t i = m.faces[f].firstTriangle;
+             i < m.faces[f].firstTriangle + m.faces[f].triangleCount; ++i)
             for (const std::uint32_t v : m.triangles[i]) out[v] = f;
     return out;
 }
@@ -107,17 +109,20 @@ void measureAll(WallField& field, std::size_t count, const Stop& stop, Measure m
             stopped = true;
             return;
         }
-        for (std::size_t i = range.begin(); i < range.end(); ++i) field.thickness[i] = static_cast<float>(measure(i));
+        for (std::size_t i = range.begin(); i < range.end(); ++i)
+            field.thickness[i] = static_cast<float>(measure(i));
     });
 }
 
 /// The thickness along the exact normal from the point of the exact surface nearest to the sample.
-std::optional<WallExtreme> exactRay(const NamedShape& s, std::uint32_t face, std::uint32_t farFace, Vec3 sample) {
+std::optional<WallExtreme> exactRay(const NamedShape& s, std::uint32_t face, std::uint32_t farFace,
+                                    Vec3 sample) {
     const TopoDS_Face from = TopoDS::Face(s.faces(static_cast<int>(face) + 1));
     const TopoDS_Face to = TopoDS::Face(s.faces(static_cast<int>(farFace) + 1));
     double u0 = 0, u1 = 0, v0 = 0, v1 = 0;
     BRepTools::UVBounds(from, u0, u1, v0, v1);
-    GeomAPI_ProjectPointOnSurf foot(gp_Pnt(sample.x, sample.y, sample.z), BRep_Tool::Surface(from), u0, u1, v0, v1);
+    GeomAPI_ProjectPointOnSurf foot(gp_Pnt(sample.x, sample.y, sample.z), BRep_Tool::Surface(from), u0, u1,
+                                    v0, v1);
     if (foot.NbPoints() == 0) return std::nullopt;
     double u = 0, v = 0;
     foot.LowerDistanceParameters(u, v);
@@ -143,20 +148,24 @@ std::vector<std::size_t> candidates(const WallField& field, const SampledSurface
     for (std::size_t i = 0; i < field.thickness.size(); ++i)
         if (field.thickness[i] >= 0) order.push_back(i);
     const std::size_t some = std::min<std::size_t>(order.size(), 600);
-    std::partial_sort(order.begin(), order.begin() + static_cast<std::ptrdiff_t>(some), order.end(), [&](std::size_t a, std::size_t b) {
-        return thin ? field.thickness[a] < field.thickness[b] : field.thickness[a] > field.thickness[b];
-    });
+    std::partial_sort(order.begin(), order.begin() + static_cast<std::ptrdiff_t>(some), order.end(),
+                      [&](std::size_t a, std::size_t b) {
+                          return thin ? field.thickness[a] < field.thickness[b]
+                                      : field.thickness[a] > field.thickness[b];
+                      });
     std::vector<std::size_t> out;
     for (std::size_t k = 0; k < some && out.size() < kExactCandidates; ++k) {
         const Vec3 p = surface.samples[order[k]];
         const double apart = 0.5 * field.thickness[order[k]];
-        if (std::none_of(out.begin(), out.end(), [&](std::size_t o) { return length(surface.samples[o] - p) < apart; }))
+        if (std::none_of(out.begin(), out.end(),
+                         [&](std::size_t o) { return length(surface.samples[o] - p) < apart; }))
             out.push_back(order[k]);
     }
     return out;
 }
 
-WallExtreme sampled(const WallField& field, const SampledSurface& surface, const std::vector<std::uint32_t>& faces, std::size_t i) {
+WallExtreme sampled(const WallField& field, const SampledSurface& surface,
+                    const std::vector<std::uint32_t>& faces, std::size_t i) {
     return {field.thickness[i], surface.samples[i], surface.mesh.faces[faces[i]].name};
 }
 
@@ -166,13 +175,15 @@ SampledSurface sampleSurface(const TriangleMesh& mesh, double longestEdge) {
     SampledSurface s;
     s.mesh = mesh;
     s.mesh.shared.clear();
-    for (int round = 0; round < 12 && splitOnce(s.mesh, longestEdge); ++round) {}
+    for (int round = 0; round < 12 && splitOnce(s.mesh, longestEdge); ++round) {
+    }
     const std::size_t n = s.mesh.points.size();
     s.areas.assign(n, 0);
     s.samples.assign(n, {});
     std::vector<double> weight(n, 0);
     for (const auto& t : s.mesh.triangles) {
-        const Vec3 a = s.mesh.points[t[0]], b = s.mesh.points[t[1]], c = s.mesh.points[t[2]], centre = (a + b + c) / 3;
+        const Vec3 a = s.mesh.points[t[0]], b = s.mesh.points[t[1]], c = s.mesh.points[t[2]],
+                   centre = (a + b + c) / 3;
         const double area = 0.5 * length(cross(b - a, c - a));
         for (const std::uint32_t v : t) {
             s.areas[v] += area / 3;
@@ -180,11 +191,13 @@ SampledSurface sampleSurface(const TriangleMesh& mesh, double longestEdge) {
             weight[v] += area;
         }
     }
-    for (std::size_t i = 0; i < n; ++i) s.samples[i] = weight[i] > 0 ? s.samples[i] / weight[i] : s.mesh.points[i];
+    for (std::size_t i = 0; i < n; ++i)
+        s.samples[i] = weight[i] > 0 ? s.samples[i] / weight[i] : s.mesh.points[i];
     return s;
 }
 
-WallField wallByRay(const Body& body, const SampledSurface& surface, const RayScene& scene, const Stop& stop) {
+WallField wallByRay(const Body& body, const SampledSurface& surface, const RayScene& scene,
+                    const Stop& stop) {
     WallField field;
     const auto& normals = surface.mesh.normals;
     const double start = std::max(1e-3, 2 * surface.mesh.deviation);
@@ -204,10 +217,12 @@ WallField wallByRay(const Body& body, const SampledSurface& surface, const RaySc
             const std::string face = e.face;
             if (hit.hit())
                 if (auto exact = guarded("wall", "", [&]() -> Result<WallExtreme> {
-                        const auto x = exactRay(body.shape(), faces[i], scene.faceOf(hit.triangle), surface.samples[i]);
+                        const auto x =
+                            exactRay(body.shape(), faces[i], scene.faceOf(hit.triangle), surface.samples[i]);
                         return x ? Result<WallExtreme>(*x) : Result<WallExtreme>(Error{});
                     }))
-                    if (std::fabs(exact->value - e.value) < 8 * surface.mesh.deviation + 0.02 * e.value) e = *exact;
+                    if (std::fabs(exact->value - e.value) < 8 * surface.mesh.deviation + 0.02 * e.value)
+                        e = *exact;
             e.face = face;
             if (first || (thin ? e.value < out.value : e.value > out.value)) out = e;
             first = false;
@@ -245,7 +260,8 @@ WallField wallByBall(const Body&, const SampledSurface& surface, const RayScene&
         const Vec3 centre = p + inward * r, toContact = unit(contact - centre);
         const double apart = dot(-inward, toContact), facesApart = dot(-inward, contactNormal);
         // The search stops a slack early, which turns the contact by up to sqrt(2 slack / r).
-        const bool onHollowEdge = dot(toContact, contactNormal) < kHollow - 3 * slack / r && apart < kHollowApart;
+        const bool onHollowEdge =
+            dot(toContact, contactNormal) < kHollow - 3 * slack / r && apart < kHollowApart;
         return facesApart <= kApart || onHollowEdge ? 2 * r : -1.0;
     });
     field.errorBound = 4 * surface.mesh.deviation;

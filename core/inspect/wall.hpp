@@ -25,8 +25,8 @@ struct WallExtreme {
 };
 
 struct WallField {
-    /// Thickness at each vertex, mm; negative where there is no wall to speak of: on edges and rims, where the
-    /// other side does not face this one.
+    /// Thickness at each vertex, mm; negative where there is no wall to speak of: on edges and rims, where
+    /// the other side does not face this one.
     std::vector<float> thickness;
     WallExtreme thinnest, thickest;
     bool any = false;
@@ -38,16 +38,18 @@ using Stop = std::function<bool()>;
 
 /// Ray school. The extremes are worked out again on the exact surfaces. Two sides make a wall where the
 /// far side leans less than 60 degrees from facing this one.
-WallField wallByRay(const Body& body, const SampledSurface& surface, const RayScene& scene, const Stop& stop = {});
+WallField wallByRay(const Body& body, const SampledSurface& surface, const RayScene& scene,
+                    const Stop& stop = {});
 
 /// Ball school, by shrinking balls (Ma, Bae, Choi: 3D medial axis point approximation using nearest neighbors
 /// and the normal field, The Visual Computer 28, 2012) on nearest-point queries. A ball counts where its two
 /// contacts face at least 110 degrees apart, or where it rests on a hollow edge at least 100 degrees away.
-WallField wallByBall(const Body& body, const SampledSurface& surface, const RayScene& scene, const Stop& stop = {});
+WallField wallByBall(const Body& body, const SampledSurface& surface, const RayScene& scene,
+                     const Stop& stop = {});
 
 /// Area over thickness, in equal steps from low to high.
 struct WallHistogram {
-    double low = 0, high = 0; ///< mm
+    double low = 0, high = 0;  ///< mm
     std::vector<double> areas; ///< mm^2
 };
 WallHistogram histogram(const WallField& field, const SampledSurface& surface, int bins = 24);

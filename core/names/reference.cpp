@@ -23,7 +23,8 @@ std::vector<Word> splitWords(std::string_view text) {
             continue;
         }
         const std::size_t start = i;
-        if (text[i] == '(' || text[i] == ')') ++i;
+        if (text[i] == '(' || text[i] == ')')
+            ++i;
         else
             while (i < text.size() && text[i] != ' ' && text[i] != '(' && text[i] != ')') ++i;
         words.push_back({std::string(text.substr(start, i - start)), static_cast<int>(start)});
@@ -33,8 +34,7 @@ std::vector<Word> splitWords(std::string_view text) {
 
 class Reader {
   public:
-    explicit Reader(std::string_view text)
-        : m_words(splitWords(text)), m_text(text) {}
+    explicit Reader(std::string_view text) : m_words(splitWords(text)), m_text(text) {}
 
     Result<FaceRefPtr> wholeFace() {
         auto f = face(0);
@@ -63,10 +63,9 @@ class Reader {
         Error e;
         e.code = "reference.syntax";
         e.position = m_at < m_words.size() ? m_words[m_at].position : static_cast<int>(m_text.size());
-        e.sentence = m_at < m_words.size()
-                         ? "The reference \"" + std::string(m_text) + "\" is not understood at \"" +
-                               m_words[m_at].text + "\"."
-                         : "The reference \"" + std::string(m_text) + "\" stops too early.";
+        e.sentence = m_at < m_words.size() ? "The reference \"" + std::string(m_text) +
+                                                 "\" is not understood at \"" + m_words[m_at].text + "\"."
+                                           : "The reference \"" + std::string(m_text) + "\" stops too early.";
         return e;
     }
     bool number(int& out) {
@@ -195,12 +194,18 @@ std::string write(const FaceRef& f, const Role& role) {
         return p->kind == FaceRef::Kind::NextTo ? "(" + s + ")" : s;
     };
     switch (f.kind) {
-    case FaceRef::Kind::Role: return role(f);
-    case FaceRef::Kind::Inside: return "inside of " + inner(f.a);
-    case FaceRef::Kind::Rim: return "rim of " + inner(f.a);
-    case FaceRef::Kind::Copy: return "copy " + std::to_string(f.copy) + " of " + inner(f.a);
-    case FaceRef::Kind::FilletBetween: return "fillet between " + inner(f.a) + " and " + inner(f.b);
-    case FaceRef::Kind::NextTo: return inner(f.a) + " next to " + inner(f.b);
+    case FaceRef::Kind::Role:
+        return role(f);
+    case FaceRef::Kind::Inside:
+        return "inside of " + inner(f.a);
+    case FaceRef::Kind::Rim:
+        return "rim of " + inner(f.a);
+    case FaceRef::Kind::Copy:
+        return "copy " + std::to_string(f.copy) + " of " + inner(f.a);
+    case FaceRef::Kind::FilletBetween:
+        return "fillet between " + inner(f.a) + " and " + inner(f.b);
+    case FaceRef::Kind::NextTo:
+        return inner(f.a) + " next to " + inner(f.b);
     }
     return {};
 }
@@ -211,18 +216,25 @@ std::string write(const EdgeRef& e, const Role& role, const Place& place) {
     switch (e.kind) {
     case EdgeRef::Kind::Meets:
         return "where " + face(e.a) + " meets " + face(e.b) + (e.at ? " at " + face(e.at) : "");
-    case EdgeRef::Kind::RimOf: return "rim of " + face(e.a);
-    case EdgeRef::Kind::AllEdgesOf: return "all edges of " + face(e.a);
+    case EdgeRef::Kind::RimOf:
+        return "rim of " + face(e.a);
+    case EdgeRef::Kind::AllEdgesOf:
+        return "all edges of " + face(e.a);
     case EdgeRef::Kind::Between:
         return "edges between step " + place(e.step) + " and step " + place(e.otherStep);
-    case EdgeRef::Kind::Corners: return "corners of step " + place(e.step);
-    case EdgeRef::Kind::OutsideCorners: return "outside corners of step " + place(e.step);
-    case EdgeRef::Kind::InsideCorners: return "inside corners of step " + place(e.step);
+    case EdgeRef::Kind::Corners:
+        return "corners of step " + place(e.step);
+    case EdgeRef::Kind::OutsideCorners:
+        return "outside corners of step " + place(e.step);
+    case EdgeRef::Kind::InsideCorners:
+        return "inside corners of step " + place(e.step);
     }
     return {};
 }
 
-std::string plainRole(const FaceRef& f) { return f.role + " of step " + std::to_string(f.step); }
+std::string plainRole(const FaceRef& f) {
+    return f.role + " of step " + std::to_string(f.step);
+}
 
 auto spokenRole(const Wording& w) {
     return [&w](const FaceRef& f) {
@@ -245,10 +257,16 @@ void unique(std::vector<int>& v) {
 
 } // namespace
 
-Result<FaceRefPtr> parseFaceRef(std::string_view text) { return Reader(text).wholeFace(); }
-Result<EdgeRef> parseEdgeRef(std::string_view text) { return Reader(text).wholeEdge(); }
+Result<FaceRefPtr> parseFaceRef(std::string_view text) {
+    return Reader(text).wholeFace();
+}
+Result<EdgeRef> parseEdgeRef(std::string_view text) {
+    return Reader(text).wholeEdge();
+}
 
-std::string toText(const FaceRef& ref) { return write(ref, plainRole); }
+std::string toText(const FaceRef& ref) {
+    return write(ref, plainRole);
+}
 std::string toText(const EdgeRef& ref) {
     return write(ref, plainRole, [](int s) { return std::to_string(s); });
 }
@@ -273,7 +291,9 @@ std::vector<int> stepsIn(const EdgeRef& ref) {
     return out;
 }
 
-std::string inWords(const FaceRef& ref, const Wording& wording) { return write(ref, spokenRole(wording)); }
+std::string inWords(const FaceRef& ref, const Wording& wording) {
+    return write(ref, spokenRole(wording));
+}
 std::string inWords(const EdgeRef& ref, const Wording& wording) {
     return write(ref, spokenRole(wording),
                  [&](int s) { return std::to_string(wording.placeOf ? wording.placeOf(s) : s); });

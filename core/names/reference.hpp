@@ -27,10 +27,10 @@ using FaceRefPtr = std::shared_ptr<const FaceRef>;
 struct FaceRef {
     enum class Kind { Role, Inside, Rim, Copy, FilletBetween, NextTo };
     Kind kind = Kind::Role;
-    std::string role;   ///< Role: "wall", "floor", "bore"
-    int step = 0;       ///< Role: the step's id
-    int copy = 0;       ///< Copy: which one, from 1
-    FaceRefPtr a, b;    ///< what it is derived from; b for FilletBetween and NextTo
+    std::string role; ///< Role: "wall", "floor", "bore"
+    int step = 0;     ///< Role: the step's id
+    int copy = 0;     ///< Copy: which one, from 1
+    FaceRefPtr a, b;  ///< what it is derived from; b for FilletBetween and NextTo
 };
 
 struct EdgeRef {

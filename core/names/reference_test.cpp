@@ -42,19 +42,22 @@ TEST_CASE("A reference knows the steps it rests on") {
 }
 
 TEST_CASE("What is not a reference is refused with a position") {
-    for (const char* text : {"", "wall", "wall of step", "wall of step x", "where wall of step 2",
-                             "(wall of step 2", "copy of wall of step 2", "wall of step 2 nearby", "of step 3"}) {
+    for (const char* text :
+         {"", "wall", "wall of step", "wall of step x", "where wall of step 2", "(wall of step 2",
+          "copy of wall of step 2", "wall of step 2 nearby", "of step 3"}) {
         INFO(text);
         CHECK_FALSE(parseFaceRef(text).ok());
         CHECK_FALSE(parseEdgeRef(text).ok());
     }
     CHECK_FALSE(parseFaceRef(std::string(3000, '(')).ok());
     std::mt19937 random(5);
-    const char* words[] = {"wall", "of", "step", "2", "inside", "rim", "where", "meets", "and", "fillet",
-                           "between", "(", ")", "copy", "next", "to", "at", "corners", "edges", "all"};
+    const char* words[] = {"wall",  "of",  "step",   "2",       "inside", "rim", "where",
+                           "meets", "and", "fillet", "between", "(",      ")",   "copy",
+                           "next",  "to",  "at",     "corners", "edges",  "all"};
     for (int k = 0; k < 5000; ++k) {
         std::string text;
-        for (int i = static_cast<int>(random() % 12); i > 0; --i) text += std::string(words[random() % 20]) + " ";
+        for (int i = static_cast<int>(random() % 12); i > 0; --i)
+            text += std::string(words[random() % 20]) + " ";
         if (const auto e = parseEdgeRef(text)) CHECK(parseEdgeRef(toText(*e)).ok());
     }
 }

@@ -28,7 +28,8 @@ Result<std::vector<Material>> parseMaterials(const std::string& text) {
     e.code = "materials.syntax";
     if (json.is_discarded() || !json.is_object() || !json.contains("materials") ||
         !json["materials"].is_array()) {
-        e.sentence = "The materials file is not a list of materials. Compare it with the shipped materials.json.";
+        e.sentence =
+            "The materials file is not a list of materials. Compare it with the shipped materials.json.";
         return e;
     }
     std::vector<Material> materials;
@@ -45,7 +46,8 @@ Result<std::vector<Material>> parseMaterials(const std::string& text) {
         m.family = textOf("family");
         m.source = textOf("source");
         if (m.name.empty()) return entryError(row, "has no name.");
-        if (m.source.empty()) return entryError(row, "(" + m.name + ") does not say where its density is from.");
+        if (m.source.empty())
+            return entryError(row, "(" + m.name + ") does not say where its density is from.");
         const auto density = entry.find("density_g_cm3");
         if (density == entry.end() || !density->is_number() || !(density->get<double>() > 0) ||
             density->get<double>() > 30)
@@ -80,22 +82,26 @@ Result<std::vector<Material>> loadMaterials() {
     for (Material& m : *own) {
         const auto same = std::find_if(materials->begin(), materials->end(),
                                        [&](const Material& other) { return other.name == m.name; });
-        if (same != materials->end()) *same = std::move(m);
-        else materials->push_back(std::move(m));
+        if (same != materials->end())
+            *same = std::move(m);
+        else
+            materials->push_back(std::move(m));
     }
     return materials;
 }
 
 const Material* findMaterial(const std::vector<Material>& materials, const std::string& name) {
-    const auto it = std::find_if(materials.begin(), materials.end(),
-                                 [&](const Material& m) { return m.name == name; });
+    const auto it =
+        std::find_if(materials.begin(), materials.end(), [&](const Material& m) { return m.name == name; });
     return it == materials.end() ? nullptr : &*it;
 }
 
 const std::vector<Process>& processes() {
     static const std::vector<Process> all{
-        {"injection moulded", "Not covered: flow, weld lines, warp, shrinkage, ejector marks. Ask your moulder."},
-        {"printed", "Not covered: support, layer strength, anisotropy, trapped powder or resin. Ask your printer."},
+        {"injection moulded",
+         "Not covered: flow, weld lines, warp, shrinkage, ejector marks. Ask your moulder."},
+        {"printed",
+         "Not covered: support, layer strength, anisotropy, trapped powder or resin. Ask your printer."},
         {"thermoformed", "Not covered: how far the sheet thins over the former. Ask your former."},
         {"blow moulded", "Not covered: parison swell and how the wall thins in corners. Ask your moulder."},
         {"cast", "Not covered: feeding, porosity and shrinkage. Ask your foundry."},

@@ -26,7 +26,8 @@ TEST_CASE("The shipped materials are at least twenty, each with a source and a p
 
 TEST_CASE("A broken materials file is answered with the row that is at fault") {
     CHECK(parseMaterials("{").error().code == "materials.syntax");
-    const auto bad = parseMaterials(R"({"materials":[{"name":"a","family":"x","density_g_cm3":1,"source":"weighed"},
+    const auto bad =
+        parseMaterials(R"({"materials":[{"name":"a","family":"x","density_g_cm3":1,"source":"weighed"},
                                        {"name":"b","family":"x","density_g_cm3":-1,"source":"weighed"}]})");
     REQUIRE_FALSE(bad.ok());
     CHECK(bad.error().position == 1);

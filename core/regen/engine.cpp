@@ -46,7 +46,8 @@ std::uint64_t contentOf(const StepArguments& args, const ModelState& state) {
         for (const Attachment& a : *args.attachments)
             if (a.name == args.texts.at("file")) h.text(a.content);
     if (const auto it = args.texts.find("outline"); it != args.texts.end())
-        if (const auto o = state.outlines.find(it->second); o != state.outlines.end()) h.number(o->second->content);
+        if (const auto o = state.outlines.find(it->second); o != state.outlines.end())
+            h.number(o->second->content);
     if (args.kind != "outline") // references may lie on any body
         for (const auto& [name, body] : state.bodies) h.text(name).number(body.content());
     return h.value();
@@ -54,7 +55,8 @@ std::uint64_t contentOf(const StepArguments& args, const ModelState& state) {
 
 } // namespace
 
-Result<StepArguments> Engine::argumentsOf(const Step& step, const Part& part, const Values& values, const ModelState& state) {
+Result<StepArguments> Engine::argumentsOf(const Step& step, const Part& part, const Values& values,
+                                          const ModelState& state) {
     StepArguments args;
     args.id = step.id;
     args.kind = step.kind;
@@ -77,9 +79,14 @@ Result<StepArguments> Engine::argumentsOf(const Step& step, const Part& part, co
         }
         case SlotType::Face:
         case SlotType::Faces:
-        case SlotType::Edges: args.references[slot.key] = step.references(slot.key); break;
-        case SlotType::Stations: break;
-        default: args.texts[slot.key] = step.text(slot.key); break;
+        case SlotType::Edges:
+            args.references[slot.key] = step.references(slot.key);
+            break;
+        case SlotType::Stations:
+            break;
+        default:
+            args.texts[slot.key] = step.text(slot.key);
+            break;
         }
     }
     if (words->slot("stations"))
@@ -129,7 +136,8 @@ RegenResult Engine::regenerate(const Part& part, const RegenHooks& hooks) {
         if (hooks.stepStarted) hooks.stepStarted(report);
         const auto start = std::chrono::steady_clock::now();
         Result<StepChange> change = Error{};
-        if (!values) change = values.error();
+        if (!values)
+            change = values.error();
         else {
             const auto args = argumentsOf(step, part, *values, result.state);
             change = args ? build(*args, result.state, report.cached) : Result<StepChange>(args.error());

@@ -29,16 +29,20 @@ std::optional<double> fillLineOf(const Part& part, const Values& values) {
 }
 
 /// Edge length of the sampled surface: fine enough to find thin places, coarse enough to be quick.
-double sampleEdge(const Box& box) { return std::clamp(length(box.size()) / 70, 0.3, 6.0); }
+double sampleEdge(const Box& box) {
+    return std::clamp(length(box.size()) / 70, 0.3, 6.0);
+}
 
-void measureWalls(BodyMeasures& m, const Body& body, const Part& part, const std::optional<double>& line, const Stop& stop) {
+void measureWalls(BodyMeasures& m, const Body& body, const Part& part, const std::optional<double>& line,
+                  const Stop& stop) {
     const RayScene scene(*m.mesh);
     auto surface = std::make_shared<SampledSurface>(sampleSurface(*m.mesh, sampleEdge(m.box)));
     m.surface = surface;
     m.ray = wallByRay(body, *surface, scene, stop);
     m.ball = wallByBall(body, *surface, scene, stop);
     m.lean = leanOf(*surface, scene, pullDirection(part.brief.pull), stop);
-    const bool asksFill = std::any_of(part.brief.targets.begin(), part.brief.targets.end(), [](const Target& t) { return t.measure.rfind("fill", 0) == 0; });
+    const bool asksFill = std::any_of(part.brief.targets.begin(), part.brief.targets.end(),
+                                      [](const Target& t) { return t.measure.rfind("fill", 0) == 0; });
     if (!asksFill && !line) return;
     m.brim = fillVolume(*m.mesh, scene, m.box, std::nullopt);
     if (line) m.line = fillVolume(*m.mesh, scene, m.box, *line);
@@ -62,16 +66,22 @@ void takeValue(MeasuredTarget& t, const PartMeasures& part, bool walls) {
         t.value = total;
     };
     auto wall = [&](WallField BodyMeasures::*field, bool thin) {
-        over([&](const BodyMeasures& b) { const WallField& f = b.*field; return f.any ? std::optional<double>(thin ? f.thinnest.value : f.thickest.value) : std::nullopt; },
-             [&](double a, double b) { return thin ? a < b : a > b; },
-             [&](const BodyMeasures& b) {
-                 const WallExtreme& e = thin ? (b.*field).thinnest : (b.*field).thickest;
-                 t.at = e.at;
-                 t.where = e.face;
-             });
+        over(
+            [&](const BodyMeasures& b) {
+                const WallField& f = b.*field;
+                return f.any ? std::optional<double>(thin ? f.thinnest.value : f.thickest.value)
+                             : std::nullopt;
+            },
+            [&](double a, double b) { return thin ? a < b : a > b; },
+            [&](const BodyMeasures& b) {
+                const WallExtreme& e = thin ? (b.*field).thinnest : (b.*field).thickest;
+                t.at = e.at;
+                t.where = e.face;
+            });
     };
     auto fill = [&](FillResult BodyMeasures::*result) {
-        over([&](const BodyMeasures& b) { return std::optional<double>((b.*result).volume); }, [](double a, double b) { return a > b; },
+        over([&](const BodyMeasures& b) { return std::optional<double>((b.*result).volume); },
+             [](double a, double b) { return a > b; },
              [&](const BodyMeasures& b) {
                  const FillResult& f = b.*result;
                  t.where = f.holdsAnything ? "level at " + formatAmount(f.level, "mm", 1) : "";
@@ -88,62 +98,94 @@ void takeValue(MeasuredTarget& t, const PartMeasures& part, bool walls) {
         if (!all.empty()) t.value = all.size().*axis;
     };
     if (part.bodies.empty()) return;
-    if (key == "mass") sum([](const BodyMeasures& b) { return b.mass.mass; });
-    else if (key == "volume") sum([](const BodyMeasures& b) { return b.mass.volume; });
-    else if (key == "pieces") sum([](const BodyMeasures& b) { return b.check.solids; });
-    else if (key == "open edges") sum([](const BodyMeasures& b) { return b.check.openEdges; });
-    else if (key == "width") extent(&Vec3::x);
-    else if (key == "depth") extent(&Vec3::y);
-    else if (key == "height") extent(&Vec3::z);
-    else if (!walls) t.verdict = Verdict::Measuring;
-    else if (key == "thinnest wall") wall(&BodyMeasures::ray, true);
-    else if (key == "thickest wall, ray") wall(&BodyMeasures::ray, false);
-    else if (key == "thinnest wall, ball") wall(&BodyMeasures::ball, true);
-    else if (key == "thickest wall") wall(&BodyMeasures::ball, false);
-    else if (key == "fill brim") fill(&BodyMeasures::brim);
-    else if (key == "fill line") fill(&BodyMeasures::line);
+    if (key == "mass")
+        sum([](const BodyMeasures& b) { return b.mass.mass; });
+    else if (key == "volume")
+        sum([](const BodyMeasures& b) { return b.mass.volume; });
+    else if (key == "pieces")
+        sum([](const BodyMeasures& b) { return b.check.solids; });
+    else if (key == "open edges")
+        sum([](const BodyMeasures& b) { return b.check.openEdges; });
+    else if (key == "width")
+        extent(&Vec3::x);
+    else if (key == "depth")
+        extent(&Vec3::y);
+    else if (key == "height")
+        extent(&Vec3::z);
+    else if (!walls)
+        t.verdict = Verdict::Measuring;
+    else if (key == "thinnest wall")
+        wall(&BodyMeasures::ray, true);
+    else if (key == "thickest wall, ray")
+        wall(&BodyMeasures::ray, false);
+    else if (key == "thinnest wall, ball")
+        wall(&BodyMeasures::ball, true);
+    else if (key == "thickest wall")
+        wall(&BodyMeasures::ball, false);
+    else if (key == "fill brim")
+        fill(&BodyMeasures::brim);
+    else if (key == "fill line")
+        fill(&BodyMeasures::line);
     else if (key == "lean")
-        over([](const BodyMeasures& b) { return b.lean.any ? std::optional<double>(b.lean.least.value * M_PI / 180) : std::nullopt; },
-             [](double a, double b) { return a < b; },
-             [&](const BodyMeasures& b) {
-                 t.at = b.lean.least.at;
-                 t.where = b.lean.least.face;
-                 if (b.lean.undercutArea > 0) t.note = "Undercut: the tool cannot leave here.";
-             });
+        over(
+            [](const BodyMeasures& b) {
+                return b.lean.any ? std::optional<double>(b.lean.least.value * M_PI / 180) : std::nullopt;
+            },
+            [](double a, double b) { return a < b; },
+            [&](const BodyMeasures& b) {
+                t.at = b.lean.least.at;
+                t.where = b.lean.least.face;
+                if (b.lean.undercutArea > 0) t.note = "Undercut: the tool cannot leave here.";
+            });
 }
 
 } // namespace
 
 std::string verdictWord(Verdict v) {
     switch (v) {
-    case Verdict::Holds: return "holds";
-    case Verdict::Watch: return "watch";
-    case Verdict::Fails: return "fails";
-    case Verdict::Measuring: return "measuring";
-    case Verdict::None: break;
+    case Verdict::Holds:
+        return "holds";
+    case Verdict::Watch:
+        return "watch";
+    case Verdict::Fails:
+        return "fails";
+    case Verdict::Measuring:
+        return "measuring";
+    case Verdict::None:
+        break;
     }
     return "none";
 }
 
 std::string verdictSign(Verdict v) {
     switch (v) {
-    case Verdict::Holds: return "✓";
-    case Verdict::Watch: return "▲";
-    case Verdict::Fails: return "■";
-    case Verdict::Measuring: return "…";
-    case Verdict::None: break;
+    case Verdict::Holds:
+        return "✓";
+    case Verdict::Watch:
+        return "▲";
+    case Verdict::Fails:
+        return "■";
+    case Verdict::Measuring:
+        return "…";
+    case Verdict::None:
+        break;
     }
     return "–";
 }
 
 Verdict judge(double value, const AllowedRange& a, Dimension dimension) {
     // A limit that is met to the last digit that people see is met.
-    const double grain = dimension == kNumber ? 1e-9 : 1e-6 * std::max({1.0, std::fabs(a.least.value_or(0)), std::fabs(a.most.value_or(0))});
+    const double grain =
+        dimension == kNumber
+            ? 1e-9
+            : 1e-6 * std::max({1.0, std::fabs(a.least.value_or(0)), std::fabs(a.most.value_or(0))});
     if ((a.least && value < *a.least - grain) || (a.most && value > *a.most + grain)) return Verdict::Fails;
     if (dimension == kNumber) return Verdict::Holds;
     double margin = 0;
-    if (a.least && a.most) margin = 0.1 * 0.5 * (*a.most - *a.least);
-    else margin = 0.02 * std::fabs(a.least ? *a.least : a.most.value_or(0));
+    if (a.least && a.most)
+        margin = 0.1 * 0.5 * (*a.most - *a.least);
+    else
+        margin = 0.02 * std::fabs(a.least ? *a.least : a.most.value_or(0));
     const bool near = (a.least && value < *a.least + margin) || (a.most && value > *a.most - margin);
     return near && margin > 0 ? Verdict::Watch : Verdict::Holds;
 }
@@ -156,13 +198,16 @@ std::string formatMeasure(double value, Dimension dimension, const UnitSystem& u
     return formatAmount(value, unit, decimals);
 }
 
-Result<PartMeasures> Measurer::measure(const Part& part, const ModelState& state, const std::vector<Material>& materials, const MeasureOptions& options) {
+Result<PartMeasures> Measurer::measure(const Part& part, const ModelState& state,
+                                       const std::vector<Material>& materials,
+                                       const MeasureOptions& options) {
     const Material* material = findMaterial(materials, part.brief.material);
     if (!material) {
         Error e;
         e.code = "measure.material";
         e.culprits = {part.brief.material};
-        e.sentence = "The material \"" + part.brief.material + "\" is not in the materials file. Choose another in the brief, or add it to the file.";
+        e.sentence = "The material \"" + part.brief.material +
+                     "\" is not in the materials file. Choose another in the brief, or add it to the file.";
         return e;
     }
     const Values values = valuesOf(part);
@@ -171,13 +216,15 @@ Result<PartMeasures> Measurer::measure(const Part& part, const ModelState& state
     for (const auto& [name, body] : state.bodies) {
         Key key;
         key.content = body.content();
-        key.settings = part.brief.material + "|" + part.brief.pull + "|" + (line ? std::to_string(*line) : "");
+        key.settings =
+            part.brief.material + "|" + part.brief.pull + "|" + (line ? std::to_string(*line) : "");
         for (const Target& t : part.brief.targets)
             if (t.measure.rfind("fill", 0) == 0) key.settings += "|fill";
         key.walls = options.walls;
         if (const auto last = m_last.find(name); last != m_last.end()) {
             Key other = last->second.first;
-            if (other.content == key.content && other.settings == key.settings && (other.walls || !key.walls)) {
+            if (other.content == key.content && other.settings == key.settings &&
+                (other.walls || !key.walls)) {
                 result.bodies.push_back(last->second.second);
                 continue;
             }
@@ -187,13 +234,16 @@ Result<PartMeasures> Measurer::measure(const Part& part, const ModelState& state
         m.content = key.content;
         m.check = checkBody(body);
         m.box = envelope(body);
-        if (auto mass = massProperties(body, material->density)) m.mass = *mass;
-        else m.error = mass.error();
+        if (auto mass = massProperties(body, material->density))
+            m.mass = *mass;
+        else
+            m.error = mass.error();
         if (options.walls) {
             if (auto mesh = makeMesh(body, {kMeasureDeviation, 0.25})) {
                 m.mesh = std::make_shared<TriangleMesh>(std::move(*mesh));
                 measureWalls(m, body, part, line, options.stop);
-            } else m.error = mesh.error();
+            } else
+                m.error = mesh.error();
         }
         if (options.stop && options.stop()) return result; // incomplete and not remembered
         m_last[name] = {key, m};
@@ -210,8 +260,10 @@ Result<PartMeasures> Measurer::measure(const Part& part, const ModelState& state
         t.label = words ? words->label : target.measure;
         t.dimension = words ? words->dimension : kNumber;
         takeValue(t, result, options.walls);
+        t.where = referenceInWords(t.where, part);
         const auto allowed = parseAllowed(target.allowed, t.dimension, part.brief.units, lookupIn(values));
-        if (!allowed) t.note = allowed.error().sentence;
+        if (!allowed)
+            t.note = allowed.error().sentence;
         else {
             t.allowed = *allowed;
             if (t.value) t.verdict = judge(*t.value, *allowed, t.dimension);

@@ -22,8 +22,8 @@ struct BodyMeasures {
     MassProperties mass;
     BodyCheck check;
     Box box;
-    std::shared_ptr<const TriangleMesh> mesh;         ///< what was measured on
-    std::shared_ptr<const SampledSurface> surface;    ///< where the fields below have their values
+    std::shared_ptr<const TriangleMesh> mesh;      ///< what was measured on
+    std::shared_ptr<const SampledSurface> surface; ///< where the fields below have their values
     WallField ray, ball;
     LeanField lean;
     FillResult brim, line;
@@ -59,8 +59,8 @@ struct MeasureOptions {
 class Measurer {
   public:
     /// Error "measure.material" when the brief names a material that is not in the list.
-    Result<PartMeasures> measure(const Part& part, const ModelState& state, const std::vector<Material>& materials,
-                                 const MeasureOptions& options = {});
+    Result<PartMeasures> measure(const Part& part, const ModelState& state,
+                                 const std::vector<Material>& materials, const MeasureOptions& options = {});
 
   private:
     struct Key {
@@ -85,7 +85,8 @@ struct TargetRemedy {
     int othersFailing = 0;
 };
 /// Tries the numbers that are likely to help, each by building and measuring. \param builds how many at most
-std::vector<TargetRemedy> findTargetRemedies(const Part& part, std::size_t target, Engine& engine, Measurer& measurer,
-                                             const std::vector<Material>& materials, const Stop& stop, int builds = 14);
+std::vector<TargetRemedy> findTargetRemedies(const Part& part, std::size_t target, Engine& engine,
+                                             Measurer& measurer, const std::vector<Material>& materials,
+                                             const Stop& stop, int builds = 14);
 
 } // namespace gc

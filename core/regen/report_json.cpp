@@ -6,12 +6,17 @@ namespace {
 
 using Json = nlohmann::ordered_json;
 
-Json point(Vec3 p) { return Json::array({p.x, p.y, p.z}); }
+Json point(Vec3 p) {
+    return Json::array({p.x, p.y, p.z});
+}
 
 Json wallJson(const WallField& f) {
     if (!f.any) return nullptr;
-    return {{"min_mm", f.thinnest.value}, {"max_mm", f.thickest.value}, {"at", point(f.thinnest.at)},
-            {"at_max", point(f.thickest.at)}, {"error_bound_mm", f.errorBound}};
+    return {{"min_mm", f.thinnest.value},
+            {"max_mm", f.thickest.value},
+            {"at", point(f.thinnest.at)},
+            {"at_max", point(f.thickest.at)},
+            {"error_bound_mm", f.errorBound}};
 }
 
 Json fillJson(const FillResult& f) {
@@ -39,7 +44,10 @@ Json measuresJson(const Part& part, const RegenResult& regen, const PartMeasures
     }
     root["steps"] = Json::array();
     for (const StepReport& s : regen.steps)
-        root["steps"].push_back({{"number", s.number}, {"kind", s.kind}, {"ok", s.ok}, {"error", s.error ? Json(s.error->sentence) : Json(nullptr)}});
+        root["steps"].push_back({{"number", s.number},
+                                 {"kind", s.kind},
+                                 {"ok", s.ok},
+                                 {"error", s.error ? Json(s.error->sentence) : Json(nullptr)}});
     return root;
 }
 
@@ -48,12 +56,13 @@ Json targetsJson(const Part& part, const PartMeasures& measures) {
     root["targets"] = Json::array();
     for (const MeasuredTarget& t : measures.targets) {
         const UnitSystem& u = part.brief.units;
-        root["targets"].push_back({{"name", t.target.measure},
-                                   {"measured", t.value ? Json(*t.value / u.factorFor(t.dimension)) : Json(nullptr)},
-                                   {"unit", u.symbolFor(t.dimension)},
-                                   {"allowed", t.target.allowed},
-                                   {"verdict", verdictWord(t.verdict)},
-                                   {"where", t.where}});
+        root["targets"].push_back(
+            {{"name", t.target.measure},
+             {"measured", t.value ? Json(*t.value / u.factorFor(t.dimension)) : Json(nullptr)},
+             {"unit", u.symbolFor(t.dimension)},
+             {"allowed", t.target.allowed},
+             {"verdict", verdictWord(t.verdict)},
+             {"where", t.where}});
     }
     return root;
 }

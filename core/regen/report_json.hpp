@@ -3,8 +3,8 @@
 
 #include "core/regen/measure.hpp"
 
-#include <nlohmann/json_fwd.hpp>
 #include <nlohmann/json.hpp>
+#include <nlohmann/json_fwd.hpp>
 
 namespace gc {
 

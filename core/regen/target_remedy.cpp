@@ -24,7 +24,8 @@ std::vector<Knob> knobsFor(const Part& part, const std::string& measure) {
     auto wants = [&](const std::string& kind, const std::string& slot) {
         if (measure == "lean") return kind == "hole" && slot == "lean";
         if (kind == "shell" && slot == "wall") return true;
-        return (measure.find("wall") != std::string::npos || measure == "mass") && kind == "fillet" && slot == "radius";
+        return (measure.find("wall") != std::string::npos || measure == "mass") && kind == "fillet" &&
+               slot == "radius";
     };
     for (int i = 0; i < part.shownSteps(); ++i) {
         const Step& step = part.steps[static_cast<std::size_t>(i)];
@@ -47,8 +48,10 @@ struct Trial {
 
 class Solver {
   public:
-    Solver(const Part& part, std::size_t target, Engine& engine, Measurer& measurer, const std::vector<Material>& materials, const Stop& stop)
-        : m_part(part), m_target(target), m_engine(engine), m_measurer(measurer), m_materials(materials), m_stop(stop) {}
+    Solver(const Part& part, std::size_t target, Engine& engine, Measurer& measurer,
+           const std::vector<Material>& materials, const Stop& stop)
+        : m_part(part), m_target(target), m_engine(engine), m_measurer(measurer), m_materials(materials),
+          m_stop(stop) {}
 
     std::optional<Trial> build(const Knob& knob, double value) {
         if (m_stop && m_stop()) return std::nullopt;
@@ -56,14 +59,18 @@ class Solver {
         Part part = m_part;
         typeIntoSlot(part, knob.step, knob.slot, asTyped(knob, value));
         const auto regen = m_engine.regenerate(part);
-        if (std::any_of(regen.steps.begin(), regen.steps.end(), [](const StepReport& s) { return !s.ok; })) return std::nullopt;
+        if (std::any_of(regen.steps.begin(), regen.steps.end(), [](const StepReport& s) { return !s.ok; }))
+            return std::nullopt;
         auto measures = m_measurer.measure(part, regen.state, m_materials, {true, m_stop});
-        if (!measures || measures->targets.size() <= m_target || !measures->targets[m_target].value) return std::nullopt;
+        if (!measures || measures->targets.size() <= m_target || !measures->targets[m_target].value)
+            return std::nullopt;
         const double measured = *measures->targets[m_target].value;
         return Trial{value, measured, std::move(*measures)};
     }
 
-    std::string asTyped(const Knob& knob, double value) const { return formatAmount(value, m_part.brief.units.symbolFor(knob.dimension), 2); }
+    std::string asTyped(const Knob& knob, double value) const {
+        return formatAmount(value, m_part.brief.units.symbolFor(knob.dimension), 2);
+    }
     int builds() const { return m_builds; }
 
   private:
@@ -84,12 +91,15 @@ double aimFor(const MeasuredTarget& t) {
 }
 
 /// Rounds a size to what people use, a hundredth to a twentieth of the unit.
-double tidy(double value, double unit) { return std::round(value / unit / 0.05) * 0.05 * unit; }
+double tidy(double value, double unit) {
+    return std::round(value / unit / 0.05) * 0.05 * unit;
+}
 
 } // namespace
 
-std::vector<TargetRemedy> findTargetRemedies(const Part& part, std::size_t target, Engine& engine, Measurer& measurer,
-                                             const std::vector<Material>& materials, const Stop& stop, int builds) {
+std::vector<TargetRemedy> findTargetRemedies(const Part& part, std::size_t target, Engine& engine,
+                                             Measurer& measurer, const std::vector<Material>& materials,
+                                             const Stop& stop, int builds) {
     std::vector<TargetRemedy> found;
     if (target >= part.brief.targets.size()) return found;
     Solver solver(part, target, engine, measurer, materials, stop);
@@ -118,7 +128,8 @@ std::vector<TargetRemedy> findTargetRemedies(const Part& part, std::size_t targe
         r.remedy.step = knob.step;
         r.remedy.slot = knob.slot;
         r.remedy.value = solver.asTyped(knob, good->value);
-        r.remedy.sentence = "Set the " + knob.words + " of step " + std::to_string(part.placeOf(knob.step)) + " to " + r.remedy.value;
+        r.remedy.sentence = "Set the " + knob.words + " of step " + std::to_string(part.placeOf(knob.step)) +
+                            " to " + r.remedy.value;
         for (const MeasuredTarget& t : good->measures.targets) {
             if (!t.value) continue;
             r.then.emplace_back(t.label, formatMeasure(*t.value, t.dimension, part.brief.units));
@@ -126,7 +137,9 @@ std::vector<TargetRemedy> findTargetRemedies(const Part& part, std::size_t targe
         }
         found.push_back(std::move(r));
     }
-    std::stable_sort(found.begin(), found.end(), [](const TargetRemedy& a, const TargetRemedy& b) { return a.othersFailing < b.othersFailing; });
+    std::stable_sort(found.begin(), found.end(), [](const TargetRemedy& a, const TargetRemedy& b) {
+        return a.othersFailing < b.othersFailing;
+    });
     return found;
 }
 

@@ -27,18 +27,23 @@ NamePtr internName(int step, const std::string& role, std::vector<NamePtr> paren
 bool fits(const FaceRef& pattern, const FaceName& name) {
     const auto& p = name.parents;
     switch (pattern.kind) {
-    case FaceRef::Kind::Role: return p.empty() && name.step == pattern.step && name.role == pattern.role;
-    case FaceRef::Kind::Inside: return name.role == "inside of" && p.size() == 1 && fits(*pattern.a, *p[0]);
-    case FaceRef::Kind::Rim: return name.role == "rim of" && p.size() == 1 && fits(*pattern.a, *p[0]);
+    case FaceRef::Kind::Role:
+        return p.empty() && name.step == pattern.step && name.role == pattern.role;
+    case FaceRef::Kind::Inside:
+        return name.role == "inside of" && p.size() == 1 && fits(*pattern.a, *p[0]);
+    case FaceRef::Kind::Rim:
+        return name.role == "rim of" && p.size() == 1 && fits(*pattern.a, *p[0]);
     case FaceRef::Kind::Copy:
-        return p.size() == 1 && name.role == "copy " + std::to_string(pattern.copy) && fits(*pattern.a, *p[0]);
+        return p.size() == 1 && name.role == "copy " + std::to_string(pattern.copy) &&
+               fits(*pattern.a, *p[0]);
     case FaceRef::Kind::FilletBetween: {
         if (name.role != "fillet" || p.empty() || p.size() > 2) return false;
         const FaceName &first = *p.front(), &second = *p.back();
         return (fits(*pattern.a, first) && fits(*pattern.b, second)) ||
                (fits(*pattern.b, first) && fits(*pattern.a, second));
     }
-    case FaceRef::Kind::NextTo: return fits(*pattern.a, name);
+    case FaceRef::Kind::NextTo:
+        return fits(*pattern.a, name);
     }
     return false;
 }
@@ -53,8 +58,10 @@ FaceRefPtr referenceTo(const FaceName& name) {
     }
     ref->a = referenceTo(*p.front());
     if (!ref->a) return nullptr;
-    if (name.role == "inside of") ref->kind = FaceRef::Kind::Inside;
-    else if (name.role == "rim of") ref->kind = FaceRef::Kind::Rim;
+    if (name.role == "inside of")
+        ref->kind = FaceRef::Kind::Inside;
+    else if (name.role == "rim of")
+        ref->kind = FaceRef::Kind::Rim;
     else if (name.role.rfind("copy ", 0) == 0) {
         ref->kind = FaceRef::Kind::Copy;
         ref->copy = std::stoi(name.role.substr(5));
@@ -62,7 +69,8 @@ FaceRefPtr referenceTo(const FaceName& name) {
         ref->kind = FaceRef::Kind::FilletBetween;
         ref->b = referenceTo(*p.back());
         if (!ref->b) return nullptr;
-    } else return nullptr;
+    } else
+        return nullptr;
     return ref;
 }
 

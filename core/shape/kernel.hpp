@@ -66,7 +66,9 @@ TopoDS_Shape onlySolid(const TopoDS_Shape& shape);
 TopoDS_Shape withoutOffsetSurfaces(const TopoDS_Shape& shape, double tolerance,
                                    std::vector<std::pair<TopoDS_Shape, TopoDS_Shape>>& faces);
 
-inline Vec3 toVec(const gp_Pnt& p) { return {p.X(), p.Y(), p.Z()}; }
+inline Vec3 toVec(const gp_Pnt& p) {
+    return {p.X(), p.Y(), p.Z()};
+}
 
 /// Runs kernel code and turns its exceptions into an error with the given code and sentence.
 template <class Work>

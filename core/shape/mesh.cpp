@@ -88,32 +88,44 @@ class Collector {
             const auto& t = m_mesh.triangles[i];
             for (const std::uint32_t v : t)
                 if (m_mesh.normals[v] == Vec3{})
-                    sums[v] += cross(m_mesh.points[t[1]] - m_mesh.points[t[0]], m_mesh.points[t[2]] - m_mesh.points[t[0]]);
+                    sums[v] += cross(m_mesh.points[t[1]] - m_mesh.points[t[0]],
+                                     m_mesh.points[t[2]] - m_mesh.points[t[0]]);
         }
         for (const auto& [v, sum] : sums) m_mesh.normals[v] = unit(sum);
     }
 
-    void shareEdges(const TopoDS_Face& face, const Handle(Poly_Triangulation) & t, const TopLoc_Location& place, const MeshFace& out) {
+    void shareEdges(const TopoDS_Face& face, const Handle(Poly_Triangulation) & t,
+                    const TopLoc_Location& place, const MeshFace& out) {
         for (TopExp_Explorer x(face.Oriented(TopAbs_FORWARD), TopAbs_EDGE); x.More(); x.Next()) {
             const TopoDS_Edge edge = TopoDS::Edge(x.Current());
-            const Handle(Poly_PolygonOnTriangulation) polygon = BRep_Tool::PolygonOnTriangulation(edge, t, place);
+            const Handle(Poly_PolygonOnTriangulation) polygon =
+                BRep_Tool::PolygonOnTriangulation(edge, t, place);
             if (polygon.IsNull()) continue;
             const auto number = static_cast<std::size_t>(m_shape.edges.FindIndex(edge) - 1);
             TopoDS_Vertex first, last;
             TopExp::Vertices(TopoDS::Edge(edge.Oriented(TopAbs_FORWARD)), first, last);
-            const auto vertexId = [&](const TopoDS_Vertex& v) { return static_cast<std::uint32_t>(m_shape.vertices.FindIndex(v) - 1); };
+            const auto vertexId = [&](const TopoDS_Vertex& v) {
+                return static_cast<std::uint32_t>(m_shape.vertices.FindIndex(v) - 1);
+            };
             const int n = polygon->NbNodes();
             auto& ids = m_edgeIds[number];
             if (ids.empty() && !BRep_Tool::Degenerated(edge)) {
                 ids.resize(static_cast<std::size_t>(n));
-                for (int i = 0; i < n; ++i) ids[static_cast<std::size_t>(i)] = i == 0 ? vertexId(first) : i == n - 1 ? vertexId(last) : m_next++;
+                for (int i = 0; i < n; ++i)
+                    ids[static_cast<std::size_t>(i)] = i == 0       ? vertexId(first)
+                                                       : i == n - 1 ? vertexId(last)
+                                                                    : m_next++;
                 for (int i = 1; i <= n; ++i)
-                    m_mesh.edges[number].points.push_back(m_mesh.points[out.firstVertex + static_cast<std::uint32_t>(polygon->Node(i) - 1)]);
+                    m_mesh.edges[number].points.push_back(
+                        m_mesh.points[out.firstVertex + static_cast<std::uint32_t>(polygon->Node(i) - 1)]);
             }
             for (int i = 0; i < n; ++i) {
-                const std::uint32_t v = out.firstVertex + static_cast<std::uint32_t>(polygon->Node(i + 1) - 1);
-                if (BRep_Tool::Degenerated(edge)) m_mesh.shared[v] = vertexId(first);
-                else if (static_cast<std::size_t>(n) == ids.size()) m_mesh.shared[v] = ids[static_cast<std::size_t>(i)];
+                const std::uint32_t v =
+                    out.firstVertex + static_cast<std::uint32_t>(polygon->Node(i + 1) - 1);
+                if (BRep_Tool::Degenerated(edge))
+                    m_mesh.shared[v] = vertexId(first);
+                else if (static_cast<std::size_t>(n) == ids.size())
+                    m_mesh.shared[v] = ids[static_cast<std::size_t>(i)];
             }
         }
     }
@@ -123,8 +135,10 @@ class Collector {
         MeshEdge& out = m_mesh.edges[static_cast<std::size_t>(number - 1)];
         if (!m_shape.isRealEdge(edge)) out.points.clear();
         const auto around = toVector(m_shape.facesOfEdge.FindFromKey(edge));
-        out.smooth = around.size() == 2 && BRep_Tool::HasContinuity(edge, TopoDS::Face(around[0]), TopoDS::Face(around[1])) &&
-                     BRep_Tool::Continuity(edge, TopoDS::Face(around[0]), TopoDS::Face(around[1])) > GeomAbs_C0;
+        out.smooth =
+            around.size() == 2 &&
+            BRep_Tool::HasContinuity(edge, TopoDS::Face(around[0]), TopoDS::Face(around[1])) &&
+            BRep_Tool::Continuity(edge, TopoDS::Face(around[0]), TopoDS::Face(around[1])) > GeomAbs_C0;
     }
 
     const NamedShape& m_shape;
@@ -137,26 +151,29 @@ class Collector {
 
 Result<TriangleMesh> makeMesh(const Body& body, const MeshOptions& options) {
     const NamedShape& s = body.shape();
-    return guarded("mesh.face", "The body cannot be drawn: its geometry cannot be cut into triangles.", [&]() -> Result<TriangleMesh> {
-        // Kept on the shape: faces that an edit leaves alone keep their triangles.
-        BRepMesh_IncrementalMesh mesher(s.shape, options.deviation, false, options.angle, true);
-        Collector collector(s, options.deviation);
-        for (int i = 1; i <= s.faces.Extent(); ++i)
-            if (!collector.add(TopoDS::Face(s.faces(i)))) {
-                Error e;
-                e.code = "mesh.face";
-                const auto refs = referencesForFace(body, i - 1);
-                e.culprits = {refs.empty() ? "face " + std::to_string(i) : refs.front()};
-                e.sentence = "The face " + e.culprits.front() + " cannot be drawn.";
-                return e;
-            }
-        return collector.finish();
-    });
+    return guarded("mesh.face", "The body cannot be drawn: its geometry cannot be cut into triangles.",
+                   [&]() -> Result<TriangleMesh> {
+                       // Kept on the shape: faces that an edit leaves alone keep their triangles.
+                       BRepMesh_IncrementalMesh mesher(s.shape, options.deviation, false, options.angle,
+                                                       true);
+                       Collector collector(s, options.deviation);
+                       for (int i = 1; i <= s.faces.Extent(); ++i)
+                           if (!collector.add(TopoDS::Face(s.faces(i)))) {
+                               Error e;
+                               e.code = "mesh.face";
+                               const auto refs = referencesForFace(body, i - 1);
+                               e.culprits = {refs.empty() ? "face " + std::to_string(i) : refs.front()};
+                               e.sentence = "The face " + e.culprits.front() + " cannot be drawn.";
+                               return e;
+                           }
+                       return collector.finish();
+                   });
 }
 
 double meshVolume(const TriangleMesh& mesh) {
     double sum = 0;
-    for (const auto& t : mesh.triangles) sum += dot(mesh.points[t[0]], cross(mesh.points[t[1]], mesh.points[t[2]]));
+    for (const auto& t : mesh.triangles)
+        sum += dot(mesh.points[t[0]], cross(mesh.points[t[1]], mesh.points[t[2]]));
     return sum / 6;
 }
 
@@ -164,7 +181,8 @@ int openMeshEdges(const TriangleMesh& mesh) {
     std::unordered_map<std::uint64_t, int> balance;
     for (const auto& t : mesh.triangles)
         for (int k = 0; k < 3; ++k) {
-            const std::uint64_t a = mesh.shared[t[static_cast<std::size_t>(k)]], b = mesh.shared[t[static_cast<std::size_t>((k + 1) % 3)]];
+            const std::uint64_t a = mesh.shared[t[static_cast<std::size_t>(k)]],
+                                b = mesh.shared[t[static_cast<std::size_t>((k + 1) % 3)]];
             if (a != b) balance[a < b ? a << 32 | b : b << 32 | a] += a < b ? 1 : -1;
         }
     int open = 0;

@@ -10,7 +10,7 @@ namespace gc {
 
 /// The triangles of one face and its name.
 struct MeshFace {
-    std::string name;                 ///< the best reference to the face
+    std::string name; ///< the best reference to the face
     std::uint32_t firstVertex = 0, vertexCount = 0;
     std::uint32_t firstTriangle = 0, triangleCount = 0;
 };
@@ -22,11 +22,11 @@ struct MeshEdge {
 };
 
 struct TriangleMesh {
-    std::vector<Vec3> points;  ///< per face: faces do not share vertices
-    std::vector<Vec3> normals; ///< exact, outward, from the surface
-    std::vector<std::uint32_t> shared; ///< equal numbers are the same point in space
+    std::vector<Vec3> points;                            ///< per face: faces do not share vertices
+    std::vector<Vec3> normals;                           ///< exact, outward, from the surface
+    std::vector<std::uint32_t> shared;                   ///< equal numbers are the same point in space
     std::vector<std::array<std::uint32_t, 3>> triangles; ///< counter-clockwise from outside
-    std::vector<MeshFace> faces; ///< in the order of the kernel's map
+    std::vector<MeshFace> faces;                         ///< in the order of the kernel's map
     std::vector<MeshEdge> edges; ///< in the order of the kernel's map; empty polylines for seams
     double deviation = 0;        ///< asked bound on the distance to the surface, mm
 };

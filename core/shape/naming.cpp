@@ -28,7 +28,9 @@ bool NamedShape::isRealEdge(const TopoDS_Edge& edge) const {
            !(around->Extent() == 2 && around->First().IsSame(around->Last()));
 }
 
-std::vector<TopoDS_Shape> toVector(const TopTools_ListOfShape& list) { return {list.begin(), list.end()}; }
+std::vector<TopoDS_Shape> toVector(const TopTools_ListOfShape& list) {
+    return {list.begin(), list.end()};
+}
 
 TopoDS_Shape onlySolid(const TopoDS_Shape& shape) {
     TopoDS_Shape found;
@@ -76,7 +78,8 @@ Result<Body> NameBuilder::finish(std::uint64_t content) {
         if (!named(face)) {
             Error e;
             e.code = "names.missing";
-            e.sentence = "A face of the result has no name. This is a mistake in Good Curve; please report it.";
+            e.sentence =
+                "A face of the result has no name. This is a mistake in Good Curve; please report it.";
             return e;
         }
         NameList& list = m_shape->names.ChangeFind(face);

@@ -28,7 +28,8 @@ constexpr int kDegree = 5;
 
 /// Interpolates the profile of the offset at u = 0 on refined knots of the basis profile. At the basis's own
 /// knots the offset of a C2 curve is C1 only, so they are kept with multiplicity degree - 1.
-Handle(Geom_BSplineCurve) interpolate(const Geom_OffsetSurface& surface, const std::vector<double>& breaks, int parts) {
+Handle(Geom_BSplineCurve)
+    interpolate(const Geom_OffsetSurface& surface, const std::vector<double>& breaks, int parts) {
     std::vector<double> knots;
     std::vector<int> multiplicities;
     for (std::size_t i = 0; i + 1 < breaks.size(); ++i)
@@ -82,7 +83,8 @@ std::vector<double> profileBreaks(const Handle(Geom_Curve) & profile, double fro
     if (const auto trimmed = Handle(Geom_TrimmedCurve)::DownCast(basis)) basis = trimmed->BasisCurve();
     if (const auto spline = Handle(Geom_BSplineCurve)::DownCast(basis))
         for (int i = 1; i <= spline->NbKnots(); ++i)
-            if (spline->Knot(i) > from + 1e-9 && spline->Knot(i) < to - 1e-9) breaks.push_back(spline->Knot(i));
+            if (spline->Knot(i) > from + 1e-9 && spline->Knot(i) < to - 1e-9)
+                breaks.push_back(spline->Knot(i));
     breaks.push_back(to);
     return breaks;
 }
@@ -90,11 +92,13 @@ std::vector<double> profileBreaks(const Handle(Geom_Curve) & profile, double fro
 /// The revolved offset profile in place of the offset of a revolved surface; null where that is not the case.
 Handle(Geom_Surface) revolvedOffset(const Handle(Geom_Surface) & surface, double tolerance) {
     Handle(Geom_Surface) plain = surface;
-    if (const auto trimmed = Handle(Geom_RectangularTrimmedSurface)::DownCast(plain)) plain = trimmed->BasisSurface();
+    if (const auto trimmed = Handle(Geom_RectangularTrimmedSurface)::DownCast(plain))
+        plain = trimmed->BasisSurface();
     const auto offset = Handle(Geom_OffsetSurface)::DownCast(plain);
     if (offset.IsNull()) return nullptr;
     Handle(Geom_Surface) basis = offset->BasisSurface();
-    if (const auto trimmed = Handle(Geom_RectangularTrimmedSurface)::DownCast(basis)) basis = trimmed->BasisSurface();
+    if (const auto trimmed = Handle(Geom_RectangularTrimmedSurface)::DownCast(basis))
+        basis = trimmed->BasisSurface();
     const auto revolved = Handle(Geom_SurfaceOfRevolution)::DownCast(basis);
     if (revolved.IsNull()) return nullptr;
     double u0 = 0, u1 = 0, v0 = 0, v1 = 0;
@@ -113,9 +117,9 @@ class SwapOffsets : public BRepTools_Modification {
   public:
     explicit SwapOffsets(double tolerance) : m_tolerance(tolerance) {}
 
-    Standard_Boolean NewSurface(const TopoDS_Face& face, Handle(Geom_Surface) & surface, TopLoc_Location& place,
-                                Standard_Real& tolerance, Standard_Boolean& reverseWires,
-                                Standard_Boolean& reverseFace) override {
+    Standard_Boolean NewSurface(const TopoDS_Face& face, Handle(Geom_Surface) & surface,
+                                TopLoc_Location& place, Standard_Real& tolerance,
+                                Standard_Boolean& reverseWires, Standard_Boolean& reverseFace) override {
         reverseWires = reverseFace = false;
         tolerance = BRep_Tool::Tolerance(face);
         surface = revolvedOffset(BRep_Tool::Surface(face, place), m_tolerance);
@@ -123,12 +127,14 @@ class SwapOffsets : public BRepTools_Modification {
         m_swapped.Add(face);
         return true;
     }
-    Standard_Boolean NewCurve(const TopoDS_Edge&, Handle(Geom_Curve) &, TopLoc_Location&, Standard_Real&) override {
+    Standard_Boolean NewCurve(const TopoDS_Edge&, Handle(Geom_Curve) &, TopLoc_Location&,
+                              Standard_Real&) override {
         return false;
     }
     Standard_Boolean NewPoint(const TopoDS_Vertex&, gp_Pnt&, Standard_Real&) override { return false; }
     Standard_Boolean NewCurve2d(const TopoDS_Edge& edge, const TopoDS_Face& face, const TopoDS_Edge&,
-                                const TopoDS_Face&, Handle(Geom2d_Curve) & curve, Standard_Real& tolerance) override {
+                                const TopoDS_Face&, Handle(Geom2d_Curve) & curve,
+                                Standard_Real& tolerance) override {
         if (!m_swapped.Contains(face)) return false;
         double a = 0, b = 0;
         const Handle(Geom2d_Curve) old = BRep_Tool::CurveOnSurface(edge, face, a, b);
@@ -137,11 +143,12 @@ class SwapOffsets : public BRepTools_Modification {
         tolerance = BRep_Tool::Tolerance(edge);
         return true;
     }
-    Standard_Boolean NewParameter(const TopoDS_Vertex&, const TopoDS_Edge&, Standard_Real&, Standard_Real&) override {
+    Standard_Boolean NewParameter(const TopoDS_Vertex&, const TopoDS_Edge&, Standard_Real&,
+                                  Standard_Real&) override {
         return false;
     }
-    GeomAbs_Shape Continuity(const TopoDS_Edge& edge, const TopoDS_Face& a, const TopoDS_Face& b, const TopoDS_Edge&,
-                             const TopoDS_Face&, const TopoDS_Face&) override {
+    GeomAbs_Shape Continuity(const TopoDS_Edge& edge, const TopoDS_Face& a, const TopoDS_Face& b,
+                             const TopoDS_Edge&, const TopoDS_Face&, const TopoDS_Face&) override {
         return BRep_Tool::Continuity(edge, a, b);
     }
     DEFINE_STANDARD_RTTI_INLINE(SwapOffsets, BRepTools_Modification)

@@ -48,8 +48,10 @@ int countPieces(const std::vector<TopoDS_Shape>& items, TopAbs_ShapeEnum joint) 
     NCollection_DataMap<TopoDS_Shape, int, TopTools_ShapeMapHasher> seen;
     for (std::size_t i = 0; i < items.size(); ++i)
         for (TopExp_Explorer x(items[i], joint); x.More(); x.Next()) {
-            if (const int* other = seen.Seek(x.Current())) groups.join(i, static_cast<std::size_t>(*other));
-            else seen.Bind(x.Current(), static_cast<int>(i));
+            if (const int* other = seen.Seek(x.Current()))
+                groups.join(i, static_cast<std::size_t>(*other));
+            else
+                seen.Bind(x.Current(), static_cast<int>(i));
         }
     return groups.count();
 }
@@ -109,8 +111,8 @@ Corner cornerOf(const NamedShape& s, const TopoDS_Edge& edge) {
     // points away from it.
     for (TopExp_Explorer x(f.Oriented(TopAbs_FORWARD), TopAbs_EDGE); x.More(); x.Next())
         if (x.Current().IsSame(edge)) {
-            const bool against = (x.Current().Orientation() == TopAbs_REVERSED) !=
-                                 (f.Orientation() == TopAbs_REVERSED);
+            const bool against =
+                (x.Current().Orientation() == TopAbs_REVERSED) != (f.Orientation() == TopAbs_REVERSED);
             if (against) tangent.Reverse();
             break;
         }
@@ -227,17 +229,25 @@ Result<Resolution> resolveEdges(const Body& body, const EdgeRef& ref) {
     case EdgeRef::Kind::Meets:
         items = edgesWhere(s, [&](const TopoDS_Edge& e) { return meets(s, e, ref); });
         break;
-    case EdgeRef::Kind::RimOf: items = edgesAroundRef(s, *ref.a, true); break;
-    case EdgeRef::Kind::AllEdgesOf: items = edgesAroundRef(s, *ref.a, false); break;
-    default: items = edgesOfSteps(s, ref); break;
+    case EdgeRef::Kind::RimOf:
+        items = edgesAroundRef(s, *ref.a, true);
+        break;
+    case EdgeRef::Kind::AllEdgesOf:
+        items = edgesAroundRef(s, *ref.a, false);
+        break;
+    default:
+        items = edgesOfSteps(s, ref);
+        break;
     }
     if (items.empty()) {
         std::string missing = missingFace(s, ref.a);
         if (missing.empty()) missing = missingFace(s, ref.b);
         const bool pair = ref.kind == EdgeRef::Kind::Meets;
         std::string cause;
-        if (!missing.empty()) cause = "no face is \"" + missing + "\" here";
-        else if (pair) cause = "the two faces no longer meet";
+        if (!missing.empty())
+            cause = "no face is \"" + missing + "\" here";
+        else if (pair)
+            cause = "the two faces no longer meet";
         return lost(pair ? "edge " + toText(ref) : toText(ref), cause);
     }
     return resolved(std::move(items), s.edges, TopAbs_VERTEX);
@@ -245,8 +255,8 @@ Result<Resolution> resolveEdges(const Body& body, const EdgeRef& ref) {
 
 bool restsOnStep(const Body& body, int step) {
     std::function<bool(const FaceName&)> rests = [&](const FaceName& n) {
-        return n.step == step || std::any_of(n.parents.begin(), n.parents.end(),
-                                             [&](NamePtr p) { return rests(*p); });
+        return n.step == step ||
+               std::any_of(n.parents.begin(), n.parents.end(), [&](NamePtr p) { return rests(*p); });
     };
     const NamedShape& s = body.shape();
     for (int i = 1; i <= s.faces.Extent(); ++i)

@@ -70,8 +70,7 @@ class InteriorPoint {
 
     bool converged() const {
         const double scale = 1 + largest(m_problem.gradient);
-        const double primal =
-            std::max({largest(m_equality), largest(m_missHigh), largest(m_missLow)});
+        const double primal = std::max({largest(m_equality), largest(m_missHigh), largest(m_missLow)});
         return primal < 1e-10 && largest(m_dual) < 1e-8 * scale && m_gap < 1e-11 * scale;
     }
 

@@ -22,7 +22,9 @@ constexpr int kMostPoles = 40;
 constexpr double kOverTolerance = 1e-3; // mm
 constexpr double kTrustStart = 0.02;    // of the curve's length
 
-std::size_t at(int i) { return static_cast<std::size_t>(i); }
+std::size_t at(int i) {
+    return static_cast<std::size_t>(i);
+}
 
 /// One fit with a fixed number of poles. Inside, lengths are scaled by the chord length of the stations.
 class Fitter {
@@ -137,7 +139,8 @@ class Fitter {
     Bounds bounds(bool holdAlong) const {
         Bounds b;
         for (int i = 0; i < m_stations; ++i) {
-            // An end keeps its height exactly and gives way in its radius only: a part is as tall as measured.
+            // An end keeps its height exactly and gives way in its radius only: a part is as tall as
+            // measured.
             const bool end = i == 0 || i == m_stations - 1;
             const Vec2 n = end ? Vec2{-1, 0} : m_normal[at(i)], along{n.y, -n.x};
             const double tolerance = m_request.stations[at(i)].tolerance / m_scale;
@@ -348,8 +351,8 @@ class Fitter {
     const FairCurveRequest& m_request;
     int m_stations, m_n;
     BSpline2 m_curve;
-    std::vector<double> m_t;      // parameter of each station's foot
-    std::vector<Vec2> m_normal;   // left normal there
+    std::vector<double> m_t;    // parameter of each station's foot
+    std::vector<Vec2> m_normal; // left normal there
     double m_scale = 1;
     int m_accepted = 0;
 };

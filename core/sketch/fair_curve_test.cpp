@@ -59,8 +59,9 @@ TEST_CASE("Zero tolerance passes exactly through every station") {
     for (double t = 0.2; t < 0.8; t += 0.05) CHECK(curvature(f->curve, t) == Approx(1 / 40.0).epsilon(0.12));
 }
 
-TEST_CASE("The ends keep their heights exactly even where the tolerance lets the curve move")  {
-    FairCurveRequest request{{{{39, 0}, 0.3, 0}, {{42.4, 30}, 0.3, 0}, {{46, 60}, 0.3, 0}, {{56, 110}, 0.3, 0}}, {}, {}};
+TEST_CASE("The ends keep their heights exactly even where the tolerance lets the curve move") {
+    FairCurveRequest request{
+        {{{39, 0}, 0.3, 0}, {{42.4, 30}, 0.3, 0}, {{46, 60}, 0.3, 0}, {{56, 110}, 0.3, 0}}, {}, {}};
     const auto f = fitFairCurve(request);
     REQUIRE(f.ok());
     CHECK(f->curve.at(0).y == Approx(0).margin(1e-9));
@@ -127,8 +128,10 @@ TEST_CASE("Overhanging and random profiles keep their tolerances") {
         double x = 40, y = 0;
         for (int i = 0; i < n; ++i) {
             const double noise = i % 3 ? 0.1 : 0;
-            request.stations.push_back({{x + noise * gauss(random), y + noise * gauss(random)}, i % 3 ? 0.3 : 0, 0});
-            const double step = 4 + 10 * u(random), a = 1.57 + (overhang ? 1.7 : 0.6) * std::sin(phase + i * 5.0 / n);
+            request.stations.push_back(
+                {{x + noise * gauss(random), y + noise * gauss(random)}, i % 3 ? 0.3 : 0, 0});
+            const double step = 4 + 10 * u(random),
+                         a = 1.57 + (overhang ? 1.7 : 0.6) * std::sin(phase + i * 5.0 / n);
             x += step * std::cos(a);
             y += step * std::sin(a);
         }

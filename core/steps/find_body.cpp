@@ -16,7 +16,8 @@ Result<Done> addItems(const Ref& ref, const std::vector<int>& steps, const Model
     for (const auto& [name, body] : state.bodies) {
         const auto r = resolve(body, ref);
         if (!r) {
-            const bool home = std::any_of(steps.begin(), steps.end(), [&b = body](int s) { return restsOnStep(b, s); });
+            const bool home =
+                std::any_of(steps.begin(), steps.end(), [&b = body](int s) { return restsOnStep(b, s); });
             if (home || state.bodies.size() == 1) e = r.error();
             continue;
         }
@@ -54,7 +55,8 @@ Result<FoundItems> findEdges(const References& references, const ModelState& sta
     for (const std::string& text : references) {
         const auto ref = parseEdgeRef(text);
         if (!ref) return ref.error();
-        if (const auto done = addItems(*ref, stepsIn(*ref), state, resolveEdges, found); !done) return done.error();
+        if (const auto done = addItems(*ref, stepsIn(*ref), state, resolveEdges, found); !done)
+            return done.error();
     }
     return closed(std::move(found), "an edge");
 }
@@ -64,7 +66,8 @@ Result<FoundItems> findFaces(const References& references, const ModelState& sta
     for (const std::string& text : references) {
         const auto ref = parseFaceRef(text);
         if (!ref) return ref.error();
-        if (const auto done = addItems(**ref, stepsIn(**ref), state, resolveFaces, found); !done) return done.error();
+        if (const auto done = addItems(**ref, stepsIn(**ref), state, resolveFaces, found); !done)
+            return done.error();
     }
     return closed(std::move(found), "a face");
 }

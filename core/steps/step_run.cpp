@@ -14,12 +14,13 @@ struct KindRun {
 };
 
 constexpr KindRun kRuns[] = {
-    {"outline", runOutline, ""}, {"revolve", runRevolve, ""},    {"import", runImport, ""},
+    {"outline", runOutline, ""}, {"revolve", runRevolve, ""},     {"import", runImport, ""},
     {"shell", runShell, "wall"}, {"fillet", runFillet, "radius"}, {"hole", runHole, ""},
 };
 
 const KindRun* findRun(const std::string& kind) {
-    const auto it = std::find_if(std::begin(kRuns), std::end(kRuns), [&](const KindRun& r) { return kind == r.kind; });
+    const auto it =
+        std::find_if(std::begin(kRuns), std::end(kRuns), [&](const KindRun& r) { return kind == r.kind; });
     return it == std::end(kRuns) ? nullptr : it;
 }
 

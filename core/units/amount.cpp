@@ -13,32 +13,19 @@ constexpr double kDegree = std::numbers::pi / 180;
 
 // Lengths, angles and masses first in each group: the one the program writes itself.
 constexpr std::array kUnits{
-    Unit{"mm", 1, kLength},
-    Unit{"cm", 10, kLength},
-    Unit{"m", 1000, kLength},
-    Unit{"µm", 1e-3, kLength},
-    Unit{"um", 1e-3, kLength},
-    Unit{"in", 25.4, kLength}, // exact by definition (international inch, 1959)
-    Unit{"inch", 25.4, kLength},
-    Unit{"\"", 25.4, kLength},
-    Unit{"ft", 304.8, kLength},
-    Unit{"thou", 0.0254, kLength},
-    Unit{"°", kDegree, kAngle},
-    Unit{"deg", kDegree, kAngle},
-    Unit{"rad", 1, kAngle},
-    Unit{"g", 1, kMass},
-    Unit{"kg", 1000, kMass},
-    Unit{"oz", 28.349523125, kMass}, // international avoirdupois ounce, exact
-    Unit{"mm²", 1, kArea},
-    Unit{"mm2", 1, kArea},
-    Unit{"cm²", 100, kArea},
-    Unit{"cm2", 100, kArea},
-    Unit{"mm³", 1, kVolume},
-    Unit{"mm3", 1, kVolume},
-    Unit{"cm³", 1000, kVolume},
-    Unit{"cm3", 1000, kVolume},
-    Unit{"ml", 1000, kVolume},
-    Unit{"l", 1e6, kVolume},
+    Unit{"mm", 1, kLength},      Unit{"cm", 10, kLength},
+    Unit{"m", 1000, kLength},    Unit{"µm", 1e-3, kLength},
+    Unit{"um", 1e-3, kLength},   Unit{"in", 25.4, kLength}, // exact by definition (international inch, 1959)
+    Unit{"inch", 25.4, kLength}, Unit{"\"", 25.4, kLength},
+    Unit{"ft", 304.8, kLength},  Unit{"thou", 0.0254, kLength},
+    Unit{"°", kDegree, kAngle},  Unit{"deg", kDegree, kAngle},
+    Unit{"rad", 1, kAngle},      Unit{"g", 1, kMass},
+    Unit{"kg", 1000, kMass},     Unit{"oz", 28.349523125, kMass}, // international avoirdupois ounce, exact
+    Unit{"mm²", 1, kArea},       Unit{"mm2", 1, kArea},
+    Unit{"cm²", 100, kArea},     Unit{"cm2", 100, kArea},
+    Unit{"mm³", 1, kVolume},     Unit{"mm3", 1, kVolume},
+    Unit{"cm³", 1000, kVolume},  Unit{"cm3", 1000, kVolume},
+    Unit{"ml", 1000, kVolume},   Unit{"l", 1e6, kVolume},
 };
 
 } // namespace

@@ -32,14 +32,16 @@ struct Alias {
 // What people paste: other minus signs, times and division signs.
 constexpr std::array kAliases{Alias{"−", "-"}, Alias{"–", "-"}, Alias{"×", "*"}, Alias{"·", "*"},
                               Alias{"÷", "/"}};
-constexpr std::array<std::string_view, 12> kFunctions{"sqrt", "abs", "min",  "max",  "round", "floor",
-                                                      "ceil", "sin", "cos",  "tan",  "asin",  "acos"};
+constexpr std::array<std::string_view, 12> kFunctions{"sqrt", "abs", "min", "max", "round", "floor",
+                                                      "ceil", "sin", "cos", "tan", "asin",  "acos"};
 
 bool isFunction(std::string_view w) {
     return w == "atan" || std::find(kFunctions.begin(), kFunctions.end(), w) != kFunctions.end();
 }
 
-bool isWordByte(unsigned char c) { return std::isalpha(c) || c >= 0x80; }
+bool isWordByte(unsigned char c) {
+    return std::isalpha(c) || c >= 0x80;
+}
 
 /// Where multi-byte signs that are not letters begin, they end a word.
 bool startsSign(std::string_view s) {
@@ -92,8 +94,9 @@ Result<std::vector<Token>> tokenize(std::string_view text) {
                 } else if ((d == '.' || (d == ',' && nextDigit)) && !point) {
                     digits += '.';
                     point = true;
-                } else if ((d == 'e' || d == 'E') && (nextDigit || (i + 2 < text.size() && text[i + 1] == '-' &&
-                                              std::isdigit(static_cast<unsigned char>(text[i + 2]))))) {
+                } else if ((d == 'e' || d == 'E') &&
+                           (nextDigit || (i + 2 < text.size() && text[i + 1] == '-' &&
+                                          std::isdigit(static_cast<unsigned char>(text[i + 2]))))) {
                     digits += d;
                     if (!nextDigit) digits += text[++i];
                 } else {
@@ -341,8 +344,7 @@ class Parser {
     Result<Partial> apply(const Token& name, std::vector<Partial> args) const {
         const std::string& f = name.text;
         const bool many = f == "min" || f == "max";
-        if (!many && args.size() != 1)
-            return syntaxError(f + " takes one value.", name.position);
+        if (!many && args.size() != 1) return syntaxError(f + " takes one value.", name.position);
         Partial r = args[0];
         double& v = r.amount.value;
         if (many) {
@@ -366,7 +368,8 @@ class Parser {
             return r;
         }
         if (f == "sin" || f == "cos" || f == "tan") {
-            if (r.bare) v *= m_units.factorFor(kAngle);
+            if (r.bare)
+                v *= m_units.factorFor(kAngle);
             else if (r.amount.dimension != kAngle)
                 return syntaxError(f + " needs an angle.", name.position);
             v = f == "sin" ? std::sin(v) : f == "cos" ? std::cos(v) : std::tan(v);
@@ -483,8 +486,9 @@ Result<std::map<std::string, Amount>> evaluateValues(const std::vector<NamedValu
             return e;
         };
         if (!isGoodName(v.name))
-            return fault("values.name", "\"" + v.name +
-                                            "\" cannot be a name. Use letters, digits and underscores, and no unit.");
+            return fault("values.name",
+                         "\"" + v.name +
+                             "\" cannot be a name. Use letters, digits and underscores, and no unit.");
         if (!byName.emplace(v.name, &v).second)
             return fault("values.twice", "Two values are called \"" + v.name + "\". Rename one of them.");
     }

@@ -87,20 +87,13 @@ TEST_CASE("Mistakes are answered with their position and what to do") {
         const char* says;
     };
     const Row rows[] = {
-        {"", 0, "Type a number"},
-        {"2 +", 3, "stops too early"},
-        {"2 3", 2, "side by side"},
-        {"wall + 3°", 5, "cannot be added"},
-        {"(2 mm", 5, "closing bracket"},
-        {"thick * 2", 0, "no value called \"thick\""},
-        {"3 / 0", 2, "Division by zero"},
-        {"mm", 0, "number is missing"},
-        {"45°", 0, "needs a length"},
-        {"2 § 3", 2, "not expected"},
-        {"wall mm", 5, "not expected"},
-        {"(wall) mm", 7, "has a unit already"},
-        {"1e999", 0, "too large"},
-        {"sqrt(-1)", 0, "square root"},
+        {"", 0, "Type a number"},         {"2 +", 3, "stops too early"},
+        {"2 3", 2, "side by side"},       {"wall + 3°", 5, "cannot be added"},
+        {"(2 mm", 5, "closing bracket"},  {"thick * 2", 0, "no value called \"thick\""},
+        {"3 / 0", 2, "Division by zero"}, {"mm", 0, "number is missing"},
+        {"45°", 0, "needs a length"},     {"2 § 3", 2, "not expected"},
+        {"wall mm", 5, "not expected"},   {"(wall) mm", 7, "has a unit already"},
+        {"1e999", 0, "too large"},        {"sqrt(-1)", 0, "square root"},
     };
     for (const Row& row : rows) {
         INFO(row.text);
@@ -112,8 +105,11 @@ TEST_CASE("Mistakes are answered with their position and what to do") {
 }
 
 TEST_CASE("Values depend on each other in any order, and a circle is named") {
-    auto ok = evaluateValues({{"height", "wall * 40", ""}, {"wall", "2.5 mm", ""}, {"lean", "2°", ""},
-                              {"n", "count_of", ""}, {"count_of", "6 mm / 1 mm", ""}},
+    auto ok = evaluateValues({{"height", "wall * 40", ""},
+                              {"wall", "2.5 mm", ""},
+                              {"lean", "2°", ""},
+                              {"n", "count_of", ""},
+                              {"count_of", "6 mm / 1 mm", ""}},
                              kMetric);
     REQUIRE(ok.ok());
     CHECK(ok->at("height").value == Approx(100));
@@ -164,8 +160,10 @@ TEST_CASE("No text makes the reader fail in any other way than with an error") {
         const int n = static_cast<int>(random() % 24);
         for (int i = 0; i < n; ++i) text += alphabet[random() % alphabet.size()];
         const auto r = evaluate(text, kLength, kMetric, someNames());
-        if (r) CHECK(std::isfinite(r->value));
-        else CHECK_FALSE(r.error().sentence.empty());
+        if (r)
+            CHECK(std::isfinite(r->value));
+        else
+            CHECK_FALSE(r.error().sentence.empty());
     }
     CHECK_FALSE(evaluate(std::string(5000, '('), kLength, kMetric).ok());
 }

@@ -1,5 +1,6 @@
 #include "core/steps/hole/flat_wall.hpp"
 
+#include <BRepAdaptor_Curve.hxx>
 #include <BRepAdaptor_Surface.hxx>
 #include <BRepBuilderAPI_MakeEdge.hxx>
 #include <BRepBuilderAPI_MakeVertex.hxx>
@@ -9,7 +10,6 @@
 #include <BRepPrimAPI_MakeCylinder.hxx>
 #include <BRep_Builder.hxx>
 #include <BRep_Tool.hxx>
-#include <BRepAdaptor_Curve.hxx>
 #include <TopExp.hxx>
 #include <TopExp_Explorer.hxx>
 #include <TopoDS.hxx>
@@ -37,7 +37,9 @@ gp_Dir outward(const TopoDS_Face& face) {
     return face.Orientation() == TopAbs_REVERSED ? n.Reversed() : n;
 }
 
-bool isFlat(const TopoDS_Face& face) { return BRepAdaptor_Surface(face, false).GetType() == GeomAbs_Plane; }
+bool isFlat(const TopoDS_Face& face) {
+    return BRepAdaptor_Surface(face, false).GetType() == GeomAbs_Plane;
+}
 
 /// Is the disc around p wholly inside the flat face?
 bool discInside(const TopoDS_Face& face, const gp_Pnt& p, double radius) {
@@ -51,17 +53,20 @@ bool discInside(const TopoDS_Face& face, const gp_Pnt& p, double radius) {
 }
 
 /// The flat face that faces away from the first one and lies behind it nearest at every centre.
-int faceBehind(const NamedShape& s, int first, const std::vector<gp_Pnt>& centres, const gp_Dir& into, double& depth) {
+int faceBehind(const NamedShape& s, int first, const std::vector<gp_Pnt>& centres, const gp_Dir& into,
+               double& depth) {
     int found = -1;
     for (int i = 0; i < s.faces.Extent(); ++i) {
         if (i == first) continue;
         const TopoDS_Face face = TopoDS::Face(s.faces(i + 1));
         if (!isFlat(face) || !outward(face).IsEqual(into, 1e-9)) continue;
-        const double d = gp_Vec(centres.front(), BRepAdaptor_Surface(face).Plane().Location()).Dot(gp_Vec(into));
+        const double d =
+            gp_Vec(centres.front(), BRepAdaptor_Surface(face).Plane().Location()).Dot(gp_Vec(into));
         if (d < kClearance || (found >= 0 && d > depth)) continue;
         bool here = true;
         for (const gp_Pnt& c : centres)
-            here = here && BRepClass_FaceClassifier(face, c.Translated(gp_Vec(into) * d), 1e-7).State() == TopAbs_IN;
+            here = here &&
+                   BRepClass_FaceClassifier(face, c.Translated(gp_Vec(into) * d), 1e-7).State() == TopAbs_IN;
         if (!here) continue;
         found = i;
         depth = d;
@@ -70,7 +75,8 @@ int faceBehind(const NamedShape& s, int first, const std::vector<gp_Pnt>& centre
 }
 
 /// Does anything but the two faces come nearer to the bore's axis than its radius?
-bool somethingInTheWay(const NamedShape& s, int first, int second, const gp_Pnt& from, const gp_Dir& into, double depth, double radius) {
+bool somethingInTheWay(const NamedShape& s, int first, int second, const gp_Pnt& from, const gp_Dir& into,
+                       double depth, double radius) {
     const TopoDS_Shape axis = BRepBuilderAPI_MakeEdge(from, from.Translated(gp_Vec(into) * depth));
     for (int i = 0; i < s.faces.Extent(); ++i) {
         if (i == first || i == second) continue;
@@ -128,9 +134,11 @@ class PiercedFace {
 
 } // namespace
 
-std::optional<BoredWall> boreFlatWall(const NamedShape& before, int face, const std::vector<gp_Pnt>& centres, double radius, double lean) {
+std::optional<BoredWall> boreFlatWall(const NamedShape& before, int face, const std::vector<gp_Pnt>& centres,
+                                      double radius, double lean) {
     const TopoDS_Face front = TopoDS::Face(before.faces(face + 1));
-    if (before.shape.ShapeType() != TopAbs_SOLID || !isFlat(front) || !before.shape.Location().IsIdentity()) return std::nullopt;
+    if (before.shape.ShapeType() != TopAbs_SOLID || !isFlat(front) || !before.shape.Location().IsIdentity())
+        return std::nullopt;
     const gp_Dir into = outward(front).Reversed();
     double depth = 0;
     const int behind = faceBehind(before, face, centres, into, depth);
@@ -140,7 +148,8 @@ std::optional<BoredWall> boreFlatWall(const NamedShape& before, int face, const 
     for (std::size_t i = 0; i < centres.size(); ++i) {
         for (std::size_t j = 0; j < i; ++j)
             if (centres[i].Distance(centres[j]) < 2 * wide + kClearance) return std::nullopt;
-        if (!discInside(front, centres[i], radius) || !discInside(back, centres[i].Translated(gp_Vec(into) * depth), wide) ||
+        if (!discInside(front, centres[i], radius) ||
+            !discInside(back, centres[i].Translated(gp_Vec(into) * depth), wide) ||
             somethingInTheWay(before, face, behind, centres[i], into, depth, wide))
             return std::nullopt;
     }
@@ -164,7 +173,9 @@ std::optional<BoredWall> boreFlatWall(const NamedShape& before, int face, const 
         bool holdsFront = false;
         for (TopExp_Explorer x(shells.Current(), TopAbs_FACE); x.More(); x.Next()) {
             const bool isFront = x.Current().IsSame(front), isBack = x.Current().IsSame(back);
-            const TopoDS_Shape now = isFront ? newFront.face() : isBack ? newBack.face() : TopoDS::Face(x.Current());
+            const TopoDS_Shape now = isFront  ? newFront.face()
+                                     : isBack ? newBack.face()
+                                              : TopoDS::Face(x.Current());
             builder.Add(shell, now.Oriented(x.Current().Orientation()));
             bored.faces.emplace_back(now, x.Current());
             holdsFront = holdsFront || isFront;

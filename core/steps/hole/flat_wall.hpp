@@ -12,9 +12,9 @@
 namespace gc {
 
 struct BoredWall {
-    TopoDS_Shape shape;                                         ///< a solid
-    std::vector<std::pair<TopoDS_Shape, TopoDS_Shape>> faces;   ///< every kept face now, and before
-    std::vector<TopoDS_Shape> bores;                            ///< one face for each centre
+    TopoDS_Shape shape;                                       ///< a solid
+    std::vector<std::pair<TopoDS_Shape, TopoDS_Shape>> faces; ///< every kept face now, and before
+    std::vector<TopoDS_Shape> bores;                          ///< one face for each centre
 };
 
 /// Bores from the flat face straight to the parallel flat face behind it. Nothing when that is not what is

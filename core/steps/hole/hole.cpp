@@ -60,7 +60,8 @@ Result<Layout> layoutOn(const TopoDS_Face& face) {
 }
 
 /// How deep the wall is from p, and how much room is behind it before more material comes.
-std::optional<std::pair<double, double>> wallBehind(IntCurvesFace_ShapeIntersector& hits, const gp_Pnt& p, const gp_Dir& into) {
+std::optional<std::pair<double, double>> wallBehind(IntCurvesFace_ShapeIntersector& hits, const gp_Pnt& p,
+                                                    const gp_Dir& into) {
     hits.Perform(gp_Lin(p, into), -1e-4, 1e5);
     std::vector<double> at;
     for (int i = 1; i <= hits.NbPnt(); ++i) at.push_back(hits.WParameter(i));
@@ -70,13 +71,16 @@ std::optional<std::pair<double, double>> wallBehind(IntCurvesFace_ShapeIntersect
     return std::pair{at[1], at.size() > 2 ? at[2] - at[1] : 1e5};
 }
 
-TopoDS_Shape drill(const gp_Pnt& p, const gp_Dir& into, double radius, double depth, double beyond, double lean) {
+TopoDS_Shape drill(const gp_Pnt& p, const gp_Dir& into, double radius, double depth, double beyond,
+                   double lean) {
     const double before = radius; // starts outside, so that no skin is left on the face
     const gp_Ax2 axis(gp_Pnt(p.XYZ() - into.XYZ() * before), into);
     const double whole = before + depth + beyond;
     if (lean < 1e-9) return BRepPrimAPI_MakeCylinder(axis, radius, whole).Shape();
     const double slope = std::tan(lean); // the diameter holds at the face; the bore widens away from it
-    return BRepPrimAPI_MakeCone(axis, std::max(1e-3, radius - before * slope), radius + (depth + beyond) * slope, whole).Shape();
+    return BRepPrimAPI_MakeCone(axis, std::max(1e-3, radius - before * slope),
+                                radius + (depth + beyond) * slope, whole)
+        .Shape();
 }
 
 TopoDS_Shape sideOf(const TopoDS_Shape& tool) {
@@ -88,7 +92,8 @@ TopoDS_Shape sideOf(const TopoDS_Shape& tool) {
 Error misses(int number, const std::string& why) {
     Error e;
     e.code = "hole.misses";
-    e.sentence = "Hole " + std::to_string(number) + " " + why + " Change the circle, the count or the diameter.";
+    e.sentence =
+        "Hole " + std::to_string(number) + " " + why + " Change the circle, the count or the diameter.";
     return e;
 }
 
@@ -107,15 +112,18 @@ Result<StepChange> runHole(const StepArguments& args, const ModelState& state) {
         if (count > 1 && gap <= 0) {
             Error e;
             e.code = "hole.overlap";
-            const int most = around > radius ? static_cast<int>(std::numbers::pi / std::asin(radius / around)) : 1;
-            e.sentence = std::to_string(count) + " holes of ⌀ " + formatAmount(2 * radius, "mm") + " overlap on ⌀ " +
-                         formatAmount(2 * around, "mm") + "; at most " + std::to_string(most) + " fit.";
+            const int most =
+                around > radius ? static_cast<int>(std::numbers::pi / std::asin(radius / around)) : 1;
+            e.sentence = std::to_string(count) + " holes of ⌀ " + formatAmount(2 * radius, "mm") +
+                         " overlap on ⌀ " + formatAmount(2 * around, "mm") + "; at most " +
+                         std::to_string(most) + " fit.";
             return e;
         }
         std::vector<gp_Pnt> centres;
         for (int k = 0; k < count; ++k) {
             const double a = 2 * std::numbers::pi * k / count;
-            centres.push_back(layout->centre.Translated(layout->x * (around * std::cos(a)) + layout->y * (around * std::sin(a))));
+            centres.push_back(layout->centre.Translated(layout->x * (around * std::cos(a)) +
+                                                        layout->y * (around * std::sin(a))));
         }
         StepChange change;
         change.bodyName = found->bodyName;
@@ -142,7 +150,8 @@ Result<StepChange> runHole(const StepArguments& args, const ModelState& state) {
             const gp_Pnt& p = centres[static_cast<std::size_t>(k)];
             const auto wall = wallBehind(hits, p, layout->into);
             if (!wall) return misses(k + 1, "misses the face.");
-            const TopoDS_Shape tool = drill(p, layout->into, radius, wall->first, std::min(2 * radius, wall->second / 2), args.number("lean"));
+            const TopoDS_Shape tool = drill(p, layout->into, radius, wall->first,
+                                            std::min(2 * radius, wall->second / 2), args.number("lean"));
             tools.Append(tool);
             sides.push_back(sideOf(tool));
         }

@@ -5,14 +5,16 @@ namespace gc {
 Result<StepChange> runOutline(const StepArguments& args, const ModelState&) {
     FairCurveRequest request;
     for (const StationValues& s : args.stations)
-        request.stations.push_back({{s.diameter / 2, s.height}, s.tolerance, s.inside ? args.number("wall") : 0});
+        request.stations.push_back(
+            {{s.diameter / 2, s.height}, s.tolerance, s.inside ? args.number("wall") : 0});
     auto curve = fitFairCurve(request);
     if (!curve) return curve.error();
     for (int i = 0; i <= 200; ++i)
         if (curve->curve.at(i / 200.0).x <= 1e-6) {
             Error e;
             e.code = "outline.axis";
-            e.sentence = "The curve crosses the axis near height " + formatAmount(curve->curve.at(i / 200.0).y, "mm", 1) +
+            e.sentence = "The curve crosses the axis near height " +
+                         formatAmount(curve->curve.at(i / 200.0).y, "mm", 1) +
                          ". Add a station there or make the diameters larger.";
             return e;
         }

@@ -21,13 +21,16 @@ namespace gc {
 
 namespace {
 
-gp_Pnt inSpace(Vec2 p) { return {p.x, 0, p.y}; }
+gp_Pnt inSpace(Vec2 p) {
+    return {p.x, 0, p.y};
+}
 
 Handle(Geom_BSplineCurve) toKernel(const BSpline2& c) {
     std::vector<double> knots;
     std::vector<int> multiplicities;
     for (const double k : c.knots)
-        if (!knots.empty() && k - knots.back() < 1e-12) ++multiplicities.back();
+        if (!knots.empty() && k - knots.back() < 1e-12)
+            ++multiplicities.back();
         else {
             knots.push_back(k);
             multiplicities.push_back(1);
@@ -67,7 +70,8 @@ std::vector<ProfileEdge> profileEdges(const Outline& outline, TopoDS_Face& face)
         edges.push_back({wire.Edge(), e.role});
     }
     // The plane is given, so that it does not depend on the curve. Its normal is -y: x then z is clockwise.
-    face = BRepBuilderAPI_MakeFace(gp_Pln(gp_Ax3(gp::Origin(), -gp::DY(), gp::DX())), wire.Wire(), true).Face();
+    face =
+        BRepBuilderAPI_MakeFace(gp_Pln(gp_Ax3(gp::Origin(), -gp::DY(), gp::DX())), wire.Wire(), true).Face();
     return edges;
 }
 
@@ -78,7 +82,8 @@ void nameUnreported(NameBuilder& names, const TopoDS_Edge& edge, NamePtr name) {
     const TopoDS_Vertex middle =
         BRepBuilderAPI_MakeVertex(curve.Value(0.5 * (curve.FirstParameter() + curve.LastParameter())));
     for (int i = 1; i <= names.faces().Extent(); ++i)
-        if (!names.named(names.faces()(i)) && BRepExtrema_DistShapeShape(middle, names.faces()(i)).Value() < 1e-6)
+        if (!names.named(names.faces()(i)) &&
+            BRepExtrema_DistShapeShape(middle, names.faces()(i)).Value() < 1e-6)
             return names.add(names.faces()(i), name);
 }
 
@@ -94,40 +99,42 @@ Result<StepChange> runRevolve(const StepArguments& args, const ModelState& state
     }
     if (state.bodies.count(args.text("body"))) {
         e.code = "revolve.name";
-        e.sentence = "There is a body called \"" + args.text("body") + "\" already. Give this one another name.";
+        e.sentence =
+            "There is a body called \"" + args.text("body") + "\" already. Give this one another name.";
         return e;
     }
-    return guarded("revolve.failed", "The outline cannot be revolved. Check its stations.", [&]() -> Result<StepChange> {
-        TopoDS_Face profile;
-        const auto edges = profileEdges(*it->second, profile);
-        const double angle = args.number("angle");
-        const bool full = angle > 2 * std::numbers::pi - 1e-9;
-        const gp_Ax1 axis(gp::Origin(), gp::DZ());
-        BRepPrimAPI_MakeRevol revolve = full ? BRepPrimAPI_MakeRevol(profile, axis)
-                                             : BRepPrimAPI_MakeRevol(profile, axis, angle);
-        NameBuilder names(onlySolid(revolve.Shape()));
-        if (!full) {
-            names.add(revolve.FirstShape(), internName(args.id, "start"));
-            names.add(revolve.LastShape(), internName(args.id, "end"));
-        }
-        for (const ProfileEdge& edge : edges) {
-            if (edge.role.empty()) continue;
-            const NamePtr name = internName(args.id, edge.role);
-            bool found = false;
-            for (const TopoDS_Shape& face : toVector(revolve.Generated(edge.edge)))
-                if (names.has(face)) {
-                    names.add(face, name);
-                    found = true;
-                }
-            if (!found) nameUnreported(names, edge.edge, name);
-        }
-        auto body = names.finish(args.content);
-        if (!body) return body.error();
-        StepChange change;
-        change.bodyName = args.text("body");
-        change.body = *body;
-        return change;
-    });
+    return guarded("revolve.failed", "The outline cannot be revolved. Check its stations.",
+                   [&]() -> Result<StepChange> {
+                       TopoDS_Face profile;
+                       const auto edges = profileEdges(*it->second, profile);
+                       const double angle = args.number("angle");
+                       const bool full = angle > 2 * std::numbers::pi - 1e-9;
+                       const gp_Ax1 axis(gp::Origin(), gp::DZ());
+                       BRepPrimAPI_MakeRevol revolve = full ? BRepPrimAPI_MakeRevol(profile, axis)
+                                                            : BRepPrimAPI_MakeRevol(profile, axis, angle);
+                       NameBuilder names(onlySolid(revolve.Shape()));
+                       if (!full) {
+                           names.add(revolve.FirstShape(), internName(args.id, "start"));
+                           names.add(revolve.LastShape(), internName(args.id, "end"));
+                       }
+                       for (const ProfileEdge& edge : edges) {
+                           if (edge.role.empty()) continue;
+                           const NamePtr name = internName(args.id, edge.role);
+                           bool found = false;
+                           for (const TopoDS_Shape& face : toVector(revolve.Generated(edge.edge)))
+                               if (names.has(face)) {
+                                   names.add(face, name);
+                                   found = true;
+                               }
+                           if (!found) nameUnreported(names, edge.edge, name);
+                       }
+                       auto body = names.finish(args.content);
+                       if (!body) return body.error();
+                       StepChange change;
+                       change.bodyName = args.text("body");
+                       change.body = *body;
+                       return change;
+                   });
 }
 
 } // namespace gc

@@ -44,8 +44,9 @@ std::optional<Error> foldsOver(const Plan& plan, const Body& body) {
         double u0 = 0, u1 = 0, v0 = 0, v1 = 0;
         BRepTools::UVBounds(face, u0, u1, v0, v1);
         const double side = face.Orientation() == TopAbs_REVERSED ? -1 : 1;
-        const bool turned = kind.GetType() == GeomAbs_SurfaceOfRevolution || kind.GetType() == GeomAbs_Torus ||
-                            kind.GetType() == GeomAbs_Cylinder || kind.GetType() == GeomAbs_Cone;
+        const bool turned = kind.GetType() == GeomAbs_SurfaceOfRevolution ||
+                            kind.GetType() == GeomAbs_Torus || kind.GetType() == GeomAbs_Cylinder ||
+                            kind.GetType() == GeomAbs_Cone;
         const int nu = turned ? 1 : 24, nv = 40; // all meridians of a turned face are alike
         GeomLProp_SLProps props(BRep_Tool::Surface(face), 2, 1e-9);
         for (int a = 0; a < nu; ++a)
@@ -88,8 +89,8 @@ std::optional<Error> tooThinSomewhere(const Plan& plan, const std::vector<TopoDS
             if (distance.IsDone() && distance.Value() < 0.98 * wall) {
                 Error e;
                 e.code = "shell.thin";
-                e.sentence = "The wall came out at " + formatAmount(distance.Value(), "mm", 2) + " instead of " +
-                             formatAmount(wall, "mm", 2) + " somewhere, so it is not used.";
+                e.sentence = "The wall came out at " + formatAmount(distance.Value(), "mm", 2) +
+                             " instead of " + formatAmount(wall, "mm", 2) + " somewhere, so it is not used.";
                 return e;
             }
         }
@@ -116,7 +117,8 @@ void nameOpened(const Plan& plan, int step, BRepOffsetAPI_MakeThickSolid& solid,
                 hollow.names.emplace_back(f, opened ? internName(step, "rim of", {n}) : n);
             if (changed.empty() && !opened) hollow.names.emplace_back(face, n);
             if (!opened)
-                for (const TopoDS_Shape& f : made) hollow.names.emplace_back(f, internName(step, "inside of", {n}));
+                for (const TopoDS_Shape& f : made)
+                    hollow.names.emplace_back(f, internName(step, "inside of", {n}));
         }
         if (!opened) hollow.insides.insert(hollow.insides.end(), made.begin(), made.end());
     }
@@ -126,7 +128,8 @@ void nameOpened(const Plan& plan, int step, BRepOffsetAPI_MakeThickSolid& solid,
             if (!before.namesOf(f).empty()) parents.insert(before.namesOf(f).front());
         for (const TopoDS_Shape& f : toVector(solid.Generated(before.facesOfEdge.FindKey(i))))
             if (f.ShapeType() == TopAbs_FACE)
-                hollow.names.emplace_back(f, internName(step, "inside fillet", {parents.begin(), parents.end()}));
+                hollow.names.emplace_back(
+                    f, internName(step, "inside fillet", {parents.begin(), parents.end()}));
     }
 }
 
@@ -154,7 +157,8 @@ Result<Hollow> closedShell(const Plan& plan, int step) {
     offset.PerformByJoin(plan.before->shape, plan.offset, 1e-4, BRepOffset_Skin, false, false, GeomAbs_Arc);
     Error e;
     e.code = "shell.failed";
-    e.sentence = "A closed wall of " + formatAmount(std::fabs(plan.offset), "mm", 2) + " cannot be made here.";
+    e.sentence =
+        "A closed wall of " + formatAmount(std::fabs(plan.offset), "mm", 2) + " cannot be made here.";
     if (!offset.IsDone()) return e;
     TopoDS_Shape other = offset.Shape();
     if (other.ShapeType() != TopAbs_SOLID) {
@@ -165,7 +169,8 @@ Result<Hollow> closedShell(const Plan& plan, int step) {
     TopoDS_Solid solid = TopoDS::Solid(other);
     BRepLib::OrientClosedSolid(solid);
     const bool inward = plan.offset < 0;
-    BRepAlgoAPI_Cut cut(inward ? plan.before->shape : solid, inward ? TopoDS_Shape(solid) : plan.before->shape);
+    BRepAlgoAPI_Cut cut(inward ? plan.before->shape : solid,
+                        inward ? TopoDS_Shape(solid) : plan.before->shape);
     if (cut.HasErrors()) return e;
     Hollow hollow;
     hollow.shape = onlySolid(cut.Shape());
@@ -209,24 +214,26 @@ Result<StepChange> runShell(const StepArguments& args, const ModelState& state) 
         for (const int i : found->items) plan.opened.Add(plan.before->faces(i + 1));
         change.notes = found->notes;
     }
-    return guarded("shell.failed", "A wall of " + formatAmount(args.number("wall"), "mm", 2) + " cannot be made here.",
-                   [&]() -> Result<StepChange> {
-        if (auto fault = foldsOver(plan, it->second)) return *fault;
-        auto hollow = plan.opened.IsEmpty() ? closedShell(plan, args.id) : openShell(plan, args.id);
-        if (!hollow) return hollow.error();
-        std::vector<std::pair<TopoDS_Shape, TopoDS_Shape>> swapped;
-        const TopoDS_Shape clean = withoutOffsetSurfaces(onlySolid(hollow->shape), kFitTolerance, swapped);
-        NCollection_DataMap<TopoDS_Shape, TopoDS_Shape, TopTools_ShapeMapHasher> now;
-        for (const auto& [old, fresh] : swapped) now.Bind(old, fresh);
-        NameBuilder names(clean);
-        for (const auto& [face, name] : hollow->names)
-            if (const TopoDS_Shape* f = now.Seek(face)) names.add(*f, name);
-        if (auto fault = tooThinSomewhere(plan, hollow->insides)) return *fault;
-        auto body = names.finish(args.content);
-        if (!body) return body.error();
-        change.body = *body;
-        return change;
-    });
+    return guarded(
+        "shell.failed", "A wall of " + formatAmount(args.number("wall"), "mm", 2) + " cannot be made here.",
+        [&]() -> Result<StepChange> {
+            if (auto fault = foldsOver(plan, it->second)) return *fault;
+            auto hollow = plan.opened.IsEmpty() ? closedShell(plan, args.id) : openShell(plan, args.id);
+            if (!hollow) return hollow.error();
+            std::vector<std::pair<TopoDS_Shape, TopoDS_Shape>> swapped;
+            const TopoDS_Shape clean =
+                withoutOffsetSurfaces(onlySolid(hollow->shape), kFitTolerance, swapped);
+            NCollection_DataMap<TopoDS_Shape, TopoDS_Shape, TopTools_ShapeMapHasher> now;
+            for (const auto& [old, fresh] : swapped) now.Bind(old, fresh);
+            NameBuilder names(clean);
+            for (const auto& [face, name] : hollow->names)
+                if (const TopoDS_Shape* f = now.Seek(face)) names.add(*f, name);
+            if (auto fault = tooThinSomewhere(plan, hollow->insides)) return *fault;
+            auto body = names.finish(args.content);
+            if (!body) return body.error();
+            change.body = *body;
+            return change;
+        });
 }
 
 } // namespace gc

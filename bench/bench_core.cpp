@@ -1,0 +1,132 @@
+/// Timings as ratios against a raw reference in the same run. Not a test: machines are noisy.
+/// Build and run: cmake --build --preset release --target bench_core && build/release/bin/bench_core
+
+#include "core/document/part_file.hpp"
+#include "core/regen/measure.hpp"
+#include "core/shape/kernel.hpp"
+
+#include <BRepFilletAPI_MakeFillet.hxx>
+#include <BRepMesh_IncrementalMesh.hxx>
+#include <BRepOffsetAPI_MakeThickSolid.hxx>
+#include <TopoDS.hxx>
+
+#include <embree3/rtcore.h>
+#include <tbb/parallel_for.h>
+
+#include <chrono>
+#include <cstdio>
+
+namespace {
+
+using namespace gc;
+
+double msOf(const std::function<void()>& work) {
+    const auto start = std::chrono::steady_clock::now();
+    work();
+    return std::chrono::duration<double, std::milli>(std::chrono::steady_clock::now() - start).count();
+}
+
+/// Least of several runs: what the work takes when nothing disturbs it.
+double leastMs(int runs, const std::function<void()>& work) {
+    double best = 1e300;
+    for (int i = 0; i < runs; ++i) best = std::min(best, msOf(work));
+    return best;
+}
+
+/// The same rays by the library alone: no filters, no fields.
+double rawRays(const TriangleMesh& mesh, const SampledSurface& surface) {
+    RTCDevice device = rtcNewDevice(nullptr);
+    RTCScene scene = rtcNewScene(device);
+    RTCGeometry g = rtcNewGeometry(device, RTC_GEOMETRY_TYPE_TRIANGLE);
+    auto* p = static_cast<float*>(
+        rtcSetNewGeometryBuffer(g, RTC_BUFFER_TYPE_VERTEX, 0, RTC_FORMAT_FLOAT3, 12, mesh.points.size()));
+    for (const Vec3& v : mesh.points)
+        for (const double c : {v.x, v.y, v.z}) *p++ = static_cast<float>(c);
+    auto* t = static_cast<std::uint32_t*>(
+        rtcSetNewGeometryBuffer(g, RTC_BUFFER_TYPE_INDEX, 0, RTC_FORMAT_UINT3, 12, mesh.triangles.size()));
+    for (const auto& tri : mesh.triangles)
+        for (const auto i : tri) *t++ = i;
+    rtcCommitGeometry(g);
+    rtcAttachGeometry(scene, g);
+    rtcReleaseGeometry(g);
+    rtcCommitScene(scene);
+    const double ms = leastMs(7, [&] {
+        tbb::parallel_for(
+            tbb::blocked_range<std::size_t>(0, surface.samples.size(), 256), [&](const auto& range) {
+                for (std::size_t i = range.begin(); i < range.end(); ++i) {
+                    RTCRayHit ray{};
+                    const Vec3 o = surface.samples[i], d = -surface.mesh.normals[i];
+                    ray.ray.org_x = float(o.x), ray.ray.org_y = float(o.y), ray.ray.org_z = float(o.z);
+                    ray.ray.dir_x = float(d.x), ray.ray.dir_y = float(d.y), ray.ray.dir_z = float(d.z);
+                    ray.ray.tnear = 0.04f;
+                    ray.ray.tfar = 1e9f;
+                    ray.ray.mask = ~0u;
+                    ray.hit.geomID = RTC_INVALID_GEOMETRY_ID;
+                    RTCIntersectContext context;
+                    rtcInitIntersectContext(&context);
+                    rtcIntersect1(scene, &context, &ray);
+                }
+            });
+    });
+    rtcReleaseScene(scene);
+    rtcReleaseDevice(device);
+    return ms;
+}
+
+} // namespace
+
+int main() {
+    const auto part = loadPart("demo/herb-pot.goodcurve");
+    if (!part) return 2;
+    Engine engine;
+    const auto regen = engine.regenerate(*part);
+    const Body& pot = regen.state.bodies.at("pot");
+    for (const StepReport& s : regen.steps) {
+        const double again = leastMs(3, [&] {
+            Engine fresh;
+            const auto args = Engine::argumentsOf(*part->findStep(s.id), *part, valuesOf(*part),
+                                                  regen.before[std::size_t(s.number - 1)]);
+            (void)runStep(*args, regen.before[std::size_t(s.number - 1)]).ok();
+        });
+        std::printf("step %d %-8s %7.1f ms", s.number, s.kind.c_str(), again);
+        const auto before = regen.before[std::size_t(s.number - 1)].bodies.find("pot");
+        if (s.kind == "fillet") {
+            const NamedShape& shape = before->second.shape();
+            const auto ref = parseEdgeRef(part->findStep(s.id)->references("edges")[0]);
+            const auto edges = resolveEdges(before->second, *ref);
+            const double r = *evaluateSlot(*part->findStep(s.id), "radius", *part, valuesOf(*part));
+            const double raw = leastMs(3, [&] {
+                BRepFilletAPI_MakeFillet f(shape.shape);
+                for (const int e : edges->items) f.Add(r, TopoDS::Edge(shape.edges(e + 1)));
+                f.Build();
+            });
+            std::printf("  raw kernel %7.1f ms, ratio %.2f", raw, again / raw);
+        }
+        if (s.kind == "shell") {
+            const NamedShape& shape = before->second.shape();
+            TopTools_ListOfShape open;
+            open.Append(
+                shape.faces(resolveFaces(before->second, **parseFaceRef("top of step 2"))->items[0] + 1));
+            const double raw = leastMs(3, [&] {
+                BRepOffsetAPI_MakeThickSolid m;
+                m.MakeThickSolidByJoin(shape.shape, open, -2.4, 1e-4, BRepOffset_Skin, false, false,
+                                       GeomAbs_Intersection);
+            });
+            std::printf("  raw kernel %7.1f ms, ratio %.2f", raw, again / raw);
+        }
+        std::printf("\n");
+    }
+    const auto mesh = makeMesh(pot, {0.02, 0.25});
+    const auto surface = sampleSurface(*mesh, 2.2);
+    const RayScene scene(*mesh);
+    const double raw = rawRays(*mesh, surface);
+    WallField field;
+    // The field alone: extremes are refined on ten exact places, whatever the number of rays.
+    const double ours = leastMs(5, [&] { field = wallByRay(pot, surface, scene); });
+    const double ball = leastMs(3, [&] { field = wallByBall(pot, surface, scene); });
+    std::printf("%zu triangles, %zu samples\n", mesh->triangles.size(), surface.samples.size());
+    std::printf("raw rays %.1f ms; ray school %.1f ms with exact extremes (%.0f %% of raw speed); ball "
+                "school %.1f ms (%.1f x ray school)\n",
+                raw, ours, 100 * raw / ours, ball, ball / ours);
+    return 0;
+}

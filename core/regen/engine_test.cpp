@@ -1,0 +1,322 @@
+#include "core/base/file.hpp"
+#include "core/document/part_file.hpp"
+#include "core/exchange/export.hpp"
+#include "core/inspect/mass.hpp"
+#include "core/regen/engine.hpp"
+#include "core/regen/measure.hpp"
+
+#include <catch2/catch.hpp>
+
+#include <cmath>
+#include <random>
+#include <unistd.h>
+
+using namespace gc;
+
+namespace {
+
+Part herbPot() {
+    return *loadPart("demo/herb-pot.goodcurve");
+}
+
+double volumeOf(const RegenResult& r, const std::string& body = "pot") {
+    const auto m = massProperties(r.state.bodies.at(body), Density(1e-3));
+    REQUIRE(m.ok());
+    return m->volume;
+}
+
+bool allFine(const RegenResult& r) {
+    return std::all_of(r.steps.begin(), r.steps.end(), [](const StepReport& s) { return s.ok; });
+}
+
+std::string faults(const RegenResult& r) {
+    std::string s;
+    for (const StepReport& step : r.steps)
+        if (step.error)
+            s += std::to_string(step.number) + " " + step.kind + ": " + step.error->sentence + "\n";
+    return s;
+}
+
+/// A straight cup: two stations, revolved, shelled.
+Part straightCup(double wall) {
+    Part p;
+    p.steps.push_back(newStep(p, "outline"));
+    p.steps.back().slots["stations"] = Stations{{"0", "80", false, ""}, {"100", "100", false, ""}};
+    p.steps.back().slots["tolerance"] = std::string("0");
+    p.steps.push_back(newStep(p, "revolve"));
+    p.steps.push_back(newStep(p, "shell"));
+    p.steps.back().slots["open"] = References{"top of step 2"};
+    p.steps.back().slots["wall"] = std::to_string(wall);
+    return p;
+}
+
+double frustum(double a, double b, double h) {
+    return M_PI * h / 3 * (a * a + a * b + b * b);
+}
+
+} // namespace
+
+TEST_CASE("A straight cup has the volume of its closed form after every step") {
+    const double t = 2.5;
+    Engine engine;
+    const auto r = engine.regenerate(straightCup(t));
+    INFO(faults(r));
+    REQUIRE(allFine(r));
+    const double outside = frustum(40, 50, 100);
+    CHECK(volumeOf(RegenResult{{}, r.before[2], {}, false}, "body") == Approx(outside).epsilon(1e-9));
+    // The inside is a cone too: moved in by t along its normal, cut at the floor's thickness.
+    const double slope = 0.1, shift = t * std::sqrt(1 + slope * slope);
+    const auto inner = [&](double z) { return 40 + slope * z - shift; };
+    CHECK(volumeOf(r, "body") == Approx(outside - frustum(inner(t), inner(100), 100 - t)).epsilon(1e-8));
+}
+
+TEST_CASE("Outward the given size is the inside") {
+    Part p = straightCup(2);
+    p.steps[2].slots["side"] = std::string("outward");
+    Engine engine;
+    const auto r = engine.regenerate(p);
+    INFO(faults(r));
+    REQUIRE(allFine(r));
+    CHECK(volumeOf(r, "body") > 2 * M_PI * 45 * 100 * 1.9);
+    CHECK(envelope(r.state.bodies.at("body")).low.z == Approx(-2).margin(1e-6));
+}
+
+TEST_CASE("A shell that leaves nothing open is a closed hollow") {
+    Part p = straightCup(2);
+    p.steps[2].slots["open"] = References{};
+    Engine engine;
+    const auto r = engine.regenerate(p);
+    INFO(faults(r));
+    REQUIRE(allFine(r));
+    CHECK(checkBody(r.state.bodies.at("body")).shells == 2);
+    CHECK(volumeOf(r, "body") < 0.3 * frustum(40, 50, 100));
+}
+
+TEST_CASE("Holes take away their own volume and a lean widens them away from the face") {
+    Part p = straightCup(3);
+    p.steps.push_back(newStep(p, "hole"));
+    Step& hole = p.steps.back();
+    hole.slots["face"] = References{"floor of step 2"};
+    hole.slots["count"] = std::string("5");
+    hole.slots["diameter"] = std::string("8 mm");
+    hole.slots["circle"] = std::string("44 mm");
+    Engine engine;
+    for (const double lean : {0.0, 3.0}) {
+        hole.slots["lean"] = std::to_string(lean);
+        const auto r = engine.regenerate(p);
+        INFO(faults(r));
+        REQUIRE(allFine(r));
+        const double wide = 4 + 3 * std::tan(lean * M_PI / 180);
+        const double before = volumeOf(RegenResult{{}, r.before[3], {}, false}, "body");
+        CHECK(before - volumeOf(r, "body") == Approx(5 * frustum(4, wide, 3)).epsilon(1e-7));
+        CHECK(resolveFaces(r.state.bodies.at("body"), **parseFaceRef("bore of step 4"))->pieces == 5);
+        CHECK(resolveFaces(r.state.bodies.at("body"), **parseFaceRef("copy 3 of bore of step 4"))
+                  ->items.size() == 1);
+    }
+    hole.slots["count"] = std::string("40");
+    const auto crowded = engine.regenerate(p);
+    CHECK(crowded.steps[3].error->code == "hole.overlap");
+    CHECK_THAT(crowded.steps[3].error->sentence, Catch::Matchers::Contains("at most"));
+}
+
+TEST_CASE("An edit of the last step redoes that step only") {
+    Engine engine;
+    Part p = herbPot();
+    REQUIRE(allFine(engine.regenerate(p)));
+    p.steps.back().slots["diameter"] = std::string("8 mm");
+    const auto r = engine.regenerate(p);
+    std::vector<bool> cached;
+    for (const StepReport& s : r.steps) cached.push_back(s.cached);
+    CHECK(cached == std::vector<bool>{true, true, true, true, true, false});
+    // And back again costs nothing.
+    const auto back = engine.regenerate(herbPot());
+    CHECK(std::all_of(back.steps.begin(), back.steps.end(), [](const StepReport& s) { return s.cached; }));
+}
+
+TEST_CASE("Every number of the herb pot up and down a tenth: all references still mean the same") {
+    const Part original = herbPot();
+    const Values values = valuesOf(original);
+    Engine engine;
+    struct Knob {
+        int step;
+        std::string slot;
+        int row;
+    };
+    std::vector<Knob> knobs;
+    for (const Step& s : original.steps)
+        for (const SlotWords& slot : findStepWords(s.kind)->slots)
+            if (slot.type == SlotType::Quantity || slot.type == SlotType::Count)
+                knobs.push_back({s.id, slot.key, -1});
+    for (int row = 0; row < 5; ++row) {
+        knobs.push_back({1, "height", row});
+        knobs.push_back({1, "diameter", row});
+    }
+    for (const Knob& k : knobs)
+        for (const double factor : {0.9, 1.1}) {
+            Part p = original;
+            Step* s = p.findStep(k.step);
+            if (k.row >= 0) {
+                Stations rows = s->stations("stations");
+                std::string& text =
+                    k.slot == "height" ? rows[std::size_t(k.row)].height : rows[std::size_t(k.row)].diameter;
+                text = formatNumber(evaluate(text, kLength, p.brief.units)->value * factor, 6) + " mm";
+                s->slots["stations"] = rows;
+            } else {
+                const bool count = findStepWords(s->kind)->slot(k.slot)->type == SlotType::Count;
+                double v = *evaluateSlot(*s, k.slot, original, values);
+                const bool angle = findStepWords(s->kind)->slot(k.slot)->dimension == kAngle;
+                v = count ? v + (factor > 1 ? 1 : -1) : v * factor * (angle ? 180 / M_PI : 1);
+                if (k.slot == "angle") v = std::min(v, 360.0);
+                s->slots[k.slot] = formatNumber(v, 6);
+            }
+            INFO("step " << k.step << " " << k.slot << " row " << k.row << " x" << factor);
+            const auto r = engine.regenerate(p);
+            for (const StepReport& report : r.steps)
+                if (report.error) {
+                    INFO(report.error->sentence);
+                    CHECK(report.error->code != "reference.lost");
+                }
+            if (!r.state.bodies.count("pot")) continue;
+            const Body& pot = r.state.bodies.at("pot");
+            const Box box = envelope(pot);
+            // Independent of the names: the wall's inside is where it is, the floor is lowest, the rim
+            // highest.
+            const auto floor = resolveFaces(pot, **parseFaceRef("floor of step 2"));
+            const auto rim = resolveFaces(pot, **parseFaceRef("rim of top of step 2"));
+            if (p.steps[1].text("angle") != "324") { // a wedge has no closed rim
+                REQUIRE(floor.ok());
+                REQUIRE(rim.ok());
+                CHECK(floor->pieces == 1);
+                CHECK(rim->pieces == 1);
+            }
+            CHECK(box.size().z > 90);
+        }
+}
+
+TEST_CASE("Steps switched off and reordered: what makes sense resolves, what does not says so") {
+    const Part original = herbPot();
+    Engine engine;
+    for (std::size_t off = 2; off < original.steps.size(); ++off) {
+        Part p = original;
+        p.steps[off].off = true;
+        const auto r = engine.regenerate(p);
+        INFO("off: " << off + 1 << "\n" << faults(r));
+        CHECK(allFine(r));
+    }
+    for (std::size_t i = 2; i < original.steps.size(); ++i)
+        for (std::size_t j = i + 1; j < original.steps.size(); ++j) {
+            Part p = original;
+            std::swap(p.steps[i], p.steps[j]);
+            const auto r = engine.regenerate(p);
+            INFO("swapped " << i + 1 << " and " << j + 1 << "\n" << faults(r));
+            for (const StepReport& s : r.steps)
+                if (!s.ok) CHECK_FALSE(s.error->sentence.empty());
+            CHECK(r.state.bodies.count("pot") == 1);
+        }
+}
+
+TEST_CASE("A fillet that is too large fails alone, says why, and a size that works is found") {
+    Part p = herbPot();
+    p.findStep(5)->slots["radius"] = std::string("1.6 mm"); // twice that is more than the wall
+    Engine engine;
+    const auto r = engine.regenerate(p);
+    REQUIRE_FALSE(r.steps[4].ok);
+    CHECK(r.steps[4].error->code == "fillet.too-large");
+    CHECK(r.steps[5].ok); // everything after goes on
+    const auto args = Engine::argumentsOf(p.steps[4], p, valuesOf(p), r.before[4]);
+    REQUIRE(args.ok());
+    const auto remedy = findLargestThatWorks(*args, r.before[4], p.brief.units);
+    REQUIRE(remedy);
+    p.findStep(5)->slots["radius"] = remedy->value;
+    const auto mended = engine.regenerate(p);
+    CHECK(allFine(mended));
+    const double found = evaluate(remedy->value, kLength, p.brief.units)->value;
+    CHECK(found > 1.0);
+    CHECK(found < 1.4);
+}
+
+TEST_CASE("A shell thicker than a hollow radius is refused before the kernel tries") {
+    Part p = herbPot();
+    p.findStep(3)->slots["radius"] = std::string("2 mm");
+    p.values[0].expression = "2.4 mm";
+    Engine engine;
+    const auto r = engine.regenerate(p);
+    REQUIRE_FALSE(r.steps[3].ok);
+    CHECK(r.steps[3].error->code == "shell.too-thick");
+    CHECK_FALSE(r.steps[3].error->culprits.empty());
+}
+
+TEST_CASE("Lost references name what is missing and the earlier result is kept") {
+    Part p = herbPot();
+    p.findStep(6)->slots["face"] = References{"lid of step 2"};
+    Engine engine;
+    const auto r = engine.regenerate(p);
+    REQUIRE_FALSE(r.steps[5].ok);
+    CHECK(r.steps[5].error->code == "reference.lost");
+    CHECK_THAT(r.steps[5].error->sentence, Catch::Matchers::Contains("lid of step 2"));
+    CHECK(r.state.bodies.count("pot") == 1);
+}
+
+TEST_CASE("A body goes out as STEP and comes in again with the same volume; broken files are refused") {
+    Engine engine;
+    const auto r = engine.regenerate(herbPot());
+    const auto path = std::filesystem::temp_directory_path() / ("gc-" + std::to_string(::getpid()) + ".step");
+    REQUIRE(exportBodies({{"pot", r.state.bodies.at("pot")}}, "Herb pot", path).ok());
+    const std::string content = *readFile(path);
+    std::filesystem::remove(path);
+    Part p;
+    p.attachments.push_back({"pot.step", content});
+    p.steps.push_back(newStep(p, "import"));
+    p.steps.back().slots["file"] = std::string("pot.step");
+    const auto again = engine.regenerate(p);
+    INFO(faults(again));
+    REQUIRE(allFine(again));
+    CHECK(volumeOf(again, "imported") == Approx(volumeOf(r)).epsilon(1e-6));
+    CHECK(checkBody(again.state.bodies.at("imported")).openEdges == 0);
+    for (const std::string& bad : {std::string(), std::string("solid"), content.substr(0, content.size() / 2),
+                                   content.substr(0, 300) + "END-ISO-10303-21;"}) {
+        p.attachments[0].content = bad;
+        const auto refused = engine.regenerate(p);
+        REQUIRE_FALSE(refused.steps[0].ok);
+        CHECK_FALSE(refused.steps[0].error->sentence.empty());
+    }
+    CHECK(exportBodies({{"pot", r.state.bodies.at("pot")}}, "Herb pot", "/tmp/x.doc").error().code ==
+          "export.format");
+    CHECK(exportBodies({}, "Herb pot", "/tmp/x.stl").error().code == "export.empty");
+}
+
+TEST_CASE("The brief's targets are judged, and a failing one is solved backwards") {
+    Part p = herbPot();
+    const auto materials = loadMaterials();
+    Engine engine;
+    Measurer measurer;
+    const auto r = engine.regenerate(p);
+    const auto m = measurer.measure(p, r.state, *materials);
+    REQUIRE(m.ok());
+    REQUIRE(m->targets.size() == 7);
+    CHECK(*m->targets[0].value == Approx(volumeOf(r) * 0.905e-3).epsilon(1e-9));
+    CHECK(*m->targets[5].value == Approx(110).margin(1e-6));
+    for (const MeasuredTarget& t : m->targets)
+        CHECK((t.verdict == Verdict::Holds || t.verdict == Verdict::Watch));
+    p.values[0].expression = "1.8 mm";
+    const auto thin = measurer.measure(p, engine.regenerate(p).state, *materials);
+    CHECK(thin->targets[2].verdict == Verdict::Fails);
+    const auto remedies = findTargetRemedies(p, 2, engine, measurer, *materials, {});
+    REQUIRE_FALSE(remedies.empty());
+    typeIntoSlot(p, remedies[0].remedy.step, remedies[0].remedy.slot, remedies[0].remedy.value);
+    const auto mended = measurer.measure(p, engine.regenerate(p).state, *materials);
+    CHECK(mended->targets[2].verdict != Verdict::Fails);
+}
+
+TEST_CASE("Verdicts: inside holds, near the limit is to be watched, outside fails") {
+    const AllowedRange both{83.0, 89.0}, least{2.0, std::nullopt}, most{std::nullopt, 4.0};
+    CHECK(judge(86, both, kMass) == Verdict::Holds);
+    CHECK(judge(83.1, both, kMass) == Verdict::Watch);
+    CHECK(judge(82.9, both, kMass) == Verdict::Fails);
+    CHECK(judge(2.0, least, kLength) == Verdict::Watch);
+    CHECK(judge(2.1, least, kLength) == Verdict::Holds);
+    CHECK(judge(1.99, least, kLength) == Verdict::Fails);
+    CHECK(judge(3.95, most, kLength) == Verdict::Watch);
+    CHECK(judge(1, AllowedRange{1.0, 1.0}, kNumber) == Verdict::Holds);
+    CHECK(judge(2, AllowedRange{1.0, 1.0}, kNumber) == Verdict::Fails);
+}

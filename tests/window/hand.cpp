@@ -1,0 +1,126 @@
+#include "tests/window/hand.hpp"
+
+#include <QApplication>
+#include <QElapsedTimer>
+
+#include <X11/XKBlib.h>
+#include <X11/Xlib.h>
+#include <X11/extensions/XTest.h>
+#include <X11/keysym.h>
+#undef None
+#undef KeyPress
+#undef Bool
+
+#include <map>
+
+namespace gc::test {
+
+struct Hand::Impl {
+    Display* display = nullptr;
+    QWidget* window = nullptr;
+    std::map<KeySym, std::pair<KeyCode, bool>> keys; ///< keysym -> code, with shift
+};
+
+Hand::Hand(QWidget* window) : m(new Impl) {
+    m->display = XOpenDisplay(nullptr);
+    m->window = window;
+    int low = 0, high = 0;
+    XDisplayKeycodes(m->display, &low, &high);
+    for (int code = high; code >= low; --code)
+        for (int level = 1; level >= 0; --level) {
+            const KeySym sym = XkbKeycodeToKeysym(m->display, static_cast<KeyCode>(code), 0, level);
+            if (sym != NoSymbol) m->keys[sym] = {static_cast<KeyCode>(code), level == 1};
+        }
+    focus();
+}
+
+Hand::~Hand() {
+    XCloseDisplay(m->display);
+    delete m;
+}
+
+bool Hand::wait(const std::function<bool()>& condition, int milliseconds) {
+    QElapsedTimer clock;
+    clock.start();
+    while (!condition()) {
+        if (clock.elapsed() > milliseconds) return false;
+        QApplication::processEvents(QEventLoop::WaitForMoreEvents | QEventLoop::AllEvents, 20);
+    }
+    return true;
+}
+
+/// Everything that the server has for us is delivered: a round trip, then the event queue.
+void Hand::settle() {
+    for (int i = 0; i < 4; ++i) {
+        QApplication::sync();
+        QApplication::processEvents(QEventLoop::AllEvents, 20);
+    }
+}
+
+void Hand::focus() {
+    XSetInputFocus(m->display, m->window->winId(), RevertToParent, CurrentTime);
+    XSync(m->display, False);
+    settle();
+}
+
+void Hand::moveTo(QWidget* widget, QPointF at) {
+    const QPoint p = widget->mapToGlobal(at.toPoint());
+    XTestFakeMotionEvent(m->display, -1, p.x(), p.y(), CurrentTime);
+    XSync(m->display, False);
+    settle();
+}
+
+void Hand::click(QWidget* widget, QPointF at) {
+    moveTo(widget, at);
+    XTestFakeButtonEvent(m->display, 1, True, CurrentTime);
+    XSync(m->display, False);
+    settle();
+    XTestFakeButtonEvent(m->display, 1, False, CurrentTime);
+    XSync(m->display, False);
+    settle();
+}
+
+void Hand::drag(QWidget* widget, QPointF from, QPointF to) {
+    const QPoint a = widget->mapToGlobal(from.toPoint()), b = widget->mapToGlobal(to.toPoint());
+    moveTo(widget, from);
+    XTestFakeButtonEvent(m->display, 1, True, CurrentTime);
+    XSync(m->display, False);
+    settle();
+    constexpr int kSteps = 12;
+    for (int i = 1; i <= kSteps; ++i) {
+        const QPoint p = a + (b - a) * i / kSteps;
+        XTestFakeMotionEvent(m->display, -1, p.x(), p.y(), CurrentTime);
+        XSync(m->display, False);
+        settle();
+    }
+    XTestFakeButtonEvent(m->display, 1, False, CurrentTime);
+    XSync(m->display, False);
+    settle();
+}
+
+void Hand::key(unsigned long sym) {
+    const auto it = m->keys.find(sym);
+    if (it == m->keys.end()) return;
+    const KeyCode shift = XKeysymToKeycode(m->display, XK_Shift_L);
+    if (it->second.second) XTestFakeKeyEvent(m->display, shift, True, CurrentTime);
+    XTestFakeKeyEvent(m->display, it->second.first, True, CurrentTime);
+    XTestFakeKeyEvent(m->display, it->second.first, False, CurrentTime);
+    if (it->second.second) XTestFakeKeyEvent(m->display, shift, False, CurrentTime);
+    XSync(m->display, False);
+    settle();
+}
+
+void Hand::type(const QString& text) {
+    for (const QChar c : text) key(c.unicode()); // Latin-1 characters are their own keysyms
+}
+
+void Hand::press(const char* keysym, bool control) {
+    const KeyCode code = XKeysymToKeycode(m->display, XK_Control_L);
+    if (control) XTestFakeKeyEvent(m->display, code, True, CurrentTime);
+    key(XStringToKeysym(keysym));
+    if (control) XTestFakeKeyEvent(m->display, code, False, CurrentTime);
+    XSync(m->display, False);
+    settle();
+}
+
+} // namespace gc::test

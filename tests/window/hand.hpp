@@ -1,0 +1,35 @@
+#pragma once
+/// \file A scripted hand: real mouse and key events through the X server, and waiting for conditions.
+
+#include <QPoint>
+#include <QString>
+#include <QWidget>
+
+#include <functional>
+
+namespace gc::test {
+
+class Hand {
+  public:
+    explicit Hand(QWidget* window);
+    ~Hand();
+
+    void moveTo(QWidget* widget, QPointF at);
+    void click(QWidget* widget, QPointF at);
+    /// Presses, moves in steps, releases.
+    void drag(QWidget* widget, QPointF from, QPointF to);
+    void type(const QString& text);
+    void press(const char* keysym, bool control = false);
+
+    /// Lets the window live until the condition holds. False when it does not within the time.
+    static bool wait(const std::function<bool()>& condition, int milliseconds = 30000);
+    static void settle();
+
+  private:
+    void key(unsigned long keysym);
+    void focus();
+    struct Impl;
+    Impl* m;
+};
+
+} // namespace gc::test

@@ -1,0 +1,332 @@
+// The real window under a real X server, with the real forge, driven by real mouse and key events.
+
+#define CATCH_CONFIG_RUNNER
+#include <catch2/catch.hpp>
+
+#include "app/main_window.hpp"
+#include "app/theme.hpp"
+#include "core/base/file.hpp"
+#include "core/document/part_file.hpp"
+#include "tests/window/hand.hpp"
+
+#include <QApplication>
+#include <QSurfaceFormat>
+
+#include <csignal>
+#include <cstring>
+#include <memory>
+
+using namespace gc;
+using namespace gc::app;
+using gc::test::Hand;
+
+namespace {
+
+/// The window on a copy of the herb pot, built and measured.
+struct OpenPot {
+    QString file = QStringLiteral("/tmp/good-curve-window-test.goodcurve");
+    MainWindow window;
+    std::unique_ptr<Hand> hand;
+
+    OpenPot() {
+        const auto text = readFile("demo/herb-pot.goodcurve");
+        REQUIRE(text.ok());
+        REQUIRE(writeFileAtomically(file.toStdString(), *text).ok());
+        window.move(0, 0);
+        window.show();
+        REQUIRE(window.session()->open(file));
+        REQUIRE(measured());
+        hand = std::make_unique<Hand>(&window);
+    }
+    ~OpenPot() { window.session()->endCleanly(); }
+
+    bool measured() {
+        return Hand::wait(
+            [&] {
+                return !window.forge()->busy() && window.forge()->wallsKnown() &&
+                       !window.forge()->meshes().empty();
+            },
+            90000);
+    }
+    const TargetView& target(const QString& measure) {
+        for (const TargetView& t : window.forge()->targets())
+            if (t.measure == measure) return t;
+        FAIL("no target " << measure.toStdString());
+        throw 0;
+    }
+    SentenceFlow* sentence(int step) { return window.sheet()->row(step)->sentence(); }
+    void clickSlot(int step, const QString& slot) {
+        hand->click(sentence(step), QRectF(sentence(step)->slotRect(slot)).center());
+    }
+    const Step& step(int id) { return *window.session()->part().findStep(id); }
+};
+
+} // namespace
+
+TEST_CASE("The window opens with the demo part on the stand, its sheet and its gauges") {
+    OpenPot pot;
+    CHECK(pot.window.forge()->meshes().size() == 1);
+    CHECK(pot.window.forge()->targets().size() == 7);
+    for (const TargetView& t : pot.window.forge()->targets())
+        CHECK((t.verdict == "holds" || t.verdict == "watch"));
+    for (const auto& [id, s] : pot.window.forge()->steps()) CHECK(s.ok);
+    // The stand shows the clay in its middle and paper in its corner.
+    const QImage picture = pot.window.stand()->picture();
+    CHECK(picture.pixelColor(picture.width() / 2, picture.height() / 2).saturationF() >
+          picture.pixelColor(4, picture.height() / 2).saturationF() + 0.1);
+}
+
+TEST_CASE("A number is clicked, typed over and everything follows; undo goes back to the start") {
+    OpenPot pot;
+    const double mass = *pot.target("mass").value;
+    pot.clickSlot(4, "wall");
+    pot.hand->press("a", true);
+    pot.hand->type("2.8");
+    pot.hand->press("Return");
+    CHECK(pot.window.session()->part().values[0].expression == "2.8");
+    REQUIRE(pot.measured());
+    CHECK(*pot.target("thinnest wall").value == Approx(2.8).margin(0.01));
+    CHECK(*pot.target("mass").value > mass * 1.1);
+    CHECK(pot.target("mass").verdict == "fails");
+
+    SECTION("fractions and names work, and a mistake loses nothing") {
+        pot.clickSlot(4, "wall");
+        pot.hand->press("a", true);
+        pot.hand->type("wall + 7/64 in");
+        pot.hand->press("Return");
+        CHECK(pot.step(4).text("wall") == "wall + 7/64 in");
+        pot.clickSlot(5, "radius");
+        pot.hand->press("a", true);
+        pot.hand->type("2 +");
+        pot.hand->press("Return");
+        CHECK(pot.step(5).text("radius") == "1.1 mm");
+        pot.hand->press("Escape");
+    }
+    while (pot.window.session()->history().canUndo()) pot.hand->press("z", true);
+    CHECK(pot.window.session()->part().values[0].expression == "2.4 mm");
+    REQUIRE(pot.measured());
+    CHECK(*pot.target("mass").value == Approx(mass));
+    pot.hand->press("y", true);
+    CHECK(pot.window.session()->part().values[0].expression == "2.8");
+}
+
+TEST_CASE("A number is scrubbed by dragging it") {
+    OpenPot pot;
+    const QPointF at = QRectF(pot.sentence(3)->slotRect("radius")).center();
+    pot.hand->drag(pot.sentence(3), at, at + QPointF(60, 0));
+    const std::string now = pot.step(3).text("radius");
+    CHECK(now == "6 mm");
+    CHECK(pot.window.session()->history().canUndo());
+    REQUIRE(pot.measured());
+    CHECK(pot.window.forge()->steps().at(3).ok);
+}
+
+TEST_CASE("A gauge that fails leads to the place and to a remedy that was tried") {
+    OpenPot pot;
+    pot.clickSlot(4, "wall");
+    pot.hand->press("a", true);
+    pot.hand->type("1.8");
+    pot.hand->press("Return");
+    REQUIRE(pot.measured());
+    REQUIRE(pot.target("thinnest wall").verdict == "fails");
+    const QVector3D before = pot.window.stand()->camera().centre;
+    pot.hand->click(pot.window.gauges(), QRectF(pot.window.gauges()->gaugeRect(2)).center());
+    CHECK(pot.window.stages()->stage() == "Prove");
+    CHECK(pot.window.stand()->overlay() == Overlay::WallRay);
+    CHECK(Hand::wait([&] { return (pot.window.stand()->camera().centre - before).length() > 1; }, 5000));
+    std::vector<RemedyView> remedies;
+    QObject::connect(pot.window.forge(), &ForgeLink::solved, &pot.window,
+                     [&](int, const std::vector<RemedyView>& r) { remedies = r; });
+    REQUIRE(Hand::wait([&] { return !remedies.empty(); }, 120000));
+    Hand::settle();
+    pot.hand->click(pot.window.proofPage(), QRectF(pot.window.proofPage()->remedyRect(0)).center());
+    REQUIRE(pot.measured());
+    CHECK(pot.target("thinnest wall").verdict != "fails");
+}
+
+TEST_CASE("A fillet is added by a typed verb and a picked edge") {
+    OpenPot pot;
+    pot.hand->press("1"); // look from the front: the wall's lower edge is below
+    pot.hand->press("6"); // from below
+    pot.hand->type("fil");
+    pot.hand->press("Return");
+    REQUIRE(pot.window.bar()->active());
+    REQUIRE(Hand::wait([&] { return !pot.window.forge()->busy(); }));
+    // The mouth of the first drain hole: 24 mm from the axis along x, 4.5 mm further to its edge.
+    const QPointF edge = pot.window.stand()->screenOf({28.5f, 0, 0});
+    pot.hand->moveTo(pot.window.stand(), edge);
+    pot.hand->click(pot.window.stand(), edge);
+    REQUIRE(pot.window.bar()->draft()->references("edges").size() == 1);
+    pot.hand->press("Return");
+    REQUIRE_FALSE(pot.window.bar()->active());
+    REQUIRE(pot.window.session()->part().steps.size() == 7);
+    REQUIRE(pot.measured());
+    const int id = pot.window.session()->part().steps.back().id;
+    INFO(pot.window.forge()->steps().at(id).error.toStdString());
+    CHECK(pot.window.forge()->steps().at(id).known);
+}
+
+TEST_CASE("Steps are reordered by dragging and the bookmark is dragged up") {
+    OpenPot pot;
+    StepRow* hole = pot.window.sheet()->row(6);
+    StepRow* rim = pot.window.sheet()->row(5);
+    pot.hand->drag(hole, QPointF(12, 12), hole->mapFrom(&pot.window, rim->mapTo(&pot.window, QPoint(12, 2))));
+    std::vector<int> ids;
+    for (const Step& s : pot.window.session()->part().steps) ids.push_back(s.id);
+    CHECK(ids == std::vector<int>{1, 2, 3, 4, 6, 5});
+    REQUIRE(pot.measured());
+    for (const auto& [id, s] : pot.window.forge()->steps()) CHECK(s.ok);
+
+    BookmarkRow* mark = pot.window.sheet()->bookmark();
+    StepRow* shell = pot.window.sheet()->row(4);
+    pot.hand->drag(mark, QPointF(60, 10),
+                   mark->mapFrom(&pot.window, shell->mapTo(&pot.window, QPoint(60, 4))));
+    CHECK(pot.window.session()->part().bookmark == 3);
+    REQUIRE(
+        Hand::wait([&] { return !pot.window.forge()->busy() && pot.window.forge()->wallsKnown(); }, 90000));
+    CHECK(pot.window.forge()->steps().at(4).later);
+    CHECK(*pot.target("mass").value > 500); // a solid pot
+}
+
+TEST_CASE("The cut-away is opened and dragged") {
+    OpenPot pot;
+    QPushButton* cut = nullptr;
+    for (QPushButton* b : pot.window.stand()->findChildren<QPushButton*>())
+        if (b->text() == "Cut-away") cut = b;
+    REQUIRE(cut);
+    pot.hand->click(cut, QPointF(cut->rect().center()));
+    REQUIRE(pot.window.stand()->cut());
+    double offset = 0;
+    QObject::connect(pot.window.stand(), &Stand::cutMoved, &pot.window, [&](double o) { offset = o; });
+    const QPointF handle = pot.window.stand()->cutHandle();
+    pot.hand->drag(pot.window.stand(), handle, handle + QPointF(14, 34));
+    CHECK(std::fabs(offset) > 2);
+}
+
+TEST_CASE("Every format is exported and read back by other means") {
+    OpenPot pot;
+    const double volume = *pot.target("mass").value / 0.905e-3;
+    for (const char* ending : {".stl", ".3mf", ".step"}) {
+        const QString path = QStringLiteral("/tmp/good-curve-window-test") + ending;
+        QString written, error;
+        QObject::connect(pot.window.forge(), &ForgeLink::exported, &pot.window,
+                         [&](const QString& p, const QString& e) {
+                             written = p;
+                             error = e;
+                         });
+        pot.window.exportTo(path);
+        REQUIRE(Hand::wait([&] { return written == path; }, 60000));
+        CHECK(error.isEmpty());
+        const std::string content = *readFile(path.toStdString());
+        if (path.endsWith(".stl")) { // by hand: the divergence theorem over the triangles
+            std::uint32_t count = 0;
+            std::memcpy(&count, content.data() + 80, 4);
+            REQUIRE(content.size() == 84 + 50ull * count);
+            double sum = 0;
+            for (std::uint32_t i = 0; i < count; ++i) {
+                float v[12];
+                std::memcpy(v, content.data() + 84 + 50ull * i, 48);
+                sum += double(v[3]) * (double(v[7]) * v[11] - double(v[8]) * v[10]) -
+                       double(v[4]) * (double(v[6]) * v[11] - double(v[8]) * v[9]) +
+                       double(v[5]) * (double(v[6]) * v[10] - double(v[7]) * v[9]);
+            }
+            CHECK(sum / 6 == Approx(volume).epsilon(3e-3));
+        } else if (path.endsWith(".3mf")) {
+            const std::string command =
+                "python3 tests/support/read_3mf.py " + path.toStdString() + " pot " + std::to_string(volume);
+            CHECK(std::system(command.c_str()) == 0);
+        } else {
+            CHECK(content.find("ISO-10303-21") == 0);
+            CHECK(content.find("MANIFOLD_SOLID_BREP('pot'") != std::string::npos);
+            CHECK(content.find("SI_UNIT(.MILLI.,.METRE.)") != std::string::npos);
+        }
+    }
+    for (const char* ending : {".pdf", ".html"}) {
+        const QString path = QStringLiteral("/tmp/good-curve-window-test-proof") + ending;
+        REQUIRE(pot.window.writeProofSheet(path));
+        const std::string content = *readFile(path.toStdString());
+        CHECK(content.size() > 20000); // with its pictures
+        if (path.endsWith(".html"))
+            CHECK(content.find("76.1 g") != std::string::npos);
+        else
+            CHECK(content.rfind("%PDF", 0) == 0);
+    }
+}
+
+TEST_CASE("The forge is killed in the middle of its work and the window goes on") {
+    OpenPot pot;
+    SECTION("killed from outside while it builds") {
+        pot.clickSlot(4, "wall");
+        pot.hand->press("a", true);
+        pot.hand->type("2.6");
+        pot.hand->press("Return");
+        const auto first = pot.window.forge()->processId();
+        ::kill(static_cast<pid_t>(first), SIGKILL);
+        REQUIRE(Hand::wait(
+            [&] { return pot.window.forge()->processId() != first && pot.window.forge()->processId() != 0; },
+            2000));
+        REQUIRE(pot.measured());
+        CHECK(pot.window.session()->part().values[0].expression == "2.6");
+    }
+    SECTION("crashing, hanging and hoarding by itself") {
+        for (const char* how : {"crash", "hang", "memory"}) {
+            INFO(how);
+            const auto first = pot.window.forge()->processId();
+            pot.window.forge()->setStepLimit(4000);
+            pot.window.forge()->misbehave(how);
+            pot.window.session()->undo();
+            pot.window.forge()->build(pot.window.session()->part());
+            REQUIRE(Hand::wait(
+                [&] {
+                    return pot.window.forge()->processId() != first && pot.window.forge()->processId() != 0;
+                },
+                20000));
+            pot.window.forge()->setStepLimit(60000);
+            REQUIRE(pot.measured());
+        }
+    }
+}
+
+TEST_CASE("A station is typed over in the table, dragged in the drawing, and a bad one is pointed at") {
+    OpenPot pot;
+    pot.clickSlot(1, "stations");
+    REQUIRE(pot.window.stages()->stage() == "Outline");
+    Hand::settle();
+    QTableWidget* table = pot.window.stationsPage()->table();
+    const QRect cell = table->visualItemRect(table->item(2, 1));
+    auto typeInto = [&](const QString& text) {
+        pot.hand->click(table->viewport(), cell.center());
+        pot.hand->press("F2");
+        pot.hand->press("a", true);
+        pot.hand->type(text);
+        pot.hand->press("Return");
+    };
+    typeInto("94 mm");
+    CHECK(pot.step(1).stations("stations")[2].diameter == "94 mm");
+    REQUIRE(pot.measured());
+    typeInto("-3");
+    REQUIRE(Hand::wait([&] { return !pot.window.forge()->busy(); }));
+    CHECK_FALSE(pot.window.forge()->steps().at(1).ok);
+    CHECK(pot.window.forge()->steps().at(1).errorPosition == 2);
+    CHECK(table->item(2, 4)->text() == QStringLiteral("■"));
+    pot.hand->press("z", true);
+    REQUIRE(pot.measured());
+    const QPointF at = pot.window.stationsPage()->plot()->stationAt(3);
+    pot.hand->drag(pot.window.stationsPage()->plot(), at, at + QPointF(12, 0));
+    CHECK(pot.step(1).stations("stations")[3].diameter != "104.1 mm");
+}
+
+int main(int argc, char** argv) {
+    QSurfaceFormat format;
+    format.setVersion(3, 3);
+    format.setProfile(QSurfaceFormat::CoreProfile);
+    format.setDepthBufferSize(24);
+    format.setStencilBufferSize(8);
+    QSurfaceFormat::setDefaultFormat(format);
+    QApplication app(argc, argv);
+    QApplication::setApplicationName(QStringLiteral("Good Curve tests"));
+    QApplication::setStyle(QStringLiteral("Fusion"));
+    loadFonts();
+    QApplication::setFont(textFont(13));
+    return Catch::Session().run(argc, argv);
+}
