@@ -22,6 +22,7 @@ SentenceBar::SentenceBar(Session* session, QWidget* parent) : QWidget(parent), m
     m_verb->setFont(textFont(15));
     m_verb->setPlaceholderText(tr("Type a verb: shell, fillet, hole …"));
     m_verb->installEventFilter(this);
+    m_verb->setFocusPolicy(Qt::ClickFocus);
     connect(m_verb, &QLineEdit::textChanged, this, [this] { update(); });
     auto setText = [this](const QString& slot, const QString& text) { set(slot, text.toStdString()); };
     connect(m_flow, &SentenceFlow::typed, this, setText);
@@ -210,6 +211,13 @@ QString SentenceBar::offered() const {
 }
 
 bool SentenceBar::eventFilter(QObject* o, QEvent* e) {
+    if (o == m_verb && e->type() == QEvent::ShortcutOverride) {
+        auto* key = static_cast<QKeyEvent*>(e); // undo is the part's, not the field's
+        if (key->matches(QKeySequence::Undo) || key->matches(QKeySequence::Redo)) {
+            e->ignore();
+            return true;
+        }
+    }
     if (o == m_verb && e->type() == QEvent::KeyPress) {
         const int key = static_cast<QKeyEvent*>(e)->key();
         if (key == Qt::Key_Return || key == Qt::Key_Enter) {

@@ -309,7 +309,9 @@ void SentenceFlow::closeEditor(bool keep) {
     m_editor = nullptr;
     const QString text = editor->text().trimmed(), slot = m_editing;
     editor->removeEventFilter(this);
+    const bool hadFocus = editor->hasFocus();
     editor->hide();
+    if (hadFocus) window()->setFocus(); // keys go to the window again: verbs, sights, undo
     editor->deleteLater();
     m_editing.clear();
     setActiveSlot({});

@@ -43,7 +43,11 @@ Result<std::optional<Frame>> FrameReader::next() {
     if (m_bytes.size() - m_at - 4 < size) return std::optional<Frame>();
     const auto begin = m_bytes.begin() + static_cast<std::ptrdiff_t>(m_at + 4);
     Frame frame;
-    frame.header = nlohmann::json::from_cbor(begin, begin + size, true, false);
+    try { // the library throws on impossible sizes even when it is asked not to
+        frame.header = nlohmann::json::from_cbor(begin, begin + size, true, false);
+    } catch (const nlohmann::json::exception&) {
+        return badFrame();
+    }
     if (!frame.header.is_object() || !frame.header.contains("blobs") || !frame.header["blobs"].is_array())
         return badFrame();
     std::uint64_t total = 0;

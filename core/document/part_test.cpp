@@ -24,7 +24,7 @@ TEST_CASE("The demo part reads aloud as sentences") {
                            "Revolve wall line about the axis by 360°, new body pot.",
                            "Fillet where wall meets floor by 5 mm.",
                            "Shell pot leaving top open, wall 2.4 mm inward.",
-                           "Fillet rim of top by 1.1 mm.",
+                           "Fillet rim of top by 1.08 mm.",
                            "Hole ⌀ 9 mm through floor, 6 around the axis on ⌀ 48 mm, leaning 2°.",
                        });
 }

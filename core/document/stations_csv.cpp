@@ -100,7 +100,7 @@ StationsFromText readStations(const std::string& text) {
         if (side.rfind("in", 0) == 0) row.inside = true;
         std::string fault;
         for (const std::string& t : {row.height, row.diameter})
-            if (fault.empty() && namesUsed(t).empty())
+            if (fault.empty())
                 if (const auto v = evaluate(t, kLength, plain); !v)
                     fault = "\"" + t + "\": " + v.error().sentence;
         if (fault.empty())

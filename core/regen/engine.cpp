@@ -130,6 +130,7 @@ RegenResult Engine::regenerate(const Part& part, const RegenHooks& hooks) {
             break;
         }
         if (report.off || report.later) {
+            if (hooks.stepDone) hooks.stepDone(report);
             result.steps.push_back(report);
             continue;
         }

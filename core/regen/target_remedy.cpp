@@ -23,9 +23,7 @@ std::vector<Knob> knobsFor(const Part& part, const std::string& measure) {
     std::vector<Knob> knobs;
     auto wants = [&](const std::string& kind, const std::string& slot) {
         if (measure == "lean") return kind == "hole" && slot == "lean";
-        if (kind == "shell" && slot == "wall") return true;
-        return (measure.find("wall") != std::string::npos || measure == "mass") && kind == "fillet" &&
-               slot == "radius";
+        return kind == "shell" && slot == "wall"; // what decides wall, mass and fill of a hollow part
     };
     for (int i = 0; i < part.shownSteps(); ++i) {
         const Step& step = part.steps[static_cast<std::size_t>(i)];
@@ -59,8 +57,11 @@ class Solver {
         Part part = m_part;
         typeIntoSlot(part, knob.step, knob.slot, asTyped(knob, value));
         const auto regen = m_engine.regenerate(part);
-        if (std::any_of(regen.steps.begin(), regen.steps.end(), [](const StepReport& s) { return !s.ok; }))
-            return std::nullopt;
+        // A remedy may mend a step that failed before, but must not break one.
+        const auto failing =
+            std::count_if(regen.steps.begin(), regen.steps.end(), [](const StepReport& s) { return !s.ok; });
+        if (m_failing < 0) m_failing = failing;
+        if (failing > m_failing) return std::nullopt;
         auto measures = m_measurer.measure(part, regen.state, m_materials, {true, m_stop});
         if (!measures || measures->targets.size() <= m_target || !measures->targets[m_target].value)
             return std::nullopt;
@@ -81,6 +82,7 @@ class Solver {
     const std::vector<Material>& m_materials;
     const Stop& m_stop;
     int m_builds = 0;
+    std::ptrdiff_t m_failing = -1; ///< steps that fail as the part is
 };
 
 /// Where to aim: a little inside the limit that is missed, so that the verdict is a plain "holds".

@@ -31,6 +31,12 @@ std::optional<Error> unsound(const StepArguments& args, const StepChange& change
     Error e;
     e.code = args.kind + ".unsound";
     if (!check.faults.empty()) {
+        if (args.kind == "fillet") { // the kernel's own way of saying so
+            e.code = "fillet.too-large";
+            e.sentence = "A radius of " + formatAmount(args.number("radius"), "mm", 2) +
+                         " does not fit at these edges: the faces beside them are used up.";
+            return e;
+        }
         e.sentence = "The result is not a sound body: " + check.faults.front() + ". The step is left out.";
         return e;
     }
