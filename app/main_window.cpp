@@ -100,7 +100,7 @@ void MainWindow::makeStandButtons() {
         auto* b = make(QStringLiteral("%1 %2").arg(sights[i]).arg(i + 1),
                        tr("Look from here: key %1").arg(i + 1), false);
         b->setFont(textFont(12));
-        b->setFlat(true);
+        b->setObjectName(QStringLiteral("sight"));
         connect(b, &QPushButton::clicked, this, [this, i] { m_stand->lookFrom(i + 1); });
         m_sights << b;
     }

@@ -311,7 +311,7 @@ void SentenceFlow::closeEditor(bool keep) {
     editor->removeEventFilter(this);
     const bool hadFocus = editor->hasFocus();
     editor->hide();
-    if (hadFocus) window()->setFocus(); // keys go to the window again: verbs, sights, undo
+    if (hadFocus && parentWidget()) parentWidget()->setFocus(); // keys go to the row, and on to the window
     editor->deleteLater();
     m_editing.clear();
     setActiveSlot({});

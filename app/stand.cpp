@@ -173,8 +173,9 @@ void Stand::flyTo(const QVector3D& point) {
     Camera to = m_camera;
     if (out.length() > 1) to.yaw = std::atan2(out.y(), out.x()) * 180.f / static_cast<float>(M_PI) + 25.f;
     to.pitch = 22;
-    to.height = std::max(e.size() * 0.62f, 10.f);
-    to.centre = (point * 0.6f + e.centre() * 0.4f);
+    const float aspect = static_cast<float>(width()) / static_cast<float>(std::max(1, height()));
+    to.height = std::max({e.size() * 0.8f, 0.85f * e.size() / aspect, 10.f});
+    to.centre = point * 0.4f + e.centre() * 0.6f;
     m_moved = true;
     const float turn = std::remainder(to.yaw - from.yaw, 360.f);
     m_flight.stop();
@@ -279,8 +280,9 @@ void Stand::paintScale(QPainter& p) {
 void Stand::paintLegend(QPainter& p) {
     const bool lean = m_options.overlay == Overlay::Lean;
     const QString unit = lean ? QStringLiteral("°") : QStringLiteral(" mm");
-    const double w = std::min(230, width() - 60), x = width() - w - 24, y = 92;
-    const QRectF box(x - 14, 14, w + 28, 106);
+    const double w = std::min(230, width() - 60), x = width() - w - 24, top = width() < 640 ? 54 : 14,
+                 y = top + 78; // below the buttons where it is narrow
+    const QRectF box(x - 14, top, w + 28, 106);
     p.setPen(QPen(theme().line, 1));
     QColor card = theme().card;
     card.setAlphaF(0.93f);
@@ -291,17 +293,17 @@ void Stand::paintLegend(QPainter& p) {
     const QString title = lean                                    ? tr("Lean from the pull")
                           : m_options.overlay == Overlay::WallRay ? tr("Wall by ray")
                                                                   : tr("Wall by ball");
-    p.drawText(QRectF(x, 20, w, 16), Qt::AlignLeft | Qt::AlignVCenter, title);
+    p.drawText(QRectF(x, top + 6, w, 16), Qt::AlignLeft | Qt::AlignVCenter, title);
     p.setFont(textFont(10));
     p.setPen(theme().inkSoft);
-    if (!lean) p.drawText(QRectF(x, 20, w, 16), Qt::AlignRight | Qt::AlignVCenter, tr("by area"));
+    if (!lean) p.drawText(QRectF(x, top + 6, w, 16), Qt::AlignRight | Qt::AlignVCenter, tr("by area"));
     for (const auto& [name, f] : m_forge->fields()) {
         const Histogram& h = m_options.overlay == Overlay::WallBall ? f.ballHistogram : f.rayHistogram;
         if (lean || h.areas.empty()) break;
-        const double top = *std::max_element(h.areas.begin(), h.areas.end());
+        const double most = *std::max_element(h.areas.begin(), h.areas.end());
         for (std::size_t i = 0; i < h.areas.size(); ++i) {
             const double bar =
-                top > 0 ? 44 * std::sqrt(h.areas[i] / top) : 0; // square root: small areas stay visible
+                most > 0 ? 44 * std::sqrt(h.areas[i] / most) : 0; // square root: small areas stay visible
             p.fillRect(QRectF(x + w * double(i) / double(h.areas.size()), y - 6 - bar,
                               w / double(h.areas.size()) - 1, bar),
                        theme().band);
@@ -320,7 +322,7 @@ void Stand::paintLegend(QPainter& p) {
         if (!limit || *limit < low || *limit > high) continue;
         const double at = x + w * (*limit - low) / (high - low);
         p.setPen(QPen(theme().accent, 1.5));
-        p.drawLine(QPointF(at, 40), QPointF(at, y + 5));
+        p.drawLine(QPointF(at, top + 26), QPointF(at, y + 5));
         p.drawText(QRectF(at - 30, y + 6, 60, 16), Qt::AlignCenter, sign + QString::number(*limit));
     }
 }
@@ -391,6 +393,25 @@ void Stand::paintReading(QPainter& p) {
     }
 }
 
+/// What was measured nearest to a point, within reach.
+QString Stand::readingNear(const QVector3D& at, float reach) const {
+    QString reading;
+    const auto mm = [](float v) {
+        return v < 0 ? QStringLiteral("–") : QStringLiteral("%1 mm").arg(static_cast<double>(v), 0, 'f', 2);
+    };
+    for (const auto& [name, f] : m_forge->fields())
+        for (std::size_t i = 0; i < f.points.size(); ++i) {
+            if (f.ray[i] < 0 && f.ball[i] < 0) continue;
+            const float d = (f.points[i] - at).length();
+            if (d >= reach) continue;
+            reach = d;
+            reading = m_options.overlay == Overlay::Lean
+                          ? tr("lean %1°").arg(static_cast<double>(f.lean[i]), 0, 'f', 1)
+                          : tr("wall %1\nball %2").arg(mm(f.ray[i]), mm(f.ball[i]));
+        }
+    return reading;
+}
+
 void Stand::hover(QPoint pixel) {
     refreshIds();
     const std::uint32_t id = m_picking == Picking::Faces ? m_renderer.idAt(pixel, 0) : m_renderer.idAt(pixel);
@@ -398,28 +419,15 @@ void Stand::hover(QPoint pixel) {
     QString reading;
     const float depth = m_renderer.depthAt(pixel);
     if (depth < 1 && (m_options.overlay != Overlay::None || m_options.cut)) {
-        QVector3D at = m_camera.unproject(pixel, depth, size());
+        const QVector3D at = m_camera.unproject(pixel, depth, size());
         if (m_options.cut) { // the pointer may be on the cut face in front of what is kept
             const QVector3D n = planeNormal(), toEye = m_camera.direction();
-            const float ahead = QVector3D::dotProduct(n, at) + m_options.plane.w(),
-                        slope = QVector3D::dotProduct(n, toEye);
-            if (slope < -0.05f && ahead > 0) at += toEye * (-ahead / slope);
+            const float ahead = QVector3D::dotProduct(n, at) + m_options.plane.w();
+            const float slope = QVector3D::dotProduct(n, toEye);
+            if (slope < -0.05f && ahead > 0)
+                reading = readingNear(at + toEye * (-ahead / slope), m_renderer.extent().size() * 0.012f);
         }
-        float best = m_renderer.extent().size() * 0.04f;
-        for (const auto& [name, f] : m_forge->fields())
-            for (std::size_t i = 0; i < f.points.size(); ++i) {
-                if (f.ray[i] < 0 && f.ball[i] < 0) continue;
-                const float d = (f.points[i] - at).length();
-                if (d >= best) continue;
-                best = d;
-                auto mm = [](float v) {
-                    return v < 0 ? QStringLiteral("–")
-                                 : QStringLiteral("%1 mm").arg(static_cast<double>(v), 0, 'f', 2);
-                };
-                reading = m_options.overlay == Overlay::Lean
-                              ? tr("lean %1°").arg(static_cast<double>(f.lean[i]), 0, 'f', 1)
-                              : tr("wall %1\nball %2").arg(mm(f.ray[i]), mm(f.ball[i]));
-            }
+        if (reading.isEmpty()) reading = readingNear(at, m_renderer.extent().size() * 0.04f);
     } else if (shown != 0) {
         const QStringList refs = m_renderer.refsOf(shown);
         if (!refs.isEmpty() && m_picking != Picking::Nothing)

@@ -68,6 +68,7 @@ class Stand : public QOpenGLWidget {
     void paintMark(QPainter& p);
     void paintCutHandle(QPainter& p);
     void hover(QPoint pixel);
+    QString readingNear(const QVector3D& at, float reach) const;
     void refreshIds();
     QVector4D plane() const;
     QVector3D planeNormal() const;

@@ -379,6 +379,7 @@ void Renderer::draw(unsigned framebuffer, QSize pixels, const Camera& camera, co
     if (o.cut) drawCaps(both, view, camera, o);
     drawEdges(both, pixels, o, false);
     glDisable(GL_CLIP_DISTANCE0);
+    glDisable(GL_DEPTH_TEST); // what is painted over the picture is not in its depth
     glBindVertexArray(0);
     glUseProgram(0);
 }

@@ -279,8 +279,24 @@ WallHistogram histogram(const WallField& field, const SampledSurface& surface, i
     WallHistogram h;
     h.areas.assign(static_cast<std::size_t>(bins), 0);
     if (!field.any) return h;
+    // From the thinnest to where all but a hundredth of the area is: a few places that are thick through (a
+    // rim seen lengthways) would squeeze everything else into one colour. They count in the last bin.
+    std::vector<std::pair<float, double>> sorted;
+    double total = 0;
+    for (std::size_t i = 0; i < field.thickness.size(); ++i)
+        if (field.thickness[i] >= 0) {
+            sorted.emplace_back(field.thickness[i], surface.areas[i]);
+            total += surface.areas[i];
+        }
+    std::sort(sorted.begin(), sorted.end());
+    double sum = 0, thick = sorted.back().first;
+    for (const auto& [thickness, area] : sorted)
+        if ((sum += area) >= 0.99 * total) {
+            thick = thickness;
+            break;
+        }
     h.low = std::floor(field.thinnest.value * 2) / 2;
-    h.high = std::max(h.low + 0.5, std::ceil(field.thickest.value * 2) / 2);
+    h.high = std::max(h.low + 1, std::ceil(thick * 2 + 0.2) / 2);
     for (std::size_t i = 0; i < field.thickness.size(); ++i) {
         if (field.thickness[i] < 0) continue;
         const int bin = static_cast<int>((field.thickness[i] - h.low) / (h.high - h.low) * bins);
