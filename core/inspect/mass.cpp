@@ -11,7 +11,9 @@
 namespace gc {
 
 Result<MassProperties> massProperties(const Body& body, Density density) {
-    constexpr double kTolerance = 1e-9;
+    // The kernel halves the turn unevenly and only watches the volume: at 1e-9 the centre of a pot is 0.007
+    // mm off its axis and its moments differ by a hundredth; at 1e-14 they are right to 1e-6 mm and 1e-5.
+    constexpr double kTolerance = 1e-14;
     return guarded("mass.volume", "The volume of the body cannot be worked out.",
                    [&]() -> Result<MassProperties> {
                        GProp_GProps volume, surface;
@@ -20,7 +22,7 @@ Result<MassProperties> massProperties(const Body& body, Density density) {
                        MassProperties p;
                        p.volume = volume.Mass();
                        p.area = surface.Mass();
-                       p.errorBound = kTolerance;
+                       p.errorBound = 1e-9;
                        if (!(p.volume > 0)) {
                            Error e;
                            e.code = "mass.volume";

@@ -70,6 +70,16 @@ TEST_CASE("A straight cup has the volume of its closed form after every step") {
     CHECK(volumeOf(r, "body") == Approx(outside - frustum(inner(t), inner(100), 100 - t)).epsilon(1e-6));
 }
 
+TEST_CASE("A pot with six holes has its centre on its axis and equal moments across it") {
+    Engine engine;
+    const auto r = engine.regenerate(herbPot());
+    const auto m = massProperties(r.state.bodies.at("pot"), Density(1e-3));
+    REQUIRE(m.ok());
+    CHECK(std::fabs(m->centre.x) < 1e-5);
+    CHECK(std::fabs(m->centre.y) < 1e-5);
+    CHECK(m->moments[1] == Approx(m->moments[2]).epsilon(2e-5));
+}
+
 TEST_CASE("Outward the given size is the inside") {
     Part p = straightCup(2);
     p.steps[2].slots["side"] = std::string("outward");
