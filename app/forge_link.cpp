@@ -55,7 +55,7 @@ ForgeLink::ForgeLink(QObject* parent) : QObject(parent) {
     m_watch.setInterval(250);
     connect(&m_watch, &QTimer::timeout, this, [this] {
         if (m_busy && m_stepClock.isValid() && m_stepClock.elapsed() > m_stepLimit)
-            died(tr("took longer than %1 s").arg(m_stepLimit / 1000));
+            died(tr("took longer than %1 s").arg(m_stepLimit / 1000), true);
     });
     m_watch.start();
     start();
@@ -122,7 +122,7 @@ void ForgeLink::misbehave(const QString& how) {
     send({{{"type", "debug"}, {"how", how.toStdString()}}, {}});
 }
 
-void ForgeLink::died(const QString& why) {
+void ForgeLink::died(const QString& why, bool certain) {
     QProcess* old = m_process;
     m_process = nullptr;
     if (old) {
@@ -133,10 +133,14 @@ void ForgeLink::died(const QString& why) {
     }
     const int step = m_runningStep;
     if (step != 0 && !m_tryingRemedy)
-        if (const Step* s = m_part.findStep(step))
-            m_setAside[step] = {*s, tr("The geometry kernel %1 at this step. Your work is kept; change a "
-                                       "number of this step to try it again.")
-                                        .arg(why)};
+        if (const Step* s = m_part.findStep(step)) {
+            // The forge may have been killed for no fault of the step: only a second time tells.
+            if (certain || (m_suspect && *m_suspect == *s))
+                m_setAside[step] = {*s, tr("The geometry kernel %1 at this step. Your work is kept; change a "
+                                           "number of this step to try it again.")
+                                            .arg(why)};
+            m_suspect = *s;
+        }
     start();
     Q_EMIT restarted(
         step ? tr("The worker %1 at step %2 and was started again.").arg(why).arg(m_part.placeOf(step))

@@ -53,7 +53,7 @@ class ForgeLink : public QObject {
   private:
     void start();
     void received();
-    void died(const QString& why);
+    void died(const QString& why, bool certain = false);
     void take(const Frame& frame);
     void takeMesh(const Frame& frame);
     void takeField(const Frame& frame);
@@ -73,6 +73,7 @@ class ForgeLink : public QObject {
     double m_pictureMs = 0;
     int m_deathsInARow = 0;
     Part m_part;
+    std::optional<Step> m_suspect;                      ///< ran when the forge died; it gets a second chance
     std::map<int, std::pair<Step, QString>> m_setAside; ///< steps that killed the forge, as they were then
 
     std::map<QString, BodyMesh> m_meshes;
