@@ -2,7 +2,7 @@
 #include "core/inspect/lean.hpp"
 #include "core/inspect/mass.hpp"
 #include "core/inspect/wall.hpp"
-#include "core/shape/kernel.hpp"
+#include "tests/support/kernel_bodies.hpp"
 
 #include <catch2/catch.hpp>
 
@@ -23,16 +23,6 @@ using namespace gc;
 namespace {
 
 constexpr double kPi = M_PI;
-
-Body bodyOf(const TopoDS_Shape& shape) {
-    static std::uint64_t count = 0;
-    NameBuilder names(onlySolid(shape));
-    for (int i = 1; i <= names.faces().Extent(); ++i)
-        names.add(names.faces()(i), internName(1, "face " + std::to_string(i)));
-    auto body = names.finish(++count);
-    REQUIRE(body.ok());
-    return *body;
-}
 
 TopoDS_Shape cylinder(double r, double h, double z = 0) {
     return BRepPrimAPI_MakeCylinder(gp_Ax2(gp_Pnt(0, 0, z), gp::DZ()), r, h).Shape();

@@ -16,6 +16,16 @@ void Box::add(Vec3 p) {
     high = {std::max(high.x, p.x), std::max(high.y, p.y), std::max(high.z, p.z)};
 }
 
+int countOpenEdges(const NamedShape& s) {
+    int open = 0;
+    for (int i = 1; i <= s.facesOfEdge.Extent(); ++i) {
+        const TopoDS_Edge e = TopoDS::Edge(s.facesOfEdge.FindKey(i));
+        if (BRep_Tool::Degenerated(e) || s.facesOfEdge(i).Extent() != 1) continue;
+        open += !BRep_Tool::IsClosed(e, TopoDS::Face(s.facesOfEdge(i).First()));
+    }
+    return open;
+}
+
 BodyCheck checkBody(const Body& body) {
     BodyCheck check;
     if (body.empty()) {
@@ -25,11 +35,7 @@ BodyCheck checkBody(const Body& body) {
     const NamedShape& s = body.shape();
     for (TopExp_Explorer x(s.shape, TopAbs_SOLID); x.More(); x.Next()) ++check.solids;
     for (TopExp_Explorer x(s.shape, TopAbs_SHELL); x.More(); x.Next()) ++check.shells;
-    for (int i = 1; i <= s.facesOfEdge.Extent(); ++i) {
-        const TopoDS_Edge e = TopoDS::Edge(s.facesOfEdge.FindKey(i));
-        if (BRep_Tool::Degenerated(e) || s.facesOfEdge(i).Extent() != 1) continue;
-        if (!BRep_Tool::IsClosed(e, TopoDS::Face(s.facesOfEdge(i).First()))) ++check.openEdges;
-    }
+    check.openEdges = countOpenEdges(s);
     check.valid = BRepCheck_Analyzer(s.shape).IsValid();
     // The kernel calls an empty compound valid: ask for more.
     if (!check.valid) check.faults.push_back("the kernel finds its geometry invalid");

@@ -57,6 +57,9 @@ class NameBuilder {
 /// Copies the list: the kernel's operations return one reused member.
 std::vector<TopoDS_Shape> toVector(const TopTools_ListOfShape& list);
 
+/// Edges that only one face meets.
+int countOpenEdges(const NamedShape& shape);
+
 /// The only solid of a compound, else the shape itself.
 TopoDS_Shape onlySolid(const TopoDS_Shape& shape);
 

@@ -1,173 +1,108 @@
 #include "core/shape/mesh.hpp"
 
-#include "core/shape/kernel.hpp"
+#include "core/shape/mesher/body_mesher.hpp"
+#include "core/shape/mesher/mesh_names.hpp"
 
-#include <BRepAdaptor_Surface.hxx>
-#include <BRepMesh_IncrementalMesh.hxx>
 #include <BRep_Tool.hxx>
-#include <Poly_PolygonOnTriangulation.hxx>
-#include <Poly_Triangulation.hxx>
-#include <TopExp.hxx>
-#include <TopExp_Explorer.hxx>
 #include <TopoDS.hxx>
-#include <TopoDS_Vertex.hxx>
 
+#include <algorithm>
 #include <unordered_map>
 
 namespace gc {
 
-namespace {
+std::string nameForMesh(const NamedShape& shape, const TopoDS_Face& face) {
+    const auto& names = shape.namesOf(face);
+    if (names.empty()) return {};
+    const auto ref = referenceTo(*names.front());
+    return ref ? toText(*ref) : std::string();
+}
 
-/// Gathers the kernel's triangulations into one mesh with points shared along edges.
-class Collector {
-  public:
-    explicit Collector(const NamedShape& shape, double deviation) : m_shape(shape) {
-        m_mesh.deviation = deviation;
-        m_next = static_cast<std::uint32_t>(shape.vertices.Extent());
-        m_mesh.edges.resize(static_cast<std::size_t>(shape.edges.Extent()));
-        m_edgeIds.resize(m_mesh.edges.size());
-    }
-
-    bool add(const TopoDS_Face& face) {
-        TopLoc_Location place;
-        const Handle(Poly_Triangulation) t = BRep_Tool::Triangulation(face, place);
-        if (t.IsNull() || t->NbTriangles() == 0) return false;
-        const bool turned = face.Orientation() == TopAbs_REVERSED;
-        const gp_Trsf& move = place.Transformation();
-        MeshFace out;
-        out.firstVertex = static_cast<std::uint32_t>(m_mesh.points.size());
-        out.vertexCount = static_cast<std::uint32_t>(t->NbNodes());
-        out.firstTriangle = static_cast<std::uint32_t>(m_mesh.triangles.size());
-        out.triangleCount = static_cast<std::uint32_t>(t->NbTriangles());
-        const auto& names = m_shape.namesOf(face);
-        if (!names.empty())
-            if (const auto ref = referenceTo(*names.front())) out.name = toText(*ref);
-        const BRepAdaptor_Surface surface(face, false);
-        for (int i = 1; i <= t->NbNodes(); ++i) {
-            m_mesh.points.push_back(toVec(t->Node(i).Transformed(move)));
-            m_mesh.normals.push_back(normalAt(surface, t->UVNode(i), turned));
-            m_mesh.shared.push_back(kUnset);
-        }
-        for (int i = 1; i <= t->NbTriangles(); ++i) {
-            int a = 0, b = 0, c = 0;
-            t->Triangle(i).Get(a, b, c);
-            if (turned) std::swap(b, c);
-            const auto at = [&](int n) { return out.firstVertex + static_cast<std::uint32_t>(n - 1); };
-            m_mesh.triangles.push_back({at(a), at(b), at(c)});
-        }
-        mendNormals(out);
-        shareEdges(face, t, place, out);
-        for (std::uint32_t v = out.firstVertex; v < out.firstVertex + out.vertexCount; ++v)
-            if (m_mesh.shared[v] == kUnset) m_mesh.shared[v] = m_next++;
-        m_mesh.faces.push_back(std::move(out));
-        return true;
-    }
-
-    TriangleMesh finish() {
-        for (int i = 1; i <= m_shape.edges.Extent(); ++i) markEdge(i);
-        return std::move(m_mesh);
-    }
-
-  private:
-    static constexpr std::uint32_t kUnset = ~0u;
-
-    static Vec3 normalAt(const BRepAdaptor_Surface& surface, const gp_Pnt2d& uv, bool turned) {
-        gp_Pnt p;
-        gp_Vec du, dv;
-        surface.D1(uv.X(), uv.Y(), p, du, dv);
-        const gp_Vec n = du.Crossed(dv);
-        const double m = n.Magnitude();
-        if (m < 1e-12) return {0, 0, 0}; // a pole: mended from the triangles
-        const Vec3 v{n.X() / m, n.Y() / m, n.Z() / m};
-        return turned ? -v : v;
-    }
-
-    void mendNormals(const MeshFace& face) {
-        std::unordered_map<std::uint32_t, Vec3> sums;
-        for (std::uint32_t i = face.firstTriangle; i < face.firstTriangle + face.triangleCount; ++i) {
-            const auto& t = m_mesh.triangles[i];
-            for (const std::uint32_t v : t)
-                if (m_mesh.normals[v] == Vec3{})
-                    sums[v] += cross(m_mesh.points[t[1]] - m_mesh.points[t[0]],
-                                     m_mesh.points[t[2]] - m_mesh.points[t[0]]);
-        }
-        for (const auto& [v, sum] : sums) m_mesh.normals[v] = unit(sum);
-    }
-
-    void shareEdges(const TopoDS_Face& face, const Handle(Poly_Triangulation) & t,
-                    const TopLoc_Location& place, const MeshFace& out) {
-        for (TopExp_Explorer x(face.Oriented(TopAbs_FORWARD), TopAbs_EDGE); x.More(); x.Next()) {
-            const TopoDS_Edge edge = TopoDS::Edge(x.Current());
-            const Handle(Poly_PolygonOnTriangulation) polygon =
-                BRep_Tool::PolygonOnTriangulation(edge, t, place);
-            if (polygon.IsNull()) continue;
-            const auto number = static_cast<std::size_t>(m_shape.edges.FindIndex(edge) - 1);
-            TopoDS_Vertex first, last;
-            TopExp::Vertices(TopoDS::Edge(edge.Oriented(TopAbs_FORWARD)), first, last);
-            const auto vertexId = [&](const TopoDS_Vertex& v) {
-                return static_cast<std::uint32_t>(m_shape.vertices.FindIndex(v) - 1);
-            };
-            const int n = polygon->NbNodes();
-            auto& ids = m_edgeIds[number];
-            if (ids.empty() && !BRep_Tool::Degenerated(edge)) {
-                ids.resize(static_cast<std::size_t>(n));
-                for (int i = 0; i < n; ++i)
-                    ids[static_cast<std::size_t>(i)] = i == 0       ? vertexId(first)
-                                                       : i == n - 1 ? vertexId(last)
-                                                                    : m_next++;
-                for (int i = 1; i <= n; ++i)
-                    m_mesh.edges[number].points.push_back(
-                        m_mesh.points[out.firstVertex + static_cast<std::uint32_t>(polygon->Node(i) - 1)]);
-            }
-            for (int i = 0; i < n; ++i) {
-                const std::uint32_t v =
-                    out.firstVertex + static_cast<std::uint32_t>(polygon->Node(i + 1) - 1);
-                if (BRep_Tool::Degenerated(edge))
-                    m_mesh.shared[v] = vertexId(first);
-                else if (static_cast<std::size_t>(n) == ids.size())
-                    m_mesh.shared[v] = ids[static_cast<std::size_t>(i)];
-            }
-        }
-    }
-
-    void markEdge(int number) {
-        const TopoDS_Edge edge = TopoDS::Edge(m_shape.edges(number));
-        MeshEdge& out = m_mesh.edges[static_cast<std::size_t>(number - 1)];
-        if (!m_shape.isRealEdge(edge)) out.points.clear();
-        const auto around = toVector(m_shape.facesOfEdge.FindFromKey(edge));
+void markEdges(const NamedShape& shape, TriangleMesh& mesh) {
+    for (int i = 1; i <= shape.edges.Extent(); ++i) {
+        const TopoDS_Edge edge = TopoDS::Edge(shape.edges(i));
+        MeshEdge& out = mesh.edges[static_cast<std::size_t>(i - 1)];
+        if (!shape.isRealEdge(edge)) out.points.clear();
+        const auto around = toVector(shape.facesOfEdge.FindFromKey(edge));
         out.smooth =
             around.size() == 2 &&
             BRep_Tool::HasContinuity(edge, TopoDS::Face(around[0]), TopoDS::Face(around[1])) &&
             BRep_Tool::Continuity(edge, TopoDS::Face(around[0]), TopoDS::Face(around[1])) > GeomAbs_C0;
     }
+}
 
-    const NamedShape& m_shape;
-    TriangleMesh m_mesh;
-    std::vector<std::vector<std::uint32_t>> m_edgeIds;
-    std::uint32_t m_next = 0;
-};
+namespace {
+
+TriangleMesh assemble(const NamedShape& shape, const MeshedBody& body, double deviation) {
+    TriangleMesh out;
+    out.deviation = deviation;
+    auto next = static_cast<std::uint32_t>(body.idCount);
+    for (std::size_t f = 0; f < body.faces.size(); ++f) {
+        const Patch& patch = body.faces[f];
+        MeshFace face;
+        face.name = nameForMesh(shape, TopoDS::Face(shape.faces(static_cast<int>(f) + 1)));
+        face.firstVertex = static_cast<std::uint32_t>(out.points.size());
+        face.vertexCount = static_cast<std::uint32_t>(patch.points.size());
+        face.firstTriangle = static_cast<std::uint32_t>(out.triangles.size());
+        face.triangleCount = static_cast<std::uint32_t>(patch.triangles.size());
+        out.points.insert(out.points.end(), patch.points.begin(), patch.points.end());
+        out.normals.insert(out.normals.end(), patch.normals.begin(), patch.normals.end());
+        for (const int id : patch.ids)
+            out.shared.push_back(id >= 0 ? static_cast<std::uint32_t>(id) : next++);
+        for (const auto& t : patch.triangles) {
+            const auto at = [&](std::size_t k) {
+                return face.firstVertex + static_cast<std::uint32_t>(t[k]);
+            };
+            out.triangles.push_back({at(0), at(1), at(2)});
+        }
+        out.faces.push_back(std::move(face));
+    }
+    for (const EdgePoints& edge : body.edges) out.edges.push_back({edge.points, false});
+    markEdges(shape, out);
+    return out;
+}
+
+/// Edges of triangles along the faces' boundaries must pair up; those inside a face do by the way they are
+/// made.
+bool opensBetweenFaces(const TriangleMesh& mesh, int idCount) {
+    std::vector<std::uint64_t> there, back;
+    const auto limit = static_cast<std::uint64_t>(idCount);
+    for (const auto& t : mesh.triangles)
+        for (std::size_t k = 0; k < 3; ++k) {
+            const std::uint64_t a = mesh.shared[t[k]], b = mesh.shared[t[(k + 1) % 3]];
+            if (a >= limit || b >= limit || a == b) continue;
+            (a < b ? there : back).push_back(a < b ? a << 32 | b : b << 32 | a);
+        }
+    std::sort(there.begin(), there.end());
+    std::sort(back.begin(), back.end());
+    return there != back;
+}
 
 } // namespace
 
 Result<TriangleMesh> makeMesh(const Body& body, const MeshOptions& options) {
-    const NamedShape& s = body.shape();
-    return guarded("mesh.face", "The body cannot be drawn: its geometry cannot be cut into triangles.",
-                   [&]() -> Result<TriangleMesh> {
-                       // Kept on the shape: faces that an edit leaves alone keep their triangles.
-                       BRepMesh_IncrementalMesh mesher(s.shape, options.deviation, false, options.angle,
-                                                       true);
-                       Collector collector(s, options.deviation);
-                       for (int i = 1; i <= s.faces.Extent(); ++i)
-                           if (!collector.add(TopoDS::Face(s.faces(i)))) {
-                               Error e;
-                               e.code = "mesh.face";
-                               const auto refs = referencesForFace(body, i - 1);
-                               e.culprits = {refs.empty() ? "face " + std::to_string(i) : refs.front()};
-                               e.sentence = "The face " + e.culprits.front() + " cannot be drawn.";
-                               return e;
-                           }
-                       return collector.finish();
-                   });
+    const auto own =
+        guarded("mesh.own", "The body's own triangles could not be made.", [&]() -> Result<TriangleMesh> {
+            MeshedBody meshed;
+            std::pair<int, std::string> fault;
+            const MeshBounds bounds{options.deviation, options.angle, 2 * options.angle};
+            if (!meshBody(body.shape(), bounds, meshed, fault)) {
+                Error e;
+                e.code = "mesh.own";
+                e.sentence = "Face " + std::to_string(fault.first + 1) +
+                             " could not be cut into triangles: " + fault.second + ".";
+                return e;
+            }
+            TriangleMesh mesh = assemble(body.shape(), meshed, options.deviation);
+            if (opensBetweenFaces(mesh, meshed.idCount) && countOpenEdges(body.shape()) == 0) {
+                Error e;
+                e.code = "mesh.own";
+                e.sentence = "The triangles do not close.";
+                return e;
+            }
+            return mesh;
+        });
+    return own ? own : makeKernelMesh(body, options);
 }
 
 double meshVolume(const TriangleMesh& mesh) {

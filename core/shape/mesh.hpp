@@ -36,8 +36,11 @@ struct MeshOptions {
     double angle = 0.35;     ///< rad between neighbouring normals
 };
 
-/// Meshes every face. Error "mesh.face" names a face that could not be meshed.
+/// Meshes every face with our own mesher (docs/kernel.md), or, where that meets its limits, the whole body
+/// with the kernel's. Error "mesh.face" names a face that neither could mesh.
 Result<TriangleMesh> makeMesh(const Body& body, const MeshOptions& options = {});
+/// The kernel's mesher alone: the fallback, and the reference to measure against.
+Result<TriangleMesh> makeKernelMesh(const Body& body, const MeshOptions& options = {});
 
 /// The enclosed volume by the divergence theorem, mm^3.
 double meshVolume(const TriangleMesh& mesh);

@@ -1,0 +1,265 @@
+#include "core/shape/mesher/body_mesher.hpp"
+
+#include <BRepAdaptor_Curve.hxx>
+#include <BRepTools_WireExplorer.hxx>
+#include <BRep_Tool.hxx>
+#include <Geom2dAdaptor_Curve.hxx>
+#include <TColStd_Array1OfReal.hxx>
+#include <TopExp.hxx>
+#include <TopExp_Explorer.hxx>
+#include <TopoDS.hxx>
+#include <TopoDS_Iterator.hxx>
+#include <TopoDS_Vertex.hxx>
+#include <TopoDS_Wire.hxx>
+
+#include <algorithm>
+#include <cmath>
+#include <numbers>
+
+namespace gc {
+
+namespace {
+
+constexpr int kRepairs = 3;
+constexpr double kFoldedShare = 1e-7;
+constexpr int kPolePoints = 8;
+
+std::vector<double> circleParameters(double radius, double from, double to, const MeshBounds& bounds) {
+    const double step =
+        std::min(bounds.edgeAngle, 2 * std::acos(std::max(0.0, 1 - bounds.deviation / radius)));
+    int n = std::max(2, static_cast<int>(std::ceil((to - from) / step - 1e-9)));
+    if (to - from > 6) n = std::max(n, 6);
+    std::vector<double> out;
+    for (int i = 0; i <= n; ++i) out.push_back(from + (to - from) * i / n);
+    return out;
+}
+
+/// Equal shares of sqrt(sag / 0.85 d) and of the turning: 0.85 leaves room for the faces beside the edge.
+std::vector<double> curveParameters(const BRepAdaptor_Curve& curve, const MeshBounds& bounds) {
+    const int spans = curve.NbIntervals(GeomAbs_C2);
+    TColStd_Array1OfReal limits(1, spans + 1);
+    curve.Intervals(limits, GeomAbs_C2);
+    const int parts = spans > 40 ? 3 : spans > 10 ? 4 : spans > 3 ? 6 : 16;
+    MeshDensity::Axis axis;
+    for (int i = 1; i <= spans; ++i)
+        for (int k = 0; k < parts; ++k)
+            axis.at.push_back(limits(i) + (limits(i + 1) - limits(i)) * k / parts);
+    axis.at.push_back(curve.LastParameter());
+    std::vector<Vec3> points, tangents;
+    for (const double t : axis.at) {
+        gp_Pnt p;
+        gp_Vec d;
+        curve.D1(t, p, d);
+        points.push_back(toVec(p));
+        tangents.push_back(unit({d.X(), d.Y(), d.Z()}, {0, 0, 0}));
+    }
+    axis.steps = {0};
+    for (std::size_t i = 1; i < points.size(); ++i) {
+        const double l = length(points[i] - points[i - 1]),
+                     turn = 2 * std::asin(std::min(1.0, length(tangents[i] - tangents[i - 1]) / 2));
+        axis.steps.push_back(axis.steps.back() +
+                             std::max({std::sqrt(turn * l / 8 / (0.85 * bounds.deviation)),
+                                       turn / bounds.edgeAngle, 1e-6 * l}));
+    }
+    if (axis.steps.back() < 1e-3) return {axis.at.front(), axis.at.back()};
+    int n = std::max(2, axis.count());
+    if (curve.IsClosed()) n = std::max(n, 6);
+    return axis.quantiles(n);
+}
+
+void discretise(const TopoDS_Edge& edge, const MeshBounds& bounds, EdgePoints& out) {
+    const BRepAdaptor_Curve curve(edge);
+    const double from = curve.FirstParameter(), to = curve.LastParameter();
+    if (curve.GetType() == GeomAbs_Line)
+        out.t = {from, to};
+    else if (curve.GetType() == GeomAbs_Circle)
+        out.t = circleParameters(curve.Circle().Radius(), from, to, bounds);
+    else
+        out.t = curveParameters(curve, bounds);
+    out.points.clear();
+    for (const double t : out.t) out.points.push_back(toVec(curve.Value(t)));
+}
+
+class BodyMesher {
+  public:
+    BodyMesher(const NamedShape& shape, const MeshBounds& bounds, MeshedBody& out)
+        : m_shape(shape), m_bounds(bounds), m_out(out) {}
+
+    bool mesh(std::pair<int, std::string>& fault) {
+        const auto edgeCount = static_cast<std::size_t>(m_shape.edges.Extent());
+        m_out.idCount = m_shape.vertices.Extent();
+        m_out.edges.assign(edgeCount, {});
+        for (std::size_t i = 0; i < edgeCount; ++i) point(i, m_bounds);
+        m_out.faces.assign(static_cast<std::size_t>(m_shape.faces.Extent()), {});
+        for (std::size_t i = 0; i < m_out.faces.size(); ++i) meshFace(i);
+        MeshBounds finer = m_bounds;
+        for (int round = 0; round < kRepairs && repair(finer); ++round) {
+        }
+        for (std::size_t i = 0; i < m_out.faces.size(); ++i)
+            if (isBad(m_out.faces[i])) {
+                fault = {static_cast<int>(i), *m_out.faces[i].fault ? m_out.faces[i].fault : "it folds over"};
+                return false;
+            }
+        return true;
+    }
+
+  private:
+    static bool isBad(const Patch& patch) { return !patch.done || patch.folded > kFoldedShare; }
+
+    TopoDS_Face face(std::size_t i) const { return TopoDS::Face(m_shape.faces(static_cast<int>(i) + 1)); }
+    TopoDS_Edge edge(std::size_t i) const {
+        return TopoDS::Edge(m_shape.edges(static_cast<int>(i) + 1).Oriented(TopAbs_FORWARD));
+    }
+    std::size_t edgeNumber(const TopoDS_Shape& e) const {
+        return static_cast<std::size_t>(m_shape.edges.FindIndex(e) - 1);
+    }
+    int vertexId(const TopoDS_Vertex& v) const { return m_shape.vertices.FindIndex(v) - 1; }
+
+    void point(std::size_t i, const MeshBounds& bounds) {
+        const TopoDS_Edge e = edge(i);
+        if (BRep_Tool::Degenerated(e)) return;
+        EdgePoints& out = m_out.edges[i];
+        discretise(e, bounds, out);
+        TopoDS_Vertex first, last;
+        TopExp::Vertices(e, first, last);
+        out.ids.assign(out.t.size(), 0);
+        for (std::size_t k = 1; k + 1 < out.t.size(); ++k) out.ids[k] = m_out.idCount++;
+        out.ids.front() = vertexId(first);
+        out.ids.back() = vertexId(last);
+        out.points.front() = toVec(BRep_Tool::Pnt(first));
+        out.points.back() = toVec(BRep_Tool::Pnt(last));
+    }
+
+    /// Finer points on the edges of bad faces, and their faces once more. False when nothing is bad.
+    bool repair(MeshBounds& finer) {
+        std::vector<bool> touched(m_out.edges.size(), false);
+        bool any = false;
+        const auto edgesOf = [&](std::size_t i, auto&& visit) {
+            for (TopExp_Explorer x(face(i), TopAbs_EDGE); x.More(); x.Next()) visit(edgeNumber(x.Current()));
+        };
+        for (std::size_t i = 0; i < m_out.faces.size(); ++i)
+            if (isBad(m_out.faces[i])) {
+                any = true;
+                edgesOf(i, [&](std::size_t e) { touched[e] = true; });
+            }
+        if (!any) return false;
+        finer.deviation /= 4;
+        finer.edgeAngle /= 2;
+        for (std::size_t e = 0; e < touched.size(); ++e)
+            if (touched[e]) point(e, finer);
+        for (std::size_t i = 0; i < m_out.faces.size(); ++i) {
+            bool again = false;
+            edgesOf(i, [&](std::size_t e) { again |= touched[e]; });
+            if (again) meshFace(i);
+        }
+        return true;
+    }
+
+    bool loopsOf(const TopoDS_Face& f, std::vector<BoundaryLoop>& loops, Patch& patch) const {
+        const TopoDS_Face forward = TopoDS::Face(f.Oriented(TopAbs_FORWARD));
+        for (TopoDS_Iterator w(forward); w.More(); w.Next()) {
+            if (w.Value().ShapeType() != TopAbs_WIRE) continue;
+            const TopoDS_Wire wire = TopoDS::Wire(w.Value());
+            int edges = 0, visited = 0;
+            for (TopoDS_Iterator x(wire); x.More(); x.Next())
+                edges +=
+                    x.Value().Orientation() == TopAbs_FORWARD || x.Value().Orientation() == TopAbs_REVERSED;
+            BoundaryLoop loop;
+            for (BRepTools_WireExplorer x(wire, forward); x.More(); x.Next(), ++visited)
+                if (!append(x.Current(), forward, loop))
+                    return patch.fail("an edge has no curve on the face");
+            if (visited != edges) return patch.fail("its edges do not follow one another");
+            if (!loop.points.empty()) loops.push_back(std::move(loop));
+        }
+        return !loops.empty() || patch.fail("it has no boundary");
+    }
+
+    bool append(const TopoDS_Edge& e, const TopoDS_Face& forward, BoundaryLoop& loop) const {
+        double from = 0, to = 0;
+        const Handle(Geom2d_Curve) curve = BRep_Tool::CurveOnSurface(e, forward, from, to);
+        if (curve.IsNull()) return false;
+        const Geom2dAdaptor_Curve on(curve, from, to);
+        const bool reversed = e.Orientation() == TopAbs_REVERSED;
+        BoundaryLoop::Segment segment;
+        segment.from = loop.points.size();
+        segment.degenerate = BRep_Tool::Degenerated(e);
+        const auto add = [&](double t, int id, Vec3 p) {
+            const gp_Pnt2d q = on.Value(t);
+            loop.points.push_back({q.X(), q.Y(), id, p});
+        };
+        if (segment.degenerate) {
+            const TopoDS_Vertex v = TopExp::FirstVertex(e);
+            for (int i = 0; i < kPolePoints; ++i) {
+                const double f = static_cast<double>(i) / kPolePoints;
+                add(reversed ? to + (from - to) * f : from + (to - from) * f, vertexId(v),
+                    toVec(BRep_Tool::Pnt(v)));
+            }
+        } else {
+            const EdgePoints& points = m_out.edges[edgeNumber(e)];
+            const std::size_t n = points.t.size();
+            const double first = points.t.front(), last = points.t.back();
+            for (std::size_t i = 0; i + 1 < n; ++i) {
+                const std::size_t j = reversed ? n - 1 - i : i;
+                double t = points.t[j];
+                // Where the curve on the face has its own range (imported bodies), by share of the range.
+                if (first != from || last != to) t = from + (to - from) * (t - first) / (last - first);
+                add(t, points.ids[j], points.points[j]);
+            }
+        }
+        segment.to = loop.points.size();
+        loop.segments.push_back(segment);
+        return true;
+    }
+
+    void meshFace(std::size_t i) {
+        const TopoDS_Face f = face(i);
+        TopLoc_Location place;
+        Handle(Geom_Surface) surface = BRep_Tool::Surface(f, place);
+        if (!place.IsIdentity())
+            surface = Handle(Geom_Surface)::DownCast(surface->Transformed(place.Transformation()));
+        const auto eval = makeEvaluator(surface);
+        Patch& patch = m_out.faces[i];
+        patch = {};
+        std::vector<BoundaryLoop> loops;
+        if (!loopsOf(f, loops, patch)) return;
+        PatchSides sides;
+        if (!eval->flat() && loops.size() == 1 && findSides(loops.front(), sides) &&
+            meshGrid(*eval, sides, m_bounds, patch)) {
+            patch.done = true;
+        } else {
+            patch = {};
+            patch.done = meshFreely(*eval, loops, m_bounds, patch);
+        }
+        if (!patch.done) return;
+        completeNormals(*eval, patch);
+        double folded = 0, area = 0;
+        for (const auto& t : patch.triangles) {
+            const auto at = [&](std::size_t k) { return static_cast<std::size_t>(t[k]); };
+            const Vec3 n =
+                cross(patch.points[at(1)] - patch.points[at(0)], patch.points[at(2)] - patch.points[at(0)]);
+            const double m = length(n);
+            area += m;
+            if (dot(n, patch.normals[at(0)] + patch.normals[at(1)] + patch.normals[at(2)]) < -1e-9 * m)
+                folded += m;
+        }
+        patch.folded = area > 0 ? folded / area : 1;
+        if (patch.triangles.empty()) patch.done = patch.fail("it has no triangles");
+        if (f.Orientation() == TopAbs_REVERSED) {
+            for (auto& t : patch.triangles) std::swap(t[1], t[2]);
+            for (auto& n : patch.normals) n = -n;
+        }
+    }
+
+    const NamedShape& m_shape;
+    MeshBounds m_bounds;
+    MeshedBody& m_out;
+};
+
+} // namespace
+
+bool meshBody(const NamedShape& shape, const MeshBounds& bounds, MeshedBody& out,
+              std::pair<int, std::string>& fault) {
+    return BodyMesher(shape, bounds, out).mesh(fault);
+}
+
+} // namespace gc

@@ -1,0 +1,28 @@
+#pragma once
+/// \file For .cpp files only: triangles of a whole body, edge by edge and face by face.
+
+#include "core/shape/kernel.hpp"
+#include "core/shape/mesher/patch.hpp"
+
+namespace gc {
+
+/// An edge as all its faces see it.
+struct EdgePoints {
+    std::vector<double> t; ///< parameters along the edge taken forward; empty for degenerate edges
+    std::vector<Vec3> points;
+    std::vector<int> ids; ///< the ends' are those of their vertices
+};
+
+struct MeshedBody {
+    std::vector<EdgePoints> edges; ///< in the order of the kernel's map
+    std::vector<Patch> faces;      ///< in the order of the kernel's map, turned outward
+    int idCount = 0;               ///< ids below this many are used; vertices have the first ones
+};
+
+/// Points every edge once, then meshes the faces between them. Faces that fail or fold are tried again with
+/// finer edges, together with their neighbours, up to three times.
+/// \return false when a face still fails: `fault` says which (from 0) and why.
+bool meshBody(const NamedShape& shape, const MeshBounds& bounds, MeshedBody& out,
+              std::pair<int, std::string>& fault);
+
+} // namespace gc
