@@ -129,16 +129,23 @@ int main() {
             deviation, own, ms, kernels, raw, raw / ms);
     }
     const auto mesh = makeMesh(pot, {0.02, 0.25});
-    const auto surface = sampleSurface(*mesh, 2.2);
     const RayScene scene(*mesh);
-    const double raw = rawRays(*mesh, surface);
+    // Two samplings: what the second takes longer is the rays alone, without the exact search at the
+    // extremes, whose cost does not grow with them.
+    const auto coarse = sampleSurface(*mesh, 2.2), fine = sampleSurface(*mesh, 0.8);
+    const double rays = static_cast<double>(fine.samples.size() - coarse.samples.size());
     WallField field;
-    // The field alone: extremes are refined on ten exact places, whatever the number of rays.
-    const double ours = leastMs(5, [&] { field = wallByRay(pot, surface, scene); });
-    const double ball = leastMs(3, [&] { field = wallByBall(pot, surface, scene); });
-    std::printf("%zu triangles, %zu samples\n", mesh->triangles.size(), surface.samples.size());
-    std::printf("raw rays %.1f ms; ray school %.1f ms with exact extremes (%.0f %% of raw speed); ball "
-                "school %.1f ms (%.1f x ray school)\n",
-                raw, ours, 100 * raw / ours, ball, ball / ours);
+    const auto time = [&](auto&& school, const SampledSurface& s) {
+        return leastMs(5, [&] { field = school(pot, s, scene, Stop{}); });
+    };
+    const double raw = rawRays(*mesh, fine) - rawRays(*mesh, coarse);
+    const double rayCoarse = time(wallByRay, coarse), ray = time(wallByRay, fine) - rayCoarse;
+    const double ballCoarse = time(wallByBall, coarse), ball = time(wallByBall, fine) - ballCoarse;
+    std::printf(
+        "wall on %zu triangles, %.0f rays: raw %.1f ms, ray school %.1f ms (%.0f %% of the raw speed), ball "
+        "school %.1f ms (%.1f x the ray school)\n",
+        mesh->triangles.size(), rays, raw, ray, 100 * raw / ray, ball, ball / ray);
+    std::printf("whole field with extremes on the exact surfaces, %zu rays: %.1f ms, by ball %.1f ms\n",
+                coarse.samples.size(), rayCoarse, ballCoarse);
     return 0;
 }

@@ -16,6 +16,8 @@
 #include <algorithm>
 #include <atomic>
 #include <cmath>
+#include <map>
+#include <memory>
 #include <unordered_map>
 
 namespace gc {
@@ -114,33 +116,63 @@ void measureAll(WallField& field, std::size_t count, const Stop& stop, Measure m
     });
 }
 
-/// The thickness along the exact normal from the point of the exact surface nearest to the sample.
-std::optional<WallExtreme> exactRay(const NamedShape& s, std::uint32_t face, std::uint32_t farFace,
-                                    Vec3 sample) {
-    const TopoDS_Face from = TopoDS::Face(s.faces(static_cast<int>(face) + 1));
-    const TopoDS_Face to = TopoDS::Face(s.faces(static_cast<int>(farFace) + 1));
-    double u0 = 0, u1 = 0, v0 = 0, v1 = 0;
-    BRepTools::UVBounds(from, u0, u1, v0, v1);
-    GeomAPI_ProjectPointOnSurf foot(gp_Pnt(sample.x, sample.y, sample.z), BRep_Tool::Surface(from), u0, u1,
-                                    v0, v1);
-    if (foot.NbPoints() == 0) return std::nullopt;
-    double u = 0, v = 0;
-    foot.LowerDistanceParameters(u, v);
-    const BRepAdaptor_Surface surface(from, false);
-    gp_Pnt p;
-    gp_Vec du, dv;
-    surface.D1(u, v, p, du, dv);
-    gp_Vec inward = du.Crossed(dv);
-    if (inward.Magnitude() < 1e-12) return std::nullopt;
-    inward.Normalize();
-    if (from.Orientation() != TopAbs_REVERSED) inward.Reverse();
-    IntCurvesFace_Intersector hit(to, 1e-9);
-    hit.Perform(gp_Lin(p, gp_Dir(inward)), 1e-4, 1e6);
-    double best = 1e300;
-    for (int i = 1; i <= hit.NbPnt(); ++i) best = std::min(best, hit.WParameter(i));
-    if (best > 1e299) return std::nullopt;
-    return WallExtreme{best, toVec(p), {}};
-}
+/// Thickness on the exact surfaces. Setting up a face takes far longer than asking it, so faces are kept.
+class ExactRays {
+  public:
+    explicit ExactRays(const NamedShape& shape) : m_shape(shape) {}
+
+    /// Along the exact normal from the point of the face's surface nearest to the sample.
+    std::optional<WallExtreme> cast(std::uint32_t face, std::uint32_t farFace, Vec3 sample) {
+        From& from = fromFace(face);
+        from.foot.Perform(gp_Pnt(sample.x, sample.y, sample.z));
+        if (from.foot.NbPoints() == 0) return std::nullopt;
+        double u = 0, v = 0;
+        from.foot.LowerDistanceParameters(u, v);
+        gp_Pnt p;
+        gp_Vec du, dv;
+        from.surface.D1(u, v, p, du, dv);
+        gp_Vec inward = du.Crossed(dv);
+        if (inward.Magnitude() < 1e-12) return std::nullopt;
+        inward.Normalize();
+        if (!from.reversed) inward.Reverse();
+        IntCurvesFace_Intersector& hit = toFace(farFace);
+        hit.Perform(gp_Lin(p, gp_Dir(inward)), 1e-4, 1e6);
+        double best = 1e300;
+        for (int i = 1; i <= hit.NbPnt(); ++i) best = std::min(best, hit.WParameter(i));
+        if (best > 1e299) return std::nullopt;
+        return WallExtreme{best, toVec(p), {}};
+    }
+
+  private:
+    struct From {
+        GeomAPI_ProjectPointOnSurf foot;
+        BRepAdaptor_Surface surface;
+        bool reversed = false;
+    };
+    TopoDS_Face face(std::uint32_t i) const { return TopoDS::Face(m_shape.faces(static_cast<int>(i) + 1)); }
+    From& fromFace(std::uint32_t i) {
+        auto& slot = m_from[i];
+        if (!slot) {
+            slot = std::make_unique<From>();
+            const TopoDS_Face f = face(i);
+            double u0 = 0, u1 = 0, v0 = 0, v1 = 0;
+            BRepTools::UVBounds(f, u0, u1, v0, v1);
+            slot->foot.Init(BRep_Tool::Surface(f), u0, u1, v0, v1);
+            slot->surface.Initialize(f, false);
+            slot->reversed = f.Orientation() == TopAbs_REVERSED;
+        }
+        return *slot;
+    }
+    IntCurvesFace_Intersector& toFace(std::uint32_t i) {
+        auto& slot = m_to[i];
+        if (!slot) slot = std::make_unique<IntCurvesFace_Intersector>(face(i), 1e-9);
+        return *slot;
+    }
+
+    const NamedShape& m_shape;
+    std::map<std::uint32_t, std::unique_ptr<From>> m_from;
+    std::map<std::uint32_t, std::unique_ptr<IntCurvesFace_Intersector>> m_to;
+};
 
 /// Samples in order of thickness, spread out so that they are not all neighbours.
 std::vector<std::size_t> candidates(const WallField& field, const SampledSurface& surface, bool thin) {
@@ -209,6 +241,7 @@ WallField wallByRay(const Body& body, const SampledSurface& surface, const RaySc
     });
     field.errorBound = 1e-3;
     const auto faces = faceOfVertices(surface.mesh);
+    ExactRays exact(body.shape());
     auto extreme = [&](bool thin, WallExtreme& out) {
         bool first = true;
         for (const std::size_t i : candidates(field, surface, thin)) {
@@ -216,13 +249,12 @@ WallField wallByRay(const Body& body, const SampledSurface& surface, const RaySc
             const RayHit hit = scene.cast(surface.samples[i], -normals[i], start);
             const std::string face = e.face;
             if (hit.hit())
-                if (auto exact = guarded("wall", "", [&]() -> Result<WallExtreme> {
-                        const auto x =
-                            exactRay(body.shape(), faces[i], scene.faceOf(hit.triangle), surface.samples[i]);
+                if (auto better = guarded("wall", "", [&]() -> Result<WallExtreme> {
+                        const auto x = exact.cast(faces[i], scene.faceOf(hit.triangle), surface.samples[i]);
                         return x ? Result<WallExtreme>(*x) : Result<WallExtreme>(Error{});
                     }))
-                    if (std::fabs(exact->value - e.value) < 8 * surface.mesh.deviation + 0.02 * e.value)
-                        e = *exact;
+                    if (std::fabs(better->value - e.value) < 8 * surface.mesh.deviation + 0.02 * e.value)
+                        e = *better;
             e.face = face;
             if (first || (thin ? e.value < out.value : e.value > out.value)) out = e;
             first = false;

@@ -1,5 +1,7 @@
 #include "core/steps/hole/flat_wall.hpp"
 
+#include "core/shape/mesher/body_mesher.hpp"
+
 #include <BRepAdaptor_Curve.hxx>
 #include <BRepAdaptor_Surface.hxx>
 #include <BRepBuilderAPI_MakeEdge.hxx>
@@ -22,6 +24,7 @@
 #include <gp_Circ.hxx>
 #include <gp_Pln.hxx>
 
+#include <algorithm>
 #include <cmath>
 
 namespace gc {
@@ -74,17 +77,74 @@ int faceBehind(const NamedShape& s, int first, const std::vector<gp_Pnt>& centre
     return found;
 }
 
-/// Does anything but the two faces come nearer to the bore's axis than its radius?
-bool somethingInTheWay(const NamedShape& s, int first, int second, const gp_Pnt& from, const gp_Dir& into,
-                       double depth, double radius) {
-    const TopoDS_Shape axis = BRepBuilderAPI_MakeEdge(from, from.Translated(gp_Vec(into) * depth));
-    for (int i = 0; i < s.faces.Extent(); ++i) {
-        if (i == first || i == second) continue;
-        const BRepExtrema_DistShapeShape d(axis, s.faces(i + 1));
-        if (!d.IsDone() || d.Value() < radius + kClearance) return true;
+/// The triangles of everything but the two faces, to see whether bores have room. Triangles stand off their
+/// surfaces by twice the asked deviation at most (docs/kernel.md), so a bore that clears them by more clears
+/// the surfaces.
+class Obstacles {
+  public:
+    static constexpr double kDeviation = 0.02; // mm
+
+    Obstacles(const NamedShape& shape, int first, int second) {
+        std::pair<int, std::string> fault;
+        m_known = meshBody(shape, {kDeviation, 0.3, 0.6}, m_body, fault);
+        if (m_known)
+            for (const int face : {first, second})
+                m_body.faces[static_cast<std::size_t>(face)].triangles.clear();
     }
-    return false;
-}
+    /// Is there anything within the radius of the axis, between its ends? Also true when that is not known.
+    bool near(const gp_Pnt& from, const gp_Dir& into, double depth, double radius) const {
+        if (!m_known) return true;
+        const double reach = radius + 2 * kDeviation + kClearance, slack = 2 * kDeviation + kClearance;
+        const gp_Ax2 axes(from, into);
+        const Vec3 o = toVec(from), x = direction(axes.XDirection()), y = direction(axes.YDirection()),
+                   z = direction(into);
+        for (const Patch& patch : m_body.faces)
+            for (const auto& t : patch.triangles) {
+                std::vector<Vec3> polygon;
+                for (const int i : t) {
+                    const Vec3 p = patch.points[static_cast<std::size_t>(i)] - o;
+                    polygon.push_back({dot(p, x), dot(p, y), dot(p, z)});
+                }
+                polygon = clipped(clipped(polygon, 1, -slack), -1, -depth - slack);
+                if (!polygon.empty() && distanceFromAxis(polygon) < reach) return true;
+            }
+        return false;
+    }
+
+  private:
+    static Vec3 direction(const gp_Dir& d) { return {d.X(), d.Y(), d.Z()}; }
+
+    /// The part of a convex polygon where sign * z >= limit.
+    static std::vector<Vec3> clipped(const std::vector<Vec3>& polygon, double sign, double limit) {
+        std::vector<Vec3> out;
+        for (std::size_t i = 0; i < polygon.size(); ++i) {
+            const Vec3 a = polygon[i], b = polygon[(i + 1) % polygon.size()];
+            const double da = sign * a.z - limit, db = sign * b.z - limit;
+            if (da >= 0) out.push_back(a);
+            if ((da < 0) != (db < 0)) out.push_back(a + (b - a) * (da / (da - db)));
+        }
+        return out;
+    }
+    /// Of a convex polygon seen along the axis.
+    static double distanceFromAxis(const std::vector<Vec3>& polygon) {
+        double least = 1e300;
+        int left = 0, right = 0;
+        for (std::size_t i = 0; i < polygon.size(); ++i) {
+            const Vec2 a{polygon[i].x, polygon[i].y};
+            const Vec2 b{polygon[(i + 1) % polygon.size()].x, polygon[(i + 1) % polygon.size()].y};
+            const Vec2 d = b - a;
+            const double along = dot(d, d) > 0 ? std::clamp(-dot(a, d) / dot(d, d), 0.0, 1.0) : 0;
+            least = std::min(least, length(a + d * along));
+            const double side = cross(a, d);
+            left += side > 0;
+            right += side < 0;
+        }
+        return left == 0 || right == 0 ? (left + right == 0 ? least : 0) : least;
+    }
+
+    MeshedBody m_body;
+    bool m_known = false;
+};
 
 TopoDS_Face sideFace(const gp_Pnt& p, const gp_Dir& into, double depth, double r0, double r1) {
     const gp_Ax2 axis(p, into);
@@ -145,12 +205,13 @@ std::optional<BoredWall> boreFlatWall(const NamedShape& before, int face, const 
     if (behind < 0) return std::nullopt;
     const TopoDS_Face back = TopoDS::Face(before.faces(behind + 1));
     const double wide = radius + depth * std::tan(lean);
+    const Obstacles obstacles(before, face, behind);
     for (std::size_t i = 0; i < centres.size(); ++i) {
         for (std::size_t j = 0; j < i; ++j)
             if (centres[i].Distance(centres[j]) < 2 * wide + kClearance) return std::nullopt;
         if (!discInside(front, centres[i], radius) ||
             !discInside(back, centres[i].Translated(gp_Vec(into) * depth), wide) ||
-            somethingInTheWay(before, face, behind, centres[i], into, depth, wide))
+            obstacles.near(centres[i], into, depth, wide))
             return std::nullopt;
     }
     PiercedFace newFront(front), newBack(back);
