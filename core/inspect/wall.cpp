@@ -16,6 +16,7 @@
 #include <algorithm>
 #include <atomic>
 #include <cmath>
+#include <limits>
 #include <map>
 #include <memory>
 #include <unordered_map>
@@ -176,17 +177,28 @@ class ExactRays {
 
 /// Samples in order of thickness, spread out so that they are not all neighbours.
 std::vector<std::size_t> candidates(const WallField& field, const SampledSurface& surface, bool thin) {
+    // One pass that keeps the best few hundred: sorting a million samples would cost as much as their rays.
+    constexpr std::size_t kSome = 600;
     std::vector<std::size_t> order;
-    for (std::size_t i = 0; i < field.thickness.size(); ++i)
-        if (field.thickness[i] >= 0) order.push_back(i);
-    const std::size_t some = std::min<std::size_t>(order.size(), 600);
-    std::partial_sort(order.begin(), order.begin() + static_cast<std::ptrdiff_t>(some), order.end(),
-                      [&](std::size_t a, std::size_t b) {
-                          return thin ? field.thickness[a] < field.thickness[b]
-                                      : field.thickness[a] > field.thickness[b];
-                      });
+    float limit = thin ? std::numeric_limits<float>::max() : 0;
+    const auto better = [&](std::size_t a, std::size_t b) {
+        return thin ? field.thickness[a] < field.thickness[b] : field.thickness[a] > field.thickness[b];
+    };
+    const auto prune = [&] {
+        std::nth_element(order.begin(), order.begin() + kSome - 1, order.end(), better);
+        order.resize(kSome);
+        limit = field.thickness[order.back()];
+    };
+    for (std::size_t i = 0; i < field.thickness.size(); ++i) {
+        const float t = field.thickness[i];
+        if (t < 0 || (thin ? t > limit : t < limit)) continue;
+        order.push_back(i);
+        if (order.size() == 4 * kSome) prune();
+    }
+    if (order.size() > kSome) prune();
+    std::sort(order.begin(), order.end(), better);
     std::vector<std::size_t> out;
-    for (std::size_t k = 0; k < some && out.size() < kExactCandidates; ++k) {
+    for (std::size_t k = 0; k < order.size() && out.size() < kExactCandidates; ++k) {
         const Vec3 p = surface.samples[order[k]];
         const double apart = 0.5 * field.thickness[order[k]];
         if (std::none_of(out.begin(), out.end(),

@@ -15,7 +15,6 @@
 #include <TopExp.hxx>
 #include <TopExp_Explorer.hxx>
 #include <TopoDS.hxx>
-#include <TopoDS_Compound.hxx>
 #include <TopoDS_Iterator.hxx>
 #include <TopoDS_Shell.hxx>
 #include <TopoDS_Solid.hxx>
@@ -82,7 +81,7 @@ int faceBehind(const NamedShape& s, int first, const std::vector<gp_Pnt>& centre
 /// the surfaces.
 class Obstacles {
   public:
-    static constexpr double kDeviation = 0.02; // mm
+    static constexpr double kDeviation = 0.05; // mm
 
     Obstacles(const NamedShape& shape, int first, int second) {
         std::pair<int, std::string> fault;
@@ -100,6 +99,12 @@ class Obstacles {
                    z = direction(into);
         for (const Patch& patch : m_body.faces)
             for (const auto& t : patch.triangles) {
+                double low = 1e300, high = -1e300;
+                for (const int i : t) {
+                    const double h = dot(patch.points[static_cast<std::size_t>(i)] - o, z);
+                    low = std::min(low, h), high = std::max(high, h);
+                }
+                if (low > depth + slack || high < -slack) continue;
                 std::vector<Vec3> polygon;
                 for (const int i : t) {
                     const Vec3 p = patch.points[static_cast<std::size_t>(i)] - o;

@@ -1,20 +1,18 @@
+#include "core/base/triangle.hpp"
+#include "core/shape/mesher/body_mesher.hpp"
 #include "core/steps/find_body.hpp"
 
 #include <BRepAdaptor_Surface.hxx>
 #include <BRepAlgoAPI_Cut.hxx>
 #include <BRepBuilderAPI_MakeSolid.hxx>
-#include <BRepBuilderAPI_MakeVertex.hxx>
-#include <BRepExtrema_DistShapeShape.hxx>
 #include <BRepLib.hxx>
 #include <BRepOffsetAPI_MakeOffsetShape.hxx>
 #include <BRepOffsetAPI_MakeThickSolid.hxx>
 #include <BRepTools.hxx>
-#include <BRep_Builder.hxx>
 #include <BRep_Tool.hxx>
 #include <GeomLProp_SLProps.hxx>
 #include <TopExp_Explorer.hxx>
 #include <TopoDS.hxx>
-#include <TopoDS_Compound.hxx>
 #include <TopoDS_Shell.hxx>
 #include <TopoDS_Solid.hxx>
 
@@ -70,29 +68,38 @@ std::optional<Error> foldsOver(const Plan& plan, const Body& body) {
     return std::nullopt;
 }
 
-/// A few points of every new face must lie at least 0.98 of the wall from the kept faces.
+/// A few points of every new face must lie at least 0.98 of the wall from the kept faces. Their distance is
+/// taken from triangles that stand off the faces by far less than the rest.
 std::optional<Error> tooThinSomewhere(const Plan& plan, const std::vector<TopoDS_Shape>& insides) {
-    BRep_Builder builder;
-    TopoDS_Compound kept;
-    builder.MakeCompound(kept);
-    for (int i = 1; i <= plan.before->faces.Extent(); ++i)
-        if (!plan.opened.Contains(plan.before->faces(i))) builder.Add(kept, plan.before->faces(i));
-    const double wall = std::fabs(plan.offset);
+    const double wall = std::fabs(plan.offset), deviation = 0.004 * wall;
+    MeshedBody meshed;
+    std::pair<int, std::string> fault;
+    if (!meshBody(*plan.before, {deviation, 0.3, 0.6}, meshed, fault)) return std::nullopt;
+    const auto distance = [&](Vec3 p) {
+        double least = 1e300;
+        for (std::size_t f = 0; f < meshed.faces.size(); ++f) {
+            if (plan.opened.Contains(plan.before->faces(static_cast<int>(f) + 1))) continue;
+            const auto& points = meshed.faces[f].points;
+            for (const auto& t : meshed.faces[f].triangles) {
+                const auto at = [&](std::size_t k) { return points[static_cast<std::size_t>(t[k])]; };
+                least = std::min(least, length(nearestOnTriangle(p, at(0), at(1), at(2)) - p));
+            }
+        }
+        return least;
+    };
     for (const TopoDS_Shape& shape : insides) {
         const TopoDS_Face face = TopoDS::Face(shape);
         double u0 = 0, u1 = 0, v0 = 0, v1 = 0;
         BRepTools::UVBounds(face, u0, u1, v0, v1);
         const BRepAdaptor_Surface surface(face);
         for (const double f : {0.15, 0.5, 0.85}) {
-            const gp_Pnt p = surface.Value(u0 + (u1 - u0) * 0.37, v0 + (v1 - v0) * f);
-            BRepExtrema_DistShapeShape distance(BRepBuilderAPI_MakeVertex(p).Vertex(), kept);
-            if (distance.IsDone() && distance.Value() < 0.98 * wall) {
-                Error e;
-                e.code = "shell.thin";
-                e.sentence = "The wall came out at " + formatAmount(distance.Value(), "mm", 2) +
-                             " instead of " + formatAmount(wall, "mm", 2) + " somewhere, so it is not used.";
-                return e;
-            }
+            const double found = distance(toVec(surface.Value(u0 + (u1 - u0) * 0.37, v0 + (v1 - v0) * f)));
+            if (found >= 0.98 * wall - 2 * deviation) continue;
+            Error e;
+            e.code = "shell.thin";
+            e.sentence = "The wall came out at " + formatAmount(found, "mm", 2) + " instead of " +
+                         formatAmount(wall, "mm", 2) + " somewhere, so it is not used.";
+            return e;
         }
     }
     return std::nullopt;
