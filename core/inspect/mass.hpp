@@ -14,12 +14,12 @@ struct MassProperties {
     double mass = 0;                 ///< g
     Vec3 centre;                     ///< mm
     std::array<double, 3> moments{}; ///< principal moments of inertia about the centre, g mm^2, ascending
-    double errorBound = 0;           ///< relative error of the volume that the quadrature was asked for
+    double errorBound = 0;           ///< relative: how far a coarser quadrature's volume is from this one
 };
 
-/// By Gauss quadrature over the faces with an adaptive tolerance: the kernel's default rule is off by 1e-5
-/// on freeform faces and worse on twisted ones (docs/kernel.md).
-/// Error "mass.volume" when the body has no positive volume.
+/// By Gauss quadrature over the faces, exact for polynomial spans of the usual degrees: the kernel's adaptive
+/// rules watch the volume only and leave moments of turned bodies 1e-5 off (docs/kernel.md). Error
+/// "mass.volume" when the body has no positive volume.
 Result<MassProperties> massProperties(const Body& body, Density density);
 
 } // namespace gc

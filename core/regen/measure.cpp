@@ -198,6 +198,26 @@ std::string formatMeasure(double value, Dimension dimension, const UnitSystem& u
     return formatAmount(value, unit, decimals);
 }
 
+namespace {
+
+/// The exact volume against that of the triangles: two ways that share nothing but the surfaces.
+std::optional<Error> disagreement(const BodyMeasures& m) {
+    if (m.check.openEdges > 0) return std::nullopt; // its triangles enclose nothing
+    const double fromMesh = meshVolume(*m.mesh),
+                 most = 2 * m.mesh->deviation * m.mass.area + 1e-6 * m.mass.volume;
+    if (std::fabs(fromMesh - m.mass.volume) <= most) return std::nullopt;
+    Error e;
+    e.code = "measure.disagree";
+    e.culprits = {m.name};
+    e.sentence = "Two ways to work out the volume of " + m.name +
+                 " disagree: " + formatAmount(m.mass.volume, "cm³", 2) + " and " +
+                 formatAmount(fromMesh, "cm³", 2) +
+                 ". Its faces may cross one another; check the last steps, and do not rely on its mass.";
+    return e;
+}
+
+} // namespace
+
 Result<PartMeasures> Measurer::measure(const Part& part, const ModelState& state,
                                        const std::vector<Material>& materials,
                                        const MeasureOptions& options) {
@@ -241,6 +261,7 @@ Result<PartMeasures> Measurer::measure(const Part& part, const ModelState& state
         if (options.walls) {
             if (auto mesh = makeMesh(body, {kMeasureDeviation, 0.25})) {
                 m.mesh = std::make_shared<TriangleMesh>(std::move(*mesh));
+                if (!m.error) m.error = disagreement(m);
                 measureWalls(m, body, part, line, options.stop);
             } else
                 m.error = mesh.error();
@@ -268,6 +289,12 @@ Result<PartMeasures> Measurer::measure(const Part& part, const ModelState& state
             t.allowed = *allowed;
             if (t.value) t.verdict = judge(*t.value, *allowed, t.dimension);
         }
+        if (target.measure == "mass" || target.measure == "volume")
+            for (const BodyMeasures& b : result.bodies)
+                if (b.error && t.note.empty()) {
+                    t.note = b.error->sentence;
+                    if (t.verdict == Verdict::Holds) t.verdict = Verdict::Watch;
+                }
         result.targets.push_back(std::move(t));
     }
     return result;

@@ -63,9 +63,9 @@ int countOpenEdges(const NamedShape& shape);
 /// The only solid of a compound, else the shape itself.
 TopoDS_Shape onlySolid(const TopoDS_Shape& shape);
 
-/// Replaces offsets of surfaces of revolution by surfaces of revolution of the offset profile, fitted on the
-/// same (u, v) to the tolerance: offset surfaces measure wrongly and are slow.
-/// The map tells what became of each face.
+/// Replaces offsets of surfaces of revolution by surfaces of revolution of the offset profile, and offsets of
+/// B-splines by B-splines, fitted on the same (u, v) to the tolerance: offset surfaces measure wrongly and
+/// are slow. The map tells what became of each face.
 TopoDS_Shape withoutOffsetSurfaces(const TopoDS_Shape& shape, double tolerance,
                                    std::vector<std::pair<TopoDS_Shape, TopoDS_Shape>>& faces);
 

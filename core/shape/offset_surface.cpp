@@ -1,3 +1,4 @@
+#include "core/shape/fitted_offset.hpp"
 #include "core/shape/kernel.hpp"
 
 #include <BRepTools_Modification.hxx>
@@ -89,8 +90,9 @@ std::vector<double> profileBreaks(const Handle(Geom_Curve) & profile, double fro
     return breaks;
 }
 
-/// The revolved offset profile in place of the offset of a revolved surface; null where that is not the case.
-Handle(Geom_Surface) revolvedOffset(const Handle(Geom_Surface) & surface, double tolerance) {
+/// The revolved offset profile in place of the offset of a revolved surface, or a fit of the offset of a
+/// B-spline; null for anything else.
+Handle(Geom_Surface) plainSurface(const Handle(Geom_Surface) & surface, double tolerance) {
     Handle(Geom_Surface) plain = surface;
     if (const auto trimmed = Handle(Geom_RectangularTrimmedSurface)::DownCast(plain))
         plain = trimmed->BasisSurface();
@@ -100,7 +102,7 @@ Handle(Geom_Surface) revolvedOffset(const Handle(Geom_Surface) & surface, double
     if (const auto trimmed = Handle(Geom_RectangularTrimmedSurface)::DownCast(basis))
         basis = trimmed->BasisSurface();
     const auto revolved = Handle(Geom_SurfaceOfRevolution)::DownCast(basis);
-    if (revolved.IsNull()) return nullptr;
+    if (revolved.IsNull()) return fittedOffset(*offset, tolerance);
     double u0 = 0, u1 = 0, v0 = 0, v1 = 0;
     offset->Bounds(u0, u1, v0, v1);
     const auto breaks = profileBreaks(revolved->BasisCurve(), v0, v1);
@@ -122,7 +124,7 @@ class SwapOffsets : public BRepTools_Modification {
                                 Standard_Boolean& reverseWires, Standard_Boolean& reverseFace) override {
         reverseWires = reverseFace = false;
         tolerance = BRep_Tool::Tolerance(face);
-        surface = revolvedOffset(BRep_Tool::Surface(face, place), m_tolerance);
+        surface = plainSurface(BRep_Tool::Surface(face, place), m_tolerance);
         if (surface.IsNull()) return false;
         m_swapped.Add(face);
         return true;
