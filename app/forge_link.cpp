@@ -58,6 +58,9 @@ ForgeLink::ForgeLink(QObject* parent) : QObject(parent) {
             died(tr("took longer than %1 s").arg(m_stepLimit / 1000), true);
     });
     m_watch.start();
+    m_tellSoon.setSingleShot(true);
+    m_tellSoon.setInterval(120);
+    connect(&m_tellSoon, &QTimer::timeout, this, &ForgeLink::stepsChanged);
     start();
 }
 
@@ -66,6 +69,11 @@ ForgeLink::~ForgeLink() {
     m_process->disconnect(this);
     m_process->kill();
     m_process->waitForFinished(1000);
+}
+
+/// Steps come in a burst; a window that repaints for each takes the time from the forge.
+void ForgeLink::tellOfSteps() {
+    if (!m_tellSoon.isActive()) m_tellSoon.start();
 }
 
 void ForgeLink::start() {
@@ -142,6 +150,7 @@ void ForgeLink::died(const QString& why, bool certain) {
             m_suspect = *s;
         }
     start();
+    ++m_restarts;
     Q_EMIT restarted(
         step ? tr("The worker %1 at step %2 and was started again.").arg(why).arg(m_part.placeOf(step))
              : tr("The worker %1 and was started again.").arg(why));
@@ -175,7 +184,7 @@ void ForgeLink::take(const Frame& frame) {
         m_tryingRemedy = h.value("trying", false);
         if (m_tryingRemedy) {
             m_steps[m_runningStep].trying = true;
-            Q_EMIT stepsChanged();
+            tellOfSteps();
         }
     } else if (type == "step") {
         m_runningStep = 0;
@@ -203,10 +212,10 @@ void ForgeLink::take(const Frame& frame) {
         StepView& s = m_steps[h.value("step", 0)];
         s.trying = false;
         if (h.contains("remedy")) s.remedies = {remedyOf(h["remedy"])};
-        Q_EMIT stepsChanged();
+        tellOfSteps();
     } else if (type == "margins") {
         for (const Json& m : h["steps"]) m_steps[m.value("id", 0)].volumeChange = m.value("volume", 0.0);
-        Q_EMIT stepsChanged();
+        tellOfSteps();
     } else if (type == "failed")
         Q_EMIT problem(text(h["error"], "sentence"));
     else if (type == "exported")
@@ -224,6 +233,8 @@ void ForgeLink::take(const Frame& frame) {
         m_busy = false;
         m_runningStep = 0;
         m_deathsInARow = 0;
+        m_tellSoon.stop();
+        Q_EMIT stepsChanged();
         Q_EMIT finished();
     }
 }
@@ -250,7 +261,7 @@ void ForgeLink::takeStep(const Json& j) {
         aside.ok = false;
         aside.error = why.second;
     }
-    Q_EMIT stepsChanged();
+    tellOfSteps();
 }
 
 void ForgeLink::takeMesh(const Frame& frame) {

@@ -36,6 +36,7 @@ class ForgeLink : public QObject {
     double lastPictureMs() const { return m_pictureMs; }
     qint64 processId() const { return m_process ? m_process->processId() : 0; }
     /// A step may take this long before the forge is taken for hung.
+    int restarts() const { return m_restarts; }
     void setStepLimit(int milliseconds) { m_stepLimit = milliseconds; }
 
   Q_SIGNALS:
@@ -51,6 +52,7 @@ class ForgeLink : public QObject {
     void restarted(const QString& why);
 
   private:
+    void tellOfSteps();
     void start();
     void received();
     void died(const QString& why, bool certain = false);
@@ -71,6 +73,8 @@ class ForgeLink : public QObject {
     bool m_tryingRemedy = false;
     bool m_busy = false, m_wallsKnown = false, m_preview = false;
     double m_pictureMs = 0;
+    QTimer m_tellSoon;
+    int m_restarts = 0;
     int m_deathsInARow = 0;
     Part m_part;
     std::optional<Step> m_suspect;                      ///< ran when the forge died; it gets a second chance

@@ -1,28 +1,17 @@
 /// good-curve: the window. good-curve [FILE]
 
 #include "app/main_window.hpp"
+#include "app/start.hpp"
 #include "app/theme.hpp"
 
 #include <QApplication>
 #include <QCommandLineParser>
-#include <QSurfaceFormat>
 #include <QTimer>
 
 int main(int argc, char** argv) {
-    QSurfaceFormat format;
-    format.setVersion(3, 3);
-    format.setProfile(QSurfaceFormat::CoreProfile);
-    format.setDepthBufferSize(24);
-    format.setStencilBufferSize(8);
-    format.setSamples(4);
-    QSurfaceFormat::setDefaultFormat(format);
+    gc::app::setSurfaceFormat();
     QApplication app(argc, argv);
-    QApplication::setApplicationName(QStringLiteral("Good Curve"));
-    QApplication::setOrganizationName(QStringLiteral("good-curve"));
-    QApplication::setApplicationVersion(QStringLiteral(GC_VERSION));
-    QApplication::setStyle(QStringLiteral("Fusion"));
-    gc::app::loadFonts();
-    QApplication::setFont(gc::app::textFont(13));
+    gc::app::dressApplication();
     QCommandLineParser parser;
     parser.addHelpOption();
     parser.addVersionOption();

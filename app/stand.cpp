@@ -31,6 +31,12 @@ Stand::Stand(ForgeLink* forge, QWidget* parent) : QOpenGLWidget(parent), m_forge
         m_fieldsStale = true;
         update();
     });
+    m_rest.setSingleShot(true);
+    m_rest.setInterval(220);
+    connect(&m_rest, &QTimer::timeout, this, [this] {
+        m_smoothNext = true;
+        update();
+    });
     m_flight.setDuration(220);
     m_flight.setStartValue(0.f);
     m_flight.setEndValue(1.f);
@@ -195,15 +201,30 @@ void Stand::flyTo(const QVector3D& point) {
 void Stand::paintGL() {
     ++m_paints;
     if (m_meshesStale) refreshMeshes();
-    if (m_fieldsStale) refreshFields();
+    // A map has many more triangles than the picture: it goes to the graphics memory when it is looked at.
+    if (m_fieldsStale && m_options.overlay != Overlay::None) refreshFields();
     if (m_options.cut) m_options.plane = plane();
+    // Where the processor draws, smooth edges take three times as long: they come when things are at rest.
+    const bool smooth = !m_renderer.drawnByProcessor() || m_smoothNext;
+    m_smoothNext = false;
+    if (smooth)
+        m_rest.stop();
+    else
+        m_rest.start();
     const QSize pixels = size() * devicePixelRatio();
     QPainter painter(this);
     painter.beginNativePainting();
-    m_renderer.draw(defaultFramebufferObject(), pixels, m_camera, m_options);
+    m_renderer.draw(defaultFramebufferObject(), pixels, m_camera, m_options, smooth);
     painter.endNativePainting();
-    painter.setRenderHint(QPainter::Antialiasing);
-    paintOver(painter);
+    // What lies over the picture is smooth by itself, whatever the picture is.
+    QImage over(pixels, QImage::Format_ARGB32_Premultiplied);
+    over.setDevicePixelRatio(devicePixelRatio());
+    over.fill(Qt::transparent);
+    QPainter on(&over);
+    on.setRenderHint(QPainter::Antialiasing);
+    paintOver(on);
+    on.end();
+    painter.drawImage(QPointF(0, 0), over);
 }
 
 void Stand::refreshIds() {
@@ -503,6 +524,7 @@ void Stand::leaveEvent(QEvent*) {
 }
 
 QImage Stand::picture() {
+    m_smoothNext = true;
     return grabFramebuffer();
 }
 

@@ -4,6 +4,7 @@
 #include "app/view/renderer.hpp"
 
 #include <QOpenGLWidget>
+#include <QTimer>
 #include <QVariantAnimation>
 
 #include <functional>
@@ -92,6 +93,8 @@ class Stand : public QOpenGLWidget {
     std::optional<double> m_limitLow, m_limitHigh;
     QStringList m_chosen;
     QVariantAnimation m_flight;
+    QTimer m_rest;
+    bool m_smoothNext = true;
     int m_paints = 0;
 };
 

@@ -36,6 +36,7 @@ void writeAll(int fd, const std::string& bytes) {
 int main() {
     std::signal(SIGPIPE, SIG_IGN);
     limitMemory();
+    (void)::nice(5); // where both want the processor, the window goes first
     // Frames go to a descriptor of their own: whatever the kernel prints ends up on standard error.
     const int out = ::dup(STDOUT_FILENO);
     ::dup2(STDERR_FILENO, STDOUT_FILENO);

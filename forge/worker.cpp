@@ -16,6 +16,7 @@ namespace {
 using Json = nlohmann::json;
 
 constexpr double kCoarse = 0.25, kFine = 0.05; // mm, deviation of the display meshes
+constexpr double kNoticeableMs = 40;           // to make a mesh
 
 Json remedyJson(const Remedy& r) {
     return {{"step", r.step}, {"slot", r.slot}, {"value", r.value}, {"sentence", r.sentence}};
@@ -143,7 +144,9 @@ void Worker::buildPart(const Frame& frame) {
     m_regen = m_engine.regenerate(m_part, hooks);
     if (m_regen.cancelled) return finish(true);
     sendOutlines(revision);
-    sendMeshes(revision, kCoarse, false);
+    // The fine picture at once where it takes no longer than anybody notices.
+    const bool quick = m_fineMs <= kNoticeableMs;
+    sendMeshes(revision, quick ? kFine : kCoarse, quick);
     if (superseded()) return finish(true);
     sendMeasures(frame, revision);
     if (superseded()) return finish(true);
@@ -181,7 +184,11 @@ void Worker::sendMeshes(int revision, double deviation, bool fine) {
         if (sent != m_sentMeshes.end() && sent->second.first == body.content() &&
             sent->second.second <= deviation)
             continue;
+        const auto started = std::chrono::steady_clock::now();
         const auto mesh = makeMesh(body, {deviation, fine ? 0.25 : 0.5});
+        if (fine)
+            m_fineMs =
+                std::chrono::duration<double, std::milli>(std::chrono::steady_clock::now() - started).count();
         if (!mesh) {
             m_send({{{"type", "failed"}, {"revision", revision}, {"error", errorJson(mesh.error())}}, {}});
             continue;

@@ -48,6 +48,7 @@ class Worker {
     Part m_part;
     RegenResult m_regen;
     std::map<std::uint64_t, double> m_volumes;                            ///< by content of a body, mm^3
+    double m_fineMs = 0;                                                  ///< what the last fine mesh took
     std::map<std::string, std::pair<std::uint64_t, double>> m_sentMeshes; ///< body -> content, deviation
 };
 

@@ -88,6 +88,10 @@ unsigned Renderer::program(const char* vertex, const char* fragment) {
 }
 
 void Renderer::initialise() {
+    const auto* name = reinterpret_cast<const char*>(glGetString(GL_RENDERER));
+    const QString renderer = QString::fromLatin1(name ? name : "");
+    m_byProcessor =
+        renderer.contains(QLatin1String("llvmpipe")) || renderer.contains(QLatin1String("softpipe"));
     using namespace shaders;
     m_mesh = program(kMeshVertex, kMeshFragment);
     m_edge = program(kEdgeVertex, kEdgeFragment);
@@ -351,8 +355,45 @@ void Renderer::drawEdges(const QMatrix4x4& both, QSize pixels, const DrawOptions
     glDisable(GL_BLEND);
 }
 
-void Renderer::draw(unsigned framebuffer, QSize pixels, const Camera& camera, const DrawOptions& o) {
-    glBindFramebuffer(GL_FRAMEBUFFER, framebuffer);
+/// Four samples a pixel, in buffers of our own: the widget's hold one.
+void Renderer::bindSmooth(QSize pixels) {
+    if (!m_smoothFramebuffer) {
+        glGenFramebuffers(1, &m_smoothFramebuffer);
+        glGenRenderbuffers(1, &m_smoothColour);
+        glGenRenderbuffers(1, &m_smoothDepth);
+    }
+    if (m_smoothSize != pixels) {
+        constexpr int kSamples = 4;
+        glBindRenderbuffer(GL_RENDERBUFFER, m_smoothColour);
+        glRenderbufferStorageMultisample(GL_RENDERBUFFER, kSamples, GL_RGBA8, pixels.width(),
+                                         pixels.height());
+        glBindRenderbuffer(GL_RENDERBUFFER, m_smoothDepth);
+        glRenderbufferStorageMultisample(GL_RENDERBUFFER, kSamples, GL_DEPTH24_STENCIL8, pixels.width(),
+                                         pixels.height());
+        m_smoothSize = pixels;
+    }
+    glBindFramebuffer(GL_FRAMEBUFFER, m_smoothFramebuffer);
+    glFramebufferRenderbuffer(GL_FRAMEBUFFER, GL_COLOR_ATTACHMENT0, GL_RENDERBUFFER, m_smoothColour);
+    glFramebufferRenderbuffer(GL_FRAMEBUFFER, GL_DEPTH_STENCIL_ATTACHMENT, GL_RENDERBUFFER, m_smoothDepth);
+}
+
+void Renderer::draw(unsigned framebuffer, QSize pixels, const Camera& camera, const DrawOptions& o,
+                    bool smooth) {
+    if (smooth) {
+        bindSmooth(pixels);
+        drawInto(pixels, camera, o);
+        glBindFramebuffer(GL_READ_FRAMEBUFFER, m_smoothFramebuffer);
+        glBindFramebuffer(GL_DRAW_FRAMEBUFFER, framebuffer);
+        glBlitFramebuffer(0, 0, pixels.width(), pixels.height(), 0, 0, pixels.width(), pixels.height(),
+                          GL_COLOR_BUFFER_BIT, GL_NEAREST);
+        glBindFramebuffer(GL_FRAMEBUFFER, framebuffer);
+    } else {
+        glBindFramebuffer(GL_FRAMEBUFFER, framebuffer);
+        drawInto(pixels, camera, o);
+    }
+}
+
+void Renderer::drawInto(QSize pixels, const Camera& camera, const DrawOptions& o) {
     glViewport(0, 0, pixels.width(), pixels.height());
     glEnable(GL_MULTISAMPLE);
     glDisable(GL_SCISSOR_TEST);

@@ -33,7 +33,10 @@ class Renderer {
     void initialise();
     void setMeshes(const std::map<QString, BodyMesh>& meshes);
     void setFields(const std::map<QString, BodyField>& fields);
-    void draw(unsigned framebuffer, QSize pixels, const Camera& camera, const DrawOptions& options);
+    /// \param smooth with four samples a pixel
+    void draw(unsigned framebuffer, QSize pixels, const Camera& camera, const DrawOptions& options,
+              bool smooth);
+    bool drawnByProcessor() const { return m_byProcessor; }
 
     /// Draws ids and depths of the whole view once; look-ups then cost nothing until the view changes.
     void drawIds(QSize pixels, const Camera& camera, const DrawOptions& options);
@@ -64,6 +67,8 @@ class Renderer {
     void setMatrix(unsigned program, const char* name, const QMatrix4x4& m) const;
     void uploadFaces(BodyBuffers& b, const BodyMesh& mesh);
     void uploadEdges(BodyBuffers& b, const BodyMesh& mesh);
+    void bindSmooth(QSize pixels);
+    void drawInto(QSize pixels, const Camera& camera, const DrawOptions& options);
     void drawBackground();
     void drawShadow(const QMatrix4x4& both, const DrawOptions& options);
     void drawFaces(const QMatrix4x4& both, const QMatrix4x4& view, const DrawOptions& options, bool ids);
@@ -78,6 +83,9 @@ class Renderer {
              m_empty = 0;
     unsigned m_pickFramebuffer = 0, m_pickTexture = 0, m_pickDepth = 0;
     QSize m_pickSize;
+    unsigned m_smoothFramebuffer = 0, m_smoothColour = 0, m_smoothDepth = 0;
+    QSize m_smoothSize;
+    bool m_byProcessor = false;
     std::vector<std::uint32_t> m_ids;
     std::vector<float> m_depths;
     Extent m_extent;

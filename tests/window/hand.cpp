@@ -57,6 +57,21 @@ void Hand::settle() {
     }
 }
 
+bool Hand::steady(const std::function<QPointF()>& place) {
+    QPointF last = place();
+    QElapsedTimer still;
+    still.start();
+    return wait(
+        [&] {
+            if (const QPointF now = place(); now != last) {
+                last = now;
+                still.restart();
+            }
+            return still.elapsed() > 100;
+        },
+        10000);
+}
+
 void Hand::focus() {
     XSetInputFocus(m->display, m->window->winId(), RevertToParent, CurrentTime);
     XSync(m->display, False);

@@ -24,6 +24,9 @@ class Hand {
     /// Lets the window live until the condition holds. False when it does not within the time.
     static bool wait(const std::function<bool()>& condition, int milliseconds = 30000);
     static void settle();
+    /// Waits until a place stays where it is for a tenth of a second: layouts move after the event that
+    /// changes them. False when it does not within ten seconds.
+    static bool steady(const std::function<QPointF()>& place);
 
   private:
     void key(unsigned long keysym);

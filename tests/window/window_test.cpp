@@ -4,23 +4,30 @@
 #include <catch2/catch.hpp>
 
 #include "app/main_window.hpp"
-#include "app/theme.hpp"
+#include "app/start.hpp"
 #include "core/base/file.hpp"
 #include "core/document/part_file.hpp"
 #include "tests/window/hand.hpp"
 
 #include <QApplication>
-#include <QSurfaceFormat>
+#include <QElapsedTimer>
+#include <QProcess>
+#include <QTemporaryDir>
+#include <QTimer>
 
 #include <csignal>
+#include <cstdio>
 #include <cstring>
 #include <memory>
+#include <random>
 
 using namespace gc;
 using namespace gc::app;
 using gc::test::Hand;
 
 namespace {
+
+QByteArray stateHome; // of the tests' own windows
 
 /// The window on a copy of the herb pot, built and measured.
 struct OpenPot {
@@ -274,15 +281,29 @@ TEST_CASE("The forge is killed in the middle of its work and the window goes on"
         for (const char* how : {"crash", "hang", "memory"}) {
             INFO(how);
             const auto first = pot.window.forge()->processId();
+            const int restarts = pot.window.forge()->restarts();
             pot.window.forge()->setStepLimit(4000);
             pot.window.forge()->misbehave(how);
             pot.window.session()->undo();
             pot.window.forge()->build(pot.window.session()->part());
+            // Crashes and hoards are seen at once, a hang when its time is up; then the new forge is there in
+            // 2 s.
+            QElapsedTimer clock;
+            clock.start();
+            int ticks = 0; // the window lives on meanwhile
+            QTimer alive;
+            QObject::connect(&alive, &QTimer::timeout, &alive, [&] { ++ticks; });
+            alive.start(20);
+            REQUIRE(Hand::wait([&] { return pot.window.forge()->restarts() > restarts; }, 20000));
+            const auto noticed = clock.elapsed();
             REQUIRE(Hand::wait(
                 [&] {
                     return pot.window.forge()->processId() != first && pot.window.forge()->processId() != 0;
                 },
                 20000));
+            CHECK(clock.elapsed() - noticed < 2000);
+            CHECK(ticks * 20 > clock.elapsed() / 4);
+            CHECK(pot.window.session()->part().steps.size() == 6);
             pot.window.forge()->setStepLimit(60000);
             REQUIRE(pot.measured());
         }
@@ -315,19 +336,107 @@ TEST_CASE("A station is typed over in the table, and a bad one is pointed at") {
     CHECK(table->item(2, 4)->text() == QStringLiteral("■"));
     pot.hand->press("z", true);
     REQUIRE(pot.measured());
+    REQUIRE(table->item(2, 4)->text() != QStringLiteral("■"));
+
+    SECTION("and a station is dragged in the drawing") {
+        ProfilePlot* plot = pot.window.stationsPage()->plot();
+        REQUIRE(Hand::steady([&] { return plot->stationAt(3); }));
+        const std::string before = pot.step(1).stations("stations")[3].diameter;
+        const QPointF at = plot->stationAt(3);
+        pot.hand->drag(plot, at, at + QPointF(12, 0));
+        CHECK(pot.step(1).stations("stations")[3].diameter != before);
+        REQUIRE(pot.measured());
+        CHECK(pot.window.forge()->steps().at(1).ok);
+    }
+}
+
+TEST_CASE("A window killed at any moment leaves every committed edit to the next start") {
+    std::mt19937 random(20);
+    QString last;
+    for (int round = 0; round < 50; ++round) {
+        INFO("round " << round);
+        QTemporaryDir state;
+        REQUIRE(state.isValid());
+        QProcess editor;
+        QProcessEnvironment environment = QProcessEnvironment::systemEnvironment();
+        environment.insert(QStringLiteral("XDG_STATE_HOME"), state.path());
+        editor.setProcessEnvironment(environment);
+        editor.start(QCoreApplication::applicationFilePath(), {QStringLiteral("--keep-editing")});
+        QByteArray said;
+        const auto edits = [&] { return said.count("edit "); };
+        const int atLeast = 1 + static_cast<int>(random() % 40);
+        REQUIRE(Hand::wait(
+            [&] {
+                said += editor.readAllStandardOutput();
+                return edits() >= atLeast;
+            },
+            20000));
+        QElapsedTimer moment;
+        moment.start();
+        const int microseconds = static_cast<int>(random() % 20000);
+        while (moment.nsecsElapsed() < microseconds * 1000LL) {
+        }
+        ::kill(static_cast<pid_t>(editor.processId()), SIGKILL);
+        REQUIRE(editor.waitForFinished(5000));
+        said += editor.readAllStandardOutput();
+        const auto lines = said.split('\n');
+        const auto forge = lines.front().mid(6).toInt();
+        int reported = 0;
+        for (const QByteArray& line : lines)
+            if (line.startsWith("edit ") && said.endsWith('\n')) reported = line.mid(5).toInt();
+        qputenv("XDG_STATE_HOME", state.path().toUtf8());
+        const auto lost = findLostWork(journalFolder());
+        REQUIRE(lost.size() == 1);
+        // The last edit that was reported done, or the one that was written when the window died.
+        const int kept =
+            QString::fromStdString(lost.front().part.values[0].expression).section(' ', 0, 0).toInt();
+        CHECK(kept >= reported);
+        CHECK(kept <= reported + 1);
+        // Its forge does not live on without it.
+        CHECK(Hand::wait([&] { return !QFile::exists(QStringLiteral("/proc/%1/fd/0").arg(forge)); }, 3000));
+        if (round == 49) { // and once through the window's own question
+            MainWindow next;
+            next.move(0, 0);
+            next.show();
+            Hand hand(&next);
+            QTimer::singleShot(0, &next, [&] {
+                REQUIRE(Hand::wait([&] { return QApplication::activeModalWidget() != nullptr; }, 10000));
+                for (QPushButton* b : QApplication::activeModalWidget()->findChildren<QPushButton*>())
+                    if (b->text() == QStringLiteral("Go on with it"))
+                        hand.click(b, QPointF(b->rect().center()));
+            });
+            CHECK(next.offerLostWork());
+            CHECK(next.session()->part().values[0].expression == lost.front().part.values[0].expression);
+            CHECK(next.session()->changed());
+            next.session()->endCleanly();
+        }
+    }
+    qputenv("XDG_STATE_HOME", stateHome);
+}
+
+/// The other side of the test above: a window that commits edit after edit and says so, until it is killed.
+int keepEditing() {
+    MainWindow window;
+    window.show();
+    if (!window.session()->open(QStringLiteral("demo/herb-pot.goodcurve"))) return 2;
+    Hand::wait([&] { return window.forge()->processId() != 0; }, 5000);
+    std::printf("forge %lld\n", static_cast<long long>(window.forge()->processId()));
+    std::fflush(stdout);
+    for (int k = 1;; ++k) {
+        Part part = window.session()->part();
+        part.values[0].expression = std::to_string(k) + " mm / 1000 + 2 mm";
+        window.session()->commit(part, QStringLiteral("wall"));
+        std::printf("edit %d\n", k);
+        std::fflush(stdout);
+        QApplication::processEvents(QEventLoop::AllEvents, 5);
+    }
 }
 
 int main(int argc, char** argv) {
-    QSurfaceFormat format;
-    format.setVersion(3, 3);
-    format.setProfile(QSurfaceFormat::CoreProfile);
-    format.setDepthBufferSize(24);
-    format.setStencilBufferSize(8);
-    QSurfaceFormat::setDefaultFormat(format);
+    setSurfaceFormat();
     QApplication app(argc, argv);
-    QApplication::setApplicationName(QStringLiteral("Good Curve tests"));
-    QApplication::setStyle(QStringLiteral("Fusion"));
-    loadFonts();
-    QApplication::setFont(textFont(13));
+    dressApplication();
+    if (argc > 1 && std::strcmp(argv[1], "--keep-editing") == 0) return keepEditing();
+    stateHome = qgetenv("XDG_STATE_HOME");
     return Catch::Session().run(argc, argv);
 }

@@ -1,0 +1,28 @@
+#include "app/start.hpp"
+
+#include "app/theme.hpp"
+
+#include <QApplication>
+#include <QSurfaceFormat>
+
+namespace gc::app {
+
+void setSurfaceFormat() {
+    QSurfaceFormat format;
+    format.setVersion(3, 3);
+    format.setProfile(QSurfaceFormat::CoreProfile);
+    format.setDepthBufferSize(24);
+    format.setStencilBufferSize(8);
+    QSurfaceFormat::setDefaultFormat(format);
+}
+
+void dressApplication() {
+    QApplication::setApplicationName(QStringLiteral("Good Curve"));
+    QApplication::setOrganizationName(QStringLiteral("good-curve"));
+    QApplication::setApplicationVersion(QStringLiteral(GC_VERSION));
+    QApplication::setStyle(QStringLiteral("Fusion"));
+    loadFonts();
+    QApplication::setFont(textFont(13));
+}
+
+} // namespace gc::app

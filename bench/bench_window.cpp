@@ -1,0 +1,195 @@
+/// Timings and memory of the real window with the real forge, against an empty window with a GL view.
+/// Build and run: cmake --build --preset release --target bench_window && xvfb-run -a -s "-screen 0
+/// 1280x800x24"
+///   build/release/bin/bench_window [edits]
+
+#include "app/main_window.hpp"
+#include "app/start.hpp"
+
+#include <QApplication>
+#include <QElapsedTimer>
+#include <QFile>
+#include <QOpenGLFunctions>
+#include <QOpenGLWidget>
+#include <QProcess>
+#include <QTemporaryDir>
+
+#include <algorithm>
+#include <cstdio>
+#include <cstring>
+#include <functional>
+#include <random>
+#include <unistd.h>
+
+using namespace gc;
+using namespace gc::app;
+
+namespace {
+
+bool wait(const std::function<bool()>& condition, int milliseconds = 60000) {
+    QElapsedTimer clock;
+    clock.start();
+    while (!condition()) {
+        if (clock.elapsed() > milliseconds) return false;
+        QApplication::processEvents(QEventLoop::WaitForMoreEvents | QEventLoop::AllEvents, 5);
+    }
+    return true;
+}
+
+qint64 now() {
+    QElapsedTimer clock;
+    clock.start();
+    return clock.msecsSinceReference();
+}
+
+class EmptyView : public QOpenGLWidget {
+  public:
+    int paints = 0;
+
+  protected:
+    void paintGL() override {
+        context()->functions()->glClearColor(1, 1, 1, 1);
+        context()->functions()->glClear(GL_COLOR_BUFFER_BIT | GL_DEPTH_BUFFER_BIT);
+        ++paints;
+    }
+};
+
+int emptyWindow() {
+    EmptyView view;
+    view.resize(1280, 800);
+    view.show();
+    wait([&] { return view.paints > 0; });
+    std::printf("%lld\n", static_cast<long long>(now()));
+    return 0;
+}
+
+int fullWindow() {
+    MainWindow window;
+    window.resize(1280, 800);
+    window.show();
+    window.session()->open(QStringLiteral("demo/herb-pot.goodcurve"));
+    wait([&] { return window.stand()->paints() > 0; });
+    std::printf("%lld ", static_cast<long long>(now()));
+    wait([&] { return !window.forge()->meshes().empty(); });
+    const int before = window.stand()->paints();
+    wait([&] { return window.stand()->paints() > before; });
+    std::printf("%lld\n", static_cast<long long>(now()));
+    window.session()->endCleanly();
+    return 0;
+}
+
+/// Monotonic milliseconds that a fresh process of ours prints, from its start. Least of three starts.
+std::vector<double> startTimes(const char* mode) {
+    std::vector<double> best;
+    for (int run = 0; run < 3; ++run) {
+        QProcess p;
+        const qint64 start = now();
+        p.start(QCoreApplication::applicationFilePath(), {QString::fromLatin1(mode)});
+        p.waitForFinished(60000);
+        const auto words = p.readAllStandardOutput().trimmed().split(' ');
+        best.resize(static_cast<std::size_t>(words.size()), 1e9);
+        for (int i = 0; i < words.size(); ++i)
+            best[static_cast<std::size_t>(i)] = std::min(best[static_cast<std::size_t>(i)],
+                                                         static_cast<double>(words[i].toLongLong() - start));
+    }
+    return best;
+}
+
+double residentMb(qint64 pid) {
+    QFile file(QStringLiteral("/proc/%1/statm").arg(pid));
+    if (!file.open(QIODevice::ReadOnly)) return 0;
+    return file.readAll().split(' ').value(1).toDouble() * static_cast<double>(::sysconf(_SC_PAGESIZE)) /
+           1048576;
+}
+
+struct Pot {
+    MainWindow window;
+    Pot() {
+        window.resize(1280, 800);
+        window.show();
+        window.session()->open(QStringLiteral("demo/herb-pot.goodcurve"));
+        measured();
+    }
+    ~Pot() { window.session()->endCleanly(); }
+    bool measured() {
+        return wait([&] { return !window.forge()->busy() && window.forge()->wallsKnown(); });
+    }
+    void setWall(double wall) {
+        Part part = window.session()->part();
+        part.values[0].expression = QString::number(wall).toStdString() + " mm";
+        window.session()->commit(part, QStringLiteral("wall"));
+    }
+};
+
+void editToPicture(Pot& pot) {
+    double least = 1e9, steps = 0;
+    for (const double wall : {2.5, 2.45, 2.55, 2.6, 2.4}) {
+        QElapsedTimer clock;
+        int meshes = 0;
+        const auto link = QObject::connect(pot.window.forge(), &ForgeLink::meshesChanged, [&] { ++meshes; });
+        clock.start();
+        pot.setWall(wall);
+        wait([&] { return meshes > 0; });
+        const int before = pot.window.stand()->paints();
+        wait([&] { return pot.window.stand()->paints() > before; });
+        const double ms = static_cast<double>(clock.nsecsElapsed()) / 1e6;
+        const double arrived = pot.window.forge()->lastPictureMs();
+        QObject::disconnect(link);
+        pot.measured();
+        double changed = 0;
+        for (const auto& [id, s] : pot.window.forge()->steps())
+            if (!s.cached) changed += s.milliseconds;
+        std::printf("  steps %.0f ms, mesh there after %.0f ms, painted after %.0f ms\n", changed, arrived,
+                    ms);
+        if (ms - changed < least - steps) least = ms, steps = changed;
+    }
+    std::printf("edit to picture: %.0f ms, of which the changed steps %.0f ms: %.0f ms beyond them\n", least,
+                steps, least - steps);
+}
+
+void endurance(Pot& pot, int edits) {
+    std::mt19937 random(7);
+    const auto report = [&](int k) {
+        pot.measured();
+        std::printf("after %4d edits: window %.1f MB, forge %.1f MB\n", k, residentMb(::getpid()),
+                    residentMb(pot.window.forge()->processId()));
+        std::fflush(stdout);
+    };
+    report(0);
+    for (int k = 1; k <= edits; ++k) {
+        switch (random() % 4) {
+        case 0:
+            pot.window.session()->undo();
+            break;
+        case 1:
+            pot.window.session()->redo();
+            break;
+        default:
+            pot.setWall(2 + (random() % 100) / 100.0);
+        }
+        // Half of the edits come while the forge is still busy with the one before.
+        if (random() % 2) pot.measured();
+        if (k == 50 || k % 100 == 0) report(k);
+    }
+}
+
+} // namespace
+
+int main(int argc, char** argv) {
+    setSurfaceFormat();
+    QApplication app(argc, argv);
+    dressApplication();
+    if (argc > 1 && std::strcmp(argv[1], "--empty") == 0) return emptyWindow();
+    if (argc > 1 && std::strcmp(argv[1], "--full") == 0) return fullWindow();
+    QTemporaryDir state;
+    qputenv("XDG_STATE_HOME", state.path().toUtf8());
+    const auto empty = startTimes("--empty"), full = startTimes("--full");
+    if (!empty.empty() && full.size() == 2)
+        std::printf("start: empty window %.0f ms; ours complete %.0f ms (%.2f x), with the part built %.0f "
+                    "ms (%.2f x)\n",
+                    empty[0], full[0], full[0] / empty[0], full[1], full[1] / empty[0]);
+    Pot pot;
+    editToPicture(pot);
+    endurance(pot, argc > 1 ? std::atoi(argv[1]) : 200);
+    return 0;
+}
