@@ -254,6 +254,10 @@ void ForgeLink::takeStep(const Json& j) {
         s.errorPosition = j["error"].value("position", -1);
         for (const Json& r : j["error"]["remedies"]) s.remedies.push_back(remedyOf(r));
     }
+    if (const auto before = m_steps.find(id); s.cached && before != m_steps.end()) {
+        s.volumeChange = before->second.volumeChange; // nothing of it was done again
+        s.milliseconds = before->second.milliseconds;
+    }
     m_steps[id] = std::move(s);
     for (const auto& [asideId, why] : m_setAside) {
         StepView& aside = m_steps[asideId];

@@ -1,6 +1,7 @@
 #include "app/main_window.hpp"
 
 #include "app/theme.hpp"
+#include "app/ways_strip.hpp"
 
 #include <QApplication>
 #include <QCloseEvent>
@@ -180,6 +181,10 @@ void MainWindow::connectAll() {
         m_forge->build(m_session->part());
     });
     connect(m_stand, &Stand::picked, this, &MainWindow::picked);
+    m_ways = new WaysStrip(m_stand);
+    connect(m_ways, &WaysStrip::wayChosen, this, &MainWindow::sayOtherwise);
+    connect(m_bar, &SentenceBar::kept, m_ways, &QWidget::hide);
+    connect(m_bar, &SentenceBar::dropped, m_ways, &QWidget::hide);
     connect(m_sheet, &Sheet::message, m_bar, &SentenceBar::say);
     connect(m_stations, &StationsPage::message, m_bar, &SentenceBar::say);
     connect(m_brief, &BriefPage::message, m_bar, &SentenceBar::say);
@@ -331,13 +336,22 @@ void MainWindow::endPicking() {
     if (m_pickStep == 0) return;
     if (StepRow* row = m_sheet->row(m_pickStep)) row->sentence()->setActiveSlot({});
     m_pickStep = 0;
+    m_ways->hide();
     m_stand->setPicking(Stand::Picking::Nothing);
     m_stand->setChosen({});
     m_forge->build(m_session->part());
 }
 
 void MainWindow::picked(const QStringList& refs, bool edge) {
-    if (m_bar->active()) return m_bar->fill(refs, edge);
+    if (m_bar->active()) {
+        const auto before = m_bar->draft();
+        m_bar->fill(refs, edge);
+        if (m_bar->draft() == before) return;
+        const References now = m_bar->references();
+        const bool taken = std::find(now.begin(), now.end(), refs.first().toStdString()) != now.end();
+        m_ways->offer(taken ? refs : QStringList(), m_stand->inWords);
+        return;
+    }
     if (m_pickStep == 0) return;
     Part p = m_session->part();
     Step* s = p.findStep(m_pickStep);
@@ -351,9 +365,26 @@ void MainWindow::picked(const QStringList& refs, bool edge) {
     else
         now.push_back(ref);
     s->slots[m_pickSlot.toStdString()] = now;
+    const bool taken = std::find(now.begin(), now.end(), ref) != now.end();
     const int step = m_pickStep;
     const QString slot = m_pickSlot;
     m_session->commit(p, tr("%1 picked").arg(QString::fromStdString(words->label)));
+    pickForStep(step, slot);
+    m_ways->offer(taken ? refs : QStringList(), m_stand->inWords);
+}
+
+/// The same pick in other words: a rule instead of the item, or the other way about.
+void MainWindow::sayOtherwise(const QString& was, const QString& now) {
+    if (m_bar->active()) return m_bar->sayOtherwise(was, now);
+    if (m_pickStep == 0) return;
+    Part p = m_session->part();
+    Step* s = p.findStep(m_pickStep);
+    References refs = s->references(m_pickSlot.toStdString());
+    std::replace(refs.begin(), refs.end(), was.toStdString(), now.toStdString());
+    s->slots[m_pickSlot.toStdString()] = refs;
+    const int step = m_pickStep;
+    const QString slot = m_pickSlot;
+    m_session->commit(p, tr("said otherwise"));
     pickForStep(step, slot);
 }
 

@@ -16,6 +16,8 @@
 
 namespace gc::app {
 
+class WaysStrip;
+
 class MainWindow : public QMainWindow {
     Q_OBJECT
   public:
@@ -54,6 +56,7 @@ class MainWindow : public QMainWindow {
     void partChanged();
     void showTargets();
     void gaugeClicked(int index);
+    void sayOtherwise(const QString& was, const QString& now);
     void picked(const QStringList& refs, bool edge);
     void pickForStep(int step, const QString& slot);
     void endPicking();
@@ -71,6 +74,7 @@ class MainWindow : public QMainWindow {
     Stand* m_stand;
     Sheet* m_sheet;
     SentenceBar* m_bar;
+    WaysStrip* m_ways;
     Gauges* m_gauges;
     QStackedWidget* m_pages;
     QHash<QString, QWidget*> m_pageOf; ///< by stage; none: the stand alone

@@ -160,6 +160,18 @@ void SentenceBar::fill(const QStringList& refs, bool edge) {
     m_flow->setActiveSlot(slot);
 }
 
+References SentenceBar::references() const {
+    return m_draft ? m_draft->references(pickSlot().toStdString()) : References();
+}
+
+void SentenceBar::sayOtherwise(const QString& was, const QString& now) {
+    const QString slot = pickSlot();
+    References refs = references();
+    std::replace(refs.begin(), refs.end(), was.toStdString(), now.toStdString());
+    set(slot, refs);
+    m_flow->setActiveSlot(slot);
+}
+
 void SentenceBar::turnRound() {
     if (!m_draft) return;
     for (const SlotWords& s : findStepWords(m_draft->kind)->slots)

@@ -22,6 +22,9 @@ class SentenceBar : public QWidget {
     Part withDraft() const;
     /// A reference from the stand: fills the slot that waits for one.
     void fill(const QStringList& refs, bool edge);
+    /// What the slot that takes picks holds now.
+    References references() const;
+    void sayOtherwise(const QString& was, const QString& now);
     void say(const QString& text);
     SentenceFlow* sentence() const { return m_flow; }
     QLineEdit* verbField() const { return m_verb; }

@@ -74,6 +74,7 @@ class Stand : public QOpenGLWidget {
     QVector4D plane() const;
     QVector3D planeNormal() const;
     double barLength() const;
+    void nextCompanion();
 
     ForgeLink* m_forge;
     Renderer m_renderer;
@@ -93,6 +94,8 @@ class Stand : public QOpenGLWidget {
     std::optional<double> m_limitLow, m_limitHigh;
     QStringList m_chosen;
     QVariantAnimation m_flight;
+    enum class Companion { Pencil, Sheet, None } m_companion = Companion::Pencil;
+    QRectF m_companionLabel;
     QTimer m_rest;
     bool m_smoothNext = true;
     int m_paints = 0;

@@ -89,6 +89,7 @@ QString applicationStyle() {
         QTableWidget { gridline-color: %3; padding: 0; }
         QHeaderView { background: %6; } QTableCornerButton::section { background: %6; border: 0; } QHeaderView::section { background: %6; border: 0; border-bottom: 1px solid %3; padding: 4px 6px; color: %7; }
         QPushButton { background: %2; border: 1px solid %3; border-radius: 7px; padding: 6px 14px; }
+        QFrame#waysStrip { background: %2; border: 1px solid %3; border-radius: 9px; }
         QPushButton#sight { background: transparent; border: 0; padding: 2px; }
         QPushButton#sight:hover { color: %4; }
         QPushButton:hover { border: 1px solid %4; }
