@@ -1,4 +1,5 @@
 #include "app/pages.hpp"
+#include "app/plain_combo.hpp"
 #include "app/theme.hpp"
 
 #include "core/process/material.hpp"
@@ -52,9 +53,9 @@ BriefPage::BriefPage(Session* session, QWidget* parent) : QWidget(parent), m_ses
     m_name = new QLineEdit(this);
     m_purpose = new QPlainTextEdit(this);
     m_purpose->setFixedHeight(54);
-    m_process = new QComboBox(this);
+    m_process = new PlainCombo(this);
     for (const Process& p : processes()) m_process->addItem(QString::fromStdString(p.name));
-    m_material = new QComboBox(this);
+    m_material = new PlainCombo(this);
     m_material->setMaxVisibleItems(16);
     if (const auto materials = loadMaterials())
         for (const Material& m : *materials)
@@ -65,16 +66,20 @@ BriefPage::BriefPage(Session* session, QWidget* parent) : QWidget(parent), m_ses
     m_density = new QLabel(this);
     m_density->setWordWrap(true);
     m_density->setFont(textFont(11));
-    m_pull = new QComboBox(this);
+    m_pull = new PlainCombo(this);
     m_pull->addItems({tr("up"), tr("front"), tr("side")});
-    m_length = new QComboBox(this);
+    m_length = new PlainCombo(this);
     m_length->addItems({QStringLiteral("mm"), QStringLiteral("cm"), QStringLiteral("in")});
     m_fillLine = new QLineEdit(this);
     m_fillLine->setPlaceholderText(tr("height of the fill line, for example 96 mm"));
     form->addRow(tr("Part"), m_name);
     form->addRow(tr("For what"), m_purpose);
-    form->addRow(tr("Process"), m_process);
-    form->addRow(tr("Material"), m_material);
+    auto* made = new QHBoxLayout;
+    made->setSpacing(8);
+    made->addWidget(m_process, 1);
+    made->addWidget(new QLabel(tr("of"), this));
+    made->addWidget(m_material, 1);
+    form->addRow(tr("Made by"), made);
     form->addRow(QString(), m_density);
     auto* small = new QHBoxLayout;
     small->setSpacing(8);
@@ -86,10 +91,9 @@ BriefPage::BriefPage(Session* session, QWidget* parent) : QWidget(parent), m_ses
     form->addRow(tr("Tool opens"), small);
     layout->addWidget(heading(tr("Targets"), this));
     m_targets = table({tr("measure"), tr("allowed")}, this);
-    m_targets->setMinimumHeight(182);
-    layout->addWidget(m_targets, 3);
+    layout->addWidget(m_targets);
     auto* buttons = new QHBoxLayout;
-    auto* add = new QComboBox(this);
+    auto* add = new PlainCombo(this);
     add->addItem(tr("Ask for …"));
     for (const MeasureWords& m : allMeasures())
         add->addItem(QString::fromStdString(m.label), QString::fromStdString(m.key));
@@ -98,16 +102,19 @@ BriefPage::BriefPage(Session* session, QWidget* parent) : QWidget(parent), m_ses
     buttons->addWidget(add);
     buttons->addWidget(remove);
     buttons->addStretch();
-    buttons->addWidget(addValue);
     layout->addLayout(buttons);
-    layout->addWidget(heading(tr("Named values"), this));
+    auto* valueLine = new QHBoxLayout;
+    valueLine->addWidget(heading(tr("Named values"), this));
+    valueLine->addStretch();
+    valueLine->addWidget(addValue);
+    layout->addLayout(valueLine);
     m_values = table({tr("name"), tr("value"), tr("note")}, this);
-    m_values->setFixedHeight(64);
     layout->addWidget(m_values);
     layout->addWidget(heading(tr("Caution"), this));
     m_caution = new QPlainTextEdit(this);
     m_caution->setFixedHeight(56);
     layout->addWidget(m_caution);
+    layout->addStretch();
 
     connect(session, &Session::partChanged, this, &BriefPage::refresh);
     connect(m_name, &QLineEdit::editingFinished, this, [this] {
@@ -240,6 +247,9 @@ void BriefPage::refresh() {
         put(m_values, i, 1, QString::fromStdString(v.expression));
         put(m_values, i, 2, QString::fromStdString(v.note));
     }
+    // Tables stand whole on the page, which scrolls; one bar is enough.
+    for (QTableWidget* t : {m_targets, m_values})
+        t->setFixedHeight(t->horizontalHeader()->sizeHint().height() + 25 * std::max(1, t->rowCount()) + 4);
     m_filling = false;
 }
 

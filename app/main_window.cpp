@@ -11,6 +11,7 @@
 #include <QKeyEvent>
 #include <QMenu>
 #include <QMessageBox>
+#include <QScreen>
 #include <QScrollArea>
 #include <QShortcut>
 
@@ -61,7 +62,8 @@ MainWindow::MainWindow() {
     makeStandButtons();
     connectAll();
     setMinimumSize(1024, 700);
-    resize(1280, 800);
+    const QSize room = screen() ? screen()->availableSize() : QSize(1280, 800);
+    resize(std::min(1280, room.width()), std::min(800, room.height()));
     setStage(QStringLiteral("Finish"));
     applyTheme();
 }
@@ -108,12 +110,17 @@ void MainWindow::makeStandButtons() {
 }
 
 void MainWindow::placeStandButtons() {
-    int x = 14;
+    int x = 14, y = 14;
     for (QPushButton* b : m_standButtons) {
         b->adjustSize();
-        b->move(x, 14);
+        if (x > 14 && x + b->width() + 8 > m_stand->width()) { // a second line where the stand is narrow
+            x = 14;
+            y += b->height() + 6;
+        }
+        b->move(x, y);
         x += b->width() + 6;
     }
+    m_stand->setOverlayTop(m_stand->width() < 640 ? y + 40 : 14);
     int total = 0;
     for (QPushButton* b : m_sights) {
         b->adjustSize();

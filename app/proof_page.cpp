@@ -69,13 +69,14 @@ void ProofPage::paintEvent(QPaintEvent*) {
     }
     p.setFont(textFont(12));
     p.setPen(t.inkSoft);
-    p.drawText(
-        QRect(120, 10, width() - 136, 26), Qt::AlignVCenter | Qt::AlignRight,
+    const QString summary =
         tr("%1 %2 · %3 hold, %4 to watch, %5 fail")
             .arg(QString::fromStdString(part.brief.process), QString::fromStdString(part.brief.material))
             .arg(counts[0])
             .arg(counts[1])
-            .arg(counts[2]));
+            .arg(counts[2]);
+    p.drawText(QRect(120, 10, width() - 136, 26), Qt::AlignVCenter | Qt::AlignRight,
+               p.fontMetrics().elidedText(summary, Qt::ElideLeft, width() - 136));
     const double w = width();
     const int columns[] = {42, static_cast<int>(w * 0.34), static_cast<int>(w * 0.50),
                            static_cast<int>(w * 0.68)};
@@ -152,8 +153,11 @@ void ProofPage::paintEvent(QPaintEvent*) {
     QString caution = QString::fromStdString(part.brief.caution);
     for (const Process& pr : processes())
         if (pr.name == part.brief.process) caution += QLatin1Char(' ') + QString::fromStdString(pr.caution);
-    p.drawText(QRect(18, std::max(below, height() - 66), width() - 36, 60), Qt::TextWordWrap | Qt::AlignTop,
-               tr("Caution: ") + caution);
+    const QString words = tr("Caution: ") + caution;
+    const int tall =
+        p.fontMetrics().boundingRect(QRect(0, 0, width() - 36, 400), Qt::TextWordWrap, words).height();
+    p.drawText(QRect(18, std::max(below, height() - tall - 8), width() - 36, tall),
+               Qt::TextWordWrap | Qt::AlignTop, words);
 }
 
 void ProofPage::mouseReleaseEvent(QMouseEvent* e) {

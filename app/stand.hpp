@@ -21,6 +21,8 @@ class Stand : public QOpenGLWidget {
     /// How references are put when they are shown.
     std::function<QString(const QString&)> inWords = [](const QString& r) { return r; };
 
+    /// Where the legend may begin, below the buttons if they are in its way, px.
+    void setOverlayTop(int y) { m_overlayTop = y; }
     void setOverlay(Overlay overlay, const TargetView* target = nullptr);
     Overlay overlay() const { return m_options.overlay; }
     void setCut(bool on);
@@ -96,6 +98,7 @@ class Stand : public QOpenGLWidget {
     QVariantAnimation m_flight;
     enum class Companion { Pencil, Sheet, None } m_companion = Companion::Pencil;
     QRectF m_companionLabel;
+    int m_overlayTop = 14;
     QTimer m_rest;
     bool m_smoothNext = true;
     int m_paints = 0;

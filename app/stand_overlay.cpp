@@ -112,8 +112,7 @@ void Stand::paintScale(QPainter& p) {
 void Stand::paintLegend(QPainter& p) {
     const bool lean = m_options.overlay == Overlay::Lean;
     const QString unit = lean ? QStringLiteral("°") : QStringLiteral(" mm");
-    const double w = std::min(230, width() - 60), x = width() - w - 24, top = width() < 640 ? 54 : 14,
-                 y = top + 78; // below the buttons where it is narrow
+    const double w = std::min(230, width() - 60), x = width() - w - 24, top = m_overlayTop, y = top + 78;
     const QRectF box(x - 14, top, w + 28, 106);
     p.setPen(QPen(theme().line, 1));
     QColor card = theme().card;
@@ -172,8 +171,13 @@ void Stand::paintMark(QPainter& p) {
     const double w = p.fontMetrics().horizontalAdvance(m_markText) + 20;
     QRectF box(at.x() + 26, at.y() - 40, w, 26);
     if (box.right() > width() - 8) box.moveRight(at.x() - 26);
+    QPointF end(box.left() > at.x() ? box.left() : box.right(), box.center().y());
+    if (box.left() < 8) { // room on neither side: below
+        box.moveTopLeft({std::clamp(at.x() - w / 2, 8.0, std::max(8.0, width() - 8 - w)), at.y() + 26});
+        end = QPointF(at.x(), box.top());
+    }
     p.setPen(QPen(theme().ink, 1));
-    p.drawLine(at, QPointF(box.left() > at.x() ? box.left() : box.right(), box.center().y()));
+    p.drawLine(at, end);
     p.setPen(QPen(theme().line, 1));
     p.drawRoundedRect(box, 6, 6);
     p.setPen(theme().ink);

@@ -1,3 +1,4 @@
+#include "core/shape/fitted_offset.hpp"
 #include "core/shape/mesh.hpp"
 #include "core/shape/mesher/body_mesher.hpp"
 #include "core/shape/mesher/constrained_delaunay.hpp"
@@ -240,6 +241,34 @@ TEST_CASE("Evaluators agree with the kernel's own points and normals") {
             }
         }
     }
+}
+
+TEST_CASE("The offset of a spline becomes a spline within the tolerance, also where the spline has a kink in "
+          "its bend") {
+    TColgp_Array2OfPnt net(1, 7, 1, 6);
+    for (int i = 1; i <= 7; ++i)
+        for (int j = 1; j <= 6; ++j) net(i, j) = gp_Pnt(10 * i, 12 * j, 5 * std::sin(i) * std::cos(0.7 * j));
+    const Handle(Geom_BSplineSurface) smooth = GeomAPI_PointsToBSplineSurface(net).Surface();
+    const auto kinked = Handle(Geom_BSplineSurface)::DownCast(smooth->Copy());
+    kinked->InsertUKnot(0.41, kinked->UDegree() - 1, 1e-9); // only C1 there once a pole moves
+    const gp_Pnt pole = kinked->Pole(4, 3);
+    kinked->SetPole(4, 3, pole.Translated(gp_Vec(0, 0, 0.4)));
+    for (const auto& basis : {smooth, kinked})
+        for (const double distance : {-2.0, 0.8}) {
+            const Geom_OffsetSurface exact(basis, distance);
+            const Handle(Geom_BSplineSurface) fit = fittedOffset(exact, 1e-5);
+            REQUIRE_FALSE(fit.IsNull());
+            std::mt19937 random(3);
+            std::uniform_real_distribution<double> share(0, 1);
+            double u0 = 0, u1 = 0, v0 = 0, v1 = 0;
+            basis->Bounds(u0, u1, v0, v1);
+            for (int k = 0; k < 400; ++k) {
+                const double u = u0 + (u1 - u0) * share(random), v = v0 + (v1 - v0) * share(random);
+                REQUIRE(exact.Value(u, v).Distance(fit->Value(u, v)) < 3e-5);
+            }
+        }
+    const Handle(Geom_Surface) plane(new Geom_Plane(gp::XOY()));
+    CHECK(fittedOffset(Geom_OffsetSurface(plane, 2), 1e-5).IsNull());
 }
 
 TEST_CASE("Triangles keep to the asked deviation, measured against closed forms") {
