@@ -177,7 +177,8 @@ void ForgeLink::take(const Frame& frame) {
     const std::string type = frame.type();
     m_stepClock.start();
     if (h.contains("revision") && h["revision"] != m_revision && type != "step" && type != "step-started") {
-        if (type == "done" || type == "measures" || type == "remedy") return; // of an older part
+        if (type == "done" || type == "measures" || type == "remedy" || type == "since")
+            return; // of an older part
     }
     if (type == "step-started") {
         m_runningStep = h.value("id", 0);
@@ -216,6 +217,13 @@ void ForgeLink::take(const Frame& frame) {
     } else if (type == "margins") {
         for (const Json& m : h["steps"]) m_steps[m.value("id", 0)].volumeChange = m.value("volume", 0.0);
         tellOfSteps();
+    } else if (type == "since") {
+        for (TargetView& t : m_targets) {
+            t.since = 0;
+            for (const Json& s : h["targets"])
+                if (text(s, "measure") == t.measure) t.since = s.value("step", 0);
+        }
+        Q_EMIT measuresChanged();
     } else if (type == "failed")
         Q_EMIT problem(text(h["error"], "sentence"));
     else if (type == "exported")

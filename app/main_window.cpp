@@ -189,6 +189,7 @@ void MainWindow::connectAll() {
     });
     connect(m_stand, &Stand::picked, this, &MainWindow::picked);
     m_ways = new WaysStrip(m_stand);
+    connect(m_ways, &WaysStrip::entered, m_stand, &Stand::clearHover);
     connect(m_ways, &WaysStrip::wayChosen, this, &MainWindow::sayOtherwise);
     connect(m_bar, &SentenceBar::kept, m_ways, &QWidget::hide);
     connect(m_bar, &SentenceBar::dropped, m_ways, &QWidget::hide);

@@ -78,11 +78,11 @@ void ProofPage::paintEvent(QPaintEvent*) {
     p.drawText(QRect(120, 10, width() - 136, 26), Qt::AlignVCenter | Qt::AlignRight,
                p.fontMetrics().elidedText(summary, Qt::ElideLeft, width() - 136));
     const double w = width();
-    const int columns[] = {42, static_cast<int>(w * 0.34), static_cast<int>(w * 0.50),
-                           static_cast<int>(w * 0.68)};
-    const QString headings[] = {tr("claim"), tr("measured"), tr("allowed"), tr("where")};
+    const int columns[] = {42, static_cast<int>(w * 0.31), static_cast<int>(w * 0.45),
+                           static_cast<int>(w * 0.63), width() - 64};
+    const QString headings[] = {tr("claim"), tr("measured"), tr("allowed"), tr("where"), tr("since")};
     p.setFont(textFont(11));
-    for (int c = 0; c < 4; ++c)
+    for (int c = 0; c < 5; ++c)
         p.drawText(QRect(columns[c], kTop - 26, 200, 20), Qt::AlignVCenter, headings[c]);
     for (int i = 0; i < static_cast<int>(targets.size()); ++i) {
         const TargetView& v = targets[static_cast<std::size_t>(i)];
@@ -99,7 +99,7 @@ void ProofPage::paintEvent(QPaintEvent*) {
         auto cell = [&](int c, const QString& text, QFont::Weight weight, const QColor& colour) {
             p.setFont(textFont(13, weight));
             p.setPen(colour);
-            const int right = c < 3 ? columns[c + 1] - 6 : width() - 14;
+            const int right = c < 4 ? columns[c + 1] - 6 : width() - 12;
             p.drawText(QRect(columns[c], r.top(), right - columns[c], kRow), Qt::AlignVCenter,
                        p.fontMetrics().elidedText(text, Qt::ElideRight, right - columns[c]));
         };
@@ -107,6 +107,7 @@ void ProofPage::paintEvent(QPaintEvent*) {
         cell(1, v.text.isEmpty() ? QStringLiteral("–") : v.text, QFont::Bold, t.ink);
         cell(2, v.allowed, QFont::Medium, t.ink);
         cell(3, v.where.isEmpty() ? v.note : v.where, QFont::Medium, t.inkSoft);
+        if (v.since != 0) cell(4, tr("step %1").arg(part.placeOf(v.since)), QFont::Medium, t.ink);
     }
     const int after = kTop + static_cast<int>(targets.size()) * kRow;
     p.setPen(t.line);

@@ -46,6 +46,7 @@ struct TargetView {
     QString measure, label, allowed, verdict, where, note, body, text;
     std::optional<double> value, least, most;
     std::optional<QVector3D> at;
+    int since = 0; ///< id of the step since which it does not hold; 0: it holds, or that is not known yet
 };
 
 struct RemedyView {

@@ -341,6 +341,10 @@ void Stand::wheelEvent(QWheelEvent* e) {
 }
 
 void Stand::leaveEvent(QEvent*) {
+    clearHover();
+}
+
+void Stand::clearHover() {
     m_options.hovered = 0;
     m_reading.clear();
     update();

@@ -32,12 +32,14 @@ class Stand : public QOpenGLWidget {
     void setPicking(Picking picking) { m_picking = picking; }
     /// Shows these references as chosen.
     void setChosen(const QStringList& refs);
+    void clearHover();
     void flyTo(const QVector3D& point);
     void lookFrom(int sight); ///< 1 to 7
     void fit();
     const Camera& camera() const { return m_camera; }
     QPointF screenOf(const QVector3D& p) const { return m_camera.project(p, size()); }
     QPointF cutHandle() const;
+    QRectF companionLabel() const { return m_companionLabel; }
     /// A picture for the proof sheet.
     QImage picture();
     void themeChanged() { update(); }
@@ -100,7 +102,7 @@ class Stand : public QOpenGLWidget {
     QRectF m_companionLabel;
     int m_overlayTop = 14;
     QTimer m_rest;
-    bool m_smoothNext = true;
+    bool m_smoothNext = false;
     int m_paints = 0;
 };
 

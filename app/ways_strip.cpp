@@ -57,4 +57,9 @@ void WaysStrip::offer(const QStringList& refs, const std::function<QString(const
     raise();
 }
 
+void WaysStrip::enterEvent(QEnterEvent* e) {
+    QFrame::enterEvent(e);
+    Q_EMIT entered();
+}
+
 } // namespace gc::app

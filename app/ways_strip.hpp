@@ -20,6 +20,10 @@ class WaysStrip : public QFrame {
 
   Q_SIGNALS:
     void wayChosen(const QString& was, const QString& now);
+    void entered(); ///< the pointer is no longer over the part
+
+  protected:
+    void enterEvent(QEnterEvent* e) override;
 
   private:
     QHBoxLayout* m_row;

@@ -154,6 +154,7 @@ void Worker::buildPart(const Frame& frame) {
     if (!frame.header.value("preview", false)) {
         sendMargins(revision);
         sendRemedies(revision);
+        if (!superseded()) sendSince(revision);
     }
     finish(superseded());
 }
@@ -302,6 +303,40 @@ void Worker::sendMargins(int revision) {
         if (superseded()) return;
     }
     m_send({{{"type", "margins"}, {"revision", revision}, {"steps", list}}, {}});
+}
+
+/// Since which step each target that does not hold has its verdict: the part is measured after earlier and
+/// earlier steps, as long as any verdict stays what it is now.
+void Worker::sendSince(int revision) {
+    const auto materials = loadMaterials();
+    if (!materials || m_regen.steps.empty()) return;
+    const auto verdicts = [&](const ModelState& state) -> std::map<std::string, Verdict> {
+        std::map<std::string, Verdict> out;
+        const auto measured =
+            m_sinceMeasurer.measure(m_part, state, *materials, {true, [this] { return superseded(); }});
+        if (measured)
+            for (const MeasuredTarget& t : measured->targets) out[t.target.measure] = t.verdict;
+        return out;
+    };
+    std::map<std::string, Verdict> open;
+    for (const auto& [measure, verdict] : verdicts(m_regen.state))
+        if (verdict == Verdict::Fails || verdict == Verdict::Watch) open[measure] = verdict;
+    Json list = Json::array();
+    for (std::size_t i = m_regen.steps.size(); i-- > 0 && !open.empty() && !superseded();) {
+        const StepReport& step = m_regen.steps[i];
+        if (!step.ok || step.off || step.later || step.bodyName.empty()) continue;
+        const auto before = verdicts(m_regen.before[i]);
+        for (auto it = open.begin(); it != open.end();) {
+            const auto was = before.find(it->first);
+            if (was != before.end() && was->second == it->second && !m_regen.before[i].bodies.empty()) {
+                ++it;
+                continue;
+            }
+            list.push_back({{"measure", it->first}, {"step", step.id}});
+            it = open.erase(it);
+        }
+    }
+    if (!superseded()) m_send({{{"type", "since"}, {"revision", revision}, {"targets", list}}, {}});
 }
 
 void Worker::sendRemedies(int revision) {

@@ -32,6 +32,7 @@ class Worker {
     void sendMeasures(const Frame& frame, int revision);
     void sendMargins(int revision);
     void sendRemedies(int revision);
+    void sendSince(int revision);
     void exportFile(const Frame& frame);
     void solveTarget(const Frame& frame);
     void misbehave(const std::string& how);
@@ -44,7 +45,7 @@ class Worker {
     bool m_closed = false;
 
     Engine m_engine;
-    Measurer m_measurer;
+    Measurer m_measurer, m_sinceMeasurer;
     Part m_part;
     RegenResult m_regen;
     std::map<std::uint64_t, double> m_volumes;                            ///< by content of a body, mm^3

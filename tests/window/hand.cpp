@@ -9,13 +9,56 @@
 #include <X11/keysym.h>
 #undef None
 #undef KeyPress
+#undef KeyRelease
 #undef Bool
 
 #include <map>
 
 namespace gc::test {
 
+namespace {
+
+/// Counts the input that reaches the program's windows: a fake event is on its way through the server, Qt's
+/// reader and its queue, and only its arrival tells that it was taken.
+class Arrivals : public QObject {
+  public:
+    int presses = 0, releases = 0, keys = 0, moves = 0;
+
+  protected:
+    bool eventFilter(QObject* o, QEvent* e) override {
+        if (!o->isWindowType() && !o->isWidgetType()) return false;
+        switch (e->type()) {
+        case QEvent::MouseButtonPress:
+        case QEvent::MouseButtonDblClick:
+            ++presses;
+            break;
+        case QEvent::MouseButtonRelease:
+            ++releases;
+            break;
+        case QEvent::MouseMove:
+        case QEvent::HoverMove:
+        case QEvent::Enter:
+            ++moves;
+            break;
+        case QEvent::KeyRelease:
+            ++keys;
+            break;
+        default:
+            break;
+        }
+        return false;
+    }
+};
+
+} // namespace
+
 struct Hand::Impl {
+    Arrivals arrivals;
+    /// Gives the window time until the count has risen; some events are rightly swallowed, so not for ever.
+    void await(const int& count, int before, int milliseconds) {
+        Hand::wait([&] { return count > before; }, milliseconds);
+        Hand::settle();
+    }
     Display* display = nullptr;
     QWidget* window = nullptr;
     std::map<KeySym, std::pair<KeyCode, bool>> keys; ///< keysym -> code, with shift
@@ -24,6 +67,7 @@ struct Hand::Impl {
 Hand::Hand(QWidget* window) : m(new Impl) {
     m->display = XOpenDisplay(nullptr);
     m->window = window;
+    qApp->installEventFilter(&m->arrivals);
     int low = 0, high = 0;
     XDisplayKeycodes(m->display, &low, &high);
     for (int code = high; code >= low; --code)
@@ -80,49 +124,53 @@ void Hand::focus() {
 
 void Hand::moveTo(QWidget* widget, QPointF at) {
     const QPoint p = widget->mapToGlobal(at.toPoint());
-    XTestFakeMotionEvent(m->display, -1, p.x(), p.y(), CurrentTime);
+    motion(p.x(), p.y());
+}
+
+void Hand::motion(int x, int y) {
+    const int before = m->arrivals.moves;
+    XTestFakeMotionEvent(m->display, -1, x, y, CurrentTime);
     XSync(m->display, False);
-    settle();
+    m->await(m->arrivals.moves, before, 150); // a move to where the pointer is already is no event
+}
+
+void Hand::button(bool down) {
+    const int& count = down ? m->arrivals.presses : m->arrivals.releases;
+    const int before = count;
+    XTestFakeButtonEvent(m->display, 1, down ? True : False, CurrentTime);
+    XSync(m->display, False);
+    m->await(count, before, 3000);
 }
 
 void Hand::click(QWidget* widget, QPointF at) {
     moveTo(widget, at);
-    XTestFakeButtonEvent(m->display, 1, True, CurrentTime);
-    XSync(m->display, False);
-    settle();
-    XTestFakeButtonEvent(m->display, 1, False, CurrentTime);
-    XSync(m->display, False);
-    settle();
+    button(true);
+    button(false);
 }
 
 void Hand::drag(QWidget* widget, QPointF from, QPointF to) {
     const QPoint a = widget->mapToGlobal(from.toPoint()), b = widget->mapToGlobal(to.toPoint());
     moveTo(widget, from);
-    XTestFakeButtonEvent(m->display, 1, True, CurrentTime);
-    XSync(m->display, False);
-    settle();
+    button(true);
     constexpr int kSteps = 12;
     for (int i = 1; i <= kSteps; ++i) {
         const QPoint p = a + (b - a) * i / kSteps;
-        XTestFakeMotionEvent(m->display, -1, p.x(), p.y(), CurrentTime);
-        XSync(m->display, False);
-        settle();
+        motion(p.x(), p.y());
     }
-    XTestFakeButtonEvent(m->display, 1, False, CurrentTime);
-    XSync(m->display, False);
-    settle();
+    button(false);
 }
 
 void Hand::key(unsigned long sym) {
     const auto it = m->keys.find(sym);
     if (it == m->keys.end()) return;
     const KeyCode shift = XKeysymToKeycode(m->display, XK_Shift_L);
+    const int before = m->arrivals.keys;
     if (it->second.second) XTestFakeKeyEvent(m->display, shift, True, CurrentTime);
     XTestFakeKeyEvent(m->display, it->second.first, True, CurrentTime);
     XTestFakeKeyEvent(m->display, it->second.first, False, CurrentTime);
     if (it->second.second) XTestFakeKeyEvent(m->display, shift, False, CurrentTime);
     XSync(m->display, False);
-    settle();
+    m->await(m->arrivals.keys, before, 3000);
 }
 
 void Hand::type(const QString& text) {

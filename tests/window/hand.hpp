@@ -30,6 +30,8 @@ class Hand {
 
   private:
     void key(unsigned long keysym);
+    void motion(int x, int y);
+    void button(bool down);
     void focus();
     struct Impl;
     Impl* m;

@@ -138,6 +138,8 @@ TEST_CASE("A gauge that fails leads to the place and to a remedy that was tried"
     pot.hand->press("Return");
     REQUIRE(pot.measured());
     REQUIRE(pot.target("thinnest wall").verdict == "fails");
+    CHECK(pot.target("thinnest wall").since == 4); // the shell
+    CHECK(pot.target("height").since == 0);
     const QVector3D before = pot.window.stand()->camera().centre;
     pot.hand->click(pot.window.gauges(), QRectF(pot.window.gauges()->gaugeRect(2)).center());
     CHECK(pot.window.stages()->stage() == "Prove");
@@ -166,7 +168,21 @@ TEST_CASE("A fillet is added by a typed verb and a picked edge") {
     pot.hand->moveTo(pot.window.stand(), edge);
     pot.hand->click(pot.window.stand(), edge);
     REQUIRE(pot.window.bar()->draft()->references("edges").size() == 1);
+    // The same pick in other words, and back.
+    const References said = pot.window.bar()->draft()->references("edges");
+    auto* ways = pot.window.stand()->findChild<QFrame*>(QStringLiteral("waysStrip"));
+    REQUIRE(ways);
+    REQUIRE(ways->isVisible());
+    const auto buttons = ways->findChildren<QPushButton*>();
+    REQUIRE(buttons.size() >= 2);
+    pot.hand->click(buttons.back(), QPointF(buttons.back()->rect().center()));
+    CHECK(Hand::wait([&] { return pot.window.bar()->draft()->references("edges") != said; }, 5000));
+    CHECK(pot.window.bar()->draft()->references("edges").size() == 1);
+    pot.hand->click(buttons.front(), QPointF(buttons.front()->rect().center()));
+    CHECK(Hand::wait([&] { return pot.window.bar()->draft()->references("edges") == said; }, 5000));
+    REQUIRE(Hand::wait([&] { return !pot.window.forge()->busy(); }));
     pot.hand->press("Return");
+    CHECK_FALSE(ways->isVisible());
     REQUIRE_FALSE(pot.window.bar()->active());
     REQUIRE(pot.window.session()->part().steps.size() == 7);
     REQUIRE(pot.measured());
@@ -195,6 +211,18 @@ TEST_CASE("Steps are reordered by dragging and the bookmark is dragged up") {
         Hand::wait([&] { return !pot.window.forge()->busy() && pot.window.forge()->wallsKnown(); }, 90000));
     CHECK(pot.window.forge()->steps().at(4).later);
     CHECK(*pot.target("mass").value > 500); // a solid pot
+}
+
+TEST_CASE("The companion is changed by a click on its name, and comes back after the last") {
+    OpenPot pot;
+    const auto picture = [&] { return pot.window.stand()->picture(); };
+    const QImage first = picture();
+    for (int k = 0; k < 3; ++k) {
+        const QImage before = picture();
+        pot.hand->click(pot.window.stand(), pot.window.stand()->companionLabel().center());
+        CHECK(picture() != before);
+    }
+    CHECK(picture() == first);
 }
 
 TEST_CASE("The cut-away is opened and dragged") {
@@ -344,7 +372,7 @@ TEST_CASE("A station is typed over in the table, and a bad one is pointed at") {
         const std::string before = pot.step(1).stations("stations")[3].diameter;
         const QPointF at = plot->stationAt(3);
         pot.hand->drag(plot, at, at + QPointF(12, 0));
-        CHECK(pot.step(1).stations("stations")[3].diameter != before);
+        CHECK(Hand::wait([&] { return pot.step(1).stations("stations")[3].diameter != before; }, 5000));
         REQUIRE(pot.measured());
         CHECK(pot.window.forge()->steps().at(1).ok);
     }
