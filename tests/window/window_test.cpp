@@ -8,6 +8,7 @@
 #include "core/base/file.hpp"
 #include "core/document/part_file.hpp"
 #include "tests/window/hand.hpp"
+#include "tests/window/open_pot.hpp"
 
 #include <QApplication>
 #include <QElapsedTimer>
@@ -24,50 +25,11 @@
 using namespace gc;
 using namespace gc::app;
 using gc::test::Hand;
+using gc::test::OpenPot;
 
 namespace {
 
 QByteArray stateHome; // of the tests' own windows
-
-/// The window on a copy of the herb pot, built and measured.
-struct OpenPot {
-    QString file = QStringLiteral("/tmp/good-curve-window-test.goodcurve");
-    MainWindow window;
-    std::unique_ptr<Hand> hand;
-
-    OpenPot() {
-        const auto text = readFile("demo/herb-pot.goodcurve");
-        REQUIRE(text.ok());
-        REQUIRE(writeFileAtomically(file.toStdString(), *text).ok());
-        window.move(0, 0);
-        window.show();
-        REQUIRE(window.session()->open(file));
-        REQUIRE(measured());
-        hand = std::make_unique<Hand>(&window);
-    }
-    ~OpenPot() { window.session()->endCleanly(); }
-
-    bool measured() {
-        Hand::settle();
-        return Hand::wait(
-            [&] {
-                return !window.forge()->busy() && window.forge()->wallsKnown() &&
-                       !window.forge()->meshes().empty();
-            },
-            90000);
-    }
-    const TargetView& target(const QString& measure) {
-        for (const TargetView& t : window.forge()->targets())
-            if (t.measure == measure) return t;
-        FAIL("no target " << measure.toStdString());
-        throw 0;
-    }
-    SentenceFlow* sentence(int step) { return window.sheet()->row(step)->sentence(); }
-    void clickSlot(int step, const QString& slot) {
-        hand->click(sentence(step), QRectF(sentence(step)->slotRect(slot)).center());
-    }
-    const Step& step(int id) { return *window.session()->part().findStep(id); }
-};
 
 } // namespace
 

@@ -1,0 +1,107 @@
+// The pages beside the stand, by real mouse and key events.
+
+#include "tests/window/open_pot.hpp"
+
+#include <QApplication>
+#include <QClipboard>
+#include <QPushButton>
+
+using namespace gc;
+using namespace gc::app;
+using gc::test::Hand;
+using gc::test::OpenPot;
+
+namespace {
+
+QPushButton* buttonOf(QWidget* parent, const QString& text) {
+    for (QPushButton* b : parent->findChildren<QPushButton*>())
+        if (b->text() == text) return b;
+    FAIL("no button " << text.toStdString());
+    return nullptr;
+}
+
+} // namespace
+
+TEST_CASE("Stations are added, deleted and pasted, and undone one by one") {
+    OpenPot pot;
+    const auto rows = [&] { return pot.step(1).stations("stations"); };
+    const auto original = rows();
+    pot.clickSlot(1, "stations");
+    REQUIRE(pot.window.stages()->stage() == "Outline");
+    StationsPage* page = pot.window.stationsPage();
+    const auto push = [&](const QString& text) {
+        QPushButton* b = buttonOf(page, text);
+        REQUIRE(Hand::steady([&] { return QPointF(b->mapToGlobal(QPoint())); }));
+        pot.hand->click(b, QPointF(b->rect().center()));
+    };
+    push(QStringLiteral("Add row"));
+    REQUIRE(Hand::wait([&] { return rows().size() == original.size() + 1; }, 5000));
+    QTableWidget* table = page->table();
+    pot.hand->click(table->viewport(), table->visualItemRect(table->item(1, 0)).center());
+    REQUIRE(Hand::wait([&] { return table->currentRow() == 1; }, 5000));
+    push(QStringLiteral("Delete row"));
+    REQUIRE(Hand::wait([&] { return rows().size() == original.size(); }, 5000));
+    QApplication::clipboard()->setText(QStringLiteral("0 mm; 60 mm\n45 mm; 71 mm\n90 mm; 80 mm\n"));
+    push(QStringLiteral("Paste"));
+    REQUIRE(Hand::wait([&] { return rows().size() == 3; }, 5000));
+    REQUIRE(pot.measured());
+    CHECK(pot.window.forge()->steps().at(1).ok);
+    CHECK(*pot.target("height").value == Approx(90).margin(1e-6));
+    QApplication::clipboard()->setText(QStringLiteral("nothing that could be a measurement"));
+    push(QStringLiteral("Paste"));
+    CHECK(rows().size() == 3);
+    for (int k = 0; k < 3; ++k) pot.hand->press("z", true);
+    REQUIRE(Hand::wait([&] { return !pot.window.session()->history().canUndo(); }, 5000));
+    CHECK(rows() == original);
+}
+
+TEST_CASE("A step is switched off, on and deleted by keys, and comes back") {
+    OpenPot pot;
+    const double mass = *pot.target("mass").value;
+    pot.hand->click(pot.window.sheet()->row(6), QPointF(10, 12));
+    pot.hand->press("space");
+    REQUIRE(Hand::wait([&] { return pot.step(6).off; }, 5000));
+    REQUIRE(pot.measured());
+    CHECK(pot.window.forge()->steps().at(6).off);
+    // Six bores of 9 mm that widen by 2 degrees through 2.4 mm of floor.
+    const double r0 = 4.5, r1 = 4.5 + 2.4 * std::tan(2 * M_PI / 180);
+    const double bores = 6 * M_PI * 2.4 / 3 * (r0 * r0 + r0 * r1 + r1 * r1) * 0.905e-3;
+    CHECK(*pot.target("mass").value - mass == Approx(bores).epsilon(1e-6));
+    pot.hand->click(pot.window.sheet()->row(6), QPointF(10, 12));
+    pot.hand->press("Delete");
+    REQUIRE(Hand::wait([&] { return pot.window.session()->part().steps.size() == 5; }, 5000));
+    pot.hand->press("z", true);
+    pot.hand->press("z", true);
+    REQUIRE(Hand::wait([&] { return !pot.window.session()->history().canUndo(); }, 5000));
+    REQUIRE(pot.measured());
+    CHECK(*pot.target("mass").value == Approx(mass));
+}
+
+TEST_CASE("A target typed over in the brief is judged anew") {
+    OpenPot pot;
+    pot.window.setStage(QStringLiteral("Brief"));
+    auto* page = pot.window.findChild<BriefPage*>();
+    REQUIRE(page);
+    QTableWidget* targets = page->targets();
+    REQUIRE(Hand::steady([&] { return QPointF(targets->viewport()->mapToGlobal(QPoint())); }));
+    const auto typeOver = [&](const QString& text) {
+        pot.hand->click(targets->viewport(), targets->visualItemRect(targets->item(0, 1)).center());
+        pot.hand->press("F2");
+        pot.hand->press("a", true);
+        pot.hand->type(text);
+        pot.hand->press("Return");
+    };
+    typeOver(QStringLiteral("<= 70 g"));
+    REQUIRE(Hand::wait(
+        [&] { return pot.window.session()->part().brief.targets[0].allowed.find("70") != std::string::npos; },
+        5000));
+    REQUIRE(pot.measured());
+    CHECK(pot.target("mass").verdict == "fails");
+    const std::string good = pot.window.session()->part().brief.targets[0].allowed;
+    typeOver(QStringLiteral("about right"));
+    Hand::settle();
+    REQUIRE(pot.measured());
+    // What cannot be read is refused or said so; the part is as it was or says what to do.
+    const TargetView& t = pot.target("mass");
+    CHECK((pot.window.session()->part().brief.targets[0].allowed == good || !t.note.isEmpty()));
+}
