@@ -310,17 +310,21 @@ void Worker::sendMargins(int revision) {
 void Worker::sendSince(int revision) {
     const auto materials = loadMaterials();
     if (!materials || m_regen.steps.empty()) return;
-    const auto verdicts = [&](const ModelState& state) -> std::map<std::string, Verdict> {
-        std::map<std::string, Verdict> out;
+    // Too heavy before a step and too light after it is not the same failure.
+    using Judged = std::pair<Verdict, bool>; // and whether it is below the range
+    const auto verdicts = [&](const ModelState& state) -> std::map<std::string, Judged> {
+        std::map<std::string, Judged> out;
         const auto measured =
             m_sinceMeasurer.measure(m_part, state, *materials, {true, [this] { return superseded(); }});
         if (measured)
-            for (const MeasuredTarget& t : measured->targets) out[t.target.measure] = t.verdict;
+            for (const MeasuredTarget& t : measured->targets)
+                out[t.target.measure] = {t.verdict,
+                                         t.value && t.allowed.least && *t.value < *t.allowed.least};
         return out;
     };
-    std::map<std::string, Verdict> open;
-    for (const auto& [measure, verdict] : verdicts(m_regen.state))
-        if (verdict == Verdict::Fails || verdict == Verdict::Watch) open[measure] = verdict;
+    std::map<std::string, Judged> open;
+    for (const auto& [measure, judged] : verdicts(m_regen.state))
+        if (judged.first == Verdict::Fails || judged.first == Verdict::Watch) open[measure] = judged;
     Json list = Json::array();
     for (std::size_t i = m_regen.steps.size(); i-- > 0 && !open.empty() && !superseded();) {
         const StepReport& step = m_regen.steps[i];

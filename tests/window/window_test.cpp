@@ -101,6 +101,7 @@ TEST_CASE("A gauge that fails leads to the place and to a remedy that was tried"
     REQUIRE(pot.measured());
     REQUIRE(pot.target("thinnest wall").verdict == "fails");
     CHECK(pot.target("thinnest wall").since == 4); // the shell
+    CHECK(pot.target("mass").since == 4);          // too heavy before it, too light after
     CHECK(pot.target("height").since == 0);
     const QVector3D before = pot.window.stand()->camera().centre;
     pot.hand->click(pot.window.gauges(), QRectF(pot.window.gauges()->gaugeRect(2)).center());
