@@ -47,9 +47,15 @@ BriefPage::BriefPage(Session* session, QWidget* parent) : QWidget(parent), m_ses
     layout->setContentsMargins(18, 12, 14, 10);
     layout->setSpacing(6);
     layout->addWidget(heading(tr("Brief"), this));
+    layout->addLayout(makeForm());
+    makeTables(layout);
+    connectFields();
+    connectTables();
+}
+
+QFormLayout* BriefPage::makeForm() {
     auto* form = new QFormLayout;
     form->setVerticalSpacing(6);
-    layout->addLayout(form);
     m_name = new QLineEdit(this);
     m_purpose = new QPlainTextEdit(this);
     m_purpose->setFixedHeight(54);
@@ -89,24 +95,28 @@ BriefPage::BriefPage(Session* session, QWidget* parent) : QWidget(parent), m_ses
     small->addWidget(new QLabel(tr("fill line"), this));
     small->addWidget(m_fillLine, 1);
     form->addRow(tr("Tool opens"), small);
+    return form;
+}
+
+void BriefPage::makeTables(QVBoxLayout* layout) {
     layout->addWidget(heading(tr("Targets"), this));
     m_targets = table({tr("measure"), tr("allowed")}, this);
     layout->addWidget(m_targets);
     auto* buttons = new QHBoxLayout;
-    auto* add = new PlainCombo(this);
-    add->addItem(tr("Ask for …"));
+    m_add = new PlainCombo(this);
+    m_add->addItem(tr("Ask for …"));
     for (const MeasureWords& m : allMeasures())
-        add->addItem(QString::fromStdString(m.label), QString::fromStdString(m.key));
-    auto* remove = new QPushButton(tr("Delete target"), this);
-    auto* addValue = new QPushButton(tr("Add value"), this);
-    buttons->addWidget(add);
-    buttons->addWidget(remove);
+        m_add->addItem(QString::fromStdString(m.label), QString::fromStdString(m.key));
+    m_remove = new QPushButton(tr("Delete target"), this);
+    m_addValue = new QPushButton(tr("Add value"), this);
+    buttons->addWidget(m_add);
+    buttons->addWidget(m_remove);
     buttons->addStretch();
     layout->addLayout(buttons);
     auto* valueLine = new QHBoxLayout;
     valueLine->addWidget(heading(tr("Named values"), this));
     valueLine->addStretch();
-    valueLine->addWidget(addValue);
+    valueLine->addWidget(m_addValue);
     layout->addLayout(valueLine);
     m_values = table({tr("name"), tr("value"), tr("note")}, this);
     layout->addWidget(m_values);
@@ -115,8 +125,10 @@ BriefPage::BriefPage(Session* session, QWidget* parent) : QWidget(parent), m_ses
     m_caution->setFixedHeight(56);
     layout->addWidget(m_caution);
     layout->addStretch();
+}
 
-    connect(session, &Session::partChanged, this, &BriefPage::refresh);
+void BriefPage::connectFields() {
+    connect(m_session, &Session::partChanged, this, &BriefPage::refresh);
     connect(m_name, &QLineEdit::editingFinished, this, [this] {
         if (m_name->text().toStdString() != m_session->part().name)
             commit([&](Part& p) { p.name = m_name->text().toStdString(); }, tr("renamed"));
@@ -145,9 +157,12 @@ BriefPage::BriefPage(Session* session, QWidget* parent) : QWidget(parent), m_ses
         if (!m_filling)
             commit([&](Part& p) { p.brief.caution = m_caution->toPlainText().toStdString(); }, tr("caution"));
     });
-    connect(add, &QComboBox::activated, this, [this, add](int i) {
-        const QString key = add->itemData(i).toString();
-        add->setCurrentIndex(0);
+}
+
+void BriefPage::connectTables() {
+    connect(m_add, &QComboBox::activated, this, [this](int i) {
+        const QString key = m_add->itemData(i).toString();
+        m_add->setCurrentIndex(0);
         if (key.isEmpty()) return;
         const Dimension d = findMeasure(key.toStdString())->dimension;
         const std::string first = d == kMass     ? "≤ 100 g"
@@ -157,12 +172,12 @@ BriefPage::BriefPage(Session* session, QWidget* parent) : QWidget(parent), m_ses
                                                  : "≥ 2 mm";
         commit([&](Part& p) { p.brief.targets.push_back({key.toStdString(), first}); }, tr("target added"));
     });
-    connect(remove, &QPushButton::clicked, this, [this] {
+    connect(m_remove, &QPushButton::clicked, this, [this] {
         const int row = m_targets->currentRow();
         if (row < 0) return Q_EMIT message(tr("Choose a target first."));
         commit([&](Part& p) { p.brief.targets.erase(p.brief.targets.begin() + row); }, tr("target deleted"));
     });
-    connect(addValue, &QPushButton::clicked, this, [this] {
+    connect(m_addValue, &QPushButton::clicked, this, [this] {
         commit(
             [&](Part& p) {
                 p.values.push_back({"value" + std::to_string(p.values.size() + 1), "10 mm", ""});
@@ -183,31 +198,32 @@ BriefPage::BriefPage(Session* session, QWidget* parent) : QWidget(parent), m_ses
         commit([&](Part& p) { p.brief.targets[static_cast<std::size_t>(row)].allowed = text; },
                tr("target changed"));
     });
-    connect(m_values, &QTableWidget::cellChanged, this, [this](int row, int column) {
-        if (m_filling) return;
-        Part p = m_session->part();
-        NamedValue& v = p.values[static_cast<std::size_t>(row)];
-        const std::string text = m_values->item(row, column)->text().toStdString();
-        if (column == 0 && text != v.name) { // everything that uses it follows
-            for (Step& s : p.steps)
-                for (auto& [key, slot] : s.slots)
-                    if (auto* t = std::get_if<std::string>(&slot))
-                        if (const StepWords* w = findStepWords(s.kind);
-                            w && w->slot(key) &&
-                            (w->slot(key)->type == SlotType::Quantity ||
-                             w->slot(key)->type == SlotType::Count))
-                            *t = renameIn(*t, v.name, text);
-            for (NamedValue& other : p.values) other.expression = renameIn(other.expression, v.name, text);
-            v.name = text;
-        }
-        if (column == 1) v.expression = text;
-        if (column == 2) v.note = text;
-        if (const auto all = evaluateValues(p.values, p.brief.units); !all) {
-            Q_EMIT message(QStringLiteral("■ ") + QString::fromStdString(all.error().sentence));
-            return refresh();
-        }
-        m_session->commit(p, tr("value changed"));
-    });
+    connect(m_values, &QTableWidget::cellChanged, this, &BriefPage::valueTyped);
+}
+
+void BriefPage::valueTyped(int row, int column) {
+    if (m_filling) return;
+    Part p = m_session->part();
+    NamedValue& v = p.values[static_cast<std::size_t>(row)];
+    const std::string text = m_values->item(row, column)->text().toStdString();
+    if (column == 0 && text != v.name) { // everything that uses it follows
+        for (Step& s : p.steps)
+            for (auto& [key, slot] : s.slots)
+                if (auto* t = std::get_if<std::string>(&slot))
+                    if (const StepWords* w = findStepWords(s.kind);
+                        w && w->slot(key) &&
+                        (w->slot(key)->type == SlotType::Quantity || w->slot(key)->type == SlotType::Count))
+                        *t = renameIn(*t, v.name, text);
+        for (NamedValue& other : p.values) other.expression = renameIn(other.expression, v.name, text);
+        v.name = text;
+    }
+    if (column == 1) v.expression = text;
+    if (column == 2) v.note = text;
+    if (const auto all = evaluateValues(p.values, p.brief.units); !all) {
+        Q_EMIT message(QStringLiteral("■ ") + QString::fromStdString(all.error().sentence));
+        return refresh();
+    }
+    m_session->commit(p, tr("value changed"));
 }
 
 void BriefPage::commit(const std::function<void(Part&)>& change, const QString& what) {

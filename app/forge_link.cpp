@@ -217,27 +217,15 @@ void ForgeLink::take(const Frame& frame) {
     } else if (type == "margins") {
         for (const Json& m : h["steps"]) m_steps[m.value("id", 0)].volumeChange = m.value("volume", 0.0);
         tellOfSteps();
-    } else if (type == "since") {
-        for (TargetView& t : m_targets) {
-            t.since = 0;
-            for (const Json& s : h["targets"])
-                if (text(s, "measure") == t.measure) t.since = s.value("step", 0);
-        }
-        Q_EMIT measuresChanged();
-    } else if (type == "failed")
+    } else if (type == "since")
+        takeSince(h);
+    else if (type == "failed")
         Q_EMIT problem(text(h["error"], "sentence"));
     else if (type == "exported")
         Q_EMIT exported(text(h, "path"), h["error"].is_object() ? text(h["error"], "sentence") : QString());
-    else if (type == "solved") {
-        std::vector<RemedyView> list;
-        for (const Json& r : h["remedies"]) {
-            list.push_back(remedyOf(r["remedy"]));
-            for (const Json& t : r["then"])
-                list.back().then << QString::fromStdString(t[0].get<std::string>()).toLower() +
-                                        QLatin1Char(' ') + QString::fromStdString(t[1].get<std::string>());
-        }
-        Q_EMIT solved(h.value("target", 0), list);
-    } else if (type == "done") {
+    else if (type == "solved")
+        takeSolved(h);
+    else if (type == "done") {
         m_busy = false;
         m_runningStep = 0;
         m_deathsInARow = 0;
@@ -245,6 +233,26 @@ void ForgeLink::take(const Frame& frame) {
         Q_EMIT stepsChanged();
         Q_EMIT finished();
     }
+}
+
+void ForgeLink::takeSince(const Json& h) {
+    for (TargetView& t : m_targets) {
+        t.since = 0;
+        for (const Json& s : h["targets"])
+            if (text(s, "measure") == t.measure) t.since = s.value("step", 0);
+    }
+    Q_EMIT measuresChanged();
+}
+
+void ForgeLink::takeSolved(const Json& h) {
+    std::vector<RemedyView> list;
+    for (const Json& r : h["remedies"]) {
+        list.push_back(remedyOf(r["remedy"]));
+        for (const Json& t : r["then"])
+            list.back().then << QString::fromStdString(t[0].get<std::string>()).toLower() + QLatin1Char(' ') +
+                                    QString::fromStdString(t[1].get<std::string>());
+    }
+    Q_EMIT solved(h.value("target", 0), list);
 }
 
 void ForgeLink::takeStep(const Json& j) {

@@ -60,6 +60,8 @@ class ForgeLink : public QObject {
     void takeMesh(const Frame& frame);
     void takeField(const Frame& frame);
     void takeStep(const nlohmann::json& step);
+    void takeSince(const nlohmann::json& header);
+    void takeSolved(const nlohmann::json& header);
     void takeMeasures(const nlohmann::json& header);
     void send(const Frame& frame);
 

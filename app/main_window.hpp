@@ -51,6 +51,12 @@ class MainWindow : public QMainWindow {
 
   private:
     void connectAll();
+    void connectVerbs();
+    void connectPicking();
+    void connectPages();
+    void connectRelease();
+    void makeShortcuts();
+    QString suggestedPath(const QString& ending) const;
     void makeStandButtons();
     void placeStandButtons();
     void partChanged();

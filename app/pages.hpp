@@ -12,6 +12,11 @@
 #include <QTableWidget>
 #include <QWidget>
 
+#include <array>
+
+class QFormLayout;
+class QVBoxLayout;
+
 namespace gc::app {
 
 class ForgeLink;
@@ -88,13 +93,19 @@ class BriefPage : public QWidget {
     void message(const QString& text);
 
   private:
+    QFormLayout* makeForm();
+    void makeTables(QVBoxLayout* layout);
+    void connectFields();
+    void connectTables();
+    void valueTyped(int row, int column);
     void refresh();
     void commit(const std::function<void(Part&)>& change, const QString& what);
 
     Session* m_session;
     bool m_filling = false;
     QLineEdit *m_name, *m_fillLine;
-    QComboBox *m_process, *m_material, *m_pull, *m_length;
+    QComboBox *m_process, *m_material, *m_pull, *m_length, *m_add;
+    QPushButton *m_remove, *m_addValue;
     QPlainTextEdit *m_purpose, *m_caution;
     QTableWidget *m_targets, *m_values;
     QLabel* m_density;
@@ -118,6 +129,12 @@ class ProofPage : public QWidget {
     void mouseReleaseEvent(QMouseEvent* e) override;
 
   private:
+    std::array<int, 5> columns() const;
+    void paintHeading(QPainter& p) const;
+    void paintRow(QPainter& p, int i) const;
+    int paintAdvice(QPainter& p, int after) const;
+    void paintCaution(QPainter& p, int below) const;
+
     Session* m_session;
     ForgeLink* m_forge;
     int m_active = -1, m_solving = -1;

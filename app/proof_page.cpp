@@ -9,6 +9,8 @@
 #include <QPainter>
 #include <QVBoxLayout>
 
+#include <algorithm>
+
 namespace gc::app {
 
 namespace {
@@ -55,106 +57,123 @@ QRect ProofPage::remedyRect(int i) const {
 void ProofPage::paintEvent(QPaintEvent*) {
     QPainter p(this);
     p.setRenderHint(QPainter::Antialiasing);
+    paintHeading(p);
+    const int count = static_cast<int>(m_forge->targets().size());
+    for (int i = 0; i < count; ++i) paintRow(p, i);
+    const int after = kTop + count * kRow;
+    p.setPen(theme().line);
+    p.drawLine(16, after, width() - 16, after);
+    paintCaution(p, m_active >= 0 && m_active < count ? paintAdvice(p, after) : after + 16);
+}
+
+std::array<int, 5> ProofPage::columns() const {
+    const double w = width();
+    return {42, static_cast<int>(w * 0.31), static_cast<int>(w * 0.45), static_cast<int>(w * 0.63),
+            width() - 64};
+}
+
+void ProofPage::paintHeading(QPainter& p) const {
     const Theme& t = theme();
-    const Part& part = m_session->part();
-    const auto& targets = m_forge->targets();
     p.setFont(textFont(15, QFont::Bold));
     p.setPen(t.ink);
     p.drawText(QRect(18, 10, 200, 26), Qt::AlignVCenter, tr("Proof board"));
-    int counts[3] = {0, 0, 0};
-    for (const TargetView& v : targets) {
-        if (v.verdict == QLatin1String("holds")) ++counts[0];
-        if (v.verdict == QLatin1String("watch")) ++counts[1];
-        if (v.verdict == QLatin1String("fails")) ++counts[2];
-    }
-    p.setFont(textFont(12));
-    p.setPen(t.inkSoft);
+    const auto count = [this](const char* verdict) {
+        const auto& targets = m_forge->targets();
+        return std::count_if(targets.begin(), targets.end(),
+                             [&](const TargetView& v) { return v.verdict == QLatin1String(verdict); });
+    };
+    const Brief& brief = m_session->part().brief;
     const QString summary =
         tr("%1 %2 · %3 hold, %4 to watch, %5 fail")
-            .arg(QString::fromStdString(part.brief.process), QString::fromStdString(part.brief.material))
-            .arg(counts[0])
-            .arg(counts[1])
-            .arg(counts[2]);
-    p.drawText(QRect(120, 10, width() - 136, 26), Qt::AlignVCenter | Qt::AlignRight,
-               p.fontMetrics().elidedText(summary, Qt::ElideLeft, width() - 136));
-    const double w = width();
-    const int columns[] = {42, static_cast<int>(w * 0.31), static_cast<int>(w * 0.45),
-                           static_cast<int>(w * 0.63), width() - 64};
-    const QString headings[] = {tr("claim"), tr("measured"), tr("allowed"), tr("where"), tr("since")};
-    p.setFont(textFont(11));
-    for (int c = 0; c < 5; ++c)
-        p.drawText(QRect(columns[c], kTop - 26, 200, 20), Qt::AlignVCenter, headings[c]);
-    for (int i = 0; i < static_cast<int>(targets.size()); ++i) {
-        const TargetView& v = targets[static_cast<std::size_t>(i)];
-        const QRect r = rowRect(i);
-        p.setPen(QPen(i == m_active ? t.accent : t.line, i == m_active ? 1.4 : 1));
-        if (i == m_active) {
-            p.setBrush(t.card);
-            p.drawRoundedRect(QRectF(r).adjusted(0.5, 1, -0.5, -1), 6, 6);
-        } else
-            p.drawLine(r.topLeft() + QPoint(6, 0), r.topRight() - QPoint(6, 0));
-        p.setFont(textFont(13, QFont::Bold));
-        p.setPen(verdictColour(v.verdict));
-        p.drawText(QRect(18, r.top(), 20, kRow), Qt::AlignVCenter, verdictText(v.verdict).left(1));
-        auto cell = [&](int c, const QString& text, QFont::Weight weight, const QColor& colour) {
-            p.setFont(textFont(13, weight));
-            p.setPen(colour);
-            const int right = c < 4 ? columns[c + 1] - 6 : width() - 12;
-            p.drawText(QRect(columns[c], r.top(), right - columns[c], kRow), Qt::AlignVCenter,
-                       p.fontMetrics().elidedText(text, Qt::ElideRight, right - columns[c]));
-        };
-        cell(0, v.label, QFont::Medium, t.ink);
-        cell(1, v.text.isEmpty() ? QStringLiteral("–") : v.text, QFont::Bold, t.ink);
-        cell(2, v.allowed, QFont::Medium, t.ink);
-        cell(3, v.where.isEmpty() ? v.note : v.where, QFont::Medium, t.inkSoft);
-        if (v.since != 0) cell(4, tr("step %1").arg(part.placeOf(v.since)), QFont::Medium, t.ink);
-    }
-    const int after = kTop + static_cast<int>(targets.size()) * kRow;
-    p.setPen(t.line);
-    p.drawLine(16, after, width() - 16, after);
-    int below = after + 16;
-    if (m_active >= 0 && m_active < static_cast<int>(targets.size())) {
-        const TargetView& v = targets[static_cast<std::size_t>(m_active)];
-        p.setFont(textFont(14, QFont::Bold));
-        p.setPen(t.ink);
-        p.drawText(QRect(18, after + 12, width() - 36, 22), Qt::AlignVCenter,
-                   tr("%1: what it is and what to do").arg(v.label));
-        p.setFont(textFont(12));
-        p.setPen(t.inkSoft);
-        QString words = v.verdict == QLatin1String("fails")
-                            ? tr("%1 is measured, %2 is allowed.").arg(v.text, v.allowed)
-                            : tr("Nothing needs to be done.");
-        if (!v.note.isEmpty()) words += QLatin1Char(' ') + v.note;
-        if (m_solving == m_active)
-            words += QLatin1Char(' ') + tr("Trying sizes that would help …");
-        else if (m_solvedFor == m_active && m_remedies.empty())
-            words += QLatin1Char(' ') + tr("No single number that was tried mends this.");
-        p.drawText(QRect(18, after + 34, width() - 36, 32), Qt::TextWordWrap | Qt::AlignTop, words);
-        below = after + 70;
-        for (int i = 0; m_solvedFor == m_active && i < static_cast<int>(m_remedies.size()); ++i) {
-            const QRect r = remedyRect(i);
-            p.setPen(Qt::NoPen);
-            p.setBrush(t.accentSoft);
-            p.drawRoundedRect(r, 7, 7);
-            p.setFont(textFont(13, QFont::Bold));
-            p.setPen(t.accent);
-            p.drawText(r.adjusted(12, 5, -10, -22), Qt::AlignVCenter,
-                       m_remedies[static_cast<std::size_t>(i)].sentence);
-            p.setFont(textFont(11));
-            p.setPen(t.ink);
-            const QString then = tr("then: ") + m_remedies[static_cast<std::size_t>(i)].then.mid(0, 5).join(
-                                                    QStringLiteral(", "));
-            p.drawText(r.adjusted(12, 24, -10, -4), Qt::AlignVCenter,
-                       p.fontMetrics().elidedText(then, Qt::ElideRight, r.width() - 22));
-            below = r.bottom() + 12;
-        }
-    }
+            .arg(QString::fromStdString(brief.process), QString::fromStdString(brief.material))
+            .arg(count("holds"))
+            .arg(count("watch"))
+            .arg(count("fails"));
     p.setFont(textFont(12));
     p.setPen(t.inkSoft);
-    QString caution = QString::fromStdString(part.brief.caution);
-    for (const Process& pr : processes())
-        if (pr.name == part.brief.process) caution += QLatin1Char(' ') + QString::fromStdString(pr.caution);
-    const QString words = tr("Caution: ") + caution;
+    p.drawText(QRect(120, 10, width() - 136, 26), Qt::AlignVCenter | Qt::AlignRight,
+               p.fontMetrics().elidedText(summary, Qt::ElideLeft, width() - 136));
+    const QString headings[] = {tr("claim"), tr("measured"), tr("allowed"), tr("where"), tr("since")};
+    p.setFont(textFont(11));
+    for (std::size_t c = 0; c < 5; ++c)
+        p.drawText(QRect(columns()[c], kTop - 26, 200, 20), Qt::AlignVCenter, headings[c]);
+}
+
+void ProofPage::paintRow(QPainter& p, int i) const {
+    const Theme& t = theme();
+    const TargetView& v = m_forge->targets()[static_cast<std::size_t>(i)];
+    const QRect r = rowRect(i);
+    p.setPen(QPen(i == m_active ? t.accent : t.line, i == m_active ? 1.4 : 1));
+    if (i == m_active) {
+        p.setBrush(t.card);
+        p.drawRoundedRect(QRectF(r).adjusted(0.5, 1, -0.5, -1), 6, 6);
+    } else
+        p.drawLine(r.topLeft() + QPoint(6, 0), r.topRight() - QPoint(6, 0));
+    p.setFont(textFont(13, QFont::Bold));
+    p.setPen(verdictColour(v.verdict));
+    p.drawText(QRect(18, r.top(), 20, kRow), Qt::AlignVCenter, verdictText(v.verdict).left(1));
+    const auto column = columns();
+    const auto cell = [&](std::size_t c, const QString& text, QFont::Weight weight, const QColor& colour) {
+        p.setFont(textFont(13, weight));
+        p.setPen(colour);
+        const int right = c + 1 < column.size() ? column[c + 1] - 6 : width() - 12;
+        p.drawText(QRect(column[c], r.top(), right - column[c], kRow), Qt::AlignVCenter,
+                   p.fontMetrics().elidedText(text, Qt::ElideRight, right - column[c]));
+    };
+    cell(0, v.label, QFont::Medium, t.ink);
+    cell(1, v.text.isEmpty() ? QStringLiteral("–") : v.text, QFont::Bold, t.ink);
+    cell(2, v.allowed, QFont::Medium, t.ink);
+    cell(3, v.where.isEmpty() ? v.note : v.where, QFont::Medium, t.inkSoft);
+    if (v.since != 0) cell(4, tr("step %1").arg(m_session->part().placeOf(v.since)), QFont::Medium, t.ink);
+}
+
+/// What the chosen target is and what to do about it. \return where the next thing may begin
+int ProofPage::paintAdvice(QPainter& p, int after) const {
+    const Theme& t = theme();
+    const TargetView& v = m_forge->targets()[static_cast<std::size_t>(m_active)];
+    p.setFont(textFont(14, QFont::Bold));
+    p.setPen(t.ink);
+    p.drawText(QRect(18, after + 12, width() - 36, 22), Qt::AlignVCenter,
+               tr("%1: what it is and what to do").arg(v.label));
+    p.setFont(textFont(12));
+    p.setPen(t.inkSoft);
+    QString words = v.verdict == QLatin1String("fails")
+                        ? tr("%1 is measured, %2 is allowed.").arg(v.text, v.allowed)
+                        : tr("Nothing needs to be done.");
+    if (!v.note.isEmpty()) words += QLatin1Char(' ') + v.note;
+    if (m_solving == m_active)
+        words += QLatin1Char(' ') + tr("Trying sizes that would help …");
+    else if (m_solvedFor == m_active && m_remedies.empty())
+        words += QLatin1Char(' ') + tr("No single number that was tried mends this.");
+    p.drawText(QRect(18, after + 34, width() - 36, 32), Qt::TextWordWrap | Qt::AlignTop, words);
+    int below = after + 70;
+    for (int i = 0; m_solvedFor == m_active && i < static_cast<int>(m_remedies.size()); ++i) {
+        const RemedyView& remedy = m_remedies[static_cast<std::size_t>(i)];
+        const QRect r = remedyRect(i);
+        p.setPen(Qt::NoPen);
+        p.setBrush(t.accentSoft);
+        p.drawRoundedRect(r, 7, 7);
+        p.setFont(textFont(13, QFont::Bold));
+        p.setPen(t.accent);
+        p.drawText(r.adjusted(12, 5, -10, -22), Qt::AlignVCenter, remedy.sentence);
+        p.setFont(textFont(11));
+        p.setPen(t.ink);
+        const QString then = tr("then: ") + remedy.then.mid(0, 5).join(QStringLiteral(", "));
+        p.drawText(r.adjusted(12, 24, -10, -4), Qt::AlignVCenter,
+                   p.fontMetrics().elidedText(then, Qt::ElideRight, r.width() - 22));
+        below = r.bottom() + 12;
+    }
+    return below;
+}
+
+void ProofPage::paintCaution(QPainter& p, int below) const {
+    const Brief& brief = m_session->part().brief;
+    QString words = tr("Caution: ") + QString::fromStdString(brief.caution);
+    for (const Process& process : processes())
+        if (process.name == brief.process)
+            words += QLatin1Char(' ') + QString::fromStdString(process.caution);
+    p.setFont(textFont(12));
+    p.setPen(theme().inkSoft);
     const int tall =
         p.fontMetrics().boundingRect(QRect(0, 0, width() - 36, 400), Qt::TextWordWrap, words).height();
     p.drawText(QRect(18, std::max(below, height() - tall - 8), width() - 36, tall),

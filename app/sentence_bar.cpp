@@ -150,12 +150,7 @@ void SentenceBar::fill(const QStringList& refs, bool edge) {
     const SlotWords* s = findStepWords(m_draft->kind)->slot(slot.toStdString());
     References now = m_draft->references(slot.toStdString());
     const std::string ref = refs.first().toStdString();
-    if (s->type == SlotType::Face)
-        now = {ref};
-    else if (const auto it = std::find(now.begin(), now.end(), ref); it != now.end())
-        now.erase(it); // a second click lets go
-    else
-        now.push_back(ref);
+    togglePick(now, ref, s->type);
     set(slot, now);
     m_flow->setActiveSlot(slot);
 }

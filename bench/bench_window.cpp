@@ -5,6 +5,7 @@
 
 #include "app/main_window.hpp"
 #include "app/start.hpp"
+#include "tests/support/wait.hpp"
 
 #include <QApplication>
 #include <QElapsedTimer>
@@ -26,14 +27,8 @@ using namespace gc::app;
 
 namespace {
 
-bool wait(const std::function<bool()>& condition, int milliseconds = 60000) {
-    QElapsedTimer clock;
-    clock.start();
-    while (!condition()) {
-        if (clock.elapsed() > milliseconds) return false;
-        QApplication::processEvents(QEventLoop::WaitForMoreEvents | QEventLoop::AllEvents, 5);
-    }
-    return true;
+bool wait(const std::function<bool()>& condition) {
+    return test::waitFor(condition, 60000);
 }
 
 qint64 now() {

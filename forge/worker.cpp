@@ -265,6 +265,7 @@ void Worker::sendMeasures(const Frame& frame, int revision) {
                 {}});
         if (!walls) continue;
         for (const BodyMeasures& b : measures->bodies) {
+            m_volumes[b.content] = b.mass.volume;
             if (!b.surface) continue;
             auto blobs = meshBlobs(b.surface->mesh);
             blobs.push_back(blobOf(b.ray.thickness));
@@ -305,40 +306,56 @@ void Worker::sendMargins(int revision) {
     m_send({{{"type", "margins"}, {"revision", revision}, {"steps", list}}, {}});
 }
 
+/// How each target is judged on a state: its verdict, and whether it is below its range. Too heavy before a
+/// step and too light after it is not the same failure.
+std::map<std::string, Worker::Judged> Worker::judge(const ModelState& state, Measurer& measurer,
+                                                    const std::vector<Material>& materials) {
+    std::map<std::string, Judged> out;
+    const auto measured = measurer.measure(m_part, state, materials, {true, [this] { return superseded(); }});
+    if (measured)
+        for (const MeasuredTarget& t : measured->targets)
+            out[t.target.measure] = {t.verdict, t.value && t.allowed.least && *t.value < *t.allowed.least};
+    return out;
+}
+
+/// The same for a state behind an earlier step, kept: an edit of a late step leaves the early states as they
+/// are.
+const std::map<std::string, Worker::Judged>& Worker::judgeEarlier(const ModelState& state,
+                                                                  const std::vector<Material>& materials) {
+    Part asked; // all that verdicts rest on besides the bodies
+    asked.brief = m_part.brief;
+    asked.values = m_part.values;
+    std::string key = writePart(asked);
+    for (const auto& [name, body] : state.bodies) key += name + std::to_string(body.content());
+    const auto known = m_judged.find(key);
+    if (known != m_judged.end()) return known->second;
+    if (m_judged.size() > 200) m_judged.clear();
+    auto judged = judge(state, m_sinceMeasurer, materials);
+    return superseded() ? (m_unfinished = std::move(judged)) : (m_judged[key] = std::move(judged));
+}
+
 /// Since which step each target that does not hold has its verdict: the part is measured after earlier and
 /// earlier steps, as long as any verdict stays what it is now.
 void Worker::sendSince(int revision) {
     const auto materials = loadMaterials();
     if (!materials || m_regen.steps.empty()) return;
-    // Too heavy before a step and too light after it is not the same failure.
-    using Judged = std::pair<Verdict, bool>; // and whether it is below the range
-    const auto verdicts = [&](const ModelState& state) -> std::map<std::string, Judged> {
-        std::map<std::string, Judged> out;
-        const auto measured =
-            m_sinceMeasurer.measure(m_part, state, *materials, {true, [this] { return superseded(); }});
-        if (measured)
-            for (const MeasuredTarget& t : measured->targets)
-                out[t.target.measure] = {t.verdict,
-                                         t.value && t.allowed.least && *t.value < *t.allowed.least};
-        return out;
-    };
-    std::map<std::string, Judged> open;
-    for (const auto& [measure, judged] : verdicts(m_regen.state))
-        if (judged.first == Verdict::Fails || judged.first == Verdict::Watch) open[measure] = judged;
+    std::map<std::string, Judged> open = judge(m_regen.state, m_measurer, *materials);
+    std::erase_if(open, [](const auto& t) {
+        return t.second.first != Verdict::Fails && t.second.first != Verdict::Watch;
+    });
     Json list = Json::array();
     for (std::size_t i = m_regen.steps.size(); i-- > 0 && !open.empty() && !superseded();) {
         const StepReport& step = m_regen.steps[i];
+        const ModelState& before = m_regen.before[i];
         if (!step.ok || step.off || step.later || step.bodyName.empty()) continue;
-        const auto before = verdicts(m_regen.before[i]);
-        for (auto it = open.begin(); it != open.end();) {
-            const auto was = before.find(it->first);
-            if (was != before.end() && was->second == it->second && !m_regen.before[i].bodies.empty()) {
-                ++it;
-                continue;
-            }
-            list.push_back({{"measure", it->first}, {"step", step.id}});
-            it = open.erase(it);
-        }
+        const auto was =
+            before.bodies.empty() ? std::map<std::string, Judged>() : judgeEarlier(before, *materials);
+        std::erase_if(open, [&](const auto& t) {
+            const auto same = was.find(t.first);
+            if (same != was.end() && same->second == t.second) return false;
+            list.push_back({{"measure", t.first}, {"step", step.id}});
+            return true;
+        });
     }
     if (!superseded()) m_send({{{"type", "since"}, {"revision", revision}, {"targets", list}}, {}});
 }

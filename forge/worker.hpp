@@ -33,6 +33,11 @@ class Worker {
     void sendMargins(int revision);
     void sendRemedies(int revision);
     void sendSince(int revision);
+    using Judged = std::pair<Verdict, bool>;
+    std::map<std::string, Judged> judge(const ModelState& state, Measurer& measurer,
+                                        const std::vector<Material>& materials);
+    const std::map<std::string, Judged>& judgeEarlier(const ModelState& state,
+                                                      const std::vector<Material>& materials);
     void exportFile(const Frame& frame);
     void solveTarget(const Frame& frame);
     void misbehave(const std::string& how);
@@ -46,6 +51,8 @@ class Worker {
 
     Engine m_engine;
     Measurer m_measurer, m_sinceMeasurer;
+    std::map<std::string, std::map<std::string, Judged>> m_judged; ///< by all that the verdicts rest on
+    std::map<std::string, Judged> m_unfinished;
     Part m_part;
     RegenResult m_regen;
     std::map<std::uint64_t, double> m_volumes;                            ///< by content of a body, mm^3

@@ -197,6 +197,18 @@ std::string referenceInWords(const std::string& reference, const Part& part) {
     return asFace != reference ? asFace : edgeInWords(reference, w);
 }
 
+void togglePick(References& references, const std::string& picked, SlotType type) {
+    if (type == SlotType::Face) {
+        references = {picked};
+        return;
+    }
+    const auto it = std::find(references.begin(), references.end(), picked);
+    if (it == references.end())
+        references.push_back(picked);
+    else
+        references.erase(it);
+}
+
 std::optional<std::string> typeIntoSlot(Part& part, int stepId, const std::string& slot,
                                         const std::string& text) {
     Step* step = part.findStep(stepId);

@@ -127,6 +127,10 @@ std::string referenceInWords(const std::string& reference, const Part& part);
 std::optional<std::string> typeIntoSlot(Part& part, int stepId, const std::string& slot,
                                         const std::string& text);
 
+/// What a click on a face or edge does to a slot's references: a face slot holds just the last one; elsewhere
+/// a second click lets go.
+void togglePick(References& references, const std::string& picked, SlotType type);
+
 /// Evaluates a quantity or count slot against the part's values and the slot's limits.
 Result<double> evaluateSlot(const Step& step, const std::string& slot, const Part& part,
                             const Values& values);

@@ -139,3 +139,12 @@ TEST_CASE("Undo goes back through every edit and redo forward again") {
     history.commit(history.now(), "other");
     CHECK_FALSE(history.canRedo());
 }
+
+TEST_CASE("A second click on the same edge lets it go; a face slot holds the last face") {
+    References edges;
+    for (const char* pick : {"a", "b", "a"}) togglePick(edges, pick, SlotType::Edges);
+    CHECK(edges == References{"b"});
+    References face;
+    for (const char* pick : {"a", "b", "b"}) togglePick(face, pick, SlotType::Face);
+    CHECK(face == References{"b"});
+}

@@ -54,14 +54,10 @@ LeanField leanOf(const SampledSurface& surface, const RayScene& scene, Vec3 pull
         }
     });
     if (stop && stop()) return field;
-    std::vector<std::uint32_t> face(n, 0);
-    for (std::uint32_t f = 0; f < surface.mesh.faces.size(); ++f)
-        for (std::uint32_t i = 0; i < surface.mesh.faces[f].triangleCount; ++i)
-            for (const auto v : surface.mesh.triangles[surface.mesh.faces[f].firstTriangle + i]) face[v] = f;
     for (std::size_t i = 0; i < n; ++i) {
         if (field.degrees[i] < 0 && !field.passedOver[i]) field.undercutArea += surface.areas[i];
         if (field.passedOver[i] || (field.any && field.degrees[i] >= field.least.value)) continue;
-        field.least = {field.degrees[i], surface.samples[i], surface.mesh.faces[face[i]].name};
+        field.least = {field.degrees[i], surface.samples[i], surface.mesh.faces[surface.faceOf[i]].name};
         field.any = true;
     }
     return field;

@@ -1,5 +1,6 @@
 #include "core/inspect/wall.hpp"
 
+#include "core/base/triangle.hpp"
 #include "core/shape/kernel.hpp"
 
 #include <BRepAdaptor_Surface.hxx>
@@ -14,6 +15,7 @@
 #include <tbb/parallel_for.h>
 
 #include <algorithm>
+#include <array>
 #include <atomic>
 #include <cmath>
 #include <limits>
@@ -33,87 +35,65 @@ const double kHollowApart = std::cos(100 * M_PI / 180);
 constexpr int kBallRounds = 40;
 constexpr int kExactCandidates = 10;
 
-std::uint64_t pairKey(std::uint32_t a, std::uint32_t b) {
-    return a < b ? std::uint64_t(a) << 32 | b : std::uint64_t(b) << 32 | a;
-}
-
 /// One round of splitting every edge that is too long at its middle.
-bool splitOnce(TriangleMesh& m, double longest) {
+bool splitOnce(SampledSurface& surface, double longest) {
+    TriangleMesh& m = surface.mesh;
     std::unordered_map<std::uint64_t, std::uint32_t> middles;
-    auto middle = [&](std::uint32_t a, std::uint32_t b) -> std::int64_t {
-        if (length(m.points[a] - m.points[b]) <= longest) return -1;
-        const auto [it, fresh] = middles.emplace(pairKey(a, b), static_cast<std::uint32_t>(m.points.size()));
+    const auto apart = [&](std::uint32_t a, std::uint32_t b) { return length(m.points[a] - m.points[b]); };
+    const auto middle = [&](std::uint32_t a, std::uint32_t b) -> std::int64_t {
+        if (apart(a, b) <= longest) return -1;
+        const auto [it, fresh] = middles.emplace(edgeKey(a, b), static_cast<std::uint32_t>(m.points.size()));
         if (fresh) {
             m.points.push_back((m.points[a] + m.points[b]) * 0.5);
             m.normals.push_back(unit(m.normals[a] + m.normals[b], m.normals[a]));
+            surface.faceOf.push_back(surface.faceOf[a]);
         }
         return it->second;
     };
     std::vector<std::array<std::uint32_t, 3>> out;
-    std::vector<MeshFace> faces = m.faces;
-    for (MeshFace& f : faces) {
+    for (MeshFace& f : m.faces) {
         const auto first = static_cast<std::uint32_t>(out.size());
         for (std::uint32_t i = f.firstTriangle; i < f.firstTriangle + f.triangleCount; ++i) {
             const auto t = m.triangles[i];
-            std::int64_t mid[3];
-            int count = 0;
-            for (std::size_t k = 0; k < 3; ++k) count += (mid[k] = middle(t[k], t[(k + 1) % 3])) >= 0;
-            auto u = [](std::int64_t v) { return static_cast<std::uint32_t>(v); };
-            if (count == 0)
-                out.push_back(t);
-            else if (count == 3) {
-                out.push_back({t[0], u(mid[0]), u(mid[2])});
-                out.push_back({u(mid[0]), t[1], u(mid[1])});
-                out.push_back({u(mid[2]), u(mid[1]), t[2]});
-                out.push_back({u(mid[0]), u(mid[1]), u(mid[2])});
-            } else {
-                std::size_t k = 0;
-                if (count == 1)
-                    while (mid[k] < 0) ++k;
-                else
-                    while (mid[k] >= 0) ++k;
-                const auto a = t[k], b = t[(k + 1) % 3], c = t[(k + 2) % 3];
-                if (count == 1) {
-                    out.push_back({a, u(mid[k]), c});
-                    out.push_back({u(mid[k]), b, c});
-                } else {
-                    const auto bc = u(mid[(k + 1) % 3]), ca = u(mid[(k + 2) % 3]);
-                    out.push_back({bc, c, ca});
-                    out.push_back({a, b, bc});
-                    out.push_back({a, bc, ca});
-                }
-            }
+            splitTriangle(t, {middle(t[0], t[1]), middle(t[1], t[2]), middle(t[2], t[0])}, apart,
+                          [&](std::uint32_t x, std::uint32_t y, std::uint32_t z) {
+                              out.push_back({x, y, z});
+                          });
         }
         f.firstTriangle = first;
         f.triangleCount = static_cast<std::uint32_t>(out.size()) - first;
     }
-    const bool changed = !middles.empty();
     m.triangles = std::move(out);
-    m.faces = std::move(faces);
-    return changed;
+    return !middles.empty();
 }
 
-/// Which face each vertex of the surface belongs to (faces do not share vertices).
-std::vector<std::uint32_t> faceOfVertices(const TriangleMesh& m) {
-    std::vector<std::uint32_t> out(m.points.size(), 0);
-    for (std::uint32_t f = 0; f < m.faces.size(); ++f)
-        for (std::uint32_t i = m.faces[f].firstTriangle;
-             i < m.faces[f].firstTriangle + m.faces[f].triangleCount; ++i)
-            for (const std::uint32_t v : m.triangles[i]) out[v] = f;
-    return out;
+/// Rays begin behind the facet of a curved face, and count from the sample all the same; mm.
+double rayStart(const SampledSurface& surface) {
+    return std::max(1e-3, 2 * surface.mesh.deviation);
 }
 
+/// Casts a ray from every sample into the body, in parallel, and fills the field with `measure(sample, hit)`.
 template <class Measure>
-void measureAll(WallField& field, std::size_t count, const Stop& stop, Measure measure) {
+void measureInward(WallField& field, const SampledSurface& surface, const RayScene& scene, const Stop& stop,
+                   Measure measure) {
+    const std::size_t count = surface.samples.size();
     field.thickness.assign(count, -1.f);
+    const double start = rayStart(surface);
     std::atomic<bool> stopped{false};
     tbb::parallel_for(tbb::blocked_range<std::size_t>(0, count, 256), [&](const auto& range) {
         if (stopped || (stop && stop())) {
             stopped = true;
             return;
         }
-        for (std::size_t i = range.begin(); i < range.end(); ++i)
-            field.thickness[i] = static_cast<float>(measure(i));
+        std::array<Vec3, 8> inward;
+        std::array<RayHit, 8> hits;
+        for (std::size_t i = range.begin(); i < range.end(); i += 8) {
+            const std::size_t some = std::min<std::size_t>(8, range.end() - i);
+            for (std::size_t k = 0; k < some; ++k) inward[k] = -surface.mesh.normals[i + k];
+            scene.castEight(&surface.samples[i], inward.data(), start, some, hits.data());
+            for (std::size_t k = 0; k < some; ++k)
+                if (hits[k].hit()) field.thickness[i + k] = static_cast<float>(measure(i + k, hits[k]));
+        }
     });
 }
 
@@ -208,9 +188,8 @@ std::vector<std::size_t> candidates(const WallField& field, const SampledSurface
     return out;
 }
 
-WallExtreme sampled(const WallField& field, const SampledSurface& surface,
-                    const std::vector<std::uint32_t>& faces, std::size_t i) {
-    return {field.thickness[i], surface.samples[i], surface.mesh.faces[faces[i]].name};
+WallExtreme sampled(const WallField& field, const SampledSurface& surface, std::size_t i) {
+    return {field.thickness[i], surface.samples[i], surface.mesh.faces[surface.faceOf[i]].name};
 }
 
 } // namespace
@@ -219,7 +198,10 @@ SampledSurface sampleSurface(const TriangleMesh& mesh, double longestEdge) {
     SampledSurface s;
     s.mesh = mesh;
     s.mesh.shared.clear();
-    for (int round = 0; round < 12 && splitOnce(s.mesh, longestEdge); ++round) {
+    s.faceOf.resize(mesh.points.size());
+    for (std::uint32_t f = 0; f < mesh.faces.size(); ++f)
+        std::fill_n(s.faceOf.begin() + mesh.faces[f].firstVertex, mesh.faces[f].vertexCount, f);
+    for (int round = 0; round < 12 && splitOnce(s, longestEdge); ++round) {
     }
     const std::size_t n = s.mesh.points.size();
     s.areas.assign(n, 0);
@@ -243,26 +225,21 @@ SampledSurface sampleSurface(const TriangleMesh& mesh, double longestEdge) {
 WallField wallByRay(const Body& body, const SampledSurface& surface, const RayScene& scene,
                     const Stop& stop) {
     WallField field;
-    const auto& normals = surface.mesh.normals;
-    const double start = std::max(1e-3, 2 * surface.mesh.deviation);
-    measureAll(field, surface.samples.size(), stop, [&](std::size_t i) {
-        const Vec3 inward = -normals[i];
-        // Begin behind the facet of a curved face, and count from the sample all the same.
-        const RayHit hit = scene.cast(surface.samples[i], inward, start);
-        return hit.hit() && dot(hit.normal, inward) >= kFacing ? hit.distance : -1.0;
+    measureInward(field, surface, scene, stop, [&](std::size_t i, const RayHit& hit) {
+        return dot(hit.normal, -surface.mesh.normals[i]) >= kFacing ? hit.distance : -1.0;
     });
     field.errorBound = 1e-3;
-    const auto faces = faceOfVertices(surface.mesh);
     ExactRays exact(body.shape());
     auto extreme = [&](bool thin, WallExtreme& out) {
         bool first = true;
         for (const std::size_t i : candidates(field, surface, thin)) {
-            WallExtreme e = sampled(field, surface, faces, i);
-            const RayHit hit = scene.cast(surface.samples[i], -normals[i], start);
+            WallExtreme e = sampled(field, surface, i);
+            const RayHit hit = scene.cast(surface.samples[i], -surface.mesh.normals[i], rayStart(surface));
             const std::string face = e.face;
             if (hit.hit())
                 if (auto better = guarded("wall", "", [&]() -> Result<WallExtreme> {
-                        const auto x = exact.cast(faces[i], scene.faceOf(hit.triangle), surface.samples[i]);
+                        const auto x =
+                            exact.cast(surface.faceOf[i], scene.faceOf(hit.triangle), surface.samples[i]);
                         return x ? Result<WallExtreme>(*x) : Result<WallExtreme>(Error{});
                     }))
                     if (std::fabs(better->value - e.value) < 8 * surface.mesh.deviation + 0.02 * e.value)
@@ -281,10 +258,8 @@ WallField wallByRay(const Body& body, const SampledSurface& surface, const RaySc
 WallField wallByBall(const Body&, const SampledSurface& surface, const RayScene& scene, const Stop& stop) {
     WallField field;
     const double slack = 1.5 * surface.mesh.deviation;
-    measureAll(field, surface.samples.size(), stop, [&](std::size_t i) {
+    measureInward(field, surface, scene, stop, [&](std::size_t i, const RayHit& ray) {
         const Vec3 p = surface.samples[i], inward = -surface.mesh.normals[i];
-        const RayHit ray = scene.cast(p, inward, std::max(1e-3, 2 * surface.mesh.deviation));
-        if (!ray.hit()) return -1.0;
         double r = ray.distance / 2;
         Vec3 contact = p + inward * ray.distance, contactNormal = ray.normal;
         for (int round = 0; round < kBallRounds; ++round) {
@@ -310,10 +285,9 @@ WallField wallByBall(const Body&, const SampledSurface& surface, const RayScene&
     });
     field.errorBound = 4 * surface.mesh.deviation;
     if (stop && stop()) return field;
-    const auto faces = faceOfVertices(surface.mesh);
     for (const bool thin : {true, false})
         if (const auto best = candidates(field, surface, thin); !best.empty()) {
-            (thin ? field.thinnest : field.thickest) = sampled(field, surface, faces, best.front());
+            (thin ? field.thinnest : field.thickest) = sampled(field, surface, best.front());
             field.any = true;
         }
     return field;

@@ -13,7 +13,8 @@ struct SampledSurface {
     TriangleMesh mesh;
     /// Where each vertex is measured: moved a little into its face, so that edges do not mislead.
     std::vector<Vec3> samples;
-    std::vector<double> areas; ///< mm^2 that each vertex stands for
+    std::vector<double> areas;         ///< mm^2 that each vertex stands for
+    std::vector<std::uint32_t> faceOf; ///< number of the face that each vertex belongs to
 };
 /// Splits the triangles until no edge is longer than the given length.
 SampledSurface sampleSurface(const TriangleMesh& mesh, double longestEdge);

@@ -222,7 +222,16 @@ TEST_CASE("Every number of the herb pot up and down a tenth: all references stil
             referenceIs(4, "edges", false, 2);
             referenceIs(5, "face", true, 1);
             if (!r.state.bodies.count("pot")) continue;
-            const Box box = envelope(r.state.bodies.at("pot"));
+            const Body& pot = r.state.bodies.at("pot");
+            const Box box = envelope(pot);
+            const auto floor = resolveFaces(pot, **parseFaceRef("floor of step 2"));
+            const auto rim = resolveFaces(pot, **parseFaceRef("rim of top of step 2"));
+            if (p.steps[1].text("angle") != "324") { // a wedge has no closed rim
+                REQUIRE(floor.ok());
+                REQUIRE(rim.ok());
+                CHECK(floor->pieces == 1);
+                CHECK(rim->pieces == 1);
+            }
             CHECK(box.size().z > 90);
         }
 }

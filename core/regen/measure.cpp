@@ -241,23 +241,27 @@ Result<PartMeasures> Measurer::measure(const Part& part, const ModelState& state
         for (const Target& t : part.brief.targets)
             if (t.measure.rfind("fill", 0) == 0) key.settings += "|fill";
         key.walls = options.walls;
+        BodyMeasures m;
         if (const auto last = m_last.find(name); last != m_last.end()) {
             Key other = last->second.first;
-            if (other.content == key.content && other.settings == key.settings &&
-                (other.walls || !key.walls)) {
-                result.bodies.push_back(last->second.second);
-                continue;
+            if (other.content == key.content && other.settings == key.settings) {
+                m = last->second.second;
+                if (other.walls || !key.walls) {
+                    result.bodies.push_back(std::move(m));
+                    continue;
+                }
             }
         }
-        BodyMeasures m;
-        m.name = name;
-        m.content = key.content;
-        m.check = checkBody(body);
-        m.box = envelope(body);
-        if (auto mass = massProperties(body, material->density))
-            m.mass = *mass;
-        else
-            m.error = mass.error();
+        if (m.name.empty()) { // else the quick pass did this already
+            m.name = name;
+            m.content = key.content;
+            m.check = checkBody(body);
+            m.box = envelope(body);
+            if (auto mass = massProperties(body, material->density))
+                m.mass = *mass;
+            else
+                m.error = mass.error();
+        }
         if (options.walls) {
             if (auto mesh = makeMesh(body, {kMeasureDeviation, 0.25})) {
                 m.mesh = std::make_shared<TriangleMesh>(std::move(*mesh));

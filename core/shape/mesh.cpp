@@ -1,5 +1,6 @@
 #include "core/shape/mesh.hpp"
 
+#include "core/base/triangle.hpp"
 #include "core/shape/mesher/body_mesher.hpp"
 #include "core/shape/mesher/mesh_names.hpp"
 
@@ -66,12 +67,12 @@ TriangleMesh assemble(const NamedShape& shape, const MeshedBody& body, double de
 /// made.
 bool opensBetweenFaces(const TriangleMesh& mesh, int idCount) {
     std::vector<std::uint64_t> there, back;
-    const auto limit = static_cast<std::uint64_t>(idCount);
+    const auto limit = static_cast<std::uint32_t>(idCount);
     for (const auto& t : mesh.triangles)
         for (std::size_t k = 0; k < 3; ++k) {
-            const std::uint64_t a = mesh.shared[t[k]], b = mesh.shared[t[(k + 1) % 3]];
+            const std::uint32_t a = mesh.shared[t[k]], b = mesh.shared[t[(k + 1) % 3]];
             if (a >= limit || b >= limit || a == b) continue;
-            (a < b ? there : back).push_back(a < b ? a << 32 | b : b << 32 | a);
+            (a < b ? there : back).push_back(edgeKey(a, b));
         }
     std::sort(there.begin(), there.end());
     std::sort(back.begin(), back.end());
@@ -115,10 +116,9 @@ double meshVolume(const TriangleMesh& mesh) {
 int openMeshEdges(const TriangleMesh& mesh) {
     std::unordered_map<std::uint64_t, int> balance;
     for (const auto& t : mesh.triangles)
-        for (int k = 0; k < 3; ++k) {
-            const std::uint64_t a = mesh.shared[t[static_cast<std::size_t>(k)]],
-                                b = mesh.shared[t[static_cast<std::size_t>((k + 1) % 3)]];
-            if (a != b) balance[a < b ? a << 32 | b : b << 32 | a] += a < b ? 1 : -1;
+        for (std::size_t k = 0; k < 3; ++k) {
+            const std::uint32_t a = mesh.shared[t[k]], b = mesh.shared[t[(k + 1) % 3]];
+            if (a != b) balance[edgeKey(a, b)] += a < b ? 1 : -1;
         }
     int open = 0;
     for (const auto& [key, n] : balance) open += n != 0;

@@ -1,5 +1,7 @@
 #include "tests/window/hand.hpp"
 
+#include "tests/support/wait.hpp"
+
 #include <QApplication>
 #include <QElapsedTimer>
 
@@ -84,13 +86,7 @@ Hand::~Hand() {
 }
 
 bool Hand::wait(const std::function<bool()>& condition, int milliseconds) {
-    QElapsedTimer clock;
-    clock.start();
-    while (!condition()) {
-        if (clock.elapsed() > milliseconds) return false;
-        QApplication::processEvents(QEventLoop::WaitForMoreEvents | QEventLoop::AllEvents, 20);
-    }
-    return true;
+    return waitFor(condition, milliseconds);
 }
 
 /// Everything that the server has for us is delivered: a round trip, then the event queue.

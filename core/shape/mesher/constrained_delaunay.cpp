@@ -257,15 +257,12 @@ bool ConstrainedDelaunay::crossing(int a, int b, int& triangle, int& through) co
     });
 }
 
-bool ConstrainedDelaunay::constrain(int a, int b, int depth) {
-    if (a == b || mark(a, b)) return true;
-    if (depth > kMostSplits) return false;
-    int t = -1, through = -1;
+/// The edges between a and b, from a on, that the way crosses; or the point on it, in `through`.
+bool ConstrainedDelaunay::collectCrossed(int a, int b, std::vector<std::pair<int, int>>& crossed,
+                                         int& through) const {
+    int t = -1;
     if (!crossing(a, b, t, through)) return false;
-    const auto viaPoint = [&](int v) { return constrain(a, v, depth + 1) && constrain(v, b, depth + 1); };
-    if (through >= 0) return viaPoint(through);
-
-    std::vector<std::pair<int, int>> crossed;
+    if (through >= 0) return true;
     std::size_t i = indexOf(at(t).corner, a);
     int right = at(t).corner[next(i)], left = at(t).corner[previous(i)];
     while (true) {
@@ -274,24 +271,41 @@ bool ConstrainedDelaunay::constrain(int a, int b, int depth) {
         crossed.emplace_back(left, right);
         const int o = q.beyond[i];
         const int far = at(o).corner[indexOf(at(o).beyond, t)];
-        if (far == b) break;
+        if (far == b) return true;
         const Int side = orientation(a, b, far);
-        if (side == 0) return viaPoint(far);
+        if (side == 0) {
+            through = far;
+            return true;
+        }
         i = indexOf(at(o).corner, side > 0 ? left : right);
         (side > 0 ? left : right) = far;
         t = o;
     }
-    std::vector<std::pair<int, int>> made;
+}
+
+/// The corners opposite the edge, on its two sides.
+std::pair<int, int> ConstrainedDelaunay::opposite(Place edge) const {
+    const Triangle& q = at(edge.triangle);
+    const auto side = static_cast<std::size_t>(edge.side);
+    const Triangle& r = at(q.beyond[side]);
+    return {q.corner[side], r.corner[indexOf(r.beyond, edge.triangle)]};
+}
+
+bool ConstrainedDelaunay::constrain(int a, int b, int depth) {
+    if (a == b || mark(a, b)) return true;
+    if (depth > kMostSplits) return false;
+    std::vector<std::pair<int, int>> crossed, made;
+    int through = -1;
+    if (!collectCrossed(a, b, crossed, through)) return false;
+    if (through >= 0) return constrain(a, through, depth + 1) && constrain(through, b, depth + 1);
     const std::size_t most = 100 * crossed.size() + 1000;
     for (std::size_t head = 0; head < crossed.size(); ++head) {
-        if (head > most) return false;
         const auto edge = crossed[head];
         Place place;
-        if (!find(edge.first, edge.second, place)) return false;
+        if (head > most || !find(edge.first, edge.second, place)) return false;
+        const auto [p, d] = opposite(place);
         const Triangle& q = at(place.triangle);
         const auto side = static_cast<std::size_t>(place.side);
-        const Triangle& r = at(q.beyond[side]);
-        const int p = q.corner[side], d = r.corner[indexOf(r.beyond, place.triangle)];
         const bool convex =
             orientation(p, q.corner[next(side)], d) > 0 && orientation(p, d, q.corner[previous(side)]) > 0;
         if (!convex) {
@@ -306,24 +320,27 @@ bool ConstrainedDelaunay::constrain(int a, int b, int depth) {
             made.emplace_back(p, d);
     }
     if (!mark(a, b)) return false;
+    restoreDelaunay(made);
+    return true;
+}
+
+void ConstrainedDelaunay::restoreDelaunay(std::vector<std::pair<int, int>>& edges) {
     for (int pass = 0; pass < 8; ++pass) {
         bool any = false;
-        for (auto& edge : made) {
+        for (auto& edge : edges) {
             Place place;
             if (!find(edge.first, edge.second, place)) continue;
             const Triangle& q = at(place.triangle);
             const auto side = static_cast<std::size_t>(place.side);
             if (q.constrained[side] || q.beyond[side] < 0) continue;
-            const Triangle& r = at(q.beyond[side]);
-            const int p = q.corner[side], d = r.corner[indexOf(r.beyond, place.triangle)];
-            if (!inCircle(q.corner[0], q.corner[1], q.corner[2], d)) continue;
+            const auto ends = opposite(place);
+            if (!inCircle(q.corner[0], q.corner[1], q.corner[2], ends.second)) continue;
             flip(place);
-            edge = {p, d};
+            edge = ends;
             any = true;
         }
         if (!any) break;
     }
-    return true;
 }
 
 std::vector<bool> ConstrainedDelaunay::inside() const {

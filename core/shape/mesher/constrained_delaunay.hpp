@@ -3,6 +3,7 @@
 
 #include <array>
 #include <cstdint>
+#include <utility>
 #include <vector>
 
 namespace gc {
@@ -58,6 +59,9 @@ class ConstrainedDelaunay {
     bool find(int a, int b, Place& place) const;
     bool mark(int a, int b);
     bool constrain(int a, int b, int depth);
+    bool collectCrossed(int a, int b, std::vector<std::pair<int, int>>& crossed, int& through) const;
+    std::pair<int, int> opposite(Place edge) const;
+    void restoreDelaunay(std::vector<std::pair<int, int>>& edges);
     bool crossing(int a, int b, int& triangle, int& through) const;
     template <class Visit>
     bool around(int point, Visit&& visit) const;

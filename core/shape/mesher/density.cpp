@@ -11,9 +11,7 @@ constexpr double kMostTurn = 0.7; // rad
 
 struct Samples {
     std::size_t nu = 0, nv = 0;
-    std::vector<Vec3> points, normals;
-    Vec3 p(std::size_t i, std::size_t j) const { return points[j * nu + i]; }
-    Vec3 n(std::size_t i, std::size_t j) const { return normals[j * nu + i]; }
+    std::vector<Vec3> points, normals; ///< u fastest
 };
 
 /// What one step between neighbouring samples needs: the worst over all rows (or columns).
@@ -48,17 +46,41 @@ void measureStep(Vec3 p, Vec3 q, Vec3 np, Vec3 nq, double& sag, double& angle, d
     sag = std::max(std::fabs(dot(d, nq - np)), 0.15 * angle * l) / 8;
 }
 
+/// The steps along one direction, row by row; `sample(row, i)` is the number of sample i of a row.
+/// \return sag and angle of each step, a row after the other
+template <class Sample>
+std::vector<std::pair<double, double>> measureSteps(const Samples& s, std::size_t rows, std::size_t count,
+                                                    Sample&& sample, Need& need) {
+    std::vector<std::pair<double, double>> steps(rows * (count - 1));
+    for (std::size_t row = 0; row < rows; ++row)
+        for (std::size_t i = 0; i + 1 < count; ++i) {
+            const std::size_t a = sample(row, i), b = sample(row, i + 1);
+            auto& [sag, angle] = steps[row * (count - 1) + i];
+            double l = 0;
+            measureStep(s.points[a], s.points[b], s.normals[a], s.normals[b], sag, angle, l);
+            need.sag[i] = std::max(need.sag[i], sag);
+            need.angle[i] = std::max(need.angle[i], angle);
+            need.length[i] = std::max(need.length[i], l);
+        }
+    return steps;
+}
+
 /// How much the polylines along one direction turn in space, a step; rows that are nearly a point do not
 /// count. `point(row, i)` is sample i of a row.
-template <class Point>
-void measureTurning(std::size_t rows, std::size_t count, double whole, Point&& point, Need& need,
+template <class Sample>
+void measureTurning(const Samples& s, std::size_t rows, std::size_t count, Sample&& sample, Need& need,
                     std::vector<double>* rowTurn) {
+    double whole = 0;
+    for (const double l : need.length) whole += l;
+    const auto step = [&](std::size_t row, std::size_t i) {
+        return s.points[sample(row, i + 1)] - s.points[sample(row, i)];
+    };
     for (std::size_t row = 0; row < rows; ++row) {
         double l = 0;
-        for (std::size_t i = 0; i + 1 < count; ++i) l += length(point(row, i + 1) - point(row, i));
+        for (std::size_t i = 0; i + 1 < count; ++i) l += length(step(row, i));
         if (l < 0.02 * whole) continue;
         for (std::size_t i = 0; i + 2 < count; ++i) {
-            const Vec3 a = point(row, i + 1) - point(row, i), b = point(row, i + 2) - point(row, i + 1);
+            const Vec3 a = step(row, i), b = step(row, i + 1);
             if (length(a) < 1e-9 || length(b) < 1e-9) continue;
             const double t = between(unit(a), unit(b));
             if (rowTurn) (*rowTurn)[row] += t / kMostTurn;
@@ -66,12 +88,6 @@ void measureTurning(std::size_t rows, std::size_t count, double whole, Point&& p
             need.turn[i + 1] = std::max(need.turn[i + 1], t);
         }
     }
-}
-
-double sum(const std::vector<double>& values) {
-    double s = 0;
-    for (const double v : values) s += v;
-    return s;
 }
 
 std::vector<double> accumulate(const Need& need, double deviation, double insideAngle) {
@@ -126,45 +142,37 @@ std::vector<double> MeshDensity::Axis::quantiles(int n) const {
     return out;
 }
 
+namespace {
+
+Samples takeSamples(const SurfaceEval& surface, const std::vector<double>& u, const std::vector<double>& v) {
+    Samples s;
+    s.nu = u.size();
+    s.nv = v.size();
+    s.points.resize(s.nu * s.nv);
+    s.normals.resize(s.points.size());
+    RowPlan plan;
+    plan.u = u;
+    surface.prepare(plan);
+    for (std::size_t j = 0; j < s.nv; ++j)
+        surface.row(plan, v[j], 0, s.nu, &s.points[j * s.nu], &s.normals[j * s.nu]);
+    return s;
+}
+
+} // namespace
+
 MeshDensity measureDensity(const SurfaceEval& surface, const UvBox& box, const MeshBounds& bounds) {
     MeshDensity out;
     out.u.at = parameters(surface, box.u0, box.u1, true);
     out.v.at = parameters(surface, box.v0, box.v1, false);
-    Samples s;
-    s.nu = out.u.at.size();
-    s.nv = out.v.at.size();
-    s.points.resize(s.nu * s.nv);
-    s.normals.resize(s.points.size());
-    RowPlan plan;
-    plan.u = out.u.at;
-    surface.prepare(plan);
-    for (std::size_t j = 0; j < s.nv; ++j)
-        surface.row(plan, out.v.at[j], 0, s.nu, &s.points[j * s.nu], &s.normals[j * s.nu]);
-
+    const Samples s = takeSamples(surface, out.u.at, out.v.at);
+    const auto alongU = [&](std::size_t row, std::size_t i) { return row * s.nu + i; };
+    const auto alongV = [&](std::size_t row, std::size_t i) { return i * s.nu + row; };
     Need u(s.nu - 1), v(s.nv - 1);
-    std::vector<double> sags((s.nu - 1) * s.nv), angles(sags.size());
-    double l = 0;
-    for (std::size_t j = 0; j < s.nv; ++j)
-        for (std::size_t i = 0; i + 1 < s.nu; ++i) {
-            double &sag = sags[j * (s.nu - 1) + i], &angle = angles[j * (s.nu - 1) + i];
-            measureStep(s.p(i, j), s.p(i + 1, j), s.n(i, j), s.n(i + 1, j), sag, angle, l);
-            u.sag[i] = std::max(u.sag[i], sag);
-            u.angle[i] = std::max(u.angle[i], angle);
-            u.length[i] = std::max(u.length[i], l);
-        }
-    for (std::size_t j = 0; j + 1 < s.nv; ++j)
-        for (std::size_t i = 0; i < s.nu; ++i) {
-            double sag = 0, angle = 0;
-            measureStep(s.p(i, j), s.p(i, j + 1), s.n(i, j), s.n(i, j + 1), sag, angle, l);
-            v.sag[j] = std::max(v.sag[j], sag);
-            v.angle[j] = std::max(v.angle[j], angle);
-            v.length[j] = std::max(v.length[j], l);
-        }
+    const auto stepsU = measureSteps(s, s.nv, s.nu, alongU, u);
+    measureSteps(s, s.nu, s.nv, alongV, v);
     std::vector<double> rowTurn(s.nv, 0);
-    measureTurning(
-        s.nv, s.nu, sum(u.length), [&](std::size_t row, std::size_t i) { return s.p(i, row); }, u, &rowTurn);
-    measureTurning(
-        s.nu, s.nv, sum(v.length), [&](std::size_t row, std::size_t i) { return s.p(row, i); }, v, nullptr);
+    measureTurning(s, s.nv, s.nu, alongU, u, &rowTurn);
+    measureTurning(s, s.nu, s.nv, alongV, v, nullptr);
     for (Need* need : {&u, &v})
         for (std::size_t i = 0; i < need->angle.size(); ++i)
             need->angle[i] = std::max(need->angle[i], need->turn[i] / kMostTurn * bounds.insideAngle);
@@ -172,10 +180,10 @@ MeshDensity measureDensity(const SurfaceEval& surface, const UvBox& box, const M
     // The deviation is shared between the directions: what whole steps along one leave over goes to the
     // other.
     const double d = bounds.deviation;
-    double forU = d / 2, forV = d / 2;
+    double forU = d / 2;
     out.u.steps = accumulate(u, forU, bounds.insideAngle);
     for (int round = 0; round < 2; ++round) {
-        forV = std::max(d / 2, d - std::min(remainingSag(u, out.u.steps), d / 2));
+        const double forV = std::max(d / 2, d - std::min(remainingSag(u, out.u.steps), d / 2));
         out.v.steps = accumulate(v, forV, bounds.insideAngle);
         forU = std::max(d - std::min(remainingSag(v, out.v.steps), forV), d / 4);
         out.u.steps = accumulate(u, forU, bounds.insideAngle);
@@ -184,8 +192,8 @@ MeshDensity measureDensity(const SurfaceEval& surface, const UvBox& box, const M
     for (std::size_t j = 0; j < s.nv; ++j) {
         double steps = 0;
         for (std::size_t i = 0; i + 1 < s.nu; ++i) {
-            const std::size_t k = j * (s.nu - 1) + i;
-            steps += std::max(std::sqrt(sags[k] / forU), angles[k] / bounds.insideAngle);
+            const auto [sag, angle] = stepsU[j * (s.nu - 1) + i];
+            steps += std::max(std::sqrt(sag / forU), angle / bounds.insideAngle);
         }
         out.rowSteps[j] = std::max(steps, rowTurn[j]);
     }

@@ -1,20 +1,12 @@
 #include "core/shape/mesher/patch.hpp"
 
+#include "core/base/triangle.hpp"
+
 #include <algorithm>
 #include <cstdint>
 #include <unordered_map>
 
 namespace gc {
-
-namespace {
-
-std::uint64_t edgeKey(int a, int b) {
-    const auto low = static_cast<std::uint64_t>(std::min(a, b)),
-               high = static_cast<std::uint64_t>(std::max(a, b));
-    return low << 32 | high;
-}
-
-} // namespace
 
 int Patch::add(const BoundaryPoint& point) {
     points.push_back(point.p);
@@ -60,104 +52,106 @@ void completeNormals(const SurfaceEval& surface, Patch& patch) {
         }
 }
 
-void refine(const SurfaceEval& surface, Patch& patch, double deviation) {
-    const double limit = 1.1 * deviation;
-    std::unordered_map<std::uint64_t, int> uses; // of edges between boundary points
-    const auto onBoundary = [&](int a, int b) {
-        if (patch.ids[static_cast<std::size_t>(a)] < 0 || patch.ids[static_cast<std::size_t>(b)] < 0)
-            return false;
-        const auto found = uses.find(edgeKey(a, b));
-        return found != uses.end() && found->second == 1;
-    };
-    for (int pass = 0; pass < 5; ++pass) {
-        std::vector<std::size_t> off;
-        for (std::size_t i = 0; i < patch.triangles.size(); ++i)
-            if (triangleSag(patch, patch.triangles[i]) > limit) off.push_back(i);
-        if (off.empty()) break;
-        if (pass == 0)
-            for (const auto& t : patch.triangles)
-                for (std::size_t k = 0; k < 3; ++k) {
-                    const int a = t[k], b = t[(k + 1) % 3];
-                    if (patch.ids[static_cast<std::size_t>(a)] >= 0 &&
-                        patch.ids[static_cast<std::size_t>(b)] >= 0)
-                        ++uses[edgeKey(a, b)];
-                }
-        std::unordered_map<std::uint64_t, int> middles; // of the edges to split; -1 until made
-        for (const std::size_t i : off) {
-            const auto& t = patch.triangles[i];
-            double worst = 0;
-            std::size_t worstSide = 0;
-            bool marked = false;
-            for (std::size_t k = 0; k < 3; ++k) {
-                const int a = t[k], b = t[(k + 1) % 3];
-                if (onBoundary(a, b)) continue;
-                const double sag = chordSag(patch, a, b);
-                if (sag > worst) {
-                    worst = sag;
-                    worstSide = k;
-                }
-                if (sag > limit) {
-                    middles[edgeKey(a, b)] = -1;
-                    marked = true;
-                }
-            }
-            if (!marked && worst > 0.6 * deviation)
-                middles[edgeKey(t[worstSide], t[(worstSide + 1) % 3])] = -1;
+namespace {
+
+/// Splits what sags too much, until nothing does.
+class Refiner {
+  public:
+    Refiner(const SurfaceEval& surface, Patch& patch, double deviation)
+        : m_surface(surface), m_patch(patch), m_deviation(deviation), m_limit(1.1 * deviation) {}
+
+    void run() {
+        for (int pass = 0; pass < 5; ++pass) {
+            std::vector<std::size_t> off;
+            for (std::size_t i = 0; i < m_patch.triangles.size(); ++i)
+                if (triangleSag(m_patch, m_patch.triangles[i]) > m_limit) off.push_back(i);
+            if (off.empty()) break;
+            if (pass == 0) countBoundary();
+            m_middles.clear();
+            for (const std::size_t i : off) markSides(m_patch.triangles[i]);
+            if (m_middles.empty()) break;
+            split();
         }
-        if (middles.empty()) break;
-        const auto middle = [&](int a, int b) {
-            const auto found = middles.find(edgeKey(a, b));
-            if (found == middles.end()) return -1;
-            if (found->second < 0) {
-                const Vec2 at =
-                    (patch.uv[static_cast<std::size_t>(a)] + patch.uv[static_cast<std::size_t>(b)]) * 0.5;
-                Vec3 p, n;
-                surface.at(at.x, at.y, p, n);
-                found->second = patch.add(p, n, at);
-            }
-            return found->second;
-        };
-        std::vector<std::array<int, 3>> made;
-        made.reserve(patch.triangles.size() + 3 * off.size());
-        for (const auto& t : patch.triangles) {
-            std::array<int, 3> m{};
-            int count = 0;
-            for (std::size_t k = 0; k < 3; ++k) count += (m[k] = middle(t[k], t[(k + 1) % 3])) >= 0;
-            if (count == 0) {
-                made.push_back(t);
-            } else if (count == 3) {
-                made.push_back({t[0], m[0], m[2]});
-                made.push_back({m[0], t[1], m[1]});
-                made.push_back({m[2], m[1], t[2]});
-                made.push_back(m);
-            } else if (count == 1) {
-                std::size_t k = 0;
-                while (m[k] < 0) ++k;
-                made.push_back({t[k], m[k], t[(k + 2) % 3]});
-                made.push_back({m[k], t[(k + 1) % 3], t[(k + 2) % 3]});
-            } else {
-                std::size_t k = 0; // the side that is not split
-                while (m[k] >= 0) ++k;
-                const int a = t[k], b = t[(k + 1) % 3], c = t[(k + 2) % 3], bc = m[(k + 1) % 3],
-                          ca = m[(k + 2) % 3];
-                const auto apart = [&](int p, int q) {
-                    return length(patch.points[static_cast<std::size_t>(p)] -
-                                  patch.points[static_cast<std::size_t>(q)]);
-                };
-                made.push_back({bc, c, ca});
-                if (apart(a, bc) < apart(b, ca)) {
-                    made.push_back({a, b, bc});
-                    made.push_back({a, bc, ca});
-                } else {
-                    made.push_back({a, b, ca});
-                    made.push_back({b, bc, ca});
-                }
-            }
-        }
-        patch.triangles.swap(made);
     }
-    patch.estimate = 0;
-    for (const auto& t : patch.triangles) patch.estimate = std::max(patch.estimate, triangleSag(patch, t));
+
+  private:
+    static std::uint64_t key(int a, int b) {
+        return edgeKey(static_cast<std::uint32_t>(a), static_cast<std::uint32_t>(b));
+    }
+    bool bothShared(int a, int b) const {
+        return m_patch.ids[static_cast<std::size_t>(a)] >= 0 && m_patch.ids[static_cast<std::size_t>(b)] >= 0;
+    }
+    void countBoundary() {
+        for (const auto& t : m_patch.triangles)
+            for (std::size_t k = 0; k < 3; ++k)
+                if (bothShared(t[k], t[(k + 1) % 3])) ++m_uses[key(t[k], t[(k + 1) % 3])];
+    }
+    bool onBoundary(int a, int b) const {
+        if (!bothShared(a, b)) return false;
+        const auto found = m_uses.find(key(a, b));
+        return found != m_uses.end() && found->second == 1;
+    }
+
+    /// Every inner side over the limit; where none is, the worst, since only the middle sags.
+    void markSides(const std::array<int, 3>& t) {
+        double worst = 0;
+        std::uint64_t worstKey = 0;
+        bool marked = false;
+        for (std::size_t k = 0; k < 3; ++k) {
+            const int a = t[k], b = t[(k + 1) % 3];
+            if (onBoundary(a, b)) continue;
+            const double sag = chordSag(m_patch, a, b);
+            if (sag > worst) {
+                worst = sag;
+                worstKey = key(a, b);
+            }
+            if (sag > m_limit) {
+                m_middles[key(a, b)] = -1;
+                marked = true;
+            }
+        }
+        if (!marked && worst > 0.6 * m_deviation) m_middles[worstKey] = -1;
+    }
+
+    int middle(int a, int b) {
+        const auto found = m_middles.find(key(a, b));
+        if (found == m_middles.end()) return -1;
+        if (found->second < 0) {
+            const Vec2 at =
+                (m_patch.uv[static_cast<std::size_t>(a)] + m_patch.uv[static_cast<std::size_t>(b)]) * 0.5;
+            Vec3 p, n;
+            m_surface.at(at.x, at.y, p, n);
+            found->second = m_patch.add(p, n, at);
+        }
+        return found->second;
+    }
+
+    void split() {
+        std::vector<std::array<int, 3>> made;
+        made.reserve(m_patch.triangles.size() + 3 * m_middles.size());
+        const auto apart = [&](int p, int q) {
+            return length(m_patch.points[static_cast<std::size_t>(p)] -
+                          m_patch.points[static_cast<std::size_t>(q)]);
+        };
+        for (const auto& t : m_patch.triangles)
+            splitTriangle<int>(t, {middle(t[0], t[1]), middle(t[1], t[2]), middle(t[2], t[0])}, apart,
+                               [&](int a, int b, int c) {
+                                   made.push_back({a, b, c});
+                               });
+        m_patch.triangles.swap(made);
+    }
+
+    const SurfaceEval& m_surface;
+    Patch& m_patch;
+    double m_deviation, m_limit;
+    std::unordered_map<std::uint64_t, int> m_uses;    // of edges between boundary points
+    std::unordered_map<std::uint64_t, int> m_middles; // of the edges to split; -1 until made
+};
+
+} // namespace
+
+void refine(const SurfaceEval& surface, Patch& patch, double deviation) {
+    Refiner(surface, patch, deviation).run();
 }
 
 } // namespace gc

@@ -39,8 +39,7 @@ struct Patch {
     std::vector<int> ids; ///< -1 inside the face
     std::vector<std::array<int, 3>> triangles;
     bool done = false;
-    double folded = 0;   ///< share of the area that looks the wrong way
-    double estimate = 0; ///< the largest estimated deviation, mm
+    double folded = 0; ///< share of the area that looks the wrong way
     const char* fault = "";
 
     int add(const BoundaryPoint& point);

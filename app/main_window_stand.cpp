@@ -1,0 +1,165 @@
+// What the window does with the stand: its buttons, and picking faces and edges on it.
+
+#include "app/main_window.hpp"
+
+#include "app/theme.hpp"
+#include "app/ways_strip.hpp"
+
+#include <algorithm>
+
+namespace gc::app {
+
+void MainWindow::makeStandButtons() {
+    auto make = [&](const QString& text, const QString& tip, bool checkable) {
+        auto* b = new QPushButton(text, m_stand);
+        b->setFont(textFont(12, QFont::DemiBold));
+        b->setToolTip(tip);
+        b->setCheckable(checkable);
+        b->setFocusPolicy(Qt::NoFocus);
+        b->setCursor(Qt::PointingHandCursor);
+        return b;
+    };
+    m_cut = make(tr("Cut-away"), tr("Cut the part open; drag the cut"), true);
+    m_ray = make(tr("Wall, ray"), tr("Wall straight through, as a colour map"), true);
+    m_ball = make(tr("Wall, ball"), tr("Wall as the largest ball that fits"), true);
+    m_lean = make(tr("Lean"), tr("How far walls lean from the pull"), true);
+    m_standButtons = {m_cut, m_ray, m_ball, m_lean};
+    connect(m_cut, &QPushButton::toggled, m_stand, &Stand::setCut);
+    for (const auto& [button, overlay] :
+         {std::pair{m_ray, Overlay::WallRay}, {m_ball, Overlay::WallBall}, {m_lean, Overlay::Lean}}) {
+        const Overlay o = overlay;
+        connect(button, &QPushButton::clicked, this, [this, o](bool on) {
+            m_gauges->setActive(-1);
+            m_stand->setOverlay(on ? o : Overlay::None);
+        });
+    }
+    connect(m_stand, &Stand::overlayChanged, this, [this] {
+        m_ray->setChecked(m_stand->overlay() == Overlay::WallRay);
+        m_ball->setChecked(m_stand->overlay() == Overlay::WallBall);
+        m_lean->setChecked(m_stand->overlay() == Overlay::Lean);
+    });
+    const QString sights[] = {tr("Front"), tr("Back"),  tr("Left"),  tr("Right"),
+                              tr("Above"), tr("Below"), tr("Corner")};
+    for (int i = 0; i < 7; ++i) {
+        auto* b = make(QStringLiteral("%1 %2").arg(sights[i]).arg(i + 1),
+                       tr("Look from here: key %1").arg(i + 1), false);
+        b->setFont(textFont(12));
+        b->setObjectName(QStringLiteral("sight"));
+        connect(b, &QPushButton::clicked, this, [this, i] { m_stand->lookFrom(i + 1); });
+        m_sights << b;
+    }
+}
+
+void MainWindow::placeStandButtons() {
+    int x = 14, y = 14;
+    for (QPushButton* b : m_standButtons) {
+        b->adjustSize();
+        if (x > 14 && x + b->width() + 8 > m_stand->width()) { // a second line where the stand is narrow
+            x = 14;
+            y += b->height() + 6;
+        }
+        b->move(x, y);
+        x += b->width() + 6;
+    }
+    m_stand->setOverlayTop(m_stand->width() < 640 ? y + 40 : 14);
+    int total = 0;
+    for (QPushButton* b : m_sights) {
+        b->adjustSize();
+        b->resize(b->fontMetrics().horizontalAdvance(b->text()) + 14, 24);
+        total += b->width();
+    }
+    const bool room = total + 230 < m_stand->width();
+    x = m_stand->width() - total - 12;
+    for (QPushButton* b : m_sights) {
+        b->setVisible(room);
+        b->move(x, m_stand->height() - 34);
+        x += b->width();
+    }
+}
+
+void MainWindow::connectPicking() {
+    connect(m_stand, &Stand::picked, this, &MainWindow::picked);
+    m_ways = new WaysStrip(m_stand);
+    connect(m_ways, &WaysStrip::entered, m_stand, &Stand::clearHover);
+    connect(m_ways, &WaysStrip::wayChosen, this, &MainWindow::sayOtherwise);
+    connect(m_bar, &SentenceBar::kept, m_ways, &QWidget::hide);
+    connect(m_bar, &SentenceBar::dropped, m_ways, &QWidget::hide);
+    connect(m_sheet, &Sheet::pickAsked, this, &MainWindow::pickForStep);
+    connect(m_sheet, &Sheet::stepChosen, this, [this](int id) {
+        if (m_pickStep != 0 && id != m_pickStep) endPicking();
+    });
+}
+
+void MainWindow::pickForStep(int step, const QString& slot) {
+    const Step* s = m_session->part().findStep(step);
+    const StepWords* words = s ? findStepWords(s->kind) : nullptr;
+    if (!words) return;
+    m_pickStep = step;
+    m_pickSlot = slot;
+    const bool edges = words->slot(slot.toStdString())->type == SlotType::Edges;
+    m_stand->setPicking(edges ? Stand::Picking::Edges : Stand::Picking::Faces);
+    QStringList refs;
+    for (const std::string& r : s->references(slot.toStdString())) refs << QString::fromStdString(r);
+    m_stand->setChosen(refs);
+    if (StepRow* row = m_sheet->row(step)) row->sentence()->setActiveSlot(slot);
+    m_sheet->choose(step);
+    // What can be picked is what the step was given: show the part as it was before it.
+    Part p = m_session->part();
+    p.bookmark = p.placeOf(step) - 1;
+    m_forge->build(p, true);
+    m_bar->say(edges ? tr("Click edges in the stand; a second click lets go. Enter or Esc ends.")
+                     : tr("Click faces in the stand; a second click lets go. Enter or Esc ends."));
+}
+
+void MainWindow::endPicking() {
+    if (m_pickStep == 0) return;
+    if (StepRow* row = m_sheet->row(m_pickStep)) row->sentence()->setActiveSlot({});
+    m_pickStep = 0;
+    m_ways->hide();
+    m_stand->setPicking(Stand::Picking::Nothing);
+    m_stand->setChosen({});
+    m_forge->build(m_session->part());
+}
+
+void MainWindow::picked(const QStringList& refs, bool edge) {
+    if (m_bar->active()) {
+        const auto before = m_bar->draft();
+        m_bar->fill(refs, edge);
+        if (m_bar->draft() == before) return;
+        const References now = m_bar->references();
+        const bool taken = std::find(now.begin(), now.end(), refs.first().toStdString()) != now.end();
+        m_ways->offer(taken ? refs : QStringList(), m_stand->inWords);
+        return;
+    }
+    if (m_pickStep == 0) return;
+    Part p = m_session->part();
+    Step* s = p.findStep(m_pickStep);
+    References now = s->references(m_pickSlot.toStdString());
+    const std::string ref = refs.first().toStdString();
+    const SlotWords* words = findStepWords(s->kind)->slot(m_pickSlot.toStdString());
+    togglePick(now, ref, words->type);
+    s->slots[m_pickSlot.toStdString()] = now;
+    const bool taken = std::find(now.begin(), now.end(), ref) != now.end();
+    const int step = m_pickStep;
+    const QString slot = m_pickSlot;
+    m_session->commit(p, tr("%1 picked").arg(QString::fromStdString(words->label)));
+    pickForStep(step, slot);
+    m_ways->offer(taken ? refs : QStringList(), m_stand->inWords);
+}
+
+/// The same pick in other words: a rule instead of the item, or the other way about.
+void MainWindow::sayOtherwise(const QString& was, const QString& now) {
+    if (m_bar->active()) return m_bar->sayOtherwise(was, now);
+    if (m_pickStep == 0) return;
+    Part p = m_session->part();
+    Step* s = p.findStep(m_pickStep);
+    References refs = s->references(m_pickSlot.toStdString());
+    std::replace(refs.begin(), refs.end(), was.toStdString(), now.toStdString());
+    s->slots[m_pickSlot.toStdString()] = refs;
+    const int step = m_pickStep;
+    const QString slot = m_pickSlot;
+    m_session->commit(p, tr("said otherwise"));
+    pickForStep(step, slot);
+}
+
+} // namespace gc::app
