@@ -7,6 +7,8 @@
 #include <algorithm>
 #include <cstring>
 
+#include <malloc.h>
+
 namespace gc::app {
 
 namespace {
@@ -232,6 +234,7 @@ void ForgeLink::take(const Frame& frame) {
         m_tellSoon.stop();
         Q_EMIT stepsChanged();
         Q_EMIT finished();
+        ::malloc_trim(0); // meshes and maps came and went; their pages go back before the next edit
     }
 }
 

@@ -5,6 +5,8 @@
 #include <QApplication>
 #include <QSurfaceFormat>
 
+#include <malloc.h>
+
 namespace gc::app {
 
 void setSurfaceFormat() {
@@ -17,6 +19,8 @@ void setSurfaceFormat() {
 }
 
 void dressApplication() {
+    // The software renderer works with many threads; an arena of memory for each would only keep more of it.
+    ::mallopt(M_ARENA_MAX, 4);
     QApplication::setApplicationName(QStringLiteral("Good Curve"));
     QApplication::setOrganizationName(QStringLiteral("good-curve"));
     QApplication::setApplicationVersion(QStringLiteral(GC_VERSION));

@@ -6,6 +6,7 @@
 #include <cerrno>
 #include <csignal>
 #include <cstdlib>
+#include <malloc.h>
 #include <sys/resource.h>
 #include <thread>
 #include <unistd.h>
@@ -36,7 +37,8 @@ void writeAll(int fd, const std::string& bytes) {
 int main() {
     std::signal(SIGPIPE, SIG_IGN);
     limitMemory();
-    (void)::nice(5); // where both want the processor, the window goes first
+    ::mallopt(M_ARENA_MAX, 2); // one for the worker and one for its helpers: each arena keeps what it had
+    (void)::nice(5);           // where both want the processor, the window goes first
     // Frames go to a descriptor of their own: whatever the kernel prints ends up on standard error.
     const int out = ::dup(STDOUT_FILENO);
     ::dup2(STDERR_FILENO, STDOUT_FILENO);

@@ -7,6 +7,7 @@
 #include <chrono>
 #include <csignal>
 #include <cstdlib>
+#include <malloc.h>
 #include <thread>
 
 namespace gc {
@@ -107,7 +108,18 @@ void Worker::run() {
             m_queue.pop_front();
         }
         handle(frame);
+        returnMemory();
     }
+}
+
+/// What the last part needed and the next may not goes back to the system while nobody waits: else the
+/// allocator keeps the pages between what lives long, and an afternoon of edits grows the worker.
+void Worker::returnMemory() {
+    {
+        const std::lock_guard lock(m_mutex);
+        if (!m_queue.empty()) return;
+    }
+    ::malloc_trim(0);
 }
 
 void Worker::handle(const Frame& frame) {

@@ -25,6 +25,7 @@ class Worker {
     void run();
 
   private:
+    void returnMemory();
     void handle(const Frame& frame);
     void buildPart(const Frame& frame);
     void sendOutlines(int revision);

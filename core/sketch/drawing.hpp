@@ -1,0 +1,162 @@
+#pragma once
+/// \file A drawing as a plain value: points, the strokes between them, and the relations and dimensions that
+/// tie them. Nothing here is solved; see solve/settle.hpp. Lengths are mm, angles rad.
+
+#include "core/base/vec.hpp"
+#include "core/units/amount.hpp"
+
+#include <string>
+#include <vector>
+
+namespace gc {
+
+/// Ids that every drawing has without listing them: its origin, and the two lines through it.
+inline constexpr int kOrigin = -1;
+inline constexpr int kLevelLine = -2; ///< y = 0, running along +x
+inline constexpr int kAxisLine = -3;  ///< x = 0, running along +y: what profiles are turned about
+
+struct DrawnPoint {
+    int id = 0;
+    Vec2 at;
+    friend bool operator==(const DrawnPoint&, const DrawnPoint&) = default;
+};
+
+/// What a stroke is. Its points, in order, and its sizes:
+enum class StrokeKind {
+    Point,      ///< a point by itself
+    Line,       ///< start, end
+    Arc,        ///< start, end, centre; size: radius. Counter-clockwise from start to end.
+    Circle,     ///< centre; size: radius
+    Ellipse,    ///< centre, end of the long half axis; size: the other half axis
+    EllipseArc, ///< centre, end of the long half axis, start, end; size: the other half axis
+    Conic,      ///< start, end, apex where its end tangents meet; size: shoulder ratio between 0 and 1
+    Spline, ///< node, handle, node, handle …; sizes: the spans between nodes (no unknowns). See splines.hpp
+    Poles,  ///< the poles of a cubic B-spline with even knots
+};
+
+struct StrokeWords {
+    StrokeKind kind;
+    std::string key;  ///< "arc": in the file
+    std::string noun; ///< "arc": what it is called in sentences
+    int leastPoints;
+    int mostPoints; ///< -1: any number
+    int sizes;
+};
+const std::vector<StrokeWords>& allStrokeWords();
+const StrokeWords& wordsOf(StrokeKind kind);
+
+struct Stroke {
+    int id = 0;
+    StrokeKind kind = StrokeKind::Line;
+    std::string name;    ///< given by the person; empty: see nameOf
+    bool helper = false; ///< guides others and bounds nothing
+    std::vector<int> points;
+    std::vector<double> sizes;
+    /// Spline: which nodes have a handle that the person set; the others follow for an even curvature.
+    std::vector<bool> held;
+    friend bool operator==(const Stroke&, const Stroke&) = default;
+};
+
+enum class RelationKind {
+    // Relations without a size.
+    Coincident,
+    OnStroke,
+    Horizontal,
+    Vertical,
+    Parallel,
+    Perpendicular,
+    Tangent,
+    Equal,
+    Concentric,
+    Midpoint,
+    Symmetric,
+    Collinear,
+    Smooth,
+    Fixed,
+    // Dimensions.
+    Distance,
+    Across, ///< along x
+    Along,  ///< along y
+    Radius,
+    Diameter,
+    DiameterAboutAxis,
+    Angle,
+    ArcLength,
+    Ratio,
+};
+
+struct RelationWords {
+    RelationKind kind;
+    std::string key;     ///< "tangent": in the file
+    std::string label;   ///< "Tangent": in lists
+    std::string phrase;  ///< "{0} touches {1}": read aloud; {n} is the n-th operand
+    bool sized = false;  ///< it is a dimension
+    Dimension dimension; ///< of its size
+};
+const std::vector<RelationWords>& allRelationWords();
+const RelationWords& wordsOf(RelationKind kind);
+
+/// One relation or dimension. Which of the several shapes that satisfy it is meant is frozen in `sense` and
+/// `turned` when it is made (see freezeSense): a solve never jumps to another.
+struct Relation {
+    int id = 0;
+    RelationKind kind = RelationKind::Coincident;
+    std::vector<int> of;     ///< ids of points and strokes
+    std::string expression;  ///< dimensions: as typed
+    std::string name;        ///< dimensions: how other expressions may call it; may be empty
+    bool readOnly = false;   ///< dimensions: only measures
+    int sense = 1;           ///< +1 or -1: the side, the turn, or from outside (+1) or inside (-1)
+    bool turned = false;     ///< angles: the second line is taken from its end to its start
+    std::vector<Vec2> where; ///< Fixed: the places that its points are held at
+    Vec2 label;              ///< dimensions: where the figure stands, from the middle of what it measures
+    friend bool operator==(const Relation&, const Relation&) = default;
+};
+
+/// Each list is in the order of ids: that is how they are found.
+struct Drawing {
+    std::vector<DrawnPoint> points;
+    std::vector<Stroke> strokes;
+    std::vector<Relation> relations;
+    int nextId = 1;     ///< of points, strokes and relations alike
+    bool sized = false; ///< a first real size was given (or declined): see firstSize
+
+    int addPoint(Vec2 at);
+    int addStroke(StrokeKind kind, std::vector<int> pointIds, std::vector<double> sizes = {});
+    /// A stroke with points of its own at the given places.
+    int draw(StrokeKind kind, const std::vector<Vec2>& at, std::vector<double> sizes = {});
+    /// Freezes the sense from how the drawing lies now.
+    int relate(RelationKind kind, std::vector<int> of, std::string expression = {});
+
+    const DrawnPoint* findPoint(int id) const;
+    const Stroke* findStroke(int id) const;
+    Stroke* findStroke(int id);
+    const Relation* findRelation(int id) const;
+    Relation* findRelation(int id);
+    /// Where a point is. The origin, too. An unknown id is a programming error.
+    Vec2 at(int pointId) const;
+    /// Removes strokes or relations, what hangs on them, and points that nothing uses any more.
+    void erase(const std::vector<int>& ids);
+    friend bool operator==(const Drawing&, const Drawing&) = default;
+};
+
+/// The two ends of a line: of a stroke, or of one of the two lines that every drawing has.
+struct LineEnds {
+    Vec2 from, to;
+};
+LineEnds lineEnds(const Drawing& drawing, int lineId);
+bool isLine(const Drawing& drawing, int id);
+bool isPoint(const Drawing& drawing, int id);
+/// A circle or an arc of one.
+bool isRound(const Drawing& drawing, int id);
+/// The point ids where a stroke ends; none for closed ones.
+std::vector<int> endPoints(const Stroke& stroke);
+/// The middle of a circle, arc or ellipse.
+int centrePoint(const Stroke& stroke);
+
+/// Sets sense, turned and where from how the drawing lies.
+void freezeSense(const Drawing& drawing, Relation& relation);
+
+/// Why a relation of that kind cannot join these operands, in a sentence; empty when it can.
+std::string whyNot(const Drawing& drawing, RelationKind kind, const std::vector<int>& of);
+
+} // namespace gc
