@@ -1,0 +1,362 @@
+#include "core/sketch/region.hpp"
+
+#include "core/sketch/drawing_words.hpp"
+#include "core/units/amount.hpp"
+
+#include <algorithm>
+#include <cmath>
+#include <map>
+#include <numbers>
+#include <set>
+
+namespace gc {
+
+namespace {
+
+constexpr double kSame = 1e-6; ///< mm: ends nearer than this are joined
+
+/// A stretch of a stroke between two nodes.
+struct Edge {
+    int stroke = 0;
+    Curve2 curve;
+    int from = 0, to = 0;
+    bool gone = false;
+};
+
+double winding(const Loop& loop, Vec2 p) {
+    double turns = 0;
+    for (const Side& s : loop.sides) {
+        const auto points = s.curve.sampled(0.01);
+        for (std::size_t i = 1; i < points.size(); ++i) {
+            const Vec2 a = points[i - 1] - p, b = points[i] - p;
+            turns += std::atan2(cross(a, b), dot(a, b));
+        }
+    }
+    return turns / (2 * std::numbers::pi);
+}
+
+class Arrangement {
+  public:
+    Arrangement(const Drawing& drawing, const ClosednessOptions& options) : m_d(drawing), m_options(options) {}
+
+    Closedness find() {
+        cut();
+        dropDoubled();
+        closeAxis();
+        findLooseEnds();
+        dropDangling();
+        walk();
+        nest();
+        return std::move(m_out);
+    }
+
+  private:
+    const Drawing& m_d;
+    ClosednessOptions m_options;
+    Closedness m_out;
+    std::vector<Vec2> m_nodes;
+    std::vector<Edge> m_edges;
+    std::vector<Loop> m_loops;
+    double m_size = 1;
+
+    int node(Vec2 p) {
+        for (std::size_t i = 0; i < m_nodes.size(); ++i)
+            if (length(m_nodes[i] - p) < kSame) return static_cast<int>(i);
+        m_nodes.push_back(p);
+        return static_cast<int>(m_nodes.size()) - 1;
+    }
+
+    struct Piece {
+        int stroke;
+        std::size_t index; ///< of the piece within its stroke
+        Curve2 curve;
+        Vec2 low, high;
+        std::vector<double> cuts;
+    };
+
+    void cut() {
+        std::vector<Piece> pieces;
+        Vec2 low{1e300, 1e300}, high{-1e300, -1e300};
+        for (const Stroke& s : m_d.strokes) {
+            if (s.helper) continue;
+            const auto curves = curvesOf(m_d, s);
+            for (std::size_t i = 0; i < curves.size(); ++i) {
+                Piece p{s.id, i, curves[i], {}, {}, {0, 1}};
+                p.curve.bounds(p.low, p.high);
+                if (curves[i].closed()) p.cuts = {0, 0.5, 1};
+                low = {std::min(low.x, p.low.x), std::min(low.y, p.low.y)};
+                high = {std::max(high.x, p.high.x), std::max(high.y, p.high.y)};
+                pieces.push_back(std::move(p));
+            }
+        }
+        m_size = std::max({high.x - low.x, high.y - low.y, 1e-3});
+        for (std::size_t i = 0; i < pieces.size(); ++i)
+            for (std::size_t j = i + 1; j < pieces.size(); ++j) meet(pieces[i], pieces[j]);
+        for (Piece& p : pieces) {
+            std::sort(p.cuts.begin(), p.cuts.end());
+            for (std::size_t k = 1; k < p.cuts.size(); ++k) {
+                if (p.cuts[k] - p.cuts[k - 1] < 1e-12) continue;
+                const Curve2 c = p.curve.part(p.cuts[k - 1], p.cuts[k]);
+                if (c.length() < kSame) continue;
+                m_edges.push_back({p.stroke, c, node(c.at(0)), node(c.at(1))});
+            }
+        }
+    }
+
+    void meet(Piece& a, Piece& b) {
+        if (a.low.x > b.high.x + kSame || b.low.x > a.high.x + kSame || a.low.y > b.high.y + kSame ||
+            b.low.y > a.high.y + kSame)
+            return;
+        if (a.stroke == b.stroke && a.index + 1 == b.index && a.curve.kind != Curve2::Kind::Cubic) return;
+        const auto found = meetings(a.curve, b.curve);
+        const auto inner = [](const Curve2& c, double t) {
+            return length(c.at(t) - c.at(0)) > kSame && length(c.at(t) - c.at(1)) > kSame;
+        };
+        std::vector<const Meeting*> along;
+        for (const Meeting& m : found) {
+            if (inner(a.curve, m.onFirst)) a.cuts.push_back(m.onFirst);
+            if (inner(b.curve, m.onSecond)) b.cuts.push_back(m.onSecond);
+            if (m.along)
+                along.push_back(&m);
+            else if (inner(a.curve, m.onFirst) && inner(b.curve, m.onSecond) && !a.curve.closed() && !b.curve.closed())
+                crossing(a, b, m.at);
+        }
+        if (along.size() >= 2) overlap(a, b, *along.front(), *along.back());
+    }
+
+    void crossing(const Piece& a, const Piece& b, Vec2 at) {
+        Trouble t;
+        t.kind = TroubleKind::Crossing;
+        t.at = t.to = at;
+        t.strokes = {a.stroke, b.stroke};
+        t.sentence = a.stroke == b.stroke ? capital(nameOf(m_d, a.stroke)) + " crosses itself."
+                                          : capital(nameOf(m_d, a.stroke)) + " crosses " + nameOf(m_d, b.stroke) + ".";
+        m_out.troubles.push_back(std::move(t));
+    }
+
+    void overlap(const Piece& a, const Piece& b, const Meeting& from, const Meeting& to) {
+        Trouble t;
+        t.at = from.at, t.to = to.at;
+        t.strokes = {a.stroke, b.stroke};
+        t.size = a.curve.part(from.onFirst, to.onFirst).length();
+        const bool whole = t.size > std::min(a.curve.length(), b.curve.length()) - kSame;
+        t.kind = whole ? TroubleKind::Doubled : TroubleKind::Overlap;
+        const std::string first = capital(nameOf(m_d, a.stroke)), second = nameOf(m_d, b.stroke);
+        t.sentence = whole ? first + " and " + second + " lie on each other."
+                           : first + " and " + second + " overlap by " + formatAmount(t.size, "mm", 3) + ".";
+        t.mend = whole ? "Remove one of them" : "";
+        m_out.troubles.push_back(std::move(t));
+    }
+
+    static std::string capital(std::string s) {
+        if (!s.empty()) s[0] = static_cast<char>(std::toupper(static_cast<unsigned char>(s[0])));
+        return s;
+    }
+
+    /// Two edges between the same nodes along the same way count once.
+    void dropDoubled() {
+        for (std::size_t i = 0; i < m_edges.size(); ++i)
+            for (std::size_t j = i + 1; j < m_edges.size(); ++j) {
+                Edge &a = m_edges[i], &b = m_edges[j];
+                const bool same = (a.from == b.from && a.to == b.to) || (a.from == b.to && a.to == b.from);
+                if (!same || a.gone || b.gone) continue;
+                const Vec2 mid = a.curve.at(0.5);
+                if (length(b.curve.at(b.curve.nearest(mid)) - mid) < kSame) b.gone = true;
+            }
+    }
+
+    std::vector<int> degrees() const {
+        std::vector<int> degree(m_nodes.size(), 0);
+        for (const Edge& e : m_edges)
+            if (!e.gone) ++degree[static_cast<std::size_t>(e.from)], ++degree[static_cast<std::size_t>(e.to)];
+        return degree;
+    }
+
+    /// Ends on the axis in the order of height are joined in pairs along it.
+    void closeAxis() {
+        if (!m_options.closeAlongAxis) return;
+        const auto degree = degrees();
+        std::vector<int> onAxis;
+        for (std::size_t i = 0; i < m_nodes.size(); ++i)
+            if (degree[i] == 1 && std::fabs(m_nodes[i].x) < kSame) onAxis.push_back(static_cast<int>(i));
+        std::sort(onAxis.begin(), onAxis.end(), [&](int a, int b) { return m_nodes[static_cast<std::size_t>(a)].y < m_nodes[static_cast<std::size_t>(b)].y; });
+        for (std::size_t i = 0; i + 1 < onAxis.size(); i += 2) {
+            Curve2 c;
+            c.p = {m_nodes[static_cast<std::size_t>(onAxis[i])], m_nodes[static_cast<std::size_t>(onAxis[i + 1])]};
+            m_edges.push_back({kAxisLine, c, onAxis[i], onAxis[i + 1]});
+        }
+    }
+
+    void findLooseEnds() {
+        const auto degree = degrees();
+        struct Loose {
+            int node, stroke, point;
+            double length;
+        };
+        std::vector<Loose> loose;
+        for (const Edge& e : m_edges)
+            for (const int n : {e.from, e.to}) {
+                if (e.gone || degree[static_cast<std::size_t>(n)] != 1 || e.stroke <= 0) continue;
+                int point = 0;
+                for (const int p : endPoints(*m_d.findStroke(e.stroke)))
+                    if (length(m_d.at(p) - m_nodes[static_cast<std::size_t>(n)]) < kSame) point = p;
+                loose.push_back({n, e.stroke, point, e.curve.length()});
+            }
+        // Nearest pairs first: each end takes part in one gap.
+        struct Pair {
+            double apart;
+            std::size_t a, b;
+        };
+        std::vector<Pair> pairs;
+        for (std::size_t i = 0; i < loose.size(); ++i)
+            for (std::size_t j = i + 1; j < loose.size(); ++j) {
+                const double apart = length(m_nodes[static_cast<std::size_t>(loose[i].node)] - m_nodes[static_cast<std::size_t>(loose[j].node)]);
+                if (apart < m_options.gapPart * m_size) pairs.push_back({apart, i, j});
+            }
+        std::sort(pairs.begin(), pairs.end(), [](const Pair& a, const Pair& b) { return a.apart < b.apart; });
+        std::set<std::size_t> taken;
+        for (const Pair& p : pairs) {
+            if (taken.count(p.a) || taken.count(p.b)) continue;
+            taken.insert(p.a), taken.insert(p.b);
+            Trouble t;
+            t.at = m_nodes[static_cast<std::size_t>(loose[p.a].node)], t.to = m_nodes[static_cast<std::size_t>(loose[p.b].node)];
+            t.size = p.apart;
+            t.strokes = {loose[p.a].stroke, loose[p.b].stroke};
+            t.points = {loose[p.a].point, loose[p.b].point};
+            t.sentence = capital(nameOf(m_d, loose[p.a].point)) + " and " + nameOf(m_d, loose[p.b].point) + " are " +
+                         formatAmount(p.apart, "mm", 3) + " apart.";
+            t.mend = "Join them";
+            m_out.troubles.push_back(std::move(t));
+        }
+        for (std::size_t i = 0; i < loose.size(); ++i) {
+            if (taken.count(i)) continue;
+            Trouble t;
+            t.kind = TroubleKind::LooseEnd;
+            t.at = t.to = m_nodes[static_cast<std::size_t>(loose[i].node)];
+            t.strokes = {loose[i].stroke};
+            t.points = {loose[i].point};
+            const bool stub = loose[i].length < m_options.gapPart * m_size;
+            if (stub) t.size = loose[i].length;
+            t.sentence = capital(nameOf(m_d, loose[i].point)) +
+                         (stub ? " sticks out by " + formatAmount(t.size, "mm", 3) + "." : " meets nothing.");
+            m_out.troubles.push_back(std::move(t));
+        }
+    }
+
+    void dropDangling() {
+        for (bool again = true; again;) {
+            again = false;
+            const auto degree = degrees();
+            for (Edge& e : m_edges)
+                if (!e.gone && (degree[static_cast<std::size_t>(e.from)] == 1 || degree[static_cast<std::size_t>(e.to)] == 1))
+                    e.gone = again = true;
+        }
+    }
+
+    /// The direction in which a half edge leaves its node, looked at a little way along, so that tangent edges
+    /// are told apart by how they bend.
+    double leaving(const Edge& e, bool forward) const {
+        const double reach = 1e-3;
+        const Vec2 a = e.curve.at(forward ? 0 : 1), b = e.curve.at(forward ? reach : 1 - reach);
+        return std::atan2(b.y - a.y, b.x - a.x);
+    }
+
+    void walk() {
+        struct Half {
+            std::size_t edge;
+            bool forward;
+            double angle;
+        };
+        std::vector<std::vector<Half>> out(m_nodes.size());
+        for (std::size_t i = 0; i < m_edges.size(); ++i) {
+            const Edge& e = m_edges[i];
+            if (e.gone) continue;
+            out[static_cast<std::size_t>(e.from)].push_back({i, true, leaving(e, true)});
+            out[static_cast<std::size_t>(e.to)].push_back({i, false, leaving(e, false)});
+        }
+        for (auto& list : out)
+            std::sort(list.begin(), list.end(), [](const Half& a, const Half& b) { return a.angle < b.angle; });
+        std::set<std::pair<std::size_t, bool>> used;
+        for (std::size_t i = 0; i < m_edges.size(); ++i)
+            for (const bool forward : {true, false}) {
+                if (m_edges[i].gone || used.count({i, forward})) continue;
+                Loop loop;
+                std::size_t edge = i;
+                bool ahead = forward;
+                while (used.insert({edge, ahead}).second) {
+                    const Edge& e = m_edges[edge];
+                    loop.sides.push_back({e.stroke, ahead ? e.curve : e.curve.part(1, 0)});
+                    loop.area += loop.sides.back().curve.areaShare();
+                    const auto& list = out[static_cast<std::size_t>(ahead ? e.to : e.from)];
+                    // Next to the right of where we came from: the face stays on the left.
+                    std::size_t k = 0;
+                    while (list[k].edge != edge || list[k].forward == ahead) ++k;
+                    const Half& next = list[(k + list.size() - 1) % list.size()];
+                    edge = next.edge;
+                    ahead = next.forward;
+                }
+                m_loops.push_back(std::move(loop));
+            }
+    }
+
+    /// Counter-clockwise loops are faces; clockwise ones are the outsides of islands: holes of what they lie in.
+    void nest() {
+        const double least = kSame * m_size;
+        for (const Loop& l : m_loops)
+            if (l.area > least) m_out.regions.push_back({l, {}});
+        std::sort(m_out.regions.begin(), m_out.regions.end(),
+                  [](const Region& a, const Region& b) { return a.outer.area > b.outer.area; });
+        for (const Loop& l : m_loops) {
+            if (l.area > -least) continue;
+            const Vec2 p = l.sides.front().curve.at(0.37);
+            Region* home = nullptr;
+            for (Region& r : m_out.regions) {
+                const bool own = std::any_of(r.outer.sides.begin(), r.outer.sides.end(), [&](const Side& s) {
+                    return length(s.curve.at(s.curve.nearest(p)) - p) < kSame;
+                });
+                if (!own && winding(r.outer, p) > 0.5) home = &r; // the smallest that holds it: they are sorted
+            }
+            if (home) home->holes.push_back(l);
+        }
+    }
+};
+
+} // namespace
+
+double Region::area() const {
+    double a = outer.area;
+    for (const Loop& h : holes) a += h.area;
+    return a;
+}
+
+std::vector<int> Region::strokes() const {
+    std::set<int> ids;
+    for (const Side& s : outer.sides) ids.insert(s.stroke);
+    return {ids.begin(), ids.end()};
+}
+
+bool Region::contains(Vec2 p) const {
+    if (winding(outer, p) < 0.5) return false;
+    return std::none_of(holes.begin(), holes.end(), [&](const Loop& h) { return winding(h, p) < -0.5; });
+}
+
+Closedness findRegions(const Drawing& drawing, const ClosednessOptions& options) {
+    return Arrangement(drawing, options).find();
+}
+
+bool mend(Drawing& drawing, const Trouble& trouble) {
+    if (trouble.kind == TroubleKind::Gap && trouble.points.size() == 2) {
+        for (const int p : trouble.points)
+            if (!drawing.findPoint(p)) return false;
+        drawing.relate(RelationKind::Coincident, trouble.points);
+        return true;
+    }
+    if (trouble.kind == TroubleKind::Doubled && trouble.strokes.size() == 2 &&
+        drawing.findStroke(trouble.strokes[1])) {
+        drawing.erase({trouble.strokes[1]});
+        return true;
+    }
+    return false;
+}
+
+} // namespace gc

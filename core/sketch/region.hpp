@@ -1,0 +1,62 @@
+#pragma once
+/// \file What a drawing encloses, and what keeps it from closing.
+
+#include "core/sketch/curve2.hpp"
+
+#include <string>
+
+namespace gc {
+
+/// A piece of a stroke on the way round a region, in the direction of the walk.
+struct Side {
+    int stroke = 0; ///< id; kAxisLine where the axis closes a half profile
+    Curve2 curve;
+};
+
+/// A closed walk. Outer ones run counter-clockwise, holes clockwise.
+struct Loop {
+    std::vector<Side> sides;
+    double area = 0; ///< mm², signed
+};
+
+struct Region {
+    Loop outer;
+    std::vector<Loop> holes;
+    double area() const;
+    /// The ids of the strokes of its outer loop: how a step keeps hold of it.
+    std::vector<int> strokes() const;
+    bool contains(Vec2 p) const;
+};
+
+enum class TroubleKind { Gap, LooseEnd, Crossing, Overlap, Doubled };
+
+/// What is wrong with an outline, where, how large, and what one click does about it.
+struct Trouble {
+    TroubleKind kind = TroubleKind::Gap;
+    Vec2 at, to;              ///< a gap runs from one to the other
+    double size = 0;          ///< mm: width of a gap, length of an overlap
+    std::vector<int> strokes; ///< the ones concerned
+    std::vector<int> points;  ///< Gap: the two ends; LooseEnd: the one
+    std::string sentence;     ///< "The upper end of line 3 and line 4 are 0.12 mm apart."
+    std::string mend;         ///< "Join them"; empty when there is none
+};
+
+struct Closedness {
+    std::vector<Region> regions; ///< every enclosed face, the largest first; what lies in a hole is its own
+    std::vector<Trouble> troubles;
+};
+
+struct ClosednessOptions {
+    /// Ends nearer than this part of the drawing's size are a gap rather than loose ends.
+    double gapPart = 0.05;
+    /// Two ends on the axis are joined along it: half profiles.
+    bool closeAlongAxis = true;
+};
+
+/// Splits all strokes where they meet, walks the faces, nests them. Helpers take no part.
+Closedness findRegions(const Drawing& drawing, const ClosednessOptions& options = {});
+
+/// Does what Trouble::mend says. \return false when the trouble is not there any more
+bool mend(Drawing& drawing, const Trouble& trouble);
+
+} // namespace gc
