@@ -174,7 +174,11 @@ void Worker::buildPart(const Frame& frame) {
 void Worker::sendOutlines(int revision) {
     for (const auto& [name, outline] : m_regen.state.outlines) {
         std::vector<float> points;
-        for (int i = 0; i <= 240; ++i) {
+        for (const Vec2 p : outline->polyline) {
+            points.push_back(static_cast<float>(p.x));
+            points.push_back(static_cast<float>(p.y));
+        }
+        for (int i = 0; i <= 240 && outline->polyline.empty() && outline->wall.curve.poleCount() > 0; ++i) {
             const Vec2 p = outline->wall.curve.at(i / 240.0);
             points.push_back(static_cast<float>(p.x));
             points.push_back(static_cast<float>(p.y));

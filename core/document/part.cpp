@@ -53,6 +53,10 @@ std::string slotInWords(const Step& step, const SlotWords& slot, const Wording& 
         const std::size_t n = step.stations(slot.key).size();
         return std::to_string(n) + (n == 1 ? " station" : " stations");
     }
+    case SlotType::Drawing: {
+        const std::size_t n = step.drawing(slot.key).strokes.size();
+        return n == 0 ? "nothing yet" : std::to_string(n) + (n == 1 ? " stroke" : " strokes");
+    }
     case SlotType::Edges:
     case SlotType::Faces:
     case SlotType::Face: {
@@ -79,6 +83,10 @@ const References& Step::references(const std::string& slot) const {
 }
 const Stations& Step::stations(const std::string& slot) const {
     return slotAs<Stations>(*this, slot);
+}
+
+const Drawing& Step::drawing(const std::string& slot) const {
+    return *slotAs<DrawingSlot>(*this, slot);
 }
 
 int Part::shownSteps() const {
@@ -110,6 +118,8 @@ Step newStep(Part& part, const std::string& kind) {
     for (const SlotWords& s : words->slots) {
         if (s.type == SlotType::Face || s.type == SlotType::Faces || s.type == SlotType::Edges)
             step.slots[s.key] = References{};
+        else if (s.type == SlotType::Drawing)
+            step.slots[s.key] = DrawingSlot();
         else if (s.type == SlotType::Stations)
             step.slots[s.key] = Stations{
                 {"0 mm", "60 mm", false, ""}, {"50 mm", "70 mm", false, ""}, {"100 mm", "90 mm", false, ""}};
@@ -117,18 +127,17 @@ Step newStep(Part& part, const std::string& kind) {
             step.slots[s.key] = s.fallback;
     }
     // The latest outline and body are what a new step is most likely about; a new name must be new.
-    auto latest = [&](const char* kindOfMaker, const char* slot) -> std::string {
+    auto latest = [&](std::initializer_list<const char*> makers, const char* slot) -> std::string {
         for (auto it = part.steps.rbegin(); it != part.steps.rend(); ++it)
-            if (it->kind == kindOfMaker) return it->text(slot);
+            if (std::find(makers.begin(), makers.end(), it->kind) != makers.end()) return it->text(slot);
         return {};
     };
     auto fill = [&](const char* slot, const std::string& text) {
         if (!text.empty() && step.slots.count(slot)) step.slots[slot] = text;
     };
-    if (kind == "revolve") fill("outline", latest("outline", "name"));
+    if (kind == "revolve") fill("outline", latest({"outline", "draw"}, "name"));
     if (kind == "shell") {
-        fill("body", latest("import", "body"));
-        fill("body", latest("revolve", "body"));
+        fill("body", latest({"import", "revolve"}, "body"));
     }
     for (const SlotWords& s : words->slots)
         if (s.type == SlotType::NewName) {

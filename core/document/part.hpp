@@ -5,6 +5,7 @@
 #include "core/base/vec.hpp"
 #include "core/document/step_words.hpp"
 #include "core/names/reference.hpp"
+#include "core/sketch/drawing.hpp"
 #include "core/units/expression.hpp"
 
 #include <map>
@@ -27,8 +28,22 @@ struct StationRow {
 
 using References = std::vector<std::string>;
 using Stations = std::vector<StationRow>;
-/// What a slot holds: a text (expression, choice, name), references, or a table.
-using SlotValue = std::variant<std::string, References, Stations>;
+/// A drawing, shared by all the earlier values of a part that have the same one.
+class DrawingSlot {
+  public:
+    DrawingSlot() : m_drawing(std::make_shared<const Drawing>()) {}
+    explicit DrawingSlot(Drawing drawing) : m_drawing(std::make_shared<const Drawing>(std::move(drawing))) {}
+    const Drawing& operator*() const { return *m_drawing; }
+    friend bool operator==(const DrawingSlot& a, const DrawingSlot& b) {
+        return a.m_drawing == b.m_drawing || *a.m_drawing == *b.m_drawing;
+    }
+
+  private:
+    std::shared_ptr<const Drawing> m_drawing;
+};
+
+/// What a slot holds: a text (expression, choice, name), references, a table, or a drawing.
+using SlotValue = std::variant<std::string, References, Stations, DrawingSlot>;
 
 struct Step {
     int id = 0; ///< never changes, never used again
@@ -39,6 +54,7 @@ struct Step {
     const std::string& text(const std::string& slot) const;
     const References& references(const std::string& slot) const;
     const Stations& stations(const std::string& slot) const;
+    const Drawing& drawing(const std::string& slot) const;
     friend bool operator==(const Step&, const Step&) = default;
 };
 

@@ -1,6 +1,7 @@
 #include "core/document/part_file.hpp"
 
 #include "core/base/file.hpp"
+#include "core/document/drawing_file.hpp"
 
 #include <nlohmann/json.hpp>
 
@@ -42,6 +43,7 @@ void print(const Json& value, int indent, std::string& out) {
 Json slotToJson(const SlotValue& value) {
     if (const auto* text = std::get_if<std::string>(&value)) return *text;
     if (const auto* refs = std::get_if<References>(&value)) return *refs;
+    if (const auto* drawing = std::get_if<DrawingSlot>(&value)) return drawingToJson(**drawing);
     Json rows = Json::array();
     for (const StationRow& r : std::get<Stations>(value)) {
         Json row = {{"height", r.height}, {r.inside ? "inside" : "outside", r.diameter}};
@@ -218,6 +220,13 @@ class PartReader {
 
     SlotValue readSlot(const Json& j, const SlotWords& slot) {
         if (slot.type == SlotType::Stations) return readStations(j, slot.key.c_str());
+        if (slot.type == SlotType::Drawing) {
+            Drawing drawing;
+            const auto it = j.find(slot.key);
+            if (it != j.end())
+                if (const auto wrong = readDrawing(*it, drawing)) fault(*wrong);
+            return DrawingSlot(std::move(drawing));
+        }
         if (slot.type == SlotType::Face || slot.type == SlotType::Faces || slot.type == SlotType::Edges) {
             References refs;
             for (const Json& r : list(j, slot.key.c_str())) {

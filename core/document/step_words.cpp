@@ -70,6 +70,20 @@ StepWords outlineWords() {
     return w;
 }
 
+StepWords drawWords() {
+    StepWords w{"draw",
+                "Drawing",
+                "A profile of lines and curves, related and dimensioned",
+                "measure and draw",
+                "Outline",
+                {},
+                {}};
+    w.slots = {slot("name", "name", SlotType::NewName, "profile"),
+               slot("drawing", "drawing", SlotType::Drawing)};
+    w.sentence = {{"Draw", ""}, {"", "name"}, {"with", ""}, {"", "drawing"}, {".", ""}};
+    return w;
+}
+
 StepWords revolveWords() {
     StepWords w{"revolve", "Revolve", "Turn an outline about the axis into a body", "add material", "Form",
                 {},        {}};
@@ -146,8 +160,8 @@ const SlotWords* StepWords::slot(const std::string& key) const {
 }
 
 const std::vector<StepWords>& allStepWords() {
-    static const std::vector<StepWords> all{outlineWords(), revolveWords(), importWords(),
-                                            shellWords(),   filletWords(),  holeWords()};
+    static const std::vector<StepWords> all{outlineWords(), drawWords(),   revolveWords(), importWords(),
+                                            shellWords(),   filletWords(), holeWords()};
     return all;
 }
 

@@ -24,6 +24,7 @@ enum class SlotType {
     Edges,      ///< edges or rules
     Stations,   ///< a table of measured heights and diameters
     File,       ///< the name of an embedded file
+    Drawing,    ///< strokes, relations and dimensions
 };
 
 /// What a slot holds and what may be put into it.

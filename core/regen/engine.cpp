@@ -1,6 +1,8 @@
 #include "core/regen/engine.hpp"
 
 #include "core/base/hash.hpp"
+#include "core/document/drawing_file.hpp"
+#include "core/document/drawing_sizes.hpp"
 
 #include <chrono>
 
@@ -42,13 +44,17 @@ std::uint64_t contentOf(const StepArguments& args, const ModelState& state) {
     }
     for (const StationValues& s : args.stations)
         h.real(s.height).real(s.diameter).real(s.tolerance).number(s.inside ? 1 : 0);
+    if (args.drawing) {
+        h.text(drawingToJson(*args.drawing).dump());
+        for (const auto& [id, size] : args.sizes) h.number(static_cast<std::uint64_t>(id)).real(size);
+    }
     if (args.kind == "import")
         for (const Attachment& a : *args.attachments)
             if (a.name == args.texts.at("file")) h.text(a.content);
     if (const auto it = args.texts.find("outline"); it != args.texts.end())
         if (const auto o = state.outlines.find(it->second); o != state.outlines.end())
             h.number(o->second->content);
-    if (args.kind != "outline") // references may lie on any body
+    if (args.kind != "outline" && args.kind != "draw") // references may lie on any body
         for (const auto& [name, body] : state.bodies) h.text(name).number(body.content());
     return h.value();
 }
@@ -84,6 +90,13 @@ Result<StepArguments> Engine::argumentsOf(const Step& step, const Part& part, co
             break;
         case SlotType::Stations:
             break;
+        case SlotType::Drawing: {
+            args.drawing = &step.drawing(slot.key);
+            auto sizes = dimensionSizes(*args.drawing, part.brief.units, values);
+            if (!sizes) return sizes.error();
+            args.sizes = std::move(*sizes);
+            break;
+        }
         default:
             args.texts[slot.key] = step.text(slot.key);
             break;

@@ -51,7 +51,7 @@ const std::vector<RelationWords>& allRelationWords() {
         {K::Radius, "radius", "Radius", "radius of {0}", true, kLength},
         {K::Diameter, "diameter", "Diameter", "diameter of {0}", true, kLength},
         {K::DiameterAboutAxis, "about-axis", "Diameter about the axis", "diameter at {0}", true, kLength},
-        {K::Angle, "angle", "Angle", "angle of {0} to {1}", true, kAngle},
+        {K::AngleBetween, "angle", "Angle", "angle of {0} to {1}", true, kAngle},
         {K::ArcLength, "arc-length", "Arc length", "length of {0}", true, kLength},
         {K::Ratio, "ratio", "Ratio", "{0} to {1}", true, kNumber},
     };
@@ -234,7 +234,7 @@ void freezeSense(const Drawing& d, Relation& r) {
     case RelationKind::Tangent:
         freezeTangent(d, r);
         break;
-    case RelationKind::Angle:
+    case RelationKind::AngleBetween:
         freezeAngle(d, r);
         break;
     case RelationKind::Fixed:
@@ -305,7 +305,7 @@ bool haveSharedEnd(const Drawing& d, const std::vector<int>& of) {
 
 } // namespace
 
-std::string whyNot(const Drawing& d, RelationKind kind, const std::vector<int>& of) {
+std::string whyNot(const Drawing& d, RelationKind kind, const std::vector<int>& of, bool asItLies) {
     const Operands n = count(d, of);
     if (n.unknown) return "Something that this relation needs is no longer in the drawing.";
     if (std::set<int>(of.begin(), of.end()).size() != of.size()) return "Choose two different things.";
@@ -327,11 +327,11 @@ std::string whyNot(const Drawing& d, RelationKind kind, const std::vector<int>& 
         return need(n.all == 2 && n.lines == 2, "Choose two lines.");
     case K::Tangent:
         if (n.all != 2 || n.points || n.lines == 2) return "Choose two strokes, at least one of them curved.";
-        if (n.others && n.rounds + n.others == 2 && !haveSharedEnd(d, of))
+        if (n.others && n.rounds + n.others == 2 && asItLies && !haveSharedEnd(d, of))
             return "Two curves can be tangent where their ends meet. Join their ends first.";
         return {};
     case K::Smooth:
-        return need(n.all == 2 && !n.points && n.lines < 2 && haveSharedEnd(d, of),
+        return need(n.all == 2 && !n.points && n.lines < 2 && (!asItLies || haveSharedEnd(d, of)),
                     "Choose two strokes whose ends meet, at least one of them curved.");
     case K::Equal:
         return need(n.all == 2 && (n.lines == 2 || n.rounds == 2), "Choose two lines or two arcs.");
@@ -365,7 +365,7 @@ std::string whyNot(const Drawing& d, RelationKind kind, const std::vector<int>& 
     case K::DiameterAboutAxis:
         return need((n.all == 1 || (n.all == 2 && isLine(d, of[1]))) && !n.rounds && !n.others,
                     "Choose a point or an upright line, and the axis if it is not the drawing's own.");
-    case K::Angle:
+    case K::AngleBetween:
         return need(n.all == 2 && n.lines == 2, "Choose two lines.");
     case K::ArcLength: {
         const Stroke* s = n.all == 1 ? d.findStroke(of[0]) : nullptr;

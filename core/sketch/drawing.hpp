@@ -80,7 +80,7 @@ enum class RelationKind {
     Radius,
     Diameter,
     DiameterAboutAxis,
-    Angle,
+    AngleBetween,
     ArcLength,
     Ratio,
 };
@@ -157,6 +157,8 @@ int centrePoint(const Stroke& stroke);
 void freezeSense(const Drawing& drawing, Relation& relation);
 
 /// Why a relation of that kind cannot join these operands, in a sentence; empty when it can.
-std::string whyNot(const Drawing& drawing, RelationKind kind, const std::vector<int>& of);
+/// \param asItLies false: look only at what the operands are, not at where they lie
+std::string whyNot(const Drawing& drawing, RelationKind kind, const std::vector<int>& of,
+                   bool asItLies = true);
 
 } // namespace gc

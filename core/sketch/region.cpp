@@ -37,7 +37,8 @@ double winding(const Loop& loop, Vec2 p) {
 
 class Arrangement {
   public:
-    Arrangement(const Drawing& drawing, const ClosednessOptions& options) : m_d(drawing), m_options(options) {}
+    Arrangement(const Drawing& drawing, const ClosednessOptions& options)
+        : m_d(drawing), m_options(options) {}
 
     Closedness find() {
         cut();
@@ -118,7 +119,8 @@ class Arrangement {
             if (inner(b.curve, m.onSecond)) b.cuts.push_back(m.onSecond);
             if (m.along)
                 along.push_back(&m);
-            else if (inner(a.curve, m.onFirst) && inner(b.curve, m.onSecond) && !a.curve.closed() && !b.curve.closed())
+            else if (inner(a.curve, m.onFirst) && inner(b.curve, m.onSecond) && !a.curve.closed() &&
+                     !b.curve.closed())
                 crossing(a, b, m.at);
         }
         if (along.size() >= 2) overlap(a, b, *along.front(), *along.back());
@@ -129,8 +131,9 @@ class Arrangement {
         t.kind = TroubleKind::Crossing;
         t.at = t.to = at;
         t.strokes = {a.stroke, b.stroke};
-        t.sentence = a.stroke == b.stroke ? capital(nameOf(m_d, a.stroke)) + " crosses itself."
-                                          : capital(nameOf(m_d, a.stroke)) + " crosses " + nameOf(m_d, b.stroke) + ".";
+        t.sentence = a.stroke == b.stroke
+                         ? capital(nameOf(m_d, a.stroke)) + " crosses itself."
+                         : capital(nameOf(m_d, a.stroke)) + " crosses " + nameOf(m_d, b.stroke) + ".";
         m_out.troubles.push_back(std::move(t));
     }
 
@@ -179,10 +182,13 @@ class Arrangement {
         std::vector<int> onAxis;
         for (std::size_t i = 0; i < m_nodes.size(); ++i)
             if (degree[i] == 1 && std::fabs(m_nodes[i].x) < kSame) onAxis.push_back(static_cast<int>(i));
-        std::sort(onAxis.begin(), onAxis.end(), [&](int a, int b) { return m_nodes[static_cast<std::size_t>(a)].y < m_nodes[static_cast<std::size_t>(b)].y; });
+        std::sort(onAxis.begin(), onAxis.end(), [&](int a, int b) {
+            return m_nodes[static_cast<std::size_t>(a)].y < m_nodes[static_cast<std::size_t>(b)].y;
+        });
         for (std::size_t i = 0; i + 1 < onAxis.size(); i += 2) {
             Curve2 c;
-            c.p = {m_nodes[static_cast<std::size_t>(onAxis[i])], m_nodes[static_cast<std::size_t>(onAxis[i + 1])]};
+            c.p = {m_nodes[static_cast<std::size_t>(onAxis[i])],
+                   m_nodes[static_cast<std::size_t>(onAxis[i + 1])]};
             m_edges.push_back({kAxisLine, c, onAxis[i], onAxis[i + 1]});
         }
     }
@@ -210,7 +216,8 @@ class Arrangement {
         std::vector<Pair> pairs;
         for (std::size_t i = 0; i < loose.size(); ++i)
             for (std::size_t j = i + 1; j < loose.size(); ++j) {
-                const double apart = length(m_nodes[static_cast<std::size_t>(loose[i].node)] - m_nodes[static_cast<std::size_t>(loose[j].node)]);
+                const double apart = length(m_nodes[static_cast<std::size_t>(loose[i].node)] -
+                                            m_nodes[static_cast<std::size_t>(loose[j].node)]);
                 if (apart < m_options.gapPart * m_size) pairs.push_back({apart, i, j});
             }
         std::sort(pairs.begin(), pairs.end(), [](const Pair& a, const Pair& b) { return a.apart < b.apart; });
@@ -219,12 +226,13 @@ class Arrangement {
             if (taken.count(p.a) || taken.count(p.b)) continue;
             taken.insert(p.a), taken.insert(p.b);
             Trouble t;
-            t.at = m_nodes[static_cast<std::size_t>(loose[p.a].node)], t.to = m_nodes[static_cast<std::size_t>(loose[p.b].node)];
+            t.at = m_nodes[static_cast<std::size_t>(loose[p.a].node)],
+            t.to = m_nodes[static_cast<std::size_t>(loose[p.b].node)];
             t.size = p.apart;
             t.strokes = {loose[p.a].stroke, loose[p.b].stroke};
             t.points = {loose[p.a].point, loose[p.b].point};
-            t.sentence = capital(nameOf(m_d, loose[p.a].point)) + " and " + nameOf(m_d, loose[p.b].point) + " are " +
-                         formatAmount(p.apart, "mm", 3) + " apart.";
+            t.sentence = capital(nameOf(m_d, loose[p.a].point)) + " and " + nameOf(m_d, loose[p.b].point) +
+                         " are " + formatAmount(p.apart, "mm", 3) + " apart.";
             t.mend = "Join them";
             m_out.troubles.push_back(std::move(t));
         }
@@ -248,13 +256,14 @@ class Arrangement {
             again = false;
             const auto degree = degrees();
             for (Edge& e : m_edges)
-                if (!e.gone && (degree[static_cast<std::size_t>(e.from)] == 1 || degree[static_cast<std::size_t>(e.to)] == 1))
+                if (!e.gone && (degree[static_cast<std::size_t>(e.from)] == 1 ||
+                                degree[static_cast<std::size_t>(e.to)] == 1))
                     e.gone = again = true;
         }
     }
 
-    /// The direction in which a half edge leaves its node, looked at a little way along, so that tangent edges
-    /// are told apart by how they bend.
+    /// The direction in which a half edge leaves its node, looked at a little way along, so that tangent
+    /// edges are told apart by how they bend.
     double leaving(const Edge& e, bool forward) const {
         const double reach = 1e-3;
         const Vec2 a = e.curve.at(forward ? 0 : 1), b = e.curve.at(forward ? reach : 1 - reach);
@@ -275,7 +284,8 @@ class Arrangement {
             out[static_cast<std::size_t>(e.to)].push_back({i, false, leaving(e, false)});
         }
         for (auto& list : out)
-            std::sort(list.begin(), list.end(), [](const Half& a, const Half& b) { return a.angle < b.angle; });
+            std::sort(list.begin(), list.end(),
+                      [](const Half& a, const Half& b) { return a.angle < b.angle; });
         std::set<std::pair<std::size_t, bool>> used;
         for (std::size_t i = 0; i < m_edges.size(); ++i)
             for (const bool forward : {true, false}) {
@@ -299,25 +309,35 @@ class Arrangement {
             }
     }
 
-    /// Counter-clockwise loops are faces; clockwise ones are the outsides of islands: holes of what they lie in.
+    /// Counter-clockwise loops are faces; clockwise ones are the outsides of islands: holes of what they lie
+    /// in.
     void nest() {
         const double least = kSame * m_size;
         for (const Loop& l : m_loops)
-            if (l.area > least) m_out.regions.push_back({l, {}});
+            if (l.area > least) m_out.regions.push_back({l, {}, 0});
         std::sort(m_out.regions.begin(), m_out.regions.end(),
                   [](const Region& a, const Region& b) { return a.outer.area > b.outer.area; });
         for (const Loop& l : m_loops) {
             if (l.area > -least) continue;
-            const Vec2 p = l.sides.front().curve.at(0.37);
             Region* home = nullptr;
-            for (Region& r : m_out.regions) {
-                const bool own = std::any_of(r.outer.sides.begin(), r.outer.sides.end(), [&](const Side& s) {
-                    return length(s.curve.at(s.curve.nearest(p)) - p) < kSame;
-                });
-                if (!own && winding(r.outer, p) > 0.5) home = &r; // the smallest that holds it: they are sorted
-            }
+            for (Region& r : m_out.regions)
+                if (liesWithin(l, r.outer)) home = &r; // the smallest that holds it: they are sorted
             if (home) home->holes.push_back(l);
         }
+        for (Region& r : m_out.regions)
+            r.depth = static_cast<int>(
+                std::count_if(m_out.regions.begin(), m_out.regions.end(), [&](const Region& other) {
+                    return &other != &r && liesWithin(r.outer, other.outer);
+                }));
+    }
+
+    /// Inside, without a side in common at the place looked at.
+    static bool liesWithin(const Loop& inner, const Loop& outer) {
+        const Vec2 p = inner.sides.front().curve.at(0.37);
+        const bool touches = std::any_of(outer.sides.begin(), outer.sides.end(), [&](const Side& s) {
+            return length(s.curve.at(s.curve.nearest(p)) - p) < kSame;
+        });
+        return !touches && winding(outer, p) > 0.5;
     }
 };
 

@@ -22,6 +22,7 @@ struct Loop {
 struct Region {
     Loop outer;
     std::vector<Loop> holes;
+    int depth = 0; ///< how many others it lies within; odd ones are what is cut out of those
     double area() const;
     /// The ids of the strokes of its outer loop: how a step keeps hold of it.
     std::vector<int> strokes() const;

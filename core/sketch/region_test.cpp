@@ -32,13 +32,15 @@ TEST_CASE("Lengths and areas of curves agree with closed forms") {
     CHECK(ellipse({3, 4}, 7, 2, 0, 2 * kPi).areaShare() == Approx(kPi * 14).epsilon(1e-10));
     // Ramanujan's second approximation of the perimeter is good to 1e-9 at this flatness.
     const double h = std::pow((7.0 - 6) / (7 + 6), 2);
-    CHECK(ellipse({}, 7, 6, 0, 2 * kPi).length() == Approx(kPi * 13 * (1 + 3 * h / (10 + std::sqrt(4 - 3 * h)))).epsilon(1e-9));
+    CHECK(ellipse({}, 7, 6, 0, 2 * kPi).length() ==
+          Approx(kPi * 13 * (1 + 3 * h / (10 + std::sqrt(4 - 3 * h)))).epsilon(1e-9));
     Curve2 quarter; // a conic that is a quarter of a circle of radius 10
     quarter.kind = Curve2::Kind::Conic;
     quarter.p = {Vec2{10, 0}, {10, 10}, {0, 10}};
     quarter.weight = std::sqrt(0.5);
     CHECK(quarter.length() == Approx(5 * kPi).epsilon(1e-10));
-    CHECK(quarter.part(0.2, 0.7).length() + quarter.part(0, 0.2).length() + quarter.part(1, 0.7).length() == Approx(5 * kPi).epsilon(1e-10));
+    CHECK(quarter.part(0.2, 0.7).length() + quarter.part(0, 0.2).length() + quarter.part(1, 0.7).length() ==
+          Approx(5 * kPi).epsilon(1e-10));
     for (const double t : {0.1, 0.5, 0.8}) CHECK(length(quarter.part(0.2, 0.9).at(t)) == Approx(10));
     Curve2 cubic;
     cubic.kind = Curve2::Kind::Cubic;
@@ -55,8 +57,15 @@ TEST_CASE("Curves meet where both are, however they are made") {
         if (kind == 0) c.p = {Vec2{u(random), u(random)}, {u(random), u(random)}};
         if (kind == 1) c = ellipse({u(random), u(random)}, 12, 12, angle(random), angle(random));
         if (kind == 2) c = ellipse({u(random), u(random)}, 15, 6, angle(random), angle(random));
-        if (kind == 3) c.kind = Curve2::Kind::Cubic, c.p = {Vec2{u(random), u(random)}, {u(random), u(random)}, {u(random), u(random)}, {u(random), u(random)}};
-        if (kind == 4) c.kind = Curve2::Kind::Conic, c.p = {Vec2{u(random), u(random)}, {u(random), u(random)}, {u(random), u(random)}}, c.weight = 0.8;
+        if (kind == 3)
+            c.kind = Curve2::Kind::Cubic, c.p = {Vec2{u(random), u(random)},
+                                                 {u(random), u(random)},
+                                                 {u(random), u(random)},
+                                                 {u(random), u(random)}};
+        if (kind == 4)
+            c.kind = Curve2::Kind::Conic,
+            c.p = {Vec2{u(random), u(random)}, {u(random), u(random)}, {u(random), u(random)}},
+            c.weight = 0.8;
         return c;
     };
     int found = 0;
@@ -76,7 +85,8 @@ TEST_CASE("Curves meet where both are, however they are made") {
                                      side(q[l - 1], q[l], p[k - 1]) * side(q[l - 1], q[l], p[k]) < 0;
                     }
                 INFO("kinds " << i << " and " << j);
-                CHECK(std::abs(static_cast<int>(all.size()) - crossings) <= (crossings > 2 ? 1 : 0) + (i > 1 || j > 1 ? 1 : 0));
+                CHECK(std::abs(static_cast<int>(all.size()) - crossings) <=
+                      (crossings > 2 ? 1 : 0) + (i > 1 || j > 1 ? 1 : 0));
                 found += crossings;
             }
     CHECK(found > 200);
@@ -93,6 +103,7 @@ TEST_CASE("A rectangle with a round hole and an island is three faces") {
     CHECK(c.regions[0].area() == Approx(1500 - 100 * kPi).epsilon(1e-9));
     CHECK(c.regions[1].area() == Approx(100 * kPi - 36).epsilon(1e-9));
     CHECK(c.regions[2].area() == Approx(36).epsilon(1e-9));
+    for (std::size_t i = 0; i < 3; ++i) CHECK(c.regions[i].depth == static_cast<int>(i));
     CHECK(c.regions[0].contains({2, 2}));
     CHECK_FALSE(c.regions[0].contains({25, 15}));
     CHECK(c.regions[2].contains({25, 15}));
@@ -160,7 +171,8 @@ TEST_CASE("Overlaps, doubled lines, crossings and loose ends are told apart") {
     d.draw(S::Line, {{20, 0}, {45, 0}});
     Closedness c = findRegions(d);
     const auto has = [&](TroubleKind kind) {
-        return std::count_if(c.troubles.begin(), c.troubles.end(), [&](const Trouble& t) { return t.kind == kind; });
+        return std::count_if(c.troubles.begin(), c.troubles.end(),
+                             [&](const Trouble& t) { return t.kind == kind; });
     };
     REQUIRE(has(TroubleKind::Overlap) == 1);
     CHECK(c.troubles[0].size == Approx(5));
@@ -184,7 +196,9 @@ TEST_CASE("Areas of random star shapes agree with the polygon, holes taken off")
         const int n = 5 + trial % 9;
         std::vector<Vec2> at;
         double area = 0;
-        for (int i = 0; i < n; ++i) at.push_back(Vec2{50, 0} + Vec2{std::cos(2 * kPi * i / n), std::sin(2 * kPi * i / n)} * r(random));
+        for (int i = 0; i < n; ++i)
+            at.push_back(Vec2{50, 0} +
+                         Vec2{std::cos(2 * kPi * i / n), std::sin(2 * kPi * i / n)} * r(random));
         for (std::size_t i = 0; i < at.size(); ++i) area += 0.5 * cross(at[i], at[(i + 1) % at.size()]);
         ring(d, at);
         d.draw(S::Circle, {{50, 0}}, {2});

@@ -4,18 +4,23 @@
 #include "core/document/part.hpp"
 #include "core/shape/body.hpp"
 #include "core/sketch/fair_curve.hpp"
+#include "core/sketch/region.hpp"
+#include "core/sketch/solve/system.hpp"
 
 #include <map>
 #include <memory>
 
 namespace gc {
 
-/// A profile in the half plane: x = radius, y = height. It is closed to the axis by a level line at each end.
+/// A profile in the half plane: x = radius, y = height. Through stations it is a wall that is closed to the
+/// axis by a level line at each end; drawn, it is what the drawing encloses.
 struct Outline {
     std::string name;
     int step = 0;
     FairCurve wall;
     std::vector<StationValues> stations;
+    std::vector<Region> regions; ///< of a drawing; empty for stations
+    std::vector<Vec2> polyline;  ///< of a drawing: its outer loops for a picture, one after the other
     std::uint64_t content = 0;
 };
 
@@ -33,6 +38,8 @@ struct StepArguments {
     std::map<std::string, std::string> texts;
     std::map<std::string, References> references;
     std::vector<StationValues> stations;
+    const Drawing* drawing = nullptr; ///< lives as long as the part
+    DimensionValues sizes;            ///< of the drawing's dimensions
     const std::vector<Attachment>* attachments = nullptr;
     std::uint64_t content = 0; ///< hash of the step and of all its inputs: the identity of what it makes
 
@@ -51,6 +58,7 @@ struct StepChange {
 using StepFunction = Result<StepChange> (*)(const StepArguments&, const ModelState&);
 
 Result<StepChange> runOutline(const StepArguments& args, const ModelState& state);
+Result<StepChange> runDraw(const StepArguments& args, const ModelState& state);
 Result<StepChange> runRevolve(const StepArguments& args, const ModelState& state);
 Result<StepChange> runImport(const StepArguments& args, const ModelState& state);
 Result<StepChange> runShell(const StepArguments& args, const ModelState& state);

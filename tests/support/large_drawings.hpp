@@ -57,7 +57,7 @@ inline Large chain(int strokes, unsigned seed = 1) {
             if (lastStroke) {
                 g.join(g.start(line), lastEnd);
                 g.drawing.relate(RelationKind::Tangent, {line, lastStroke});
-                g.size(RelationKind::Angle, {lastLine, line});
+                g.size(RelationKind::AngleBetween, {lastLine, line});
             } else {
                 g.join(g.start(line), kOrigin);
                 g.drawing.relate(RelationKind::Horizontal, {line});
@@ -174,7 +174,7 @@ inline Large gear(int strokes) {
         } else {
             g.drawing.relate(K::Equal, {top, firstTop});
             g.size(K::Radius, {bottom});
-            g.size(K::Angle, {lastAxis, axis});
+            g.size(K::AngleBetween, {lastAxis, axis});
         }
         if (k == teeth / 2) g.grip = g.start(right);
         lastAxis = axis;
@@ -213,7 +213,7 @@ inline Large pieces(int strokes, unsigned seed = 1) {
         g.size(K::Diameter, {hole});
         const int arm = g.drawing.draw(StrokeKind::Line, {{x, y + 20}, {x - 5, y + 30}});
         g.size(K::Distance, {arm});
-        g.size(K::Angle, {low, arm});
+        g.size(K::AngleBetween, {low, arm});
         g.size(K::Across, {cl, g.start(arm)});
         g.size(K::Along, {cl, g.start(arm)});
         if (tiedTo && k % 5 == 0) {

@@ -308,7 +308,7 @@ TEST_CASE("A line that touches an ellipse meets it in one point") {
         const int through = p.dot({0, 11});
         p.d.relate(K::Fixed, {through}), p.d.relate(K::OnStroke, {through, e});
         p.d.relate(K::Tangent, {touch, e});
-        p.size(K::Angle, {kLevelLine, touch}, lean);
+        p.size(K::AngleBetween, {kLevelLine, touch}, lean);
         CHECK(p.settle().solved);
         // The reach of an ellipse across direction u: sqrt(a^2 u_y^2 + b^2 u_x^2).
         const double reach = std::hypot(20 * std::sin(lean), 11 * std::cos(lean));
@@ -326,7 +326,7 @@ TEST_CASE("A conic of shoulder ratio sqrt(2) - 1 over a right angle is a quarter
         p.d.relate(K::Smooth, {conic, round});
         const int on = p.dot({r * 0.6, r * 0.7});
         p.d.relate(K::OnStroke, {on, conic});
-        p.size(K::Angle, {kLevelLine, p.line({0, 0}, {1, 1})}, 1);
+        p.size(K::AngleBetween, {kLevelLine, p.line({0, 0}, {1, 1})}, 1);
         CHECK(p.settle().solved);
         // The ratio is free: the smooth joint to an arc ties it to the radius of the arc.
         const double rho = p.d.findStroke(conic)->sizes[0], w = rho / (1 - rho);
@@ -509,7 +509,7 @@ const std::vector<Try>& tries() {
          [](const Scene& s) { return 2 * s.radius(s.bow) - 11; }},
         {"about the axis", K::DiameterAboutAxis, [](const Scene& s) { return std::vector{s.to(s.b)}; }, 50,
          [](const Scene& s) { return 2 * std::fabs(s.at(s.to(s.b)).x) - 50; }},
-        {"angle", K::Angle,
+        {"angle", K::AngleBetween,
          [](const Scene& s) {
              return std::vector{s.a, s.b};
          },

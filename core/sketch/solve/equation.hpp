@@ -18,7 +18,7 @@ enum class EquationKind : std::uint8_t {
     PointLine,          ///< p a b: sense times the height of p over the line a b, less value
     Parallel,           ///< a b c d: scale times the sine of the angle between a b and c d
     Perpendicular,      ///< a b c d: scale times the cosine
-    Angle,              ///< a b c d: scale times (turn from a b to c d less value), wrapped to half a turn
+    AngleBetween,       ///< a b c d: scale times (turn from a b to c d less value), wrapped to half a turn
     LengthRatio,        ///< a b c d: |b - a| - value |d - c|
     SymmetricMiddle,    ///< p q a b: height of the middle of p q over a b
     SymmetricAcross,    ///< p q a b: p q along a b

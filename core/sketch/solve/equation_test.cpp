@@ -26,7 +26,7 @@ const std::vector<Sample>& samples() {
         {K::PointLine, 6},
         {K::Parallel, 8},
         {K::Perpendicular, 8},
-        {K::Angle, 8},
+        {K::AngleBetween, 8},
         {K::LengthRatio, 8},
         {K::SymmetricMiddle, 8},
         {K::SymmetricAcross, 8},

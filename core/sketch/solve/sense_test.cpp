@@ -145,7 +145,7 @@ Case plate() {
     c.g.join(c.g.start(lines[0]), kOrigin);
     d.relate(K::Parallel, {lines[0], lines[2]}), d.relate(K::Parallel, {lines[1], lines[3]});
     c.sizes = {c.g.size(K::Distance, {lines[0]}), c.g.size(K::Distance, {lines[1]}),
-               c.g.size(K::Angle, {lines[0], lines[1]})};
+               c.g.size(K::AngleBetween, {lines[0], lines[1]})};
     for (int k = 0; k < 4; ++k) {
         const int hole = d.draw(S::Circle, {{10.0 + 12 * k, 8.0 + 6 * (k % 3)}}, {2});
         const int centre = d.findStroke(hole)->points[0];

@@ -337,11 +337,11 @@ void Compiler::emitSized(const Relation& r, double size_) {
         }
         break;
     }
-    case K::Angle: {
+    case K::AngleBetween: {
         const Ends a = line(r.of[0]);
         Ends b = line(r.of[1]);
         if (r.turned) std::swap(b.from, b.to);
-        add(EquationKind::Angle, xy({a.from, a.to, b.from, b.to}), r.sense * size_, 1, scaleOf(a, b));
+        add(EquationKind::AngleBetween, xy({a.from, a.to, b.from, b.to}), r.sense * size_, 1, scaleOf(a, b));
         break;
     }
     case K::ArcLength: {
@@ -681,7 +681,7 @@ double measured(const Drawing& d, const Relation& r) {
         return 2 * radius(r.of[0]);
     case K::DiameterAboutAxis:
         return 2 * std::fabs(overLine(r.of.size() > 1 ? r.of[1] : kAxisLine));
-    case K::Angle: {
+    case K::AngleBetween: {
         const LineEnds a = lineEnds(d, r.of[0]), b = lineEnds(d, r.of[1]);
         const Vec2 u = a.to - a.from, v = (b.to - b.from) * (r.turned ? -1.0 : 1.0);
         const double turn = r.sense * std::atan2(cross(u, v), dot(u, v));

@@ -1,0 +1,187 @@
+#include "core/document/drawing_file.hpp"
+
+#include <cmath>
+#include <set>
+
+namespace gc {
+
+namespace {
+
+using Json = nlohmann::ordered_json;
+
+constexpr std::size_t kMost = 50000;
+constexpr double kFarthest = 1e6; ///< mm
+
+Json pair(Vec2 v) {
+    return Json::array({v.x, v.y});
+}
+
+struct Fault {
+    std::string sentence;
+};
+
+/// Reads entries and throws a Fault at the first that makes no sense.
+class DrawingReader {
+  public:
+    Drawing read(const Json& j) {
+        if (!j.is_object()) throw Fault{"A drawing should be an object."};
+        for (const Json& p : list(j, "points")) readPoint(p);
+        for (const Json& s : list(j, "strokes")) readStroke(s);
+        for (const Json& r : list(j, "relations")) readRelation(r);
+        m_d.nextId =
+            std::max(m_last + 1, static_cast<int>(j.contains("next_id") ? whole(j["next_id"], 1, 1e9) : 1));
+        m_d.sized = j.contains("sized") && truth(j["sized"]);
+        return std::move(m_d);
+    }
+
+  private:
+    Drawing m_d;
+    std::set<int> m_ids;
+    int m_last = 0;
+
+    static const Json& list(const Json& j, const char* key) {
+        static const Json none = Json::array();
+        const auto it = j.find(key);
+        if (it == j.end()) return none;
+        if (!it->is_array()) throw Fault{std::string("\"") + key + "\" of the drawing should be a list."};
+        if (it->size() > kMost) throw Fault{std::string("The drawing has too many ") + key + "."};
+        return *it;
+    }
+    static double real(const Json& j) {
+        if (!j.is_number() || !(std::fabs(j.get<double>()) <= kFarthest))
+            throw Fault{"A coordinate of the drawing is no number of millimetres within a kilometre."};
+        return j.get<double>();
+    }
+    static double whole(const Json& j, double least, double most) {
+        if (!j.is_number_integer() || !(j.get<double>() >= least) || !(j.get<double>() <= most))
+            throw Fault{"A number of the drawing should be whole and not that large."};
+        return j.get<double>();
+    }
+    static bool truth(const Json& j) {
+        if (!j.is_boolean()) throw Fault{"A yes or no of the drawing is neither."};
+        return j.get<bool>();
+    }
+    static std::string text(const Json& j) {
+        if (!j.is_string()) throw Fault{"A word of the drawing is no text."};
+        return j.get<std::string>();
+    }
+    static Vec2 place(const Json& j) {
+        if (!j.is_array() || j.size() != 2) throw Fault{"A place in the drawing needs two numbers."};
+        return {real(j[0]), real(j[1])};
+    }
+    /// Ids rise within each list; points, strokes and relations share them.
+    template <class List>
+    int newId(const Json& j, const List& list) {
+        const int id = static_cast<int>(whole(j, 1, 1e9));
+        if (!m_ids.insert(id).second || (!list.empty() && list.back().id >= id))
+            throw Fault{"Two things in the drawing have the same number, or their order is lost."};
+        m_last = std::max(m_last, id);
+        return id;
+    }
+    static const Json& need(const Json& j, const char* key) {
+        if (!j.is_object() || !j.contains(key))
+            throw Fault{std::string("\"") + key + "\" is missing in the drawing."};
+        return j[key];
+    }
+
+    void readPoint(const Json& j) {
+        if (!j.is_array() || j.size() != 3)
+            throw Fault{"A point of the drawing needs its number and two coordinates."};
+        const int id = newId(j[0], m_d.points);
+        m_d.points.push_back({id, {real(j[1]), real(j[2])}});
+    }
+
+    void readStroke(const Json& j) {
+        Stroke s;
+        s.id = newId(need(j, "id"), m_d.strokes);
+        const std::string kind = text(need(j, "kind"));
+        const auto& all = allStrokeWords();
+        const auto words =
+            std::find_if(all.begin(), all.end(), [&](const StrokeWords& w) { return w.key == kind; });
+        if (words == all.end()) throw Fault{"This version does not know a stroke of kind \"" + kind + "\"."};
+        s.kind = words->kind;
+        for (const Json& p : list(j, "points")) {
+            s.points.push_back(static_cast<int>(whole(p, 1, 1e9)));
+            if (!m_d.findPoint(s.points.back()))
+                throw Fault{"A stroke of the drawing lacks one of its points."};
+        }
+        for (const Json& v : list(j, "sizes")) s.sizes.push_back(real(v));
+        for (const Json& v : list(j, "held")) s.held.push_back(truth(v));
+        if (j.contains("name")) s.name = text(j["name"]);
+        if (j.contains("helper")) s.helper = truth(j["helper"]);
+        const int n = static_cast<int>(s.points.size());
+        const bool spline = s.kind == StrokeKind::Spline;
+        if (n < words->leastPoints || (words->mostPoints >= 0 && n > words->mostPoints) || (spline && n % 2))
+            throw Fault{"A stroke of kind \"" + kind + "\" has the wrong number of points."};
+        const std::size_t sizes = spline ? s.points.size() / 2 - 1 : static_cast<std::size_t>(words->sizes);
+        if (s.sizes.size() != sizes)
+            throw Fault{"A stroke of kind \"" + kind + "\" has the wrong number of sizes."};
+        for (const double v : s.sizes)
+            if (!(v > 0) || (s.kind == StrokeKind::Conic && v >= 1))
+                throw Fault{"A size of a stroke of kind \"" + kind + "\" is out of its range."};
+        m_d.strokes.push_back(std::move(s));
+    }
+
+    void readRelation(const Json& j) {
+        Relation r;
+        r.id = newId(need(j, "id"), m_d.relations);
+        const std::string kind = text(need(j, "kind"));
+        const auto& all = allRelationWords();
+        const auto words =
+            std::find_if(all.begin(), all.end(), [&](const RelationWords& w) { return w.key == kind; });
+        if (words == all.end())
+            throw Fault{"This version does not know a relation of kind \"" + kind + "\"."};
+        r.kind = words->kind;
+        for (const Json& of : list(j, "of")) r.of.push_back(static_cast<int>(whole(of, kAxisLine, 1e9)));
+        if (!whyNot(m_d, r.kind, r.of, false).empty())
+            throw Fault{"A relation of kind \"" + kind + "\" joins things that it cannot join."};
+        if (j.contains("size")) r.expression = text(j["size"]);
+        if (j.contains("name")) r.name = text(j["name"]);
+        if (j.contains("read_only")) r.readOnly = truth(j["read_only"]);
+        if (j.contains("sense")) r.sense = whole(j["sense"], -1, 1) < 0 ? -1 : 1;
+        if (j.contains("turned")) r.turned = truth(j["turned"]);
+        for (const Json& p : list(j, "where")) r.where.push_back(place(p));
+        if (j.contains("label")) r.label = place(j["label"]);
+        m_d.relations.push_back(std::move(r));
+    }
+};
+
+} // namespace
+
+Json drawingToJson(const Drawing& d) {
+    Json points = Json::array(), strokes = Json::array(), relations = Json::array();
+    for (const DrawnPoint& p : d.points) points.push_back({p.id, p.at.x, p.at.y});
+    for (const Stroke& s : d.strokes) {
+        Json j = {{"id", s.id}, {"kind", wordsOf(s.kind).key}, {"points", s.points}};
+        if (!s.sizes.empty()) j["sizes"] = s.sizes;
+        if (!s.held.empty()) j["held"] = s.held;
+        if (!s.name.empty()) j["name"] = s.name;
+        if (s.helper) j["helper"] = true;
+        strokes.push_back(std::move(j));
+    }
+    for (const Relation& r : d.relations) {
+        Json j = {{"id", r.id}, {"kind", wordsOf(r.kind).key}, {"of", r.of}};
+        if (!r.expression.empty()) j["size"] = r.expression;
+        if (!r.name.empty()) j["name"] = r.name;
+        if (r.readOnly) j["read_only"] = true;
+        if (r.sense < 0) j["sense"] = -1;
+        if (r.turned) j["turned"] = true;
+        for (const Vec2 p : r.where) j["where"].push_back(pair(p));
+        if (!(r.label == Vec2{})) j["label"] = pair(r.label);
+        relations.push_back(std::move(j));
+    }
+    Json out = {{"points", points}, {"strokes", strokes}, {"relations", relations}, {"next_id", d.nextId}};
+    if (d.sized) out["sized"] = true;
+    return out;
+}
+
+std::optional<std::string> readDrawing(const Json& json, Drawing& drawing) {
+    try {
+        drawing = DrawingReader().read(json);
+    } catch (const Fault& fault) {
+        return fault.sentence;
+    }
+    return std::nullopt;
+}
+
+} // namespace gc

@@ -1,0 +1,118 @@
+#include "core/document/drawing_file.hpp"
+#include "core/document/drawing_sizes.hpp"
+#include "core/document/part_file.hpp"
+#include "core/sketch/solve/settle.hpp"
+#include "tests/support/large_drawings.hpp"
+
+#include <catch2/catch.hpp>
+
+#include <random>
+
+using namespace gc;
+using K = RelationKind;
+
+namespace {
+
+Part partWith(const Drawing& d) {
+    Part part;
+    Step step = newStep(part, "draw");
+    step.slots["drawing"] = DrawingSlot(d);
+    part.steps.push_back(step);
+    return part;
+}
+
+Drawing plate() {
+    Drawing d;
+    const int a = d.draw(StrokeKind::Line, {{0, 0}, {30, 0}}),
+              b = d.draw(StrokeKind::Line, {{30, 0}, {30, 20}});
+    const int s = d.draw(StrokeKind::Spline, {{0, 0}, {1, 3}, {10, 9}, {13, 10}, {30, 20}, {32, 24}});
+    d.findStroke(s)->held = {true, false, false};
+    d.findStroke(b)->helper = true;
+    d.findStroke(a)->name = "foot";
+    d.draw(StrokeKind::Conic, {{0, 0}, {5, 5}, {5, 0}}, {0.4});
+    d.relate(K::Coincident, {d.findStroke(a)->points[1], d.findStroke(b)->points[0]});
+    d.relate(K::Fixed, {a});
+    d.relations[static_cast<std::size_t>(d.relate(K::AngleBetween, {a, b}, "90°") ? 2 : 0)].label = {3, 4};
+    d.relate(K::Across, {kOrigin, d.findStroke(b)->points[1]}, "wall * 2");
+    return d;
+}
+
+} // namespace
+
+TEST_CASE("A drawing comes back from its file as it was") {
+    const Drawing d = plate();
+    const auto read = readPart(writePart(partWith(d)));
+    REQUIRE(read.ok());
+    CHECK(read->steps[0].drawing("drawing") == d);
+    for (const test::Large& g : test::largeDrawings(80)) {
+        const auto again = readPart(writePart(partWith(g.drawing)));
+        REQUIRE(again.ok());
+        CHECK(again->steps[0].drawing("drawing") == g.drawing);
+    }
+}
+
+TEST_CASE("A drawing that makes no sense is refused with a sentence") {
+    const auto j = drawingToJson(plate());
+    const auto refused = [&](auto&& spoil) {
+        auto copy = j;
+        spoil(copy);
+        Drawing d;
+        const auto wrong = readDrawing(copy, d);
+        return wrong && wrong->back() == '.';
+    };
+    CHECK(refused([](auto& c) { c["points"][0][1] = "x"; }));
+    CHECK(refused([](auto& c) { c["points"][0][1] = 1e9; }));
+    CHECK(refused([](auto& c) { c["points"][1][0] = c["points"][0][0]; }));
+    CHECK(refused([](auto& c) { c["strokes"][0]["kind"] = "wiggle"; }));
+    CHECK(refused([](auto& c) { c["strokes"][0]["points"] = {1}; }));
+    CHECK(refused([](auto& c) { c["strokes"][0]["points"] = {1, 9999}; }));
+    CHECK(refused([](auto& c) { c["strokes"][3]["sizes"] = {1.5}; }));
+    CHECK(refused([](auto& c) { c["relations"][0]["of"] = {1}; }));
+    CHECK(refused([](auto& c) { c["relations"][0]["kind"] = "friends"; }));
+    CHECK(refused([](auto& c) { c["relations"] = 7; }));
+}
+
+TEST_CASE("Garbled drawings never crash the reader, and what is read can be settled") {
+    std::mt19937 random(3);
+    const std::string good = drawingToJson(plate()).dump();
+    int read = 0;
+    for (int trial = 0; trial < 6000; ++trial) {
+        std::string bad = good;
+        for (int k = 0; k < 1 + trial % 4; ++k)
+            bad[random() % bad.size()] = "0123456789[]{}\",:-e."[random() % 20];
+        const auto j = nlohmann::ordered_json::parse(bad, nullptr, false);
+        if (j.is_discarded()) continue;
+        Drawing d;
+        if (readDrawing(j, d)) continue;
+        ++read;
+        Settler settler(d);
+        settler.settle();
+    }
+    CHECK(read > 50);
+}
+
+TEST_CASE("Dimensions are worked out from values, from each other, and never in a circle") {
+    Drawing d;
+    const int a = d.draw(StrokeKind::Line, {{0, 0}, {30, 0}}),
+              b = d.draw(StrokeKind::Line, {{0, 5}, {30, 9}});
+    const int first = d.relate(K::Distance, {a}, "wide / 2"), second = d.relate(K::Distance, {b}, "wall * 3");
+    d.findRelation(second)->name = "wide";
+    const Values values{{"wall", {2.4, kLength}}};
+    const UnitSystem units;
+    const auto sizes = dimensionSizes(d, units, values);
+    REQUIRE(sizes.ok());
+    CHECK(sizes->at(first) == Approx(3.6));
+    CHECK(sizes->at(second) == Approx(7.2));
+    d.findRelation(first)->name = "half";
+    d.findRelation(second)->expression = "half * 2";
+    const auto circle = dimensionSizes(d, units, values);
+    REQUIRE_FALSE(circle.ok());
+    CHECK(circle.error().code == "dimension.circle");
+    d.findRelation(second)->expression = "3/8 in";
+    CHECK(dimensionSizes(d, units, values)->at(second) == Approx(9.525));
+    d.findRelation(second)->expression = "0";
+    CHECK(dimensionSizes(d, units, values).error().code == "dimension.range");
+    d.findRelation(second)->expression = "wal * 2";
+    CHECK(dimensionSizes(d, units, values).error().code == "dimension.expression");
+    CHECK(freeDimensionName(d, values) == "d1");
+}

@@ -1,0 +1,17 @@
+#pragma once
+/// \file The sizes of a drawing's dimensions, from what was typed.
+
+#include "core/document/part.hpp"
+#include "core/sketch/solve/system.hpp"
+
+namespace gc {
+
+/// Evaluates every driving dimension. Expressions may use the part's values and the names of other driving
+/// dimensions, in any order. Errors: "dimension.expression", "dimension.circle", "dimension.range"; culprits
+/// hold the id of the relation; the sentence names the dimension.
+Result<DimensionValues> dimensionSizes(const Drawing& drawing, const UnitSystem& units, const Values& values);
+
+/// A name for a new dimension that no value and no other dimension has: "d1", "d2", …
+std::string freeDimensionName(const Drawing& drawing, const Values& values);
+
+} // namespace gc

@@ -1,0 +1,144 @@
+#include "core/inspect/mass.hpp"
+#include "core/regen/engine.hpp"
+#include "core/shape/mesh.hpp"
+#include "core/sketch/splines.hpp"
+
+#include <catch2/catch.hpp>
+
+#include <numbers>
+
+using namespace gc;
+using K = RelationKind;
+using S = StrokeKind;
+
+namespace {
+
+constexpr double kPi = std::numbers::pi;
+
+Part turned(const Drawing& d) {
+    Part part;
+    Step draw = newStep(part, "draw");
+    draw.slots["drawing"] = DrawingSlot(d);
+    part.steps.push_back(draw);
+    part.steps.push_back(newStep(part, "revolve"));
+    return part;
+}
+
+/// The turned body, which must be sound.
+Body bodyOf(const Part& part) {
+    Engine engine;
+    const auto result = engine.regenerate(part, {});
+    for (const StepReport& s : result.steps) {
+        INFO((s.error ? s.error->sentence : std::string()));
+        REQUIRE(s.ok);
+    }
+    REQUIRE(result.state.bodies.size() == 1);
+    return result.state.bodies.begin()->second;
+}
+
+double volumeOf(const Drawing& d) {
+    const auto p = massProperties(bodyOf(turned(d)), Density(1e-3));
+    REQUIRE(p.ok());
+    return p->volume;
+}
+
+} // namespace
+
+TEST_CASE("Turned drawings have the volumes that Pappus and closed forms give") {
+    Drawing cylinder; // open to the axis at both ends
+    cylinder.draw(S::Line, {{0, 0}, {15, 0}}), cylinder.draw(S::Line, {{15, 0}, {15, 40}}),
+        cylinder.draw(S::Line, {{15, 40}, {0, 40}});
+    CHECK(volumeOf(cylinder) == Approx(kPi * 225 * 40).epsilon(1e-9));
+
+    Drawing ball;
+    ball.draw(S::Arc, {{0, -12}, {0, 12}, {0, 0}}, {12});
+    CHECK(volumeOf(ball) == Approx(4.0 / 3 * kPi * 1728).epsilon(1e-9));
+
+    Drawing ring;
+    ring.draw(S::Circle, {{30, 5}}, {7});
+    CHECK(volumeOf(ring) == Approx(2 * kPi * 30 * kPi * 49).epsilon(1e-9));
+
+    Drawing oval;
+    oval.draw(S::Ellipse, {{30, 5}, {36, 13}}, {4});
+    CHECK(volumeOf(oval) == Approx(2 * kPi * 30 * kPi * 10 * 4).epsilon(1e-8));
+
+    Drawing tube; // a rectangle with a round channel in it
+    const Vec2 at[] = {{10, 0}, {30, 0}, {30, 20}, {10, 20}};
+    for (std::size_t i = 0; i < 4; ++i) tube.draw(S::Line, {at[i], at[(i + 1) % 4]});
+    tube.draw(S::Circle, {{20, 10}}, {5});
+    CHECK(volumeOf(tube) == Approx(kPi * (900 - 100) * 20 - 2 * kPi * 20 * kPi * 25).epsilon(1e-9));
+}
+
+TEST_CASE("Turned conics and splines agree with the integral over the drawing") {
+    Drawing d;
+    d.draw(S::Line, {{0, 0}, {20, 0}});
+    std::vector<Vec2> nodes{{20, 0}, {}, {26, 12}, {}, {22, 25}, {}, {28, 38}, {}};
+    relaxHandles(nodes, spansFor(std::vector<Vec2>{nodes[0], nodes[2], nodes[4], nodes[6]}), {});
+    d.draw(S::Spline, nodes);
+    d.draw(S::Conic, {{28, 38}, {16, 46}, {27, 47}}, {0.55});
+    d.draw(S::Poles, {{16, 46}, {12, 44}, {9, 50}, {4, 47}, {0, 48}});
+    const auto regions = findRegions(d).regions;
+    REQUIRE(regions.size() == 1);
+    // Pappus: 2 pi times the first moment; by Green that is pi times the integral of x^2 dy round the region.
+    double volume = 0;
+    for (const Side& s : regions[0].outer.sides) {
+        constexpr int n = 4000;
+        for (int i = 0; i < n; ++i) {
+            const Vec2 p = s.curve.at((i + 0.5) / n);
+            volume += kPi * p.x * p.x * s.curve.slope((i + 0.5) / n).y / n;
+        }
+    }
+    CHECK(volumeOf(d) == Approx(volume).epsilon(1e-6));
+    const Body body = bodyOf(turned(d));
+    // One face for every stroke that does not lie on the axis.
+    CHECK(makeMesh(body, {0.2, 0.5})->faces.size() == 4);
+}
+
+TEST_CASE("A drawing that is changed by a named value is settled anew, and its faces keep their names") {
+    Drawing d;
+    const int low = d.draw(S::Line, {{0, 0}, {30, 0}}), wall = d.draw(S::Line, {{30, 0}, {33, 40}}),
+              top = d.draw(S::Line, {{33, 40}, {0, 40}});
+    d.relate(K::Coincident, {d.findStroke(low)->points[1], d.findStroke(wall)->points[0]});
+    d.relate(K::Coincident, {d.findStroke(wall)->points[1], d.findStroke(top)->points[0]});
+    d.relate(K::OnStroke, {d.findStroke(top)->points[1], kAxisLine});
+    d.relate(K::Coincident, {d.findStroke(low)->points[0], kOrigin});
+    d.relate(K::Horizontal, {low}), d.relate(K::Horizontal, {top});
+    d.relate(K::DiameterAboutAxis, {d.findStroke(low)->points[1]}, "foot");
+    d.relate(K::DiameterAboutAxis, {d.findStroke(top)->points[0]}, "foot + 6 mm");
+    d.relate(K::Along, {kOrigin, d.findStroke(top)->points[0]}, "40 mm");
+    Part part = turned(d);
+    part.values.push_back({"foot", "60 mm", ""});
+    const auto frustum = [](double r, double s, double h) { return kPi * h * (r * r + r * s + s * s) / 3; };
+    for (const double foot : {60.0, 66.0, 42.0, 120.0}) {
+        part.values[0].expression = formatNumber(foot) + " mm";
+        const Body body = bodyOf(part);
+        CHECK(massProperties(body, Density(1e-3))->volume ==
+              Approx(frustum(foot / 2, foot / 2 + 3, 40)).epsilon(1e-9));
+        const auto refs = referencesForFace(body, 0);
+        REQUIRE_FALSE(refs.empty());
+        CHECK(refs[0].find("side") != std::string::npos);
+    }
+}
+
+TEST_CASE("Drawings that cannot be turned say why") {
+    Engine engine;
+    const auto sentence = [&](const Drawing& d) {
+        const auto result = engine.regenerate(turned(d), {});
+        for (const StepReport& s : result.steps)
+            if (!s.ok) return s.error->code;
+        return std::string();
+    };
+    Drawing open;
+    open.draw(S::Line, {{5, 0}, {15, 0}});
+    CHECK(sentence(open) == "revolve.open");
+    Drawing across;
+    across.draw(S::Circle, {{3, 0}}, {7});
+    CHECK(sentence(across) == "revolve.axis");
+    Drawing two;
+    two.draw(S::Circle, {{30, 0}}, {7}), two.draw(S::Circle, {{60, 0}}, {7});
+    CHECK(sentence(two) == "revolve.regions");
+    Drawing clash;
+    const int l = clash.draw(S::Line, {{5, 0}, {15, 0}});
+    clash.relate(K::Distance, {l}, "10 mm"), clash.relate(K::Distance, {l}, "12 mm");
+    CHECK(sentence(clash) == "draw.clash");
+}

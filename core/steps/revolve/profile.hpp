@@ -1,0 +1,29 @@
+#pragma once
+/// \file For .cpp files: an outline as a kernel face in the half plane x >= 0, y = 0, with the role of the
+/// face that each of its edges makes when it is turned.
+
+#include "core/shape/kernel.hpp"
+#include "core/steps/step_run.hpp"
+
+#include <TopoDS_Edge.hxx>
+#include <TopoDS_Face.hxx>
+
+namespace gc {
+
+struct ProfileEdge {
+    TopoDS_Edge edge;
+    std::string role; ///< "wall", "side 12"; empty on the axis
+};
+
+struct Profile {
+    TopoDS_Face face;
+    std::vector<ProfileEdge> edges;
+};
+
+/// Throws what the kernel throws; see whyNotRevolve for what is asked before.
+Profile profileOf(const Outline& outline);
+
+/// Why an outline cannot be turned about the axis; nothing when it can.
+std::optional<Error> whyNotRevolve(const Outline& outline);
+
+} // namespace gc
