@@ -15,9 +15,10 @@ constexpr double kPi = std::numbers::pi;
 constexpr double kTouch = 1e-7; ///< mm: points nearer than this are one
 
 /// The five-point Gauss-Legendre rule on [0, 1].
-constexpr double kGaussAt[] = {0.046910077030668, 0.2307653449471584, 0.5, 0.7692346550528415, 0.953089922969332};
-constexpr double kGaussWeight[] = {0.1184634425280945, 0.2393143352496832, 0.2844444444444444, 0.2393143352496832,
-                                   0.1184634425280945};
+constexpr double kGaussAt[] = {0.046910077030668, 0.2307653449471584, 0.5, 0.7692346550528415,
+                               0.953089922969332};
+constexpr double kGaussWeight[] = {0.1184634425280945, 0.2393143352496832, 0.2844444444444444,
+                                   0.2393143352496832, 0.1184634425280945};
 
 double integrate(const std::function<double(double)>& f, double a, double b) {
     double sum = 0;
@@ -35,7 +36,8 @@ double adaptive(const std::function<double(double)>& f, double a, double b, doub
 
 Vec2 Curve2::at(double t) const {
     switch (kind) {
-    case Kind::Line: return p[0] + (p[1] - p[0]) * t;
+    case Kind::Line:
+        return p[0] + (p[1] - p[0]) * t;
     case Kind::Ellipse: {
         const double a = from + turn * t;
         return p[0] + p[1] * std::cos(a) + p[2] * std::sin(a);
@@ -54,7 +56,8 @@ Vec2 Curve2::at(double t) const {
 
 Vec2 Curve2::slope(double t) const {
     switch (kind) {
-    case Kind::Line: return p[1] - p[0];
+    case Kind::Line:
+        return p[1] - p[0];
     case Kind::Ellipse: {
         const double a = from + turn * t;
         return (p[1] * -std::sin(a) + p[2] * std::cos(a)) * turn;
@@ -85,8 +88,12 @@ bool Curve2::isCircular() const {
 Curve2 Curve2::part(double begin, double end) const {
     Curve2 out = *this;
     switch (kind) {
-    case Kind::Line: out.p[0] = at(begin), out.p[1] = at(end); break;
-    case Kind::Ellipse: out.from = from + turn * begin, out.turn = turn * (end - begin); break;
+    case Kind::Line:
+        out.p[0] = at(begin), out.p[1] = at(end);
+        break;
+    case Kind::Ellipse:
+        out.from = from + turn * begin, out.turn = turn * (end - begin);
+        break;
     case Kind::Conic: {
         // Blossoms of the homogeneous poles, then back to end weights of one (Farin, section 13.7).
         struct H {
@@ -99,7 +106,8 @@ Curve2 Curve2::part(double begin, double end) const {
                      h[0].w * b0 + h[1].w * b1 + h[2].w * b2};
         };
         const H a = blossom(begin, begin), m = blossom(begin, end), b = blossom(end, end);
-        out.p[0] = {a.x / a.w, a.y / a.w}, out.p[1] = {m.x / m.w, m.y / m.w}, out.p[2] = {b.x / b.w, b.y / b.w};
+        out.p[0] = {a.x / a.w, a.y / a.w}, out.p[1] = {m.x / m.w, m.y / m.w},
+        out.p[2] = {b.x / b.w, b.y / b.w};
         out.weight = m.w / std::sqrt(a.w * b.w);
         break;
     }
@@ -109,7 +117,8 @@ Curve2 Curve2::part(double begin, double end) const {
             const Vec2 a = mix(p[0], p[1], r), b = mix(p[1], p[2], r), c = mix(p[2], p[3], r);
             return mix(mix(a, b, s), mix(b, c, s), t);
         };
-        out.p = {blossom(begin, begin, begin), blossom(begin, begin, end), blossom(begin, end, end), blossom(end, end, end)};
+        out.p = {blossom(begin, begin, begin), blossom(begin, begin, end), blossom(begin, end, end),
+                 blossom(end, end, end)};
         break;
     }
     }
@@ -152,9 +161,11 @@ std::vector<Vec2> Curve2::sampled(double deviation) const {
     int n = 8;
     if (kind == Kind::Ellipse) {
         const double r = std::max({gc::length(p[1]), gc::length(p[2]), deviation});
-        n = std::max(2, static_cast<int>(std::ceil(std::fabs(turn) / (2 * std::acos(std::max(0.0, 1 - deviation / r))))));
+        n = std::max(2, static_cast<int>(
+                            std::ceil(std::fabs(turn) / (2 * std::acos(std::max(0.0, 1 - deviation / r))))));
     } else {
-        const Vec2 bend = kind == Kind::Conic ? p[0] - p[1] * 2 + p[2] : (p[0] - p[1] * 2 + p[2]) + (p[1] - p[2] * 2 + p[3]);
+        const Vec2 bend = kind == Kind::Conic ? p[0] - p[1] * 2 + p[2]
+                                              : (p[0] - p[1] * 2 + p[2]) + (p[1] - p[2] * 2 + p[3]);
         n = std::max(4, static_cast<int>(std::ceil(std::sqrt(gc::length(bend) / deviation)) + 2));
     }
     n = std::min(n, 720);
@@ -192,8 +203,11 @@ std::vector<Curve2> curvesOf(const Drawing& d, const Stroke& s) {
     const auto point = [&](std::size_t i) { return d.at(s.points[i]); };
     Curve2 c;
     switch (s.kind) {
-    case StrokeKind::Point: return {};
-    case StrokeKind::Line: c.p = {point(0), point(1)}; return {c};
+    case StrokeKind::Point:
+        return {};
+    case StrokeKind::Line:
+        c.p = {point(0), point(1)};
+        return {c};
     case StrokeKind::Circle:
     case StrokeKind::Arc: {
         c.kind = Curve2::Kind::Ellipse;
@@ -233,7 +247,8 @@ std::vector<Curve2> curvesOf(const Drawing& d, const Stroke& s) {
         c.weight = rho / (1 - rho);
         return {c};
     }
-    default: break;
+    default:
+        break;
     }
     std::vector<Curve2> out;
     c.kind = Curve2::Kind::Cubic;
@@ -251,7 +266,8 @@ std::vector<Curve2> curvesOf(const Drawing& d, const Stroke& s) {
     const auto sum = [&](double t, int k) {
         const PoleWeights w = poleWeights(n, t, k);
         Vec2 v;
-        for (std::size_t i = 0; i < 4; ++i) v = v + points[static_cast<std::size_t>(w.first) + i] * w.weights[i];
+        for (std::size_t i = 0; i < 4; ++i)
+            v = v + points[static_cast<std::size_t>(w.first) + i] * w.weights[i];
         return v;
     };
     for (int i = 0; i < n - 3; ++i) {
@@ -266,13 +282,15 @@ std::vector<Curve2> curvesOf(const Drawing& d, const Stroke& s) {
 
 namespace {
 
-void add(std::vector<Meeting>& out, const Curve2& a, const Curve2& b, double s, double t, bool along = false) {
+void add(std::vector<Meeting>& out, const Curve2& a, const Curve2& b, double s, double t,
+         bool along = false) {
     constexpr double kSlack = 1e-9;
     if (s < -kSlack || s > 1 + kSlack || t < -kSlack || t > 1 + kSlack) return;
     s = std::clamp(s, 0.0, 1.0), t = std::clamp(t, 0.0, 1.0);
     const Vec2 at = (a.at(s) + b.at(t)) * 0.5;
     for (Meeting& m : out)
-        if (length(m.at - at) < kTouch && std::fabs(m.onFirst - s) < 1e-6 && std::fabs(m.onSecond - t) < 1e-6) {
+        if (length(m.at - at) < kTouch && std::fabs(m.onFirst - s) < 1e-6 &&
+            std::fabs(m.onSecond - t) < 1e-6) {
             m.along = m.along || along;
             return;
         }
@@ -314,7 +332,8 @@ void lineCircle(const Curve2& a, const Curve2& c, std::vector<Meeting>& out, boo
     const double half = std::sqrt(std::max(0.0, rest)) / l;
     for (const double s : {middle - half, middle + half}) {
         const Vec2 q = a.at(s) - c.p[0];
-        const double angle = std::atan2(cross(c.p[1], q), dot(c.p[1], q)) * (cross(c.p[1], c.p[2]) < 0 ? -1 : 1);
+        const double angle =
+            std::atan2(cross(c.p[1], q), dot(c.p[1], q)) * (cross(c.p[1], c.p[2]) < 0 ? -1 : 1);
         const double t = parameterOf(c, angle);
         swapped ? add(out, c, a, t, s) : add(out, a, c, s, t);
     }
@@ -342,7 +361,8 @@ void circleCircle(const Curve2& a, const Curve2& b, std::vector<Meeting>& out) {
         return;
     }
     if (apart < 1e-12 || apart > r + s + kTouch || apart < std::fabs(r - s) - kTouch) return;
-    const double x = (apart * apart + r * r - s * s) / (2 * apart), y = std::sqrt(std::max(0.0, r * r - x * x));
+    const double x = (apart * apart + r * r - s * s) / (2 * apart),
+                 y = std::sqrt(std::max(0.0, r * r - x * x));
     const Vec2 u = d * (1 / apart), n{-u.y, u.x};
     for (const double side : {-1.0, 1.0}) {
         const Vec2 at = a.p[0] + u * x + n * (side * y);
@@ -365,7 +385,8 @@ void general(const Curve2& a, const Curve2& b, std::vector<Meeting>& out) {
         Vec2 al, ah, bl, bh;
         a.part(q.a0, q.a1).bounds(al, ah), b.part(q.b0, q.b1).bounds(bl, bh);
         const double slack = kTouch;
-        if (al.x > bh.x + slack || bl.x > ah.x + slack || al.y > bh.y + slack || bl.y > ah.y + slack) continue;
+        if (al.x > bh.x + slack || bl.x > ah.x + slack || al.y > bh.y + slack || bl.y > ah.y + slack)
+            continue;
         if (q.a1 - q.a0 < 0.02 && q.b1 - q.b0 < 0.02) {
             starts.push_back({0.5 * (q.a0 + q.a1), 0.5 * (q.b0 + q.b1)});
             continue;

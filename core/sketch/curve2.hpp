@@ -12,8 +12,8 @@ namespace gc {
 struct Curve2 {
     enum class Kind { Line, Ellipse, Conic, Cubic };
     Kind kind = Kind::Line;
-    /// Line: ends. Ellipse: centre, and the vectors to its two quarter points. Conic: start, apex, end. Cubic:
-    /// Bezier poles.
+    /// Line: ends. Ellipse: centre, and the vectors to its two quarter points. Conic: start, apex, end.
+    /// Cubic: Bezier poles.
     std::array<Vec2, 4> p{};
     double from = 0, turn = 0; ///< Ellipse: start angle and signed turn, rad
     double weight = 1;         ///< Conic: of the apex, rho / (1 - rho)

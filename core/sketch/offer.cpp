@@ -1,0 +1,131 @@
+#include "core/sketch/offer.hpp"
+
+#include "core/sketch/curve2.hpp"
+#include "core/sketch/drawing_words.hpp"
+
+#include <algorithm>
+#include <cmath>
+
+namespace gc {
+
+namespace {
+
+constexpr double kNearAngle = 0.055; ///< rad: about three degrees
+
+int nearestPoint(const Drawing& d, Vec2 place, double reach, const std::vector<int>& not_) {
+    int best = 0;
+    double least = reach;
+    const auto hold = [&](int id, Vec2 at) {
+        const double apart = length(at - place);
+        if (apart < least && std::find(not_.begin(), not_.end(), id) == not_.end()) least = apart, best = id;
+    };
+    for (const DrawnPoint& p : d.points) hold(p.id, p.at);
+    hold(kOrigin, {});
+    return best;
+}
+
+struct OnStrokeHit {
+    int id = 0;
+    Vec2 at, along; ///< the foot, and the direction there
+    double apart = 1e300;
+};
+
+OnStrokeHit nearestStroke(const Drawing& d, Vec2 place, double reach) {
+    OnStrokeHit best;
+    for (const Stroke& s : d.strokes)
+        for (const Curve2& c : curvesOf(d, s)) {
+            const double t = c.nearest(place), apart = length(c.at(t) - place);
+            if (apart < reach && apart < best.apart) best = {s.id, c.at(t), c.slope(t), apart};
+        }
+    if (best.id) return best; // what was drawn comes before what is always there
+    if (std::fabs(place.x) < reach) return {kAxisLine, {0, place.y}, {0, 1}, std::fabs(place.x)};
+    if (std::fabs(place.y) < reach) return {kLevelLine, {place.x, 0}, {1, 0}, std::fabs(place.y)};
+    return best;
+}
+
+Relation relation(RelationKind kind, std::vector<int> of) {
+    Relation r;
+    r.kind = kind;
+    r.of = std::move(of);
+    return r;
+}
+
+/// A direction that the new line may be meant to have.
+struct Way {
+    Vec2 along;
+    Relation relation;
+    std::string words;
+};
+
+std::vector<Way> waysFor(const Drawing& d, int lastLine) {
+    std::vector<Way> ways{{{1, 0}, relation(RelationKind::Horizontal, {kNewLine}), "level"},
+                          {{0, 1}, relation(RelationKind::Vertical, {kNewLine}), "upright"}};
+    const Stroke* last = d.findStroke(lastLine);
+    if (!last || last->kind != StrokeKind::Line) return ways;
+    const LineEnds l = lineEnds(d, lastLine);
+    const Vec2 u = l.to - l.from;
+    if (length(u) < 1e-9) return ways;
+    const std::string name = nameOf(d, lastLine);
+    ways.push_back(
+        {{-u.y, u.x}, relation(RelationKind::Perpendicular, {lastLine, kNewLine}), "square to " + name});
+    return ways;
+}
+
+} // namespace
+
+Offer offerFor(const Drawing& d, const OfferQuestion& q) {
+    Offer out;
+    out.at = q.pointer;
+    if (q.free) return out;
+    const int point = nearestPoint(d, q.pointer, q.reach, q.notPoints);
+    if (point) {
+        out.at = d.at(point);
+        out.relations.push_back(relation(RelationKind::Coincident, {kNewPoint, point}));
+        out.words = point == kOrigin ? "on the origin" : "joined";
+    }
+    const OnStrokeHit hit = point ? OnStrokeHit{} : nearestStroke(d, q.pointer, q.reach);
+    const Way* way = nullptr;
+    const auto ways = waysFor(d, q.lastLine);
+    if (q.from) {
+        const Vec2 v = out.at - *q.from;
+        const double far = length(v);
+        for (const Way& w : ways) {
+            const double off = std::fabs(cross(w.along, v)) / std::max(length(w.along), 1e-12);
+            // Landing on a point, the direction must hold by itself; else the point gives way to it.
+            if (far > q.reach && off < (point ? 1e-7 : std::min(far * kNearAngle, 2 * q.reach))) {
+                way = &w;
+                break;
+            }
+        }
+    }
+    if (way && !point) {
+        const Vec2 u = way->along * (1 / length(way->along));
+        out.at = *q.from + u * dot(out.at - *q.from, u);
+    }
+    if (hit.id) {
+        const bool runsAlong =
+            way && std::fabs(cross(hit.along, way->along)) < 1e-6 * length(hit.along) * length(way->along);
+        if (!way) {
+            out.at = hit.at;
+        } else if (!runsAlong) { // where the direction meets the stroke, to first order; exact for lines
+            const double t = cross(hit.at - *q.from, hit.along) / cross(way->along, hit.along);
+            out.at = *q.from + way->along * t;
+        }
+        if (!runsAlong) {
+            out.relations.push_back(relation(RelationKind::OnStroke, {kNewPoint, hit.id}));
+            out.words = "on " + nameOf(d, hit.id);
+        }
+    }
+    if (way) {
+        out.relations.push_back(way->relation);
+        out.words = way->words + (out.words.empty() ? "" : ", " + out.words);
+    }
+    return out;
+}
+
+int thingAt(const Drawing& d, Vec2 place, double reach) {
+    if (const int p = nearestPoint(d, place, reach, {})) return p;
+    return nearestStroke(d, place, reach).id;
+}
+
+} // namespace gc
