@@ -1,5 +1,6 @@
 #include "app/chrome.hpp"
 
+#include "app/table/drawing_table.hpp"
 #include "app/theme.hpp"
 #include "core/document/step_words.hpp"
 
@@ -128,23 +129,40 @@ void VerbPanel::setActive(const QString& kind) {
     update();
 }
 
+void VerbPanel::showTools(bool on) {
+    if (m_tools == on) return;
+    m_tools = on;
+    layOut();
+    update();
+}
+
+void VerbPanel::add(const QString& group, const QString& kind, const QString& text, const QString& tip,
+                    int& y) {
+    if (group != m_group) {
+        if (!m_group.isEmpty()) y += 10;
+        m_items.push_back({{}, group, {}, QRect(18, y, width() - 20, 20), true});
+        m_group = group;
+        y += 24;
+    }
+    m_items.push_back({kind, text, tip, QRect(10, y, width() - 18, 30), false});
+    y += 32;
+}
+
 void VerbPanel::layOut() {
     m_items.clear();
+    m_group.clear();
     int y = 18;
-    QString group;
-    for (const StepWords& w : allStepWords()) {
-        if (QString::fromStdString(w.stage) != m_stage) continue;
-        const QString g = QString::fromStdString(w.group);
-        if (g != group) {
-            if (!group.isEmpty()) y += 10;
-            m_items.push_back({{}, g, {}, QRect(18, y, width() - 20, 20), true});
-            group = g;
-            y += 24;
-        }
-        m_items.push_back({QString::fromStdString(w.kind), QString::fromStdString(w.verb),
-                           QString::fromStdString(w.purpose), QRect(10, y, width() - 18, 30), false});
-        y += 32;
+    if (m_tools) {
+        for (const ToolWords& t : allTools())
+            add(t.group, QStringLiteral("tool:") + t.key, t.label, t.tip, y);
+        add(tr("then"), QStringLiteral("tool:done"), tr("Done"),
+            tr("Leave the table; the drawing stays in the sheet"), y);
+        return;
     }
+    for (const StepWords& w : allStepWords())
+        if (QString::fromStdString(w.stage) == m_stage)
+            add(QString::fromStdString(w.group), QString::fromStdString(w.kind),
+                QString::fromStdString(w.verb), QString::fromStdString(w.purpose), y);
 }
 
 QRect VerbPanel::verbRect(const QString& kind) const {
@@ -222,6 +240,51 @@ void drawPictogram(QPainter& p, const QString& kind, const QRectF& b) {
         dot(4.2, 15.5);
         dot(8.5, 9.7);
         dot(13.5, 2.6);
+    } else if (kind == QLatin1String("draw")) {
+        path.moveTo(at(3, 15));
+        path.lineTo(at(3, 4));
+        path.lineTo(at(10, 4));
+        path.cubicTo(at(15, 4), at(15, 10), at(15, 15));
+        path.closeSubpath();
+        dot(3, 4);
+        dot(3, 15);
+        dot(15, 15);
+    } else if (kind == QLatin1String("tool:choose")) {
+        path.moveTo(at(4, 2));
+        path.lineTo(at(14, 9));
+        path.lineTo(at(9, 10.5));
+        path.lineTo(at(7, 16));
+        path.closeSubpath();
+    } else if (kind == QLatin1String("tool:line")) {
+        path.moveTo(at(2, 15));
+        path.lineTo(at(8, 6));
+        path.lineTo(at(16, 3));
+        dot(2, 15), dot(8, 6), dot(16, 3);
+    } else if (kind == QLatin1String("tool:arc")) {
+        path.moveTo(at(2, 14));
+        path.cubicTo(at(3, 2), at(15, 2), at(16, 14));
+        dot(2, 14), dot(16, 14);
+    } else if (kind == QLatin1String("tool:circle")) {
+        path.addEllipse(at(9, 9), b.width() * 0.4, b.height() * 0.4);
+        dot(9, 9);
+    } else if (kind == QLatin1String("tool:rectangle")) {
+        path.addRect(QRectF(at(2, 4), at(16, 14)));
+    } else if (kind == QLatin1String("tool:point")) {
+        path.moveTo(at(4, 9));
+        path.lineTo(at(14, 9));
+        path.moveTo(at(9, 4));
+        path.lineTo(at(9, 14));
+    } else if (kind == QLatin1String("tool:dimension")) {
+        path.moveTo(at(2, 4));
+        path.lineTo(at(2, 14));
+        path.moveTo(at(16, 4));
+        path.lineTo(at(16, 14));
+        path.moveTo(at(2, 9));
+        path.lineTo(at(16, 9));
+    } else if (kind == QLatin1String("tool:done")) {
+        path.moveTo(at(3, 9));
+        path.lineTo(at(7, 14));
+        path.lineTo(at(15, 4));
     } else if (kind == QLatin1String("revolve")) {
         path.moveTo(at(9, 0));
         path.lineTo(at(9, 18));

@@ -38,6 +38,9 @@ class VerbPanel : public QWidget {
     explicit VerbPanel(QWidget* parent = nullptr);
     void setStage(const QString& stage);
     void setActive(const QString& kind);
+    /// A drawing lies on the table: its tools stand there instead of the stage's verbs.
+    void showTools(bool on);
+    /// Of a verb by its kind, of a tool by "tool:" and its key.
     QRect verbRect(const QString& kind) const;
 
   Q_SIGNALS:
@@ -56,8 +59,11 @@ class VerbPanel : public QWidget {
         bool heading = false;
     };
     void layOut();
+    void add(const QString& group, const QString& kind, const QString& text, const QString& tip, int& y);
     QString m_stage, m_active, m_hover;
+    bool m_tools = false;
     std::vector<Item> m_items;
+    QString m_group; ///< while laying out
 };
 
 /// Draws a verb's pictogram in a square, one stroke style for all.

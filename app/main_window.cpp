@@ -33,12 +33,15 @@ MainWindow::MainWindow() {
     m_brief = new BriefPage(m_session);
     m_proof = new ProofPage(m_session, m_forge);
     m_release = new ReleasePage;
+    m_drawing = new DrawingModel(m_session, this);
+    m_table = new DrawingTable(m_drawing);
     auto* briefScroll = new QScrollArea; // the brief is long: it scrolls in a low window
     briefScroll->setWidget(m_brief);
     briefScroll->setWidgetResizable(true);
     briefScroll->setFrameShape(QFrame::NoFrame);
-    for (QWidget* page : {static_cast<QWidget*>(m_stations), static_cast<QWidget*>(briefScroll),
-                          static_cast<QWidget*>(m_proof), static_cast<QWidget*>(m_release)})
+    for (QWidget* page :
+         {static_cast<QWidget*>(m_stations), static_cast<QWidget*>(briefScroll),
+          static_cast<QWidget*>(m_proof), static_cast<QWidget*>(m_release), static_cast<QWidget*>(m_table)})
         m_pages->addWidget(page);
     m_pageOf = {{"Outline", m_stations}, {"Brief", briefScroll}, {"Prove", m_proof}, {"Release", m_release}};
     m_stand = new Stand(m_forge, central);
@@ -87,6 +90,7 @@ void MainWindow::connectAll() {
     connectPicking();
     connectPages();
     connectRelease();
+    connectTable();
     makeShortcuts();
     m_titleTimer.setInterval(20000);
     connect(&m_titleTimer, &QTimer::timeout, this, &MainWindow::refreshTitle);
@@ -99,9 +103,15 @@ void MainWindow::connectVerbs() {
         setStage(QString::fromStdString(findStepWords(kind.toStdString())->stage));
         m_bar->begin(kind);
         m_verbs->setActive(m_bar->active() ? kind : QString());
-        if (kind == QLatin1String("outline")) m_bar->keep(); // its table is where it is filled in
+        const bool hasTable = kind == QLatin1String("outline") || kind == QLatin1String("draw");
+        if (hasTable) m_bar->keep(); // that is where it is filled in
     };
-    connect(m_verbs, &VerbPanel::verbAsked, this, beginVerb);
+    connect(m_verbs, &VerbPanel::verbAsked, this, [this, beginVerb](const QString& kind) {
+        if (!kind.startsWith(QLatin1String("tool:"))) return beginVerb(kind);
+        if (kind == QLatin1String("tool:done")) return setStage(QStringLiteral("Form"));
+        for (const ToolWords& t : allTools())
+            if (kind.endsWith(QLatin1Char(':') + t.key)) m_table->setTool(t.tool);
+    });
     connect(m_bar, &SentenceBar::verbTyped, this, beginVerb);
     connect(m_bar, &SentenceBar::draftChanged, this, [this] {
         m_stand->setPicking(m_bar->wantsEdges()   ? Stand::Picking::Edges
@@ -121,7 +131,7 @@ void MainWindow::connectVerbs() {
         m_stand->setChosen({});
         m_session->commit(part, what);
         if (!part.steps.empty() && m_stages->stage() == QLatin1String("Outline"))
-            m_stations->showStep(part.steps[static_cast<std::size_t>(part.shownSteps() - 1)].id);
+            showOutline(part.steps[static_cast<std::size_t>(part.shownSteps() - 1)].id);
     });
     connect(m_bar, &SentenceBar::dropped, this, [this] {
         m_verbs->setActive({});
@@ -140,7 +150,7 @@ void MainWindow::connectPages() {
             [this](const Part& p) { m_forge->build(p, true); });
     connect(m_sheet, &Sheet::tableAsked, this, [this](int step) {
         setStage(QStringLiteral("Outline"));
-        m_stations->showStep(step);
+        showOutline(step);
     });
     connect(m_gauges, &Gauges::clicked, this, &MainWindow::gaugeClicked);
     connect(m_proof, &ProofPage::targetClicked, this, &MainWindow::gaugeClicked);
@@ -159,6 +169,36 @@ QString MainWindow::suggestedPath(const QString& ending) const {
                .toLower()
                .replace(QLatin1Char(' '), QLatin1Char('-')) +
            ending;
+}
+
+void MainWindow::connectTable() {
+    connect(m_table, &DrawingTable::message, m_bar, &SentenceBar::say);
+    connect(m_table, &DrawingTable::doneAsked, this, [this] { setStage(QStringLiteral("Form")); });
+    connect(m_table, &DrawingTable::toolChanged, this, [this](Tool tool) {
+        for (const ToolWords& t : allTools())
+            if (t.tool == tool) {
+                m_verbs->setActive(QStringLiteral("tool:") + t.key);
+                m_bar->say(t.tip);
+            }
+    });
+    connect(m_drawing, &DrawingModel::changed, this, [this] {
+        // Undone to before it was there: nothing lies on the table any more.
+        if (!m_drawing->step() && m_pages->currentWidget() == m_table) setStage(m_stages->stage());
+    });
+}
+
+void MainWindow::showOutline(int step) {
+    const Step* s = m_session->part().findStep(step);
+    const bool drawn = s && s->kind == "draw";
+    m_pageOf[QStringLiteral("Outline")] = drawn ? static_cast<QWidget*>(m_table) : m_stations;
+    if (drawn)
+        m_drawing->showStep(step);
+    else
+        m_stations->showStep(step);
+    setStage(QStringLiteral("Outline"));
+    if (!drawn) return;
+    m_table->fit();
+    m_table->setTool(m_drawing->drawing().strokes.empty() ? Tool::Line : Tool::Choose);
 }
 
 void MainWindow::connectRelease() {
@@ -231,8 +271,17 @@ void MainWindow::setStage(const QString& stage) {
     m_stages->setStage(stage);
     m_verbs->setStage(stage);
     QWidget* page = m_pageOf.value(stage);
+    if (page == m_table && !m_drawing->step()) {
+        m_pageOf[stage] = page = m_stations;
+    }
+    const bool drawing = page == m_table;
+    m_verbs->showTools(drawing);
+    m_stand->setVisible(!drawing); // the table lies where it stood
+    if (!drawing) m_verbs->setActive({});
     m_pages->setVisible(page);
-    static_cast<QGridLayout*>(centralWidget()->layout())->setColumnStretch(1, page ? 7 : 0);
+    auto* grid = static_cast<QGridLayout*>(centralWidget()->layout());
+    grid->setColumnStretch(1, page ? 7 : 0);
+    grid->setColumnStretch(2, drawing ? 0 : 5);
     if (page) m_pages->setCurrentWidget(page);
     m_verbs->setVisible(stage == QLatin1String("Outline") || stage == QLatin1String("Form") ||
                         stage == QLatin1String("Finish"));

@@ -9,6 +9,7 @@
 #include "app/session.hpp"
 #include "app/sheet.hpp"
 #include "app/stand.hpp"
+#include "app/table/drawing_table.hpp"
 
 #include <QHash>
 #include <QMainWindow>
@@ -33,10 +34,14 @@ class MainWindow : public QMainWindow {
     VerbPanel* verbs() { return m_verbs; }
     StationsPage* stationsPage() { return m_stations; }
     BriefPage* briefPage() { return m_brief; }
+    DrawingTable* table() { return m_table; }
+    DrawingModel* drawingModel() { return m_drawing; }
     ProofPage* proofPage() { return m_proof; }
     ReleasePage* releasePage() { return m_release; }
 
     void setStage(const QString& stage);
+    /// Opens an outline where it is made: stations in their table, a drawing on the drawing table.
+    void showOutline(int step);
     void useDarkTheme(bool dark);
     /// Offers work that an earlier window left behind; true when it was taken.
     bool offerLostWork();
@@ -55,6 +60,7 @@ class MainWindow : public QMainWindow {
     void connectPicking();
     void connectPages();
     void connectRelease();
+    void connectTable();
     void makeShortcuts();
     QString suggestedPath(const QString& ending) const;
     void makeStandButtons();
@@ -88,6 +94,8 @@ class MainWindow : public QMainWindow {
     BriefPage* m_brief;
     ProofPage* m_proof;
     ReleasePage* m_release;
+    DrawingModel* m_drawing;
+    DrawingTable* m_table;
     QList<QPushButton*> m_standButtons, m_sights;
     QPushButton *m_cut = nullptr, *m_ray = nullptr, *m_ball = nullptr, *m_lean = nullptr;
     int m_pickStep = 0;

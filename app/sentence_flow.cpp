@@ -52,8 +52,8 @@ void SentenceFlow::setSentence(const Step& step, const Part& part) {
 QFont SentenceFlow::fontOf(const Word& w) const {
     const int px = m_size == Size::Sheet ? 13 : 16;
     const SlotWords* s = w.slot.isEmpty() ? nullptr : slotWords(w.slot);
-    const bool number =
-        s && (s->type == SlotType::Quantity || s->type == SlotType::Count || s->type == SlotType::Stations);
+    const bool number = s && (s->type == SlotType::Quantity || s->type == SlotType::Count ||
+                              s->type == SlotType::Stations || s->type == SlotType::Drawing);
     return textFont(px, number ? QFont::Bold : QFont::Medium);
 }
 
@@ -240,6 +240,7 @@ void SentenceFlow::mouseReleaseEvent(QMouseEvent* e) {
     if (!s) return;
     switch (s->type) {
     case SlotType::Stations:
+    case SlotType::Drawing:
         Q_EMIT tableAsked(w.slot);
         break;
     case SlotType::Face:
@@ -264,7 +265,7 @@ void SentenceFlow::openMenu(const Word& word) {
     QStringList choices;
     for (const std::string& c : s->choices) choices << QString::fromStdString(c);
     for (const Step& other : m_part.steps) {
-        if (s->type == SlotType::OutlineRef && other.kind == "outline")
+        if (s->type == SlotType::OutlineRef && (other.kind == "outline" || other.kind == "draw"))
             choices << QString::fromStdString(other.text("name"));
         if (s->type == SlotType::BodyRef && (other.kind == "revolve" || other.kind == "import"))
             choices << QString::fromStdString(other.text("body"));

@@ -245,7 +245,7 @@ void Sheet::paintEvent(QPaintEvent*) {
     const int n = static_cast<int>(m_session->part().steps.size());
     const QString state = m_forge->busy() ? tr("building …") : tr("%1 s").arg(ms / 1000, 0, 'f', 2);
     p.drawText(QRect(0, 10, width() - 16, 26), Qt::AlignRight | Qt::AlignVCenter,
-               tr("%1 steps · %2").arg(n).arg(state));
+               (n == 1 ? tr("1 step · %1").arg(state) : tr("%1 steps · %2").arg(n).arg(state)));
 }
 
 } // namespace gc::app

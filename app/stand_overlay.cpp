@@ -34,10 +34,11 @@ void Stand::paintOver(QPainter& p) {
     if (m_renderer.extent().empty()) {
         p.setFont(textFont(15));
         p.setPen(theme().inkSoft);
-        p.drawText(rect(), Qt::AlignCenter,
-                   m_forge->busy()
-                       ? tr("Building …")
-                       : tr("Nothing stands here yet.\nBegin with Stations in the stage Outline."));
+        p.drawText(
+            rect(), Qt::AlignCenter,
+            m_forge->busy()
+                ? tr("Building …")
+                : tr("Nothing stands here yet.\nBegin with Stations or a Drawing in the stage Outline."));
     }
 }
 

@@ -281,7 +281,7 @@ void StationsPage::refresh() {
     const Stations r = rows();
     m_table->setRowCount(static_cast<int>(r.size()));
     m_title->setText(s ? tr("Stations of %1").arg(QString::fromStdString(s->text("name")))
-                       : tr("No outline yet. Take Stations on the left."));
+                       : tr("No outline yet. Take Stations or Drawing on the left."));
     for (int i = 0; i < static_cast<int>(r.size()); ++i) {
         const StationRow& row = r[static_cast<std::size_t>(i)];
         const QString texts[] = {

@@ -1,3 +1,4 @@
+#include "core/sketch/dimension_shape.hpp"
 #include "core/sketch/offer.hpp"
 
 #include <catch2/catch.hpp>
@@ -76,4 +77,37 @@ TEST_CASE("Things are found where they lie, points first") {
     CHECK(thingAt(d, {30.2, 30}, 1) == d.findStroke(round)->points[0]);
     CHECK(thingAt(d, {0.2, 55}, 1) == kAxisLine);
     CHECK(thingAt(d, {20, 55}, 1) == 0);
+}
+
+TEST_CASE("What is chosen and where the figure goes say which dimension is meant") {
+    Drawing d;
+    const int low = d.draw(S::Line, {{5, 0}, {30, 0}}), wall = d.draw(S::Line, {{30, 0}, {34, 40}});
+    const int round = d.draw(S::Circle, {{60, 20}}, {8});
+    const auto kind = [&](std::vector<int> of, Vec2 place) {
+        const auto r = dimensionFor(d, of, place);
+        return r ? wordsOf(r->kind).key : "none";
+    };
+    const int p = d.findStroke(wall)->points[0], q = d.findStroke(wall)->points[1];
+    CHECK(kind({low}, {15, -5}) == "distance");
+    CHECK(kind({round}, {70, 30}) == "diameter");
+    CHECK(kind({low, wall}, {20, 10}) == "angle");
+    CHECK(kind({q, kAxisLine}, {15, 45}) == "about-axis");
+    CHECK(kind({kAxisLine, q}, {15, 45}) == "about-axis");
+    CHECK(kind({q}, {15, 45}) == "about-axis");
+    CHECK(kind({p, q}, {32, 50}) == "across");
+    CHECK(kind({p, q}, {50, 20}) == "up");
+    CHECK(kind({p, q}, {50, 50}) == "distance");
+    CHECK(kind({q, kLevelLine}, {50, 20}) == "up");
+    CHECK(kind({kOrigin}, {50, 20}) == "none");
+}
+
+TEST_CASE("The figure of a dimension stands where it was put, on lines of the right length") {
+    Drawing d;
+    const int wall = d.draw(S::Line, {{30, 0}, {34, 40}});
+    const auto r = dimensionFor(d, {wall}, {50, 10});
+    REQUIRE(r);
+    const DimensionShape s = dimensionShape(d, *r, 5);
+    CHECK(length(s.figure - Vec2{50, 10}) < 1e-9);
+    REQUIRE(s.ticks.size() == 2);
+    CHECK(length(s.ticks[0].first - s.ticks[1].first) == Approx(std::hypot(4, 40)));
 }

@@ -148,12 +148,17 @@ class PinFinder {
             return;
         }
         if (!isPoint(m_d, m.lead)) return;
+        // On a half profile people think in diameters and heights first.
+        m_half = std::any_of(m_d.points.begin(), m_d.points.end(),
+                             [](const DrawnPoint& p) { return std::fabs(p.at.x) < 1e-6; });
+        if (m_half) pointPins(m.lead, m.points.at(m.lead));
         for (const int p : joinedPoints(m_d, m.lead))
             for (const Stroke& s : m_d.strokes)
                 if (s.kind == StrokeKind::Line && (s.points[0] == p || s.points[1] == p)) linePins(s);
-        pointPins(m.lead, m.points.at(m.lead));
+        if (!m_half) pointPins(m.lead, m.points.at(m.lead));
         for (const auto& [id, v] : m.sizes)
-            if (isRound(m_d, id)) offerSize(RelationKind::Radius, {id}, "radius of " + nameOf(m_d, id) + " ");
+            if (isRound(m_d, id))
+                offerSize(RelationKind::Radius, {id}, "radius of " + nameOf(m_d, id) + " = ");
     }
 
   private:
@@ -162,6 +167,7 @@ class PinFinder {
     const UnitSystem& m_units;
     int m_count;
     FreeMotion* m_out = nullptr;
+    bool m_half = false; ///< some point lies on the axis
 
     static constexpr std::size_t kMostPins = 3;
     static constexpr double kNearlyLevel = 0.09; ///< rad: about five degrees
@@ -179,7 +185,7 @@ class PinFinder {
         if (level < kNearlyLevel) offer(RelationKind::Horizontal, {s.id}, name + " level");
         if (std::fabs(lean - 1.5707963267949) < kNearlyLevel)
             offer(RelationKind::Vertical, {s.id}, name + " upright");
-        offerSize(RelationKind::Distance, {s.id}, "length of " + name + " ");
+        offerSize(RelationKind::Distance, {s.id}, "length of " + name + " = ");
     }
 
     void pointPins(int p, Vec2 v) {
@@ -189,14 +195,14 @@ class PinFinder {
                 offer(RelationKind::OnStroke, {p, kAxisLine}, "on the axis");
             else
                 offerSize(RelationKind::DiameterAboutAxis, {p, kAxisLine}, "⌀ ");
-            if (std::fabs(at.x) > 1e-6) offerSize(RelationKind::Across, {kOrigin, p}, "across ");
+            if (std::fabs(at.x) > 1e-6 && !m_half) offerSize(RelationKind::Across, {kOrigin, p}, "across ");
         } else {
             if (std::fabs(at.y) < 1e-6)
                 offer(RelationKind::OnStroke, {p, kLevelLine}, "on the level line");
             else
                 offerSize(RelationKind::Along, {kOrigin, p}, "height ");
         }
-        offer(RelationKind::Fixed, {p}, "keep it where it is");
+        if (!m_half) offer(RelationKind::Fixed, {p}, "keep it where it is");
     }
 
     void offerSize(RelationKind kind, std::vector<int> of, const std::string& words) {

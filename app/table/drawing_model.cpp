@@ -1,0 +1,171 @@
+#include "app/table/drawing_model.hpp"
+
+#include "core/document/drawing_sizes.hpp"
+#include "core/sketch/drawing_words.hpp"
+
+namespace gc::app {
+
+DrawingModel::DrawingModel(Session* session, QObject* parent) : QObject(parent), m_session(session) {
+    connect(session, &Session::partChanged, this, [this] {
+        if (!m_committing) m_scaledBy = 0;
+        takeFromPart();
+    });
+}
+
+void DrawingModel::showStep(int id) {
+    m_step = id;
+    m_scaledBy = 0;
+    takeFromPart();
+}
+
+void DrawingModel::takeFromPart() {
+    const Step* s = m_session->part().findStep(m_step);
+    m_settler.reset();
+    if (!s || s->kind != "draw") {
+        m_step = 0;
+        m_drawing = {};
+    } else {
+        m_drawing = s->drawing("drawing");
+    }
+    learn();
+}
+
+std::optional<DimensionValues> DrawingModel::sizesOf(const Drawing& drawing) {
+    auto sizes = dimensionSizes(drawing, units(), valuesOf(m_session->part()));
+    m_sizeProblem = sizes ? QString() : QString::fromStdString(sizes.error().sentence);
+    return sizes ? std::optional(std::move(*sizes)) : std::nullopt;
+}
+
+/// What is loose, what clashes, what is enclosed. Values elsewhere may have changed: it is settled for the
+/// eye.
+void DrawingModel::learn() {
+    m_clashing.clear();
+    m_diagnosis = {};
+    m_freedoms = {};
+    if (const auto sizes = sizesOf(m_drawing)) {
+        m_sizes = *sizes;
+        Settler settler(m_drawing);
+        const Settlement s = settler.change(m_sizes);
+        if (s.solved && s.senseKept) {
+            m_drawing = settler.drawing();
+            m_freedoms = findFreedoms(m_drawing, m_sizes, units());
+        } else {
+            m_diagnosis = diagnose(m_drawing, m_sizes);
+            for (const Clash& c : m_diagnosis.clashes)
+                m_clashing.insert(c.relations.begin(), c.relations.end());
+        }
+    }
+    m_closedness = findRegions(m_drawing);
+    Q_EMIT changed();
+}
+
+void DrawingModel::commit(const QString& what) {
+    Part part = m_session->part();
+    Step* s = part.findStep(m_step);
+    if (!s) return;
+    s->slots["drawing"] = DrawingSlot(m_drawing);
+    m_committing = true;
+    m_session->commit(part, what);
+    m_committing = false;
+}
+
+void DrawingModel::edit(const QString& what, const std::function<void(Drawing&)>& change) {
+    if (!m_step) return;
+    m_scaledBy = 0;
+    change(m_drawing);
+    if (const auto sizes = sizesOf(m_drawing)) {
+        Settler settler(m_drawing);
+        const Settlement s = settler.change(*sizes);
+        if (s.solved && s.senseKept) m_drawing = settler.drawing();
+    }
+    commit(what);
+}
+
+QString DrawingModel::setSize(int relation, const QString& text) {
+    Drawing trial = m_drawing;
+    Relation* r = trial.findRelation(relation);
+    if (!r) return {};
+    const double was = measured(trial, *r);
+    r->expression = text.trimmed().toStdString();
+    const auto sizes = sizesOf(trial);
+    if (!sizes) {
+        const QString why = m_sizeProblem;
+        m_sizeProblem.clear();
+        return why;
+    }
+    const bool isLength = wordsOf(r->kind).dimension == kLength;
+    double scale = 0;
+    if (isLength && !trial.sized) {
+        trial.sized = true;
+        const double factor = sizes->at(relation) / std::max(was, 1e-9);
+        if (factor > 0 && std::fabs(factor - 1) > 1e-6) {
+            scaleDrawing(trial, factor);
+            scale = factor;
+        }
+    }
+    Settler settler(trial);
+    const Settlement s = settler.change(*sizes);
+    if (s.solved && s.senseKept)
+        trial = settler.drawing();
+    else if (s.solved)
+        return tr("With this size the drawing would turn over or cross itself. Try a size nearer to %1.")
+            .arg(figure(*m_drawing.findRelation(relation)));
+    m_drawing = trial;
+    m_scaledBy = scale;
+    m_scaledFor = relation;
+    commit(tr("size %1").arg(text.trimmed()));
+    return {};
+}
+
+void DrawingModel::keepOldScale() {
+    if (m_scaledBy <= 0) return;
+    const double factor = m_scaledBy;
+    edit(tr("old scale kept"), [factor](Drawing& d) { scaleDrawing(d, 1 / factor); });
+}
+
+void DrawingModel::beginDrag(const std::vector<int>& points) {
+    m_settler = std::make_unique<Settler>(m_drawing, m_sizes);
+    m_settler->grab(points);
+}
+
+void DrawingModel::beginDragSize(int stroke) {
+    m_settler = std::make_unique<Settler>(m_drawing, m_sizes);
+    m_settler->grabSize(stroke);
+}
+
+void DrawingModel::dragTo(Vec2 by) {
+    if (!m_settler) return;
+    m_settler->drag(by);
+    m_settler->writeTo(m_drawing);
+    m_closedness = findRegions(m_drawing);
+    Q_EMIT changed();
+}
+
+void DrawingModel::dragSizeTo(double radius) {
+    if (!m_settler) return;
+    m_settler->dragSize(radius);
+    m_settler->writeTo(m_drawing);
+    m_closedness = findRegions(m_drawing);
+    Q_EMIT changed();
+}
+
+void DrawingModel::endDrag(const QString& what) {
+    if (!m_settler) return;
+    m_settler.reset();
+    commit(what);
+}
+
+QString DrawingModel::figure(const Relation& r) const {
+    const auto it = m_sizes.find(r.id);
+    const double v = it == m_sizes.end() ? measured(m_drawing, r) : it->second;
+    const Dimension dimension = wordsOf(r.kind).dimension;
+    const std::string text =
+        dimension == kNumber ? formatNumber(v, 3) : formatAmount(v, units().symbolFor(dimension), 2);
+    const bool round = r.kind == RelationKind::Diameter || r.kind == RelationKind::DiameterAboutAxis;
+    const QString prefix = round                            ? QStringLiteral("⌀ ")
+                           : r.kind == RelationKind::Radius ? QStringLiteral("R ")
+                                                            : QString();
+    return prefix + QString::fromStdString(text);
+}
+
+} // namespace gc::app

@@ -1,0 +1,79 @@
+#pragma once
+/// \file The drawing of one step while it is on the table: edits, and what is known about it. No geometry is
+/// computed here; core/sketch does.
+
+#include "app/session.hpp"
+#include "core/sketch/region.hpp"
+#include "core/sketch/solve/clash.hpp"
+#include "core/sketch/solve/freedom.hpp"
+
+#include <QTimer>
+
+#include <functional>
+#include <set>
+
+namespace gc::app {
+
+class DrawingModel : public QObject {
+    Q_OBJECT
+  public:
+    explicit DrawingModel(Session* session, QObject* parent = nullptr);
+
+    /// 0: none.
+    void showStep(int id);
+    int step() const { return m_step; }
+    const Drawing& drawing() const { return m_drawing; }
+    const DimensionValues& sizes() const { return m_sizes; }
+    const UnitSystem& units() const { return m_session->part().brief.units; }
+
+    /// Changes the drawing, settles it and commits it as one edit. What clashes stays, and is told.
+    void edit(const QString& what, const std::function<void(Drawing&)>& change);
+    /// Sets a dimension as typed. The first real size of a drawing scales all of it. \return why not
+    QString setSize(int relation, const QString& text);
+    /// Takes the scaling of the first size back, keeping the size.
+    void keepOldScale();
+    bool justScaled() const { return m_scaledBy > 0; }
+    double scaledBy() const { return m_scaledBy; }
+
+    void beginDrag(const std::vector<int>& points);
+    void beginDragSize(int stroke);
+    void dragTo(Vec2 by);
+    void dragSizeTo(double radius);
+    void endDrag(const QString& what);
+    bool dragging() const { return m_settler != nullptr; }
+
+    const Freedoms& freedoms() const { return m_freedoms; }
+    const Diagnosis& diagnosis() const { return m_diagnosis; }
+    const Closedness& closedness() const { return m_closedness; }
+    /// Why the sizes cannot be worked out; empty when they can.
+    QString sizeProblem() const { return m_sizeProblem; }
+    /// The size of a dimension as shown: with its unit.
+    QString figure(const Relation& dimension) const;
+    bool clashes(int relation) const { return m_clashing.count(relation) > 0; }
+
+  Q_SIGNALS:
+    void changed();
+    void message(const QString& text);
+
+  private:
+    void takeFromPart();
+    void learn();
+    void commit(const QString& what);
+    std::optional<DimensionValues> sizesOf(const Drawing& drawing);
+
+    Session* m_session;
+    int m_step = 0;
+    Drawing m_drawing;
+    DimensionValues m_sizes;
+    QString m_sizeProblem;
+    Freedoms m_freedoms;
+    Diagnosis m_diagnosis;
+    Closedness m_closedness;
+    std::set<int> m_clashing;
+    std::unique_ptr<Settler> m_settler;
+    double m_scaledBy = 0;
+    int m_scaledFor = 0;
+    bool m_committing = false;
+};
+
+} // namespace gc::app

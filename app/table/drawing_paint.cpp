@@ -1,0 +1,501 @@
+#include "app/table/drawing_table.hpp"
+
+#include "app/theme.hpp"
+#include "core/sketch/arcs.hpp"
+#include "core/sketch/drawing_words.hpp"
+
+#include <QPainter>
+#include <QPainterPath>
+
+#include <algorithm>
+#include <cmath>
+
+namespace gc::app {
+
+namespace {
+
+constexpr int kCardWidth = 262;
+
+QPainterPath pathThrough(const DrawingTable& table, const std::vector<Curve2>& curves, double deviation) {
+    QPainterPath path;
+    for (const Curve2& c : curves) {
+        const auto points = c.sampled(deviation);
+        for (std::size_t i = 0; i < points.size(); ++i) {
+            const QPointF q = table.toScreen(points[i]);
+            i == 0 && path.isEmpty() ? path.moveTo(q) : path.lineTo(q);
+        }
+    }
+    return path;
+}
+
+/// A clash is drawn as a saw blade.
+QPainterPath sawTooth(const QPainterPath& path) {
+    QPainterPath out;
+    const double whole = path.length();
+    const int teeth = std::max(2, static_cast<int>(whole / 5));
+    for (int i = 0; i <= teeth; ++i) {
+        const double t = path.percentAtLength(whole * i / teeth);
+        const double a = path.angleAtPercent(t) * 3.14159265 / 180;
+        const QPointF n(-std::sin(a), -std::cos(a));
+        const QPointF q = path.pointAtPercent(t) + n * (i % 2 ? 3.0 : -3.0);
+        i == 0 ? out.moveTo(q) : out.lineTo(q);
+    }
+    return out;
+}
+
+/// Small signs for relations, in one stroke style, on a square of 10.
+void drawMark(QPainter& p, RelationKind kind, QPointF at) {
+    using K = RelationKind;
+    QPainterPath s;
+    const auto line = [&](double x0, double y0, double x1, double y1) {
+        s.moveTo(at + QPointF(x0, y0));
+        s.lineTo(at + QPointF(x1, y1));
+    };
+    switch (kind) {
+    case K::Horizontal:
+        line(-4, 0, 4, 0), line(-4, -2, -4, 2), line(4, -2, 4, 2);
+        break;
+    case K::Vertical:
+        line(0, -4, 0, 4), line(-2, -4, 2, -4), line(-2, 4, 2, 4);
+        break;
+    case K::Parallel:
+        line(-4, 3, 1, -4), line(-1, 4, 4, -3);
+        break;
+    case K::Perpendicular:
+        line(-4, 3, 4, 3), line(0, 3, 0, -4);
+        break;
+    case K::Tangent:
+    case K::Smooth:
+        s.addEllipse(at + QPointF(0, 1.5), 3, 3), line(-4, -2, 4, -2);
+        break;
+    case K::Equal:
+        line(-3, -1.7, 3, -1.7), line(-3, 1.7, 3, 1.7);
+        break;
+    case K::Midpoint:
+        line(-4, 3, 0, -3), line(0, -3, 4, 3), line(-4, 3, 4, 3);
+        break;
+    case K::Symmetric:
+        line(0, -4, 0, 4), line(-4, -2, -4, 2), line(4, -2, 4, 2);
+        break;
+    case K::Collinear:
+        line(-5, 0, -1, 0), line(1, 0, 5, 0);
+        break;
+    case K::Concentric:
+        s.addEllipse(at, 4, 4), s.addEllipse(at, 1.5, 1.5);
+        break;
+    case K::OnStroke:
+        s.addEllipse(at + QPointF(0, -1), 2.2, 2.2), line(-4, 3, 4, 3);
+        break;
+    case K::Fixed:
+        line(-3, 3, 3, 3), line(-3, 3, 0, -3), line(3, 3, 0, -3), line(-4, 5, 4, 5);
+        break;
+    default:
+        return;
+    }
+    p.drawPath(s);
+}
+
+} // namespace
+
+QPainterPath DrawingTable::pathOf(const Stroke& s) const {
+    return pathThrough(*this, curvesOf(m_model->drawing(), s), 0.2 / m_scale);
+}
+
+void DrawingTable::paintEvent(QPaintEvent*) {
+    QPainter p(this);
+    p.setRenderHint(QPainter::Antialiasing);
+    p.fillRect(rect(), theme().card);
+    paintGrid(p);
+    paintRegions(p);
+    for (const Stroke& s : m_model->drawing().strokes) paintStroke(p, s);
+    paintNodes(p);
+    paintRelationMarks(p);
+    paintDimensions(p);
+    paintDraft(p);
+    paintTroubles(p);
+    paintCard(p);
+    paintChips(p);
+}
+
+void DrawingTable::paintGrid(QPainter& p) const {
+    const Theme& t = theme();
+    // A step of 1, 2 or 5 that is some thirty pixels wide.
+    double step = std::pow(10, std::floor(std::log10(30 / m_scale)));
+    for (const double k : {2.0, 5.0, 10.0})
+        if (step * m_scale < 24) step = std::pow(10, std::floor(std::log10(30 / m_scale))) * k;
+    const Vec2 low = toDrawing(QPointF(0, height())), high = toDrawing(QPointF(width(), 0));
+    QColor faint = t.line;
+    faint.setAlphaF(0.45f);
+    p.setPen(QPen(faint, 1));
+    for (double x = std::ceil(low.x / step) * step; x < high.x; x += step)
+        p.drawLine(QPointF(toScreen({x, 0}).x(), 0), QPointF(toScreen({x, 0}).x(), height()));
+    for (double y = std::ceil(low.y / step) * step; y < high.y; y += step)
+        p.drawLine(QPointF(0, toScreen({0, y}).y()), QPointF(width(), toScreen({0, y}).y()));
+    const QPointF zero = toScreen({0, 0});
+    QColor axis = t.accent;
+    axis.setAlphaF(0.75f);
+    p.setPen(QPen(m_hover == kAxisLine ? t.halo : axis, m_hover == kAxisLine ? 2.4 : 1.2, Qt::DashDotLine));
+    p.drawLine(QPointF(zero.x(), 0), QPointF(zero.x(), height()));
+    p.setPen(QPen(m_hover == kLevelLine ? t.halo : t.line, m_hover == kLevelLine ? 2.4 : 1.4));
+    p.drawLine(QPointF(0, zero.y()), QPointF(width(), zero.y()));
+    p.setFont(textFont(11));
+    p.setPen(t.accent);
+    p.drawText(QPointF(zero.x() + 5, 16), tr("axis"));
+    p.setPen(t.inkSoft);
+    p.drawText(QPointF(8, zero.y() - 5), tr("level"));
+    p.drawText(QPointF(12, height() - 12), tr("one square %1 mm").arg(step, 0, 'g', 3));
+}
+
+void DrawingTable::paintRegions(QPainter& p) const {
+    for (const Region& r : m_model->closedness().regions) {
+        if (r.depth % 2) continue;
+        QPainterPath path;
+        const auto add = [&](const Loop& loop) {
+            std::vector<Curve2> curves;
+            for (const Side& s : loop.sides) curves.push_back(s.curve);
+            QPainterPath one = pathThrough(*this, curves, 0.2 / m_scale);
+            one.closeSubpath();
+            path.addPath(one);
+        };
+        add(r.outer);
+        for (const Loop& hole : r.holes) add(hole);
+        path.setFillRule(Qt::OddEvenFill);
+        QColor soft = theme().clay;
+        soft.setAlphaF(0.14f);
+        p.fillPath(path, soft);
+    }
+}
+
+void DrawingTable::paintStroke(QPainter& p, const Stroke& s) const {
+    const Theme& t = theme();
+    const bool clash = std::any_of(
+        m_model->diagnosis().clashes.begin(), m_model->diagnosis().clashes.end(), [&](const Clash& c) {
+            return std::any_of(c.relations.begin(), c.relations.end(), [&](int id) {
+                const Relation* r = m_model->drawing().findRelation(id);
+                return r && std::find(r->of.begin(), r->of.end(), s.id) != r->of.end();
+            });
+        });
+    const bool settled = m_model->diagnosis().sound() && isSettled(m_model->freedoms(), s);
+    const bool chosen = std::find(m_chosen.begin(), m_chosen.end(), s.id) != m_chosen.end() ||
+                        std::find(m_measuring.begin(), m_measuring.end(), s.id) != m_measuring.end();
+    QPainterPath path = pathOf(s);
+    if (m_hover == s.id || chosen) {
+        QColor halo = chosen ? t.accent : t.halo;
+        halo.setAlphaF(chosen ? 0.35f : 0.5f);
+        p.strokePath(path, QPen(halo, 7, Qt::SolidLine, Qt::RoundCap));
+    }
+    QPen pen(clash ? t.fail : s.helper ? t.inkSoft : t.ink, settled ? 2.2 : 1.6);
+    pen.setCapStyle(Qt::FlatCap);
+    if (s.helper)
+        pen.setDashPattern({8, 3, 1.5, 3}), pen.setWidthF(1.1);
+    else if (!settled && !clash)
+        pen.setDashPattern({5, 3});
+    p.strokePath(clash ? sawTooth(path) : path, pen);
+}
+
+void DrawingTable::paintNodes(QPainter& p) const {
+    const Theme& t = theme();
+    const Drawing& d = m_model->drawing();
+    const Freedoms& f = m_model->freedoms();
+    for (const Stroke& s : d.strokes)
+        for (const int id : s.points) {
+            const QPointF at = toScreen(d.at(id));
+            const bool loose = f.points.count(id) > 0;
+            const bool chosen = std::find(m_chosen.begin(), m_chosen.end(), id) != m_chosen.end() ||
+                                std::find(m_measuring.begin(), m_measuring.end(), id) != m_measuring.end();
+            if (m_hover == id || chosen) {
+                p.setPen(Qt::NoPen);
+                QColor halo = chosen ? t.accent : t.halo;
+                halo.setAlphaF(0.5f);
+                p.setBrush(halo);
+                p.drawEllipse(at, 9, 9);
+            }
+            p.setPen(QPen(t.ink, 1.5));
+            p.setBrush(loose ? t.card : t.ink);
+            if (loose)
+                p.drawEllipse(at, 4.2, 4.2);
+            else
+                p.drawRect(QRectF(at.x() - 3, at.y() - 3, 6, 6));
+        }
+    const QPointF zero = toScreen({0, 0});
+    p.setPen(QPen(m_hover == kOrigin ? t.halo : t.accent, m_hover == kOrigin ? 3 : 1.6));
+    p.drawLine(zero - QPointF(6, 0), zero + QPointF(6, 0));
+    p.drawLine(zero - QPointF(0, 6), zero + QPointF(0, 6));
+}
+
+void DrawingTable::paintRelationMarks(QPainter& p) const {
+    const Theme& t = theme();
+    const Drawing& d = m_model->drawing();
+    std::map<int, int> used; // how many marks stand at a stroke already
+    for (const Relation& r : d.relations) {
+        if (wordsOf(r.kind).sized || r.kind == RelationKind::Coincident) continue;
+        p.setPen(QPen(m_model->clashes(r.id) ? t.fail : t.good, 1.4));
+        p.setBrush(Qt::NoBrush);
+        for (const int of : r.of) {
+            const Stroke* s = d.findStroke(of);
+            QPointF at;
+            if (s) {
+                const QPainterPath path = pathOf(*s);
+                if (path.isEmpty()) continue;
+                const double a = path.angleAtPercent(0.5) * 3.14159265 / 180;
+                QPointF n(-std::sin(a), -std::cos(a)), along(std::cos(a), -std::sin(a));
+                if (n.y() > 1e-6) n = -n, along = -along; // marks stand above their line
+                at = path.pointAtPercent(0.5) + n * 13 + along * (16.0 * used[of]);
+            } else if (of > 0) {
+                at = toScreen(d.at(of)) + QPointF(12 + 14.0 * used[of], -12);
+            } else {
+                continue;
+            }
+            ++used[of];
+            drawMark(p, r.kind, at);
+            if (r.kind == RelationKind::OnStroke || r.kind == RelationKind::Midpoint)
+                break; // said at its point
+        }
+    }
+}
+
+void DrawingTable::paintDimensions(QPainter& p) const {
+    const Theme& t = theme();
+    for (const Relation& r : m_model->drawing().relations) {
+        if (!wordsOf(r.kind).sized || r.id == m_editing) continue;
+        const DimensionShape s = shapeOf(r);
+        const bool clash = m_model->clashes(r.id);
+        p.setPen(QPen(clash ? t.fail : t.inkSoft, 1));
+        p.setBrush(Qt::NoBrush);
+        for (const auto& line : s.lines)
+            for (std::size_t i = 1; i < line.size(); ++i)
+                p.drawLine(toScreen(line[i - 1]), toScreen(line[i]));
+        for (const auto& [at, along] : s.ticks) {
+            const QPointF q = toScreen(at), u(along.x, -along.y), n(u.y(), -u.x());
+            p.drawLine(q - n * 4, q + n * 4);
+        }
+        p.setFont(textFont(13, QFont::DemiBold));
+        QString text = m_model->figure(r);
+        if (r.readOnly) text = QLatin1Char('(') + text + QLatin1Char(')');
+        const QPointF at = toScreen(s.figure);
+        const double w = p.fontMetrics().horizontalAdvance(text) + 10;
+        const QRectF box(at.x() - w / 2, at.y() - 10, w, 20);
+        p.setPen(Qt::NoPen);
+        p.setBrush(t.card);
+        p.drawRect(box);
+        p.setPen(clash ? t.fail : t.ink);
+        p.drawText(box, Qt::AlignCenter, text);
+    }
+}
+
+void DrawingTable::paintDraft(QPainter& p) const {
+    const Theme& t = theme();
+    const Drawing& d = m_model->drawing();
+    p.setBrush(Qt::NoBrush);
+    p.setPen(QPen(t.accent, 1.8));
+    const Vec2 to = m_offer.at;
+    if (m_tool == Tool::Line && (m_chainEnd || !m_draft.empty())) {
+        const Vec2 from = m_chainEnd ? d.at(m_chainEnd) : m_draft.front().at;
+        Drawing sketch = m_arcNext ? d : Drawing();
+        const int arc = m_arcNext ? drawTangentArc(sketch, m_lastStroke, m_chainEnd, to) : 0;
+        if (arc)
+            p.drawPath(pathThrough(*this, curvesOf(sketch, *sketch.findStroke(arc)), 0.2 / m_scale));
+        else
+            p.drawLine(toScreen(from), toScreen(to));
+    } else if (!m_draft.empty()) {
+        const Vec2 from = m_draft.front().at;
+        Drawing sketch;
+        if (m_tool == Tool::Circle)
+            sketch.draw(StrokeKind::Circle, {from}, {std::max(1e-9, length(to - from))});
+        if (m_tool == Tool::Rectangle) {
+            const Vec2 at[] = {from, {to.x, from.y}, to, {from.x, to.y}};
+            for (std::size_t i = 0; i < 4; ++i) sketch.draw(StrokeKind::Line, {at[i], at[(i + 1) % 4]});
+        }
+        if (m_tool == Tool::Arc && (m_draft.size() < 2 || !drawArcThrough(sketch, from, to, m_draft[1].at)))
+            sketch.draw(StrokeKind::Line, {from, to});
+        for (const Stroke& s : sketch.strokes)
+            p.drawPath(pathThrough(*this, curvesOf(sketch, s), 0.2 / m_scale));
+    }
+    if (m_tool == Tool::Choose || m_tool == Tool::Dimension) return;
+    const QPointF at = toScreen(to);
+    p.setPen(QPen(m_offer.relations.empty() ? t.accent : t.halo, 2));
+    p.drawEllipse(at, 5, 5);
+    if (m_offer.words.empty()) return;
+    const QString words = QString::fromStdString(m_offer.words);
+    p.setFont(textFont(12, QFont::DemiBold));
+    const double w = p.fontMetrics().horizontalAdvance(words) + 16;
+    const QRectF box(at.x() + 14, at.y() - 30, w, 22);
+    p.setPen(QPen(t.halo, 1.2));
+    p.setBrush(t.paper);
+    p.drawRoundedRect(box, 6, 6);
+    p.setPen(t.ink);
+    p.drawText(box, Qt::AlignCenter, words);
+}
+
+void DrawingTable::paintTroubles(QPainter& p) const {
+    const Theme& t = theme();
+    p.setBrush(Qt::NoBrush);
+    for (const Trouble& trouble : m_model->closedness().troubles) {
+        if (trouble.kind == TroubleKind::LooseEnd && m_chainEnd) continue; // it is being drawn
+        p.setPen(QPen(t.watch, 1.8));
+        const QPointF a = toScreen(trouble.at), b = toScreen(trouble.to);
+        p.drawEllipse((a + b) / 2, 10, 10);
+        if (trouble.kind == TroubleKind::Gap) p.drawLine(a, b);
+    }
+    if (!m_shown) return;
+    // The motion that the pointer asks for, there and back.
+    const double swing = std::sin(m_phase) * 14 / m_scale;
+    const Drawing& d = m_model->drawing();
+    Drawing moved = d;
+    for (DrawnPoint& q : moved.points)
+        if (const auto it = m_shown->points.find(q.id); it != m_shown->points.end())
+            q.at = q.at + it->second * swing;
+    for (Stroke& s : moved.strokes)
+        if (const auto it = m_shown->sizes.find(s.id); it != m_shown->sizes.end() && !s.sizes.empty())
+            s.sizes[0] = std::max(1e-6, s.sizes[0] + it->second * swing);
+    QColor ghost = t.halo;
+    p.setPen(QPen(ghost, 2.2));
+    for (const Stroke& s : moved.strokes)
+        if (!(s == *d.findStroke(s.id)) || std::any_of(s.points.begin(), s.points.end(),
+                                                       [&](int id) { return m_shown->points.count(id) > 0; }))
+            p.drawPath(pathThrough(*this, curvesOf(moved, s), 0.2 / m_scale));
+}
+
+void DrawingTable::paintChips(QPainter& p) {
+    const Theme& t = theme();
+    double x = 14, y = height() - 68;
+    p.setFont(textFont(13, QFont::DemiBold));
+    for (Button& b : m_chips) {
+        const double w = p.fontMetrics().horizontalAdvance(b.label) + 22;
+        if (x + w > width() - 14) x = 14, y -= 34;
+        b.rect = QRectF(x, y, w, 28);
+        const bool hot = b.rect.contains(m_pointer);
+        p.setPen(QPen(hot ? t.accent : t.line, 1.3));
+        p.setBrush(hot ? t.accentSoft : t.paper);
+        p.drawRoundedRect(b.rect, 7, 7);
+        p.setPen(hot ? t.accent : t.ink);
+        p.drawText(b.rect, Qt::AlignCenter, b.label);
+        x += w + 8;
+    }
+}
+
+/// What is loose, what clashes, what does not close: sentences with a way out each.
+void DrawingTable::paintCard(QPainter& p) {
+    const Theme& t = theme();
+    m_cards.clear();
+    struct Line {
+        QString text;
+        enum Role { Heading, Plain, Offer, Good, Bad } role = Plain;
+        std::function<void()> action, hovered;
+    };
+    std::vector<Line> lines;
+    const Drawing& d = m_model->drawing();
+    if (d.strokes.empty()) {
+        lines.push_back({tr("An empty table"), Line::Heading, {}, {}});
+        lines.push_back(
+            {tr("Take Line on the left and click corner after corner, to the right of the axis. Rough is "
+                "fine: the first size scales it all."),
+             Line::Plain,
+             {},
+             {}});
+    }
+    if (!m_model->sizeProblem().isEmpty())
+        lines.push_back({QStringLiteral("■ ") + m_model->sizeProblem(), Line::Bad, {}, {}});
+    for (const Clash& c : m_model->diagnosis().clashes) {
+        lines.push_back({tr("■ These cannot all hold"), Line::Bad, {}, {}});
+        for (const int id : c.relations) {
+            const Relation* r = d.findRelation(id);
+            if (!r) continue;
+            lines.push_back(
+                {QString::fromStdString(sentenceOf(d, *r, m_model->units())), Line::Plain, {}, {}});
+            lines.push_back(
+                {tr("take away"),
+                 Line::Offer,
+                 [this, id] { m_model->edit(tr("relation taken away"), [&](Drawing& x) { x.erase({id}); }); },
+                 {}});
+        }
+    }
+    const Freedoms& f = m_model->freedoms();
+    if (m_model->diagnosis().sound() && !d.strokes.empty() && m_model->sizeProblem().isEmpty()) {
+        if (f.count == 0)
+            lines.push_back({tr("✓ All settled: nothing can move"), Line::Good, {}, {}});
+        else
+            lines.push_back({tr("Still loose: %1").arg(f.count), Line::Heading, {}, {}});
+        constexpr std::size_t kShown = 3;
+        for (std::size_t i = 0; i < f.motions.size() && i < kShown; ++i) {
+            const FreeMotion* m = &f.motions[i];
+            lines.push_back(
+                {QString::fromStdString(m->sentence), Line::Plain, {}, [this, m] { m_shown = m; }});
+            for (const Pin& pin : m->pins)
+                lines.push_back({QString::fromStdString(pin.words), Line::Offer,
+                                 [this, r = pin.relation] {
+                                     m_model->edit(tr("pinned"), [&](Drawing& x) {
+                                         Relation made = r;
+                                         made.id = x.nextId++;
+                                         x.relations.push_back(std::move(made));
+                                     });
+                                 },
+                                 [this, m] { m_shown = m; }});
+        }
+    }
+    if (m_model->justScaled()) {
+        lines.push_back(
+            {tr("Scaled by %1 to the first size.").arg(m_model->scaledBy(), 0, 'g', 3), Line::Plain, {}, {}});
+        lines.push_back({tr("keep the old scale"), Line::Offer, [this] { m_model->keepOldScale(); }, {}});
+    }
+    constexpr std::size_t kTroubles = 3;
+    const auto& troubles = m_model->closedness().troubles;
+    for (std::size_t i = 0; i < troubles.size() && i < kTroubles; ++i) {
+        const Trouble trouble = troubles[i];
+        lines.push_back(
+            {QStringLiteral("▲ ") + QString::fromStdString(trouble.sentence), Line::Plain, {}, {}});
+        if (!trouble.mend.empty())
+            lines.push_back(
+                {QString::fromStdString(trouble.mend),
+                 Line::Offer,
+                 [this, trouble] { m_model->edit(tr("mended"), [&](Drawing& x) { mend(x, trouble); }); },
+                 {}});
+    }
+    const auto& regions = m_model->closedness().regions;
+    const auto solid =
+        std::count_if(regions.begin(), regions.end(), [](const Region& r) { return r.depth % 2 == 0; });
+    if (solid == 1) lines.push_back({tr("✓ Closed: one area"), Line::Good, {}, {}});
+    if (solid > 1) lines.push_back({tr("%1 areas are closed").arg(solid), Line::Plain, {}, {}});
+    // Lay out, then paint.
+    const double left = width() - kCardWidth - 14, inner = kCardWidth - 28;
+    double y = 14 + 12;
+    struct Placed {
+        QRectF rect;
+        const Line* line;
+        QFont font;
+    };
+    std::vector<Placed> placed;
+    for (const Line& l : lines) {
+        const bool offer = l.role == Line::Offer;
+        const QFont font = textFont(13, l.role == Line::Plain ? QFont::Medium : QFont::DemiBold);
+        const QRectF room(left + 14 + (offer ? 12 : 0), y, inner - (offer ? 12 : 0), 400);
+        const QRectF box = QFontMetricsF(font).boundingRect(room, Qt::TextWordWrap, l.text);
+        if (y + box.height() > height() - 110) break;
+        placed.push_back({QRectF(room.left(), y, room.width(), box.height()), &l, font});
+        y += box.height() + (offer ? 4 : 5);
+    }
+    if (placed.empty()) return;
+    p.setPen(QPen(t.line, 1));
+    p.setBrush(t.paper);
+    p.drawRoundedRect(QRectF(left, 14, kCardWidth, y - 14 + 8), 9, 9);
+    for (const Placed& l : placed) {
+        p.setFont(l.font);
+        const bool hot = l.line->action && l.rect.contains(m_pointer);
+        p.setPen(l.line->role == Line::Offer  ? t.accent
+                 : l.line->role == Line::Bad  ? t.fail
+                 : l.line->role == Line::Good ? t.good
+                                              : t.ink);
+        if (hot) {
+            p.save();
+            p.setPen(Qt::NoPen);
+            p.setBrush(t.accentSoft);
+            p.drawRoundedRect(l.rect.adjusted(-5, -2, 5, 2), 5, 5);
+            p.restore();
+        }
+        p.drawText(l.rect, Qt::TextWordWrap, l.line->text);
+        if (l.line->action || l.line->hovered)
+            m_cards.push_back({l.rect, l.line->text, l.line->action, l.line->hovered});
+    }
+}
+
+} // namespace gc::app

@@ -1,0 +1,187 @@
+#include "core/sketch/dimension_shape.hpp"
+
+#include <algorithm>
+#include <cmath>
+#include <numbers>
+
+namespace gc {
+
+namespace {
+
+using K = RelationKind;
+
+Vec2 unitOf(Vec2 v, Vec2 fallback = {1, 0}) {
+    const double l = length(v);
+    return l > 1e-12 ? v * (1 / l) : fallback;
+}
+
+Vec2 footOn(LineEnds l, Vec2 p) {
+    const Vec2 u = unitOf(l.to - l.from);
+    return l.from + u * dot(p - l.from, u);
+}
+
+struct Span {
+    Vec2 a, b;
+};
+
+/// The two places between which a length is measured.
+Span spanOf(const Drawing& d, const Relation& r) {
+    const auto placeOf = [&](int id) { return isLine(d, id) ? lineEnds(d, id).from : d.at(id); };
+    if (r.kind == K::DiameterAboutAxis) {
+        const Vec2 p = placeOf(r.of[0]);
+        return {footOn(lineEnds(d, r.of.size() > 1 ? r.of[1] : kAxisLine), p), p};
+    }
+    if (r.of.size() == 1) {
+        if (isLine(d, r.of[0])) {
+            const LineEnds l = lineEnds(d, r.of[0]);
+            return {l.from, l.to};
+        }
+        return {{0, 0}, d.at(r.of[0])};
+    }
+    if (r.kind == K::Distance && isLine(d, r.of[1])) {
+        const Vec2 p = placeOf(r.of[0]);
+        return {footOn(lineEnds(d, r.of[1]), p), p};
+    }
+    return {d.at(r.of[0]), d.at(r.of[1])};
+}
+
+void straight(DimensionShape& s, Span span, Vec2 along, Vec2 label, double away) {
+    const Vec2 n{-along.y, along.x};
+    s.middle = (span.a + span.b) * 0.5;
+    s.figure = s.middle + (label == Vec2{} ? n * away : label);
+    const Vec2 a = span.a + n * dot(s.figure - span.a, n), b = span.b + n * dot(s.figure - span.b, n);
+    s.lines = {{span.a, a}, {span.b, b}};
+    // The line runs out to a figure that stands beside it.
+    const double ta = dot(a, along), tb = dot(b, along), tf = dot(s.figure, along);
+    const Vec2 low = ta < tb ? a : b, high = ta < tb ? b : a;
+    const Vec2 base = a - along * ta;
+    s.lines.push_back({base + along * std::min({ta, tb, tf}), base + along * std::max({ta, tb, tf})});
+    s.ticks = {{low, along}, {high, along * -1}};
+}
+
+void angle(DimensionShape& s, const Drawing& d, const Relation& r, double away) {
+    const LineEnds a = lineEnds(d, r.of[0]), b = lineEnds(d, r.of[1]);
+    const Vec2 u = unitOf(a.to - a.from), v = unitOf((b.to - b.from) * (r.turned ? -1.0 : 1.0));
+    const double across = cross(u, v);
+    const Vec2 o = std::fabs(across) < 1e-9 ? (a.from + b.from) * 0.5
+                                            : a.from + u * (cross(b.from - a.from, v) / across);
+    s.middle = o;
+    const Vec2 between = unitOf(u + v, {-u.y, u.x});
+    s.figure = o + (r.label == Vec2{} ? between * (away * 1.6) : r.label);
+    const double radius = length(s.figure - o);
+    // On the side of the figure: either the angle itself or the one opposite.
+    const double side = dot(s.figure - o, between) < 0 ? -1 : 1;
+    const double from = std::atan2(u.y * side, u.x * side);
+    double turn = std::atan2(across, dot(u, v));
+    if (r.sense < 0 && turn > 0) turn -= 2 * std::numbers::pi;
+    if (r.sense > 0 && turn < 0) turn += 2 * std::numbers::pi;
+    std::vector<Vec2> arc;
+    for (int i = 0; i <= 32; ++i) {
+        const double t = from + turn * i / 32;
+        arc.push_back(o + Vec2{std::cos(t), std::sin(t)} * radius);
+    }
+    s.lines.push_back(std::move(arc));
+}
+
+void round(DimensionShape& s, const Drawing& d, const Relation& r, double away) {
+    const Stroke& stroke = *d.findStroke(r.of[0]);
+    const Vec2 c = d.at(centrePoint(stroke));
+    const double radius = stroke.sizes[0];
+    Vec2 u = unitOf({1, 1});
+    if (stroke.kind == StrokeKind::Arc)
+        u = unitOf((d.at(stroke.points[0]) + d.at(stroke.points[1])) * 0.5 - c, {-u.y, u.x});
+    s.middle = c;
+    s.figure = c + (r.label == Vec2{} ? u * (radius + away) : r.label);
+    u = unitOf(s.figure - c, u);
+    const Vec2 begin = r.kind == K::Diameter ? c - u * radius : c;
+    const Vec2 rim = c + u * radius;
+    s.lines.push_back({begin, length(s.figure - c) > radius ? s.figure : rim});
+    s.ticks = {{rim, u * -1}};
+    if (r.kind == K::Diameter) s.ticks.push_back({begin, u});
+}
+
+} // namespace
+
+DimensionShape dimensionShape(const Drawing& d, const Relation& r, double away) {
+    DimensionShape s;
+    switch (r.kind) {
+    case K::Across:
+        straight(s, spanOf(d, r), {1, 0}, r.label, away);
+        break;
+    case K::Along:
+        straight(s, spanOf(d, r), {0, 1}, r.label, away);
+        break;
+    case K::Distance:
+    case K::DiameterAboutAxis: {
+        const Span span = spanOf(d, r);
+        straight(s, span, unitOf(span.b - span.a), r.label, away);
+        break;
+    }
+    case K::AngleBetween:
+        angle(s, d, r, away);
+        break;
+    case K::Radius:
+    case K::Diameter:
+    case K::ArcLength:
+        round(s, d, r, away);
+        break;
+    case K::Ratio: {
+        const auto middleOf = [&](int id) {
+            if (isLine(d, id)) return (lineEnds(d, id).from + lineEnds(d, id).to) * 0.5;
+            return d.at(centrePoint(*d.findStroke(id)));
+        };
+        const Vec2 a = middleOf(r.of[0]), b = middleOf(r.of[1]);
+        s.middle = (a + b) * 0.5;
+        s.figure = s.middle + r.label;
+        s.lines = {{a, s.figure}, {s.figure, b}};
+        break;
+    }
+    default:
+        break;
+    }
+    return s;
+}
+
+std::optional<Relation> dimensionFor(const Drawing& d, const std::vector<int>& of, Vec2 place) {
+    Relation r;
+    const auto make = [&](K kind, std::vector<int> operands) -> std::optional<Relation> {
+        if (!whyNot(d, kind, operands).empty()) return std::nullopt;
+        r.kind = kind;
+        r.of = std::move(operands);
+        freezeSense(d, r);
+        r.label = place - dimensionShape(d, r, 1).middle;
+        return r;
+    };
+    if (of.size() == 1) {
+        const Stroke* s = d.findStroke(of[0]);
+        if (s && s->kind == StrokeKind::Circle) return make(K::Diameter, of);
+        if (s && s->kind == StrokeKind::Arc) return make(K::Radius, of);
+        if (isLine(d, of[0]) && of[0] > 0) return make(K::Distance, of);
+        if (isPoint(d, of[0]) && of[0] != kOrigin) return make(K::DiameterAboutAxis, {of[0], kAxisLine});
+        return std::nullopt;
+    }
+    if (of.size() != 2) return std::nullopt;
+    int a = of[0], b = of[1];
+    if (isLine(d, a) && isPoint(d, b)) std::swap(a, b);
+    for (int* id : {&a, &b}) // of a circle its centre is meant
+        if (isRound(d, *id)) *id = centrePoint(*d.findStroke(*id));
+    if (isPoint(d, a) && b == kAxisLine) return make(K::DiameterAboutAxis, {a, b});
+    if (isPoint(d, a) && b == kLevelLine) return make(K::Along, {kOrigin, a});
+    if (isPoint(d, a) && isLine(d, b)) return make(K::Distance, {a, b});
+    if (isLine(d, a) && isLine(d, b)) {
+        const LineEnds l = lineEnds(d, a), m = lineEnds(d, b);
+        const Vec2 u = unitOf(l.to - l.from), v = unitOf(m.to - m.from);
+        if (std::fabs(cross(u, v)) > 1e-6) return make(K::AngleBetween, {a, b});
+        if (a == kAxisLine) std::swap(a, b);
+        return b == kAxisLine ? make(K::DiameterAboutAxis, {a, b}) : make(K::Distance, {a, b});
+    }
+    if (!isPoint(d, a) || !isPoint(d, b)) return std::nullopt;
+    const Vec2 p = d.at(a), q = d.at(b);
+    const bool withinX = place.x > std::min(p.x, q.x) && place.x < std::max(p.x, q.x);
+    const bool withinY = place.y > std::min(p.y, q.y) && place.y < std::max(p.y, q.y);
+    if (withinX && !withinY && std::fabs(p.y - q.y) > 1e-6) return make(K::Across, {a, b});
+    if (withinY && !withinX && std::fabs(p.x - q.x) > 1e-6) return make(K::Along, {a, b});
+    return make(K::Distance, {a, b});
+}
+
+} // namespace gc

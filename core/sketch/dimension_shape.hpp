@@ -1,0 +1,25 @@
+#pragma once
+/// \file How a dimension is drawn, and which dimension a person means.
+
+#include "core/sketch/drawing.hpp"
+
+#include <optional>
+
+namespace gc {
+
+/// Hairlines and the place of the figure, mm.
+struct DimensionShape {
+    std::vector<std::vector<Vec2>> lines;     ///< open polylines
+    std::vector<std::pair<Vec2, Vec2>> ticks; ///< where a line ends: the place, and the direction of the line
+    Vec2 figure;
+    Vec2 middle; ///< of what it measures; Relation::label is taken from here
+};
+
+/// \param away how far from what it measures the figure stands when the relation does not say, mm
+DimensionShape dimensionShape(const Drawing& drawing, const Relation& dimension, double away);
+
+/// The dimension that one or two chosen things and a place for its figure suggest: the length of a line, the
+/// diameter of a circle, about the axis, the angle of two lines … Nothing where none fits. Without an id.
+std::optional<Relation> dimensionFor(const Drawing& drawing, const std::vector<int>& of, Vec2 place);
+
+} // namespace gc
