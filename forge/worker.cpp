@@ -345,7 +345,7 @@ const std::map<std::string, Worker::Judged>& Worker::judgeEarlier(const ModelSta
     for (const auto& [name, body] : state.bodies) key += name + std::to_string(body.content());
     const auto known = m_judged.find(key);
     if (known != m_judged.end()) return known->second;
-    if (m_judged.size() > 200) m_judged.clear();
+    if (m_judged.size() > 40) m_judged.clear();
     auto judged = judge(state, m_sinceMeasurer, materials);
     return superseded() ? (m_unfinished = std::move(judged)) : (m_judged[key] = std::move(judged));
 }

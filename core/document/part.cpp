@@ -1,7 +1,11 @@
 #include "core/document/part.hpp"
 
+#include "core/sketch/drawing_words.hpp"
+
 #include <algorithm>
 #include <cmath>
+#include <cstdlib>
+#include <string_view>
 
 namespace gc {
 
@@ -16,6 +20,19 @@ const T& slotAs(const Step& step, const std::string& slot) {
     return value ? *value : empty;
 }
 
+/// What the stroke is called that made a face ("side 12") of a turned drawing; empty for other roles.
+std::string strokeOf(const Part& part, int stepId, const std::string& role) {
+    constexpr std::string_view kSide = "side ";
+    const Step* made = part.findStep(stepId);
+    if (!made || !role.starts_with(kSide)) return {};
+    const int id = std::atoi(role.c_str() + kSide.size());
+    for (const Step& s : part.steps)
+        if (s.kind == "draw" && s.text("name") == made->text("outline") &&
+            s.drawing("drawing").findStroke(id))
+            return nameOf(s.drawing("drawing"), id);
+    return {};
+}
+
 Wording wordingFor(const Part& part) {
     Wording w;
     // A role needs no step when one kind of step that makes it stands in the sheet once.
@@ -27,6 +44,7 @@ Wording wordingFor(const Part& part) {
                              [&](const Step& s) { return s.kind == kind; }) <= 1;
     };
     w.placeOf = [&part](int id) { return part.placeOf(id); };
+    w.roleWords = [&part](int stepId, const std::string& role) { return strokeOf(part, stepId, role); };
     return w;
 }
 

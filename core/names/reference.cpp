@@ -238,8 +238,10 @@ std::string plainRole(const FaceRef& f) {
 
 auto spokenRole(const Wording& w) {
     return [&w](const FaceRef& f) {
-        if (w.roleIsUnique && w.roleIsUnique(f.role)) return f.role;
-        return f.role + " of step " + std::to_string(w.placeOf ? w.placeOf(f.step) : f.step);
+        std::string role = w.roleWords ? w.roleWords(f.step, f.role) : std::string();
+        if (role.empty()) role = f.role;
+        if (w.roleIsUnique && w.roleIsUnique(f.role)) return role;
+        return role + " of step " + std::to_string(w.placeOf ? w.placeOf(f.step) : f.step);
     };
 }
 

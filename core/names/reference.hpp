@@ -56,6 +56,8 @@ std::vector<int> stepsIn(const EdgeRef& ref);
 struct Wording {
     std::function<bool(const std::string& role)> roleIsUnique;
     std::function<int(int stepId)> placeOf;
+    /// Another word for a role of a step: what a stroke of a drawing is called. Empty: the role itself.
+    std::function<std::string(int stepId, const std::string& role)> roleWords;
 };
 std::string inWords(const FaceRef& ref, const Wording& wording);
 std::string inWords(const EdgeRef& ref, const Wording& wording);

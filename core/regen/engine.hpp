@@ -58,7 +58,7 @@ class Engine {
         Result<StepChange> change;
         std::list<std::uint64_t>::iterator place;
     };
-    static constexpr std::size_t kMostEntries = 96;
+    static constexpr std::size_t kMostEntries = 40;
 
     Result<StepChange> build(const StepArguments& args, const ModelState& state, bool& cached);
 

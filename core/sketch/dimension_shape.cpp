@@ -93,6 +93,19 @@ void round(DimensionShape& s, const Drawing& d, const Relation& r, double away) 
     s.middle = c;
     s.figure = c + (r.label == Vec2{} ? u * (radius + away) : r.label);
     u = unitOf(s.figure - c, u);
+    if (stroke.kind == StrokeKind::Arc) { // the leader ends on the arc, through the centre if need be
+        const Vec2 a = d.at(stroke.points[0]) - c, b = d.at(stroke.points[1]) - c;
+        const auto turnTo = [&](Vec2 v) {
+            const double t = std::atan2(cross(a, v), dot(a, v));
+            return t < 0 ? t + 2 * std::numbers::pi : t;
+        };
+        if (turnTo(u) > turnTo(b) && turnTo(u * -1) < turnTo(b)) {
+            const Vec2 rim = c - u * radius;
+            s.lines.push_back({rim, s.figure});
+            s.ticks = {{rim, u}};
+            return;
+        }
+    }
     const Vec2 begin = r.kind == K::Diameter ? c - u * radius : c;
     const Vec2 rim = c + u * radius;
     s.lines.push_back({begin, length(s.figure - c) > radius ? s.figure : rim});

@@ -170,7 +170,7 @@ TEST_CASE("Relations and points are named as a person would") {
     CHECK(sentenceOf(b.d, *b.d.findRelation(b.d.relate(K::Parallel, {b.lines[0], b.lines[2]})), units) ==
           "line 1 is parallel to line 3");
     CHECK(sentenceOf(b.d, *b.d.findRelation(b.d.relate(K::Distance, {b.lines[0]}, "wall * 2")), units) ==
-          "distance of line 1 = wall * 2");
+          "length of line 1 = wall * 2");
     CHECK(directionInWords({1, 0}) == "left and right");
     CHECK(directionInWords({0, -2}) == "up and down");
     CHECK(directionInWords({1, 1}) == "at 45° to the level");

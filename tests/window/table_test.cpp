@@ -1,0 +1,202 @@
+/// \file The drawing table in the real window, drawn on by a scripted hand.
+
+#include "tests/window/open_pot.hpp"
+
+#include "core/sketch/drawing_words.hpp"
+
+#include <catch2/catch.hpp>
+
+using namespace gc;
+using namespace gc::app;
+using namespace gc::test;
+using K = RelationKind;
+
+namespace {
+
+/// A new part with an empty drawing on the table.
+struct Table {
+    MainWindow window;
+    std::unique_ptr<Hand> hand;
+    int used = 0; ///< clicks and key strokes beyond typed figures
+
+    Table() {
+        window.move(0, 0);
+        window.show();
+        window.session()->startNew();
+        hand = std::make_unique<Hand>(&window);
+        window.setStage(QStringLiteral("Outline"));
+        Hand::settle();
+        verb(QStringLiteral("draw"));
+        REQUIRE(Hand::wait([&] { return window.table()->isVisible() && window.table()->width() > 500; }));
+        REQUIRE(Hand::steady([&] { return window.table()->toScreen({0, 0}); }));
+    }
+    ~Table() { window.session()->endCleanly(); }
+
+    const Drawing& drawing() { return window.drawingModel()->drawing(); }
+    void verb(const QString& kind) {
+        hand->click(window.verbs(), QRectF(window.verbs()->verbRect(kind)).center());
+        ++used;
+    }
+    void tool(const char* key) { verb(QStringLiteral("tool:") + QLatin1String(key)); }
+    void at(Vec2 p) {
+        hand->click(window.table(), window.table()->toScreen(p));
+        ++used;
+    }
+    void key(const char* keysym) {
+        hand->press(keysym);
+        ++used;
+    }
+    std::size_t strokes() { return drawing().strokes.size(); }
+    int count(K kind) {
+        return static_cast<int>(std::count_if(drawing().relations.begin(), drawing().relations.end(),
+                                              [&](const Relation& r) { return r.kind == kind; }));
+    }
+    /// With the dimension tool at hand: things, the place of the figure, the typed size.
+    void size(const std::vector<Vec2>& things, Vec2 figure, const char* text) {
+        const int before = sized();
+        for (const Vec2 t : things) at(t);
+        at(figure);
+        REQUIRE(Hand::wait([&] { return window.table()->editor()->isVisible(); }));
+        hand->type(QString::fromLatin1(text));
+        key("Return");
+        REQUIRE(Hand::wait([&] { return !window.table()->editor()->isVisible(); }));
+        CHECK(sized() == before + 1);
+    }
+    int sized() {
+        return static_cast<int>(std::count_if(drawing().relations.begin(), drawing().relations.end(),
+                                              [](const Relation& r) { return wordsOf(r.kind).sized; }));
+    }
+    Vec2 middle(std::size_t stroke) {
+        const Stroke& s = drawing().strokes[stroke];
+        return (drawing().at(s.points[0]) + drawing().at(s.points[1])) * 0.5;
+    }
+    Vec2 end(std::size_t stroke, std::size_t which) {
+        return drawing().at(drawing().strokes[stroke].points[which]);
+    }
+};
+
+} // namespace
+
+TEST_CASE("A half profile of twelve segments is drawn, settled and turned by hand") {
+    Table t;
+    t.used = 0;
+    // Roughly: a bowl with a stepped rim, from the origin along its underside, up its side, and back inside.
+    const std::vector<Vec2> corners{{0, 0},   {30, 0},  {30, 5},  {44, 5}, {44, 24}, {41, 24}, {41, 20},
+                                    {38, 20}, {38, 10}, {14, 10}, {14, 7}, {7, 9},   {0, 9}};
+    t.at(corners[0]);
+    for (std::size_t i = 1; i < corners.size(); ++i) {
+        t.at(corners[i]);
+        REQUIRE(Hand::wait([&] { return t.strokes() == i; }));
+    }
+    t.key("Escape");
+    CHECK(t.strokes() == 12);
+    // Level and upright were offered and taken with the clicks; both ends lie on the axis.
+    CHECK(t.count(K::Horizontal) + t.count(K::Vertical) >= 10);
+    CHECK(t.count(K::OnStroke) >= 1);
+    CHECK(t.window.drawingModel()->closedness().regions.size() == 1);
+
+    t.tool("dimension");
+    const auto on = [&](std::size_t i) { return t.middle(i); };
+    t.size({t.end(3, 1), {0, 32}}, {20, 32}, "96"); // the first size: the drawing is scaled to it
+    CHECK(t.drawing().sized);
+    REQUIRE(Hand::steady([&] { return t.window.table()->toScreen({0, 0}); }));
+    t.size({on(3)}, on(3) + Vec2{3, 0}, "20");
+    t.size({on(2)}, on(2) + Vec2{0, -2.4}, "15");
+    t.size({on(1)}, on(1) + Vec2{3, 0}, "5");
+    t.size({on(4)}, on(4) + Vec2{0, 4}, "3");
+    t.size({on(5)}, on(5) + Vec2{-5, 0}, "4");
+    t.size({on(6)}, on(6) + Vec2{-5, 2}, "3");
+    t.size({on(7)}, on(7) + Vec2{-6, 0}, "11");
+    CHECK(t.end(3, 1).x == Approx(48));
+    CHECK(length(t.end(3, 1) - t.end(3, 0)) == Approx(20));
+    // What is left is pinned with today's sizes, one click each.
+    for (int left = t.window.drawingModel()->freedoms().count; left > 0; --left) {
+        const auto& motions = t.window.drawingModel()->freedoms().motions;
+        REQUIRE_FALSE(motions.empty());
+        REQUIRE_FALSE(motions[0].pins.empty());
+        const QString pin = QString::fromStdString(motions[0].pins[0].words);
+        REQUIRE(Hand::wait([&] { return !t.window.table()->cardRect(pin).isEmpty(); }));
+        t.hand->click(t.window.table(), t.window.table()->cardRect(pin).center());
+        ++t.used;
+        REQUIRE(Hand::wait([&] { return t.window.drawingModel()->freedoms().count == left - 1; }));
+    }
+    CHECK(isSettled(t.window.drawingModel()->freedoms(), t.drawing().strokes[8]));
+    const double area = t.window.drawingModel()->closedness().regions.at(0).area();
+    CHECK(area > 100);
+    t.tool("done");
+    t.verb(QStringLiteral("revolve"));
+    t.key("Return");
+    REQUIRE(
+        Hand::wait([&] { return !t.window.forge()->busy() && !t.window.forge()->meshes().empty(); }, 60000));
+    for (const auto& [id, view] : t.window.forge()->steps()) CHECK(view.ok);
+    INFO("clicks and key strokes: " << t.used);
+    CHECK(t.used <= 60);
+}
+
+TEST_CASE("The table says what is loose, pins it by a click, and takes it back") {
+    Table t;
+    t.tool("rectangle");
+    t.at({20, 10});
+    t.at({50, 30});
+    REQUIRE(Hand::wait([&] { return t.strokes() == 4; }));
+    t.key("Escape");
+    const int loose = t.window.drawingModel()->freedoms().count;
+    CHECK(loose == 4);
+    REQUIRE_FALSE(t.window.drawingModel()->freedoms().motions.empty());
+    const QString pin =
+        QString::fromStdString(t.window.drawingModel()->freedoms().motions[0].pins.at(0).words);
+    REQUIRE(Hand::wait([&] { return !t.window.table()->cardRect(pin).isEmpty(); }));
+    t.hand->click(t.window.table(), t.window.table()->cardRect(pin).center());
+    REQUIRE(Hand::wait([&] { return t.window.drawingModel()->freedoms().count == loose - 1; }));
+    t.hand->press("z", true);
+    REQUIRE(Hand::wait([&] { return t.window.drawingModel()->freedoms().count == loose; }));
+}
+
+TEST_CASE("A corner is dragged, relations are chosen from what can be said, a clash is told and taken away") {
+    Table t;
+    t.at({10, 10});
+    t.at({40, 14});
+    t.at({48, 40});
+    t.key("Escape");
+    REQUIRE(t.strokes() == 2);
+    t.key("Escape"); // from the line tool to choosing
+    const Vec2 before = t.end(1, 1);
+    t.hand->drag(t.window.table(), t.window.table()->toScreen(before), t.window.table()->toScreen({60, 45}));
+    REQUIRE(Hand::wait([&] { return length(t.end(1, 1) - Vec2{60, 45}) < 1; }));
+    CHECK(length(t.end(0, 0) - Vec2{10, 10}) < 1e-6); // what is not held by it stays
+    // Two lines chosen: what can be said of them stands below.
+    t.at(t.middle(0));
+    t.at(t.middle(1));
+    REQUIRE(Hand::wait([&] { return !t.window.table()->chipRect("Equal").isEmpty(); }));
+    CHECK(t.window.table()->chipRect("Level").isEmpty());
+    t.hand->click(t.window.table(), t.window.table()->chipRect("Equal").center());
+    REQUIRE(Hand::wait([&] { return t.count(K::Equal) == 1; }));
+    CHECK(length(t.end(0, 1) - t.end(0, 0)) == Approx(length(t.end(1, 1) - t.end(1, 0))));
+    // Lengths that contradict the equality: one sentence each, and a way out.
+    t.tool("dimension");
+    t.size({t.middle(0)}, t.middle(0) + Vec2{2, -7}, "30");
+    t.size({t.middle(1)}, t.middle(1) + Vec2{9, -2}, "35");
+    REQUIRE(Hand::wait([&] { return !t.window.drawingModel()->diagnosis().sound(); }));
+    CHECK(t.window.drawingModel()->diagnosis().clashes.at(0).relations.size() == 3);
+    REQUIRE(Hand::wait([&] { return !t.window.table()->cardRect("take away").isEmpty(); }));
+    t.hand->click(t.window.table(), t.window.table()->cardRect("take away").center());
+    REQUIRE(Hand::wait([&] { return t.window.drawingModel()->diagnosis().sound(); }));
+}
+
+TEST_CASE("A gap is shown with its size and joined by a click") {
+    Table t;
+    for (const Vec2 p : {Vec2{15, 10}, Vec2{45, 10}, Vec2{45, 30}, Vec2{15, 30}}) t.at(p);
+    t.key("Escape");
+    REQUIRE(t.strokes() == 3);
+    t.at({15, 30});
+    t.hand->moveTo(t.window.table(), t.window.table()->toScreen({15.6, 11.25}));
+    t.at({15.6, 11.25}); // beside the corner
+    t.key("Escape");
+    REQUIRE(Hand::wait([&] { return t.strokes() == 4; }));
+    const auto& troubles = t.window.drawingModel()->closedness().troubles;
+    REQUIRE(troubles.size() == 1);
+    CHECK(troubles[0].size == Approx(length(troubles[0].at - troubles[0].to)));
+    REQUIRE(Hand::wait([&] { return !t.window.table()->cardRect("Join them").isEmpty(); }));
+    t.hand->click(t.window.table(), t.window.table()->cardRect("Join them").center());
+    REQUIRE(Hand::wait([&] { return t.window.drawingModel()->closedness().regions.size() == 1; }));
+}
