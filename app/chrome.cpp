@@ -269,6 +269,18 @@ void drawPictogram(QPainter& p, const QString& kind, const QRectF& b) {
         dot(9, 9);
     } else if (kind == QLatin1String("tool:rectangle")) {
         path.addRect(QRectF(at(2, 4), at(16, 14)));
+    } else if (kind == QLatin1String("tool:ellipse")) {
+        path.addEllipse(at(9, 9), b.width() * 0.46, b.height() * 0.28);
+    } else if (kind == QLatin1String("tool:slot")) {
+        path.addRoundedRect(QRectF(at(1, 5), at(17, 13)), b.height() * 0.22, b.height() * 0.22);
+    } else if (kind == QLatin1String("tool:conic")) {
+        path.moveTo(at(2, 16));
+        path.quadTo(at(3, 2), at(16, 5));
+        dot(2, 16), dot(16, 5);
+    } else if (kind == QLatin1String("tool:spline")) {
+        path.moveTo(at(1, 14));
+        path.cubicTo(at(5, 0), at(11, 19), at(17, 4));
+        dot(1, 14), dot(9, 9.5), dot(17, 4);
     } else if (kind == QLatin1String("tool:point")) {
         path.moveTo(at(4, 9));
         path.lineTo(at(14, 9));

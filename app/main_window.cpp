@@ -173,7 +173,6 @@ QString MainWindow::suggestedPath(const QString& ending) const {
 
 void MainWindow::connectTable() {
     connect(m_table, &DrawingTable::message, m_bar, &SentenceBar::say);
-    connect(m_table, &DrawingTable::doneAsked, this, [this] { setStage(QStringLiteral("Form")); });
     connect(m_table, &DrawingTable::toolChanged, this, [this](Tool tool) {
         for (const ToolWords& t : allTools())
             if (t.tool == tool) {

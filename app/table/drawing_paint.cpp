@@ -198,7 +198,10 @@ void DrawingTable::paintNodes(QPainter& p) const {
     const Drawing& d = m_model->drawing();
     const Freedoms& f = m_model->freedoms();
     for (const Stroke& s : d.strokes)
-        for (const int id : s.points) {
+        for (std::size_t i = 0; i < s.points.size(); ++i) {
+            const int id = s.points[i];
+            // A handle that follows its nodes is no place to take hold of.
+            if (s.kind == StrokeKind::Spline && i % 2 && !(i / 2 < s.held.size() && s.held[i / 2])) continue;
             const QPointF at = toScreen(d.at(id));
             const bool loose = f.points.count(id) > 0;
             const bool chosen = std::find(m_chosen.begin(), m_chosen.end(), id) != m_chosen.end() ||
@@ -308,6 +311,23 @@ void DrawingTable::paintDraft(QPainter& p) const {
         }
         if (m_tool == Tool::Arc && (m_draft.size() < 2 || !drawArcThrough(sketch, from, to, m_draft[1].at)))
             sketch.draw(StrokeKind::Line, {from, to});
+        const Vec2 second = m_draft.size() > 1 ? m_draft[1].at : to;
+        const double wide = length(second - from) < 1e-9
+                                ? 0
+                                : std::fabs(cross(second - from, to - from)) / length(second - from);
+        const bool three = m_tool == Tool::Ellipse || m_tool == Tool::Slot || m_tool == Tool::Conic;
+        if (three && m_draft.size() < 2) sketch.draw(StrokeKind::Line, {from, to});
+        if (three && m_draft.size() == 2 && wide > 1e-6) {
+            if (m_tool == Tool::Ellipse) sketch.draw(StrokeKind::Ellipse, {from, second}, {wide});
+            if (m_tool == Tool::Slot) drawSlot(sketch, from, second, wide);
+            if (m_tool == Tool::Conic) sketch.draw(StrokeKind::Conic, {from, second, to}, {0.5});
+        }
+        if (m_tool == Tool::Spline) {
+            std::vector<Vec2> nodes;
+            for (const Offer& o : m_draft) nodes.push_back(o.at);
+            if (length(nodes.back() - to) > 1e-6) nodes.push_back(to);
+            drawSpline(sketch, nodes);
+        }
         for (const Stroke& s : sketch.strokes)
             p.drawPath(pathThrough(*this, curvesOf(sketch, s), 0.2 / m_scale));
     }

@@ -25,8 +25,17 @@ const QList<ToolWords>& allTools() {
          QObject::tr("An arc: its two ends, then a point on it"), QObject::tr("draw")},
         {Tool::Circle, QStringLiteral("circle"), QObject::tr("Circle"),
          QObject::tr("A circle: its centre, then its rim"), QObject::tr("draw")},
+        {Tool::Ellipse, QStringLiteral("ellipse"), QObject::tr("Ellipse"),
+         QObject::tr("An ellipse: its centre, an end of one axis, then how wide the other is"),
+         QObject::tr("draw")},
         {Tool::Rectangle, QStringLiteral("rectangle"), QObject::tr("Rectangle"),
          QObject::tr("A rectangle by two corners"), QObject::tr("draw")},
+        {Tool::Slot, QStringLiteral("slot"), QObject::tr("Slot"),
+         QObject::tr("A slot: the centres of its two ends, then how wide"), QObject::tr("draw")},
+        {Tool::Conic, QStringLiteral("conic"), QObject::tr("Conic"),
+         QObject::tr("A conic arc: its two ends, then where the tangents there meet"), QObject::tr("draw")},
+        {Tool::Spline, QStringLiteral("spline"), QObject::tr("Spline"),
+         QObject::tr("A spline: point after point, then Enter"), QObject::tr("draw")},
         {Tool::Point, QStringLiteral("point"), QObject::tr("Point"), QObject::tr("A point by itself"),
          QObject::tr("draw")},
         {Tool::Dimension, QStringLiteral("dimension"), QObject::tr("Dimension"),
@@ -256,15 +265,14 @@ void DrawingTable::keyPressEvent(QKeyEvent* e) {
             m_measuring.clear();
         } else if (m_tool != Tool::Choose) {
             setTool(Tool::Choose);
-        } else if (!m_chosen.empty()) {
+        } else { // it never leaves the table: one Esc too many must not put the drawing away
             m_chosen.clear();
             rebuildChips();
-        } else {
-            Q_EMIT doneAsked();
         }
         return update();
     case Qt::Key_Return:
     case Qt::Key_Enter:
+        if (m_tool == Tool::Spline) finishSpline();
         endChain();
         return update();
     case Qt::Key_Delete:
@@ -313,6 +321,13 @@ void DrawingTable::click(QPointF pointer) {
         return clickCircle();
     case Tool::Rectangle:
         return clickRectangle();
+    case Tool::Ellipse:
+    case Tool::Slot:
+    case Tool::Conic:
+        return clickThree();
+    case Tool::Spline:
+        m_draft.push_back(m_offer);
+        return;
     case Tool::Point: {
         const Offer offer = m_offer;
         m_model->edit(tr("point"), [&](Drawing& d) {
@@ -431,6 +446,47 @@ void DrawingTable::clickRectangle() {
         }
         landed(d, point(0, 0), 0, draft[0]);
         landed(d, point(2, 0), 0, draft[1]);
+    });
+}
+
+void DrawingTable::clickThree() {
+    m_draft.push_back(m_offer);
+    if (m_draft.size() < 3) return;
+    const auto draft = m_draft;
+    const Tool tool = m_tool;
+    endChain();
+    const Vec2 a = draft[0].at, b = draft[1].at, c = draft[2].at;
+    const double wide = length(b - a) < 1e-9 ? 0 : std::fabs(cross(b - a, c - a)) / length(b - a);
+    if (wide < 1e-6)
+        return Q_EMIT message(tr("■ The three points lie on one line. Click the third beside it."));
+    m_model->edit(tool == Tool::Slot    ? tr("slot")
+                  : tool == Tool::Conic ? tr("conic")
+                                        : tr("ellipse"),
+                  [&](Drawing& d) {
+                      std::vector<int> at;
+                      if (tool == Tool::Slot) {
+                          at = drawSlot(d, a, b, wide);
+                      } else {
+                          const bool conic = tool == Tool::Conic;
+                          const int s = conic ? d.draw(StrokeKind::Conic, {a, b, c}, {0.5})
+                                              : d.draw(StrokeKind::Ellipse, {a, b}, {wide});
+                          at = d.findStroke(s)->points;
+                          if (conic) landed(d, at[2], 0, draft[2]);
+                      }
+                      if (at.size() < 2) return;
+                      landed(d, at[0], 0, draft[0]);
+                      landed(d, at[1], 0, draft[1]);
+                  });
+}
+
+void DrawingTable::finishSpline() {
+    const auto draft = m_draft;
+    if (draft.size() < 2) return;
+    m_model->edit(tr("spline"), [&](Drawing& d) {
+        std::vector<Vec2> nodes;
+        for (const Offer& o : draft) nodes.push_back(o.at);
+        const Stroke s = *d.findStroke(drawSpline(d, nodes));
+        for (std::size_t i = 0; i < draft.size(); ++i) landed(d, s.points[2 * i], 0, draft[i]);
     });
 }
 

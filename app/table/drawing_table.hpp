@@ -2,8 +2,8 @@
 /// \file The drawing table: a drawing seen straight on, with tools to draw, relate and dimension.
 
 #include "app/table/drawing_model.hpp"
-#include "core/sketch/dimension_shape.hpp"
 #include "core/sketch/offer.hpp"
+#include "core/sketch/size_figure.hpp"
 
 #include <QLineEdit>
 #include <QWidget>
@@ -13,7 +13,7 @@ class QPainterPath;
 
 namespace gc::app {
 
-enum class Tool { Choose, Line, Arc, Circle, Rectangle, Point, Dimension };
+enum class Tool { Choose, Line, Arc, Circle, Ellipse, Rectangle, Slot, Conic, Spline, Point, Dimension };
 
 struct ToolWords {
     Tool tool;
@@ -42,7 +42,6 @@ class DrawingTable : public QWidget {
   Q_SIGNALS:
     void toolChanged(Tool tool);
     void message(const QString& text);
-    void doneAsked();
 
   protected:
     void paintEvent(QPaintEvent* e) override;
@@ -75,6 +74,8 @@ class DrawingTable : public QWidget {
     void clickArc();
     void clickCircle();
     void clickRectangle();
+    void clickThree();
+    void finishSpline();
     void clickDimension(QPointF pointer);
     void clickChoose(QPointF pointer, bool more);
     void endChain();

@@ -78,6 +78,10 @@ class Sizes {
                      (dimension == kNumber ? "0" : formatAmount(0, m_units.symbolFor(dimension))) + ".");
             return std::nullopt;
         }
+        if (r.kind == RelationKind::Ratio && r.of.size() == 1 && amount->value >= 1) {
+            fail(r, "dimension.range", called(r) + " must be less than 1: 0.5 is a piece of a parabola.");
+            return std::nullopt;
+        }
         return m_sizes[r.id] = amount->value;
     }
 };

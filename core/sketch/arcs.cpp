@@ -1,6 +1,7 @@
 #include "core/sketch/arcs.hpp"
 
 #include "core/sketch/curve2.hpp"
+#include "core/sketch/splines.hpp"
 
 #include <cmath>
 
@@ -39,6 +40,33 @@ int drawTangentArc(Drawing& d, int strokeId, int endPoint, Vec2 to) {
     if (std::fabs(side) < 1e-6 * length(v)) return 0;
     const double r = dot(v, v) / (2 * side); // signed: the centre lies to the left for positive ones
     return drawArc(d, from + n * r, from, to, side > 0);
+}
+
+std::vector<int> drawSlot(Drawing& d, Vec2 a, Vec2 b, double r) {
+    const Vec2 u = b - a;
+    const double l = length(u);
+    if (l < 1e-9 || r < 1e-9) return {};
+    const Vec2 n = Vec2{-u.y, u.x} * (r / l);
+    const int low = d.draw(StrokeKind::Line, {a - n, b - n}), high = d.draw(StrokeKind::Line, {b + n, a + n});
+    const int right = d.draw(StrokeKind::Arc, {b - n, b + n, b}, {r}),
+              left = d.draw(StrokeKind::Arc, {a + n, a - n, a}, {r});
+    const int ring[] = {low, right, high, left};
+    for (std::size_t i = 0; i < 4; ++i) {
+        const Stroke &s = *d.findStroke(ring[i]), &t = *d.findStroke(ring[(i + 1) % 4]);
+        const int p = s.points[1], q = t.points[0];
+        d.relate(RelationKind::Coincident, {p, q});
+        d.relate(RelationKind::Tangent, {ring[i], ring[(i + 1) % 4]});
+    }
+    d.relate(RelationKind::Equal, {right, left});
+    return {d.findStroke(left)->points[2], d.findStroke(right)->points[2]};
+}
+
+int drawSpline(Drawing& d, const std::vector<Vec2>& nodes) {
+    if (nodes.size() < 2) return 0;
+    std::vector<Vec2> points;
+    for (const Vec2 node : nodes) points.insert(points.end(), {node, node});
+    relaxHandles(points, spansFor(nodes), {});
+    return d.draw(StrokeKind::Spline, points);
 }
 
 } // namespace gc

@@ -12,4 +12,11 @@ int drawArcThrough(Drawing& drawing, Vec2 from, Vec2 through, Vec2 to);
 /// yet joined or made tangent. 0 when the place lies straight ahead or behind.
 int drawTangentArc(Drawing& drawing, int stroke, int endPoint, Vec2 to);
 
+/// A slot about the line from a to b: two sides and two round ends, joined, tangent and equal. \return the
+/// ids of the points at its two centres; empty when it has no length or no width.
+std::vector<int> drawSlot(Drawing& drawing, Vec2 a, Vec2 b, double radius);
+
+/// A spline through nodes with even curvature. 0 for fewer than two nodes.
+int drawSpline(Drawing& drawing, const std::vector<Vec2>& nodes);
+
 } // namespace gc

@@ -360,8 +360,12 @@ std::string whyNot(const Drawing& d, RelationKind kind, const std::vector<int>& 
         return need((n.all == 1 && n.lines + n.points == 1) || (n.all == 2 && n.points == 2),
                     "Choose a line or two points.");
     case K::Radius:
-    case K::Diameter:
-        return need(n.all == 1 && n.rounds == 1, "Choose a circle or an arc.");
+    case K::Diameter: {
+        const Stroke* s = n.all == 1 ? d.findStroke(of[0]) : nullptr;
+        const bool oval =
+            kind == K::Radius && s && (s->kind == StrokeKind::Ellipse || s->kind == StrokeKind::EllipseArc);
+        return need((n.all == 1 && n.rounds == 1) || oval, "Choose a circle or an arc.");
+    }
     case K::DiameterAboutAxis:
         return need((n.all == 1 || (n.all == 2 && isLine(d, of[1]))) && !n.rounds && !n.others,
                     "Choose a point or an upright line, and the axis if it is not the drawing's own.");
@@ -372,6 +376,8 @@ std::string whyNot(const Drawing& d, RelationKind kind, const std::vector<int>& 
         return need(s && s->kind == StrokeKind::Arc, "Choose an arc.");
     }
     case K::Ratio:
+        if (const Stroke* s = n.all == 1 ? d.findStroke(of[0]) : nullptr; s && s->kind == StrokeKind::Conic)
+            return {};
         return need(n.all == 2 && (n.lines == 2 || n.rounds == 2), "Choose two lines or two arcs.");
     }
     return {};

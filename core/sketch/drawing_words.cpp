@@ -100,6 +100,7 @@ std::string sentenceOf(const Drawing& d, const Relation& r, const UnitSystem& un
     if (r.of.size() == 2 && r.of[0] > 0 &&
         (r.kind == RelationKind::Horizontal || r.kind == RelationKind::Vertical))
         text = r.kind == RelationKind::Horizontal ? "{0} is level with {1}" : "{0} is straight above {1}";
+    if (r.kind == RelationKind::Ratio && r.of.size() == 1) text = "shoulder ratio of {0}";
     if (r.kind == RelationKind::Distance && r.of.size() == 1) text = "length of {0}";
     for (std::size_t i = 0; i < r.of.size(); ++i) {
         const std::string mark = "{" + std::to_string(i) + "}";

@@ -5,6 +5,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <set>
 
 namespace gc {
 
@@ -19,7 +20,13 @@ int nearestPoint(const Drawing& d, Vec2 place, double reach, const std::vector<i
         const double apart = length(at - place);
         if (apart < least && std::find(not_.begin(), not_.end(), id) == not_.end()) least = apart, best = id;
     };
-    for (const DrawnPoint& p : d.points) hold(p.id, p.at);
+    // Handles that follow their nodes are not shown and are no place to land.
+    std::set<int> hidden;
+    for (const Stroke& s : d.strokes)
+        for (std::size_t i = 1; s.kind == StrokeKind::Spline && i < s.points.size(); i += 2)
+            if (i / 2 >= s.held.size() || !s.held[i / 2]) hidden.insert(s.points[i]);
+    for (const DrawnPoint& p : d.points)
+        if (!hidden.count(p.id)) hold(p.id, p.at);
     hold(kOrigin, {});
     return best;
 }

@@ -1,5 +1,8 @@
-#include "core/sketch/dimension_shape.hpp"
+#include "core/sketch/arcs.hpp"
+#include "core/sketch/curve2.hpp"
 #include "core/sketch/offer.hpp"
+#include "core/sketch/size_figure.hpp"
+#include "core/sketch/solve/freedom.hpp"
 
 #include <catch2/catch.hpp>
 
@@ -110,4 +113,48 @@ TEST_CASE("The figure of a dimension stands where it was put, on lines of the ri
     CHECK(length(s.figure - Vec2{50, 10}) < 1e-9);
     REQUIRE(s.ticks.size() == 2);
     CHECK(length(s.ticks[0].first - s.ticks[1].first) == Approx(std::hypot(4, 40)));
+}
+
+TEST_CASE("Arcs go through what was clicked, and tangent arcs go on in the direction of what they leave") {
+    Drawing d;
+    const int arc = drawArcThrough(d, {0, 0}, {3, 4}, {10, 0});
+    REQUIRE(arc);
+    const Stroke& s = *d.findStroke(arc);
+    for (const Vec2 p : {Vec2{0, 0}, Vec2{3, 4}, Vec2{10, 0}})
+        CHECK(length(p - d.at(s.points[2])) == Approx(s.sizes[0]));
+    const Curve2 c = curvesOf(d, s).front();
+    CHECK(length(c.at(c.nearest({3, 4})) - Vec2{3, 4}) < 1e-9); // the middle one lies on it, not opposite
+    CHECK(drawArcThrough(d, {0, 0}, {5, 0}, {10, 0}) == 0);
+    for (const Vec2 to : {Vec2{25, 8}, Vec2{25, -8}, Vec2{12, 20}}) {
+        Drawing e;
+        const int line = e.draw(S::Line, {{0, 0}, {20, 0}});
+        const int end = e.findStroke(line)->points[1];
+        const int next = drawTangentArc(e, line, end, to);
+        REQUIRE(next);
+        const Curve2 t = curvesOf(e, *e.findStroke(next)).front();
+        const bool forward = length(t.at(0) - Vec2{20, 0}) < 1e-9;
+        const Vec2 out = forward ? t.slope(0) : t.slope(1) * -1;
+        CHECK(std::fabs(out.y) < 1e-9 * length(out));
+        CHECK(out.x > 0);
+        CHECK(length(t.at(forward ? 1 : 0) - to) < 1e-9);
+    }
+}
+
+TEST_CASE("A slot needs a place, a direction, a length and a width; a conic its shoulder ratio") {
+    Drawing d;
+    const auto centres = drawSlot(d, {10, 10}, {30, 14}, 4);
+    REQUIRE(centres.size() == 2);
+    CHECK(countFreedoms(d, {}) == 5);
+    Settler settler(d);
+    CHECK(settler.settle().solved);
+    Drawing c;
+    const int conic = c.draw(S::Conic, {{0, 0}, {20, 0}, {8, 15}}, {0.5});
+    for (const int p : c.findStroke(conic)->points) c.relate(K::Fixed, {p});
+    const Freedoms f = findFreedoms(c, {}, {});
+    REQUIRE(f.count == 1);
+    REQUIRE(f.motions[0].pins.size() == 1);
+    CHECK(f.motions[0].pins[0].words == "shoulder ratio 0.5");
+    Drawing s;
+    CHECK(drawSpline(s, {{0, 0}, {10, 5}, {20, 0}}));
+    CHECK(countFreedoms(s, {}) == 6); // its nodes; handles follow
 }

@@ -69,6 +69,8 @@ TEST_CASE("check ends with 0 when all targets hold, 1 when one fails, 2 when the
     CHECK(good.code == 0);
     CHECK_THAT(good.out, Catch::Matchers::Contains("✓ Mass") && Catch::Matchers::Contains("Caution"));
 
+    CHECK(run("check demo/saucer.goodcurve").code == 0);
+
     const Ran thin =
         run("check " + write("thin.goodcurve", replaced(pot(), "\"2.4 mm\"", "\"1.6 mm\"")) + " --json");
     CHECK(thin.code == 1);

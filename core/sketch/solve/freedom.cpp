@@ -147,7 +147,13 @@ class PinFinder {
             offerSize(RelationKind::Diameter, {m.lead}, "diameter ");
             return;
         }
-        if (!isPoint(m_d, m.lead)) return;
+        if (const Stroke* s = m_d.findStroke(m.lead)) {
+            if (s->kind == StrokeKind::Conic)
+                offerSize(RelationKind::Ratio, {m.lead}, "shoulder ratio ");
+            else
+                offerSize(RelationKind::Radius, {m.lead}, "other half axis ");
+            return;
+        }
         // On a half profile people think in diameters and heights first.
         m_half = std::any_of(m_d.points.begin(), m_d.points.end(),
                              [](const DrawnPoint& p) { return std::fabs(p.at.x) < 1e-6; });
@@ -212,9 +218,10 @@ class PinFinder {
         freezeSense(m_d, r);
         const double value = measured(m_d, r);
         if (value < 1e-6) return;
+        const bool plain = wordsOf(kind).dimension == kNumber;
         const std::string unit = m_units.symbolFor(wordsOf(kind).dimension);
-        r.expression = formatAmount(value, unit, 4);
-        take(std::move(r), words + formatAmount(value, unit, 2), value);
+        r.expression = plain ? formatNumber(value, 4) : formatAmount(value, unit, 4);
+        take(std::move(r), words + (plain ? formatNumber(value, 3) : formatAmount(value, unit, 2)), value);
     }
     void offer(RelationKind kind, std::vector<int> of, const std::string& words) {
         Relation r;

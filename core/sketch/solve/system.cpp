@@ -351,7 +351,9 @@ void Compiler::emitSized(const Relation& r, double size_) {
         break;
     }
     case K::Ratio:
-        if (isLine(m_d, r.of[0])) {
+        if (r.of.size() == 1) { // of a conic: its shoulder ratio
+            fix(size(r.of[0]), std::clamp(size_, 1e-3, 0.999));
+        } else if (isLine(m_d, r.of[0])) {
             const Ends a = line(r.of[0]), b = line(r.of[1]);
             add(EquationKind::LengthRatio, xy({a.from, a.to, b.from, b.to}), size_);
         } else {
@@ -694,6 +696,7 @@ double measured(const Drawing& d, const Relation& r) {
         return s.sizes[0] * (turn < 0 ? turn + 2 * std::numbers::pi : turn);
     }
     case K::Ratio: {
+        if (r.of.size() == 1) return radius(r.of[0]);
         if (!isLine(d, r.of[0])) return radius(r.of[0]) / radius(r.of[1]);
         const LineEnds a = lineEnds(d, r.of[0]), b = lineEnds(d, r.of[1]);
         return length(a.to - a.from) / std::max(length(b.to - b.from), 1e-12);

@@ -1,4 +1,4 @@
-#include "core/sketch/dimension_shape.hpp"
+#include "core/sketch/size_figure.hpp"
 
 #include <algorithm>
 #include <cmath>
@@ -139,6 +139,14 @@ DimensionShape dimensionShape(const Drawing& d, const Relation& r, double away) 
         round(s, d, r, away);
         break;
     case K::Ratio: {
+        if (r.of.size() == 1) { // at the shoulder of a conic
+            const Stroke& c = *d.findStroke(r.of[0]);
+            const Vec2 mid = (d.at(c.points[0]) + d.at(c.points[1])) * 0.5, apex = d.at(c.points[2]);
+            s.middle = mid + (apex - mid) * c.sizes[0];
+            s.figure = s.middle + (r.label == Vec2{} ? unitOf(apex - mid) * away : r.label);
+            s.lines = {{s.middle, s.figure}};
+            break;
+        }
         const auto middleOf = [&](int id) {
             if (isLine(d, id)) return (lineEnds(d, id).from + lineEnds(d, id).to) * 0.5;
             return d.at(centrePoint(*d.findStroke(id)));
@@ -168,7 +176,8 @@ std::optional<Relation> dimensionFor(const Drawing& d, const std::vector<int>& o
     if (of.size() == 1) {
         const Stroke* s = d.findStroke(of[0]);
         if (s && s->kind == StrokeKind::Circle) return make(K::Diameter, of);
-        if (s && s->kind == StrokeKind::Arc) return make(K::Radius, of);
+        if (s && s->kind == StrokeKind::Conic) return make(K::Ratio, of);
+        if (s && s->kind != StrokeKind::Line && s->kind != StrokeKind::Point) return make(K::Radius, of);
         if (isLine(d, of[0]) && of[0] > 0) return make(K::Distance, of);
         if (isPoint(d, of[0]) && of[0] != kOrigin) return make(K::DiameterAboutAxis, {of[0], kAxisLine});
         return std::nullopt;
