@@ -137,15 +137,20 @@ void DrawingModel::dragTo(Vec2 by) {
     if (!m_settler) return;
     m_settler->drag(by);
     m_settler->writeTo(m_drawing);
-    m_closedness = findRegions(m_drawing);
-    Q_EMIT changed();
+    showMoved();
 }
 
 void DrawingModel::dragSizeTo(double radius) {
     if (!m_settler) return;
     m_settler->dragSize(radius);
     m_settler->writeTo(m_drawing);
-    m_closedness = findRegions(m_drawing);
+    showMoved();
+}
+
+/// While the pointer moves; what a large drawing encloses is found when it rests.
+void DrawingModel::showMoved() {
+    constexpr std::size_t kSmall = 250;
+    if (m_drawing.strokes.size() < kSmall) m_closedness = findRegions(m_drawing);
     Q_EMIT changed();
 }
 

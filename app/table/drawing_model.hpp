@@ -58,6 +58,7 @@ class DrawingModel : public QObject {
   private:
     void takeFromPart();
     void learn();
+    void showMoved();
     void commit(const QString& what);
     std::optional<DimensionValues> sizesOf(const Drawing& drawing);
 

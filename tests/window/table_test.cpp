@@ -200,3 +200,33 @@ TEST_CASE("A gap is shown with its size and joined by a click") {
     t.hand->click(t.window.table(), t.window.table()->cardRect("Join them").center());
     REQUIRE(Hand::wait([&] { return t.window.drawingModel()->closedness().regions.size() == 1; }));
 }
+
+TEST_CASE("Every tool makes its stroke, and Esc never leaves the table") {
+    Table t;
+    const auto made = [&](const char* tool, const std::vector<Vec2>& clicks, StrokeKind kind,
+                          std::size_t strokes) {
+        INFO(tool);
+        const std::size_t before = t.strokes();
+        t.tool(tool);
+        for (const Vec2 p : clicks) t.at(p);
+        if (kind == StrokeKind::Spline) t.key("Return");
+        REQUIRE(Hand::wait([&] { return t.strokes() == before + strokes; }));
+        CHECK(t.drawing().strokes.back().kind == kind);
+        t.key("Escape");
+    };
+    made("circle", {{12, 50}, {18, 50}}, StrokeKind::Circle, 1);
+    made("ellipse", {{34, 50}, {44, 52}, {34, 55}}, StrokeKind::Ellipse, 1);
+    made("slot", {{10, 34}, {24, 36}, {18, 38}}, StrokeKind::Arc, 4);
+    made("conic", {{30, 34}, {44, 36}, {36, 43}}, StrokeKind::Conic, 1);
+    made("spline", {{8, 20}, {16, 28}, {24, 20}, {30, 26}}, StrokeKind::Spline, 1);
+    made("arc", {{36, 20}, {48, 20}, {42, 26}}, StrokeKind::Arc, 1);
+    made("point", {{44, 8}}, StrokeKind::Point, 1);
+    CHECK(t.window.drawingModel()->diagnosis().sound());
+    CHECK(t.window.drawingModel()->closedness().regions.size() == 3);
+    for (int i = 0; i < 3; ++i) t.key("Escape");
+    CHECK(t.window.table()->isVisible());
+    const std::size_t all = t.strokes();
+    t.at({18, 50}); // the rim of the circle, and away with it
+    t.key("Delete");
+    REQUIRE(Hand::wait([&] { return t.strokes() == all - 1; }));
+}

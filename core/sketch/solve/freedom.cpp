@@ -4,6 +4,7 @@
 #include "core/sketch/solve/elimination.hpp"
 
 #include <algorithm>
+#include <chrono>
 #include <cmath>
 #include <set>
 
@@ -137,8 +138,10 @@ void putInWords(const Drawing& d, FreeMotion& m) {
 
 class PinFinder {
   public:
-    PinFinder(const Drawing& drawing, const DimensionValues& values, const UnitSystem& units, int count)
-        : m_d(drawing), m_values(values), m_units(units), m_count(count) {}
+    PinFinder(const Drawing& drawing, const DimensionValues& values, const UnitSystem& units, int count,
+              double milliseconds)
+        : m_d(drawing), m_values(values), m_units(units), m_count(count),
+          m_until(Clock::now() + std::chrono::microseconds(static_cast<long>(milliseconds * 1000))) {}
 
     void find(FreeMotion& m) {
         m_out = &m;
@@ -168,10 +171,12 @@ class PinFinder {
     }
 
   private:
+    using Clock = std::chrono::steady_clock;
     const Drawing& m_d;
     const DimensionValues& m_values;
     const UnitSystem& m_units;
     int m_count;
+    Clock::time_point m_until;
     FreeMotion* m_out = nullptr;
     bool m_half = false; ///< some point lies on the axis
 
@@ -233,7 +238,8 @@ class PinFinder {
 
     /// Keeps an offer that takes freedom away and can be met.
     void take(Relation r, const std::string& words, double value) {
-        if (m_out->pins.size() >= kMostPins || !whyNot(m_d, r.kind, r.of).empty()) return;
+        if (Clock::now() > m_until || m_out->pins.size() >= kMostPins || !whyNot(m_d, r.kind, r.of).empty())
+            return;
         Drawing with = m_d;
         r.id = with.nextId++;
         DimensionValues values = m_values;
@@ -320,7 +326,7 @@ std::vector<FreeMotion> tellable(const Drawing& drawing, const System& system, c
 } // namespace
 
 Freedoms findFreedoms(const Drawing& drawing, const DimensionValues& values, const UnitSystem& units,
-                      int mostMotions) {
+                      int mostMotions, double pinMilliseconds) {
     const System system = compile(drawing, values);
     const Meaning meaning(drawing, system);
     std::vector<SparseRow> basis = motionsOf(system);
@@ -341,7 +347,7 @@ Freedoms findFreedoms(const Drawing& drawing, const DimensionValues& values, con
         for (const auto& [id, v] : m.sizes) out.looseSizes[id] = true;
     }
     out.motions = tellable(drawing, system, meaning, std::move(basis), mostMotions);
-    PinFinder pins(drawing, values, units, out.count);
+    PinFinder pins(drawing, values, units, out.count, pinMilliseconds);
     for (FreeMotion& m : out.motions) {
         putInWords(drawing, m);
         pins.find(m);

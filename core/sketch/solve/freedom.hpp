@@ -35,8 +35,10 @@ struct Freedoms {
 int countFreedoms(const Drawing& drawing, const DimensionValues& values);
 
 /// \param mostMotions how many to put in words; the count and the looseness of points are always whole
+/// \param pinMilliseconds how long to look for pins, each of which is tried by solving: a large drawing gets
+/// fewer
 Freedoms findFreedoms(const Drawing& drawing, const DimensionValues& values, const UnitSystem& units,
-                      int mostMotions = 6);
+                      int mostMotions = 6, double pinMilliseconds = 80);
 
 /// Is every point and size of a stroke settled?
 bool isSettled(const Freedoms& freedoms, const Stroke& stroke);
