@@ -226,13 +226,15 @@ void DrawingTable::paintNodes(QPainter& p) const {
     p.drawLine(zero - QPointF(0, 6), zero + QPointF(0, 6));
 }
 
-void DrawingTable::paintRelationMarks(QPainter& p) const {
+void DrawingTable::paintRelationMarks(QPainter& p) {
+    m_marks.clear();
     const Theme& t = theme();
     const Drawing& d = m_model->drawing();
     std::map<int, int> used; // how many marks stand at a stroke already
     for (const Relation& r : d.relations) {
         if (wordsOf(r.kind).sized || r.kind == RelationKind::Coincident) continue;
-        p.setPen(QPen(m_model->clashes(r.id) ? t.fail : t.good, 1.4));
+        const bool chosen = std::find(m_chosen.begin(), m_chosen.end(), r.id) != m_chosen.end();
+        const bool hot = m_tool == Tool::Choose && markAt(m_pointer) == r.id;
         p.setBrush(Qt::NoBrush);
         for (const int of : r.of) {
             const Stroke* s = d.findStroke(of);
@@ -250,6 +252,16 @@ void DrawingTable::paintRelationMarks(QPainter& p) const {
                 continue;
             }
             ++used[of];
+            m_marks.push_back({at, r.id});
+            if (chosen || hot || (at - m_pointer).manhattanLength() < 9) {
+                QColor halo = chosen ? t.accent : t.halo;
+                halo.setAlphaF(0.35f);
+                p.setPen(Qt::NoPen);
+                p.setBrush(halo);
+                p.drawEllipse(at, 9, 9);
+                p.setBrush(Qt::NoBrush);
+            }
+            p.setPen(QPen(m_model->clashes(r.id) ? t.fail : t.good, 1.4));
             drawMark(p, r.kind, at);
             if (r.kind == RelationKind::OnStroke || r.kind == RelationKind::Midpoint)
                 break; // said at its point

@@ -518,7 +518,26 @@ void DrawingTable::clickDimension(QPointF pointer) {
     openEditor(id);
 }
 
+int DrawingTable::markAt(QPointF at) const {
+    for (const auto& [place, relation] : m_marks)
+        if ((place - at).manhattanLength() < 9) return relation;
+    return 0;
+}
+
+QPointF DrawingTable::markOf(int relation) const {
+    for (const auto& [place, id] : m_marks)
+        if (id == relation) return place;
+    return {};
+}
+
 void DrawingTable::clickChoose(QPointF pointer, bool more) {
+    if (const int mark = markAt(pointer)) { // a relation: it is read out, and can be removed
+        m_chosen = {mark};
+        rebuildChips();
+        const Drawing& d = m_model->drawing();
+        return Q_EMIT message(QString::fromStdString(sentenceOf(d, *d.findRelation(mark), m_model->units())));
+    }
+    std::erase_if(m_chosen, [this](int id) { return m_model->drawing().findRelation(id) != nullptr; });
     const int thing = thingAt(m_model->drawing(), toDrawing(pointer), reach());
     const auto at = std::find(m_chosen.begin(), m_chosen.end(), thing);
     if (!thing) {
@@ -597,6 +616,12 @@ void DrawingTable::closeEditor(bool keep) {
     if (!m_editing) return;
     const int id = m_editing;
     const Relation* r = m_model->drawing().findRelation(id);
+    if (keep && r && m_editor->text().trimmed().isEmpty()) { // no size is wanted there
+        m_editing = 0;
+        m_editor->hide();
+        setFocus();
+        return m_model->edit(tr("dimension taken away"), [id](Drawing& d) { d.erase({id}); });
+    }
     if (keep && r && m_editor->text().trimmed().toStdString() != r->expression) {
         const QString why = m_model->setSize(id, m_editor->text());
         if (!why.isEmpty()) { // what was typed stays, to be mended

@@ -38,6 +38,7 @@ class DrawingTable : public QWidget {
     QRectF chipRect(const QString& label) const;
     QRectF cardRect(const QString& words) const;
     QPointF figureAt(int relation) const;
+    QPointF markOf(int relation) const;
 
   Q_SIGNALS:
     void toolChanged(Tool tool);
@@ -91,7 +92,8 @@ class DrawingTable : public QWidget {
     void paintRegions(QPainter& p) const;
     void paintStroke(QPainter& p, const Stroke& s) const;
     void paintNodes(QPainter& p) const;
-    void paintRelationMarks(QPainter& p) const;
+    void paintRelationMarks(QPainter& p);
+    int markAt(QPointF at) const;
     void paintDimensions(QPainter& p) const;
     void paintDraft(QPainter& p) const;
     void paintTroubles(QPainter& p) const;
@@ -126,7 +128,8 @@ class DrawingTable : public QWidget {
     QLineEdit* m_editor;
     int m_editing = 0;
     std::vector<Button> m_chips, m_cards;
-    const FreeMotion* m_shown = nullptr; ///< the motion that the pointer asks for
+    std::vector<std::pair<QPointF, int>> m_marks; ///< where the signs of relations stand
+    const FreeMotion* m_shown = nullptr;          ///< the motion that the pointer asks for
     QTimer m_swing;
     double m_phase = 0;
 };

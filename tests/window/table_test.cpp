@@ -183,6 +183,30 @@ TEST_CASE("A corner is dragged, relations are chosen from what can be said, a cl
     REQUIRE(Hand::wait([&] { return t.window.drawingModel()->diagnosis().sound(); }));
 }
 
+TEST_CASE("A relation is taken away by its sign, a dimension by emptying its figure") {
+    Table t;
+    t.at({12, 10});
+    t.at({44, 10.4}); // offered level
+    t.key("Escape");
+    t.key("Escape");
+    REQUIRE(t.count(K::Horizontal) == 1);
+    const int level = t.drawing().relations.back().id;
+    REQUIRE(Hand::wait([&] { return !t.window.table()->markOf(level).isNull(); }));
+    t.hand->click(t.window.table(), t.window.table()->markOf(level));
+    REQUIRE(Hand::wait([&] { return !t.window.table()->chipRect("Remove").isEmpty(); }));
+    t.hand->click(t.window.table(), t.window.table()->chipRect("Remove").center());
+    REQUIRE(Hand::wait([&] { return t.count(K::Horizontal) == 0; }));
+    t.tool("dimension");
+    t.size({t.middle(0)}, t.middle(0) + Vec2{0, 6}, "30");
+    t.tool("choose");
+    const int size = t.drawing().relations.back().id;
+    t.hand->click(t.window.table(), t.window.table()->figureAt(size));
+    REQUIRE(Hand::wait([&] { return t.window.table()->editor()->isVisible(); }));
+    t.key("BackSpace"); // the text is chosen as a whole
+    t.key("Return");
+    REQUIRE(Hand::wait([&] { return t.sized() == 0; }));
+}
+
 TEST_CASE("A gap is shown with its size and joined by a click") {
     Table t;
     for (const Vec2 p : {Vec2{15, 10}, Vec2{45, 10}, Vec2{45, 30}, Vec2{15, 30}}) t.at(p);
