@@ -171,35 +171,6 @@ QString MainWindow::suggestedPath(const QString& ending) const {
            ending;
 }
 
-void MainWindow::connectTable() {
-    connect(m_table, &DrawingTable::message, m_bar, &SentenceBar::say);
-    connect(m_table, &DrawingTable::toolChanged, this, [this](Tool tool) {
-        for (const ToolWords& t : allTools())
-            if (t.tool == tool) {
-                m_verbs->setActive(QStringLiteral("tool:") + t.key);
-                m_bar->say(t.tip);
-            }
-    });
-    connect(m_drawing, &DrawingModel::changed, this, [this] {
-        // Undone to before it was there: nothing lies on the table any more.
-        if (!m_drawing->step() && m_pages->currentWidget() == m_table) setStage(m_stages->stage());
-    });
-}
-
-void MainWindow::showOutline(int step) {
-    const Step* s = m_session->part().findStep(step);
-    const bool drawn = s && s->kind == "draw";
-    m_pageOf[QStringLiteral("Outline")] = drawn ? static_cast<QWidget*>(m_table) : m_stations;
-    if (drawn)
-        m_drawing->showStep(step);
-    else
-        m_stations->showStep(step);
-    setStage(QStringLiteral("Outline"));
-    if (!drawn) return;
-    m_table->fit();
-    m_table->setTool(m_drawing->drawing().strokes.empty() ? Tool::Line : Tool::Choose);
-}
-
 void MainWindow::connectRelease() {
     connect(m_release, &ReleasePage::exportAsked, this, [this](const QString& ending) {
         const QString path = QFileDialog::getSaveFileName(this, tr("Export"), suggestedPath(ending));
@@ -270,10 +241,10 @@ void MainWindow::setStage(const QString& stage) {
     m_stages->setStage(stage);
     m_verbs->setStage(stage);
     QWidget* page = m_pageOf.value(stage);
-    if (page == m_table && !m_drawing->step()) {
+    if (page == m_table && !m_session->part().findStep(m_drawing->step()))
         m_pageOf[stage] = page = m_stations;
-    }
     const bool drawing = page == m_table;
+    m_drawing->watch(drawing);
     m_verbs->showTools(drawing);
     m_stand->setVisible(!drawing); // the table lies where it stood
     if (!drawing) m_verbs->setActive({});

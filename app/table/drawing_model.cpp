@@ -8,13 +8,27 @@ namespace gc::app {
 DrawingModel::DrawingModel(Session* session, QObject* parent) : QObject(parent), m_session(session) {
     connect(session, &Session::partChanged, this, [this] {
         if (!m_committing) m_scaledBy = 0;
-        takeFromPart();
+        m_stale = true;
+        refresh();
     });
 }
 
 void DrawingModel::showStep(int id) {
     m_step = id;
     m_scaledBy = 0;
+    m_stale = true;
+    refresh();
+}
+
+void DrawingModel::watch(bool on) {
+    m_watched = on;
+    refresh();
+}
+
+/// What nobody looks at is not worked out: an edit elsewhere costs nothing here.
+void DrawingModel::refresh() {
+    if (!m_stale || !m_watched) return;
+    m_stale = false;
     takeFromPart();
 }
 
@@ -44,10 +58,8 @@ void DrawingModel::learn() {
     m_freedoms = {};
     if (const auto sizes = sizesOf(m_drawing)) {
         m_sizes = *sizes;
-        Settler settler(m_drawing);
-        const Settlement s = settler.change(m_sizes);
+        const Settlement s = settleTo(m_drawing, m_sizes);
         if (s.solved && s.senseKept) {
-            m_drawing = settler.drawing();
             m_freedoms = findFreedoms(m_drawing, m_sizes, units());
         } else {
             m_diagnosis = diagnose(m_drawing, m_sizes);
@@ -73,11 +85,8 @@ void DrawingModel::edit(const QString& what, const std::function<void(Drawing&)>
     if (!m_step) return;
     m_scaledBy = 0;
     change(m_drawing);
-    if (const auto sizes = sizesOf(m_drawing)) {
-        Settler settler(m_drawing);
-        const Settlement s = settler.change(*sizes);
-        if (s.solved && s.senseKept) m_drawing = settler.drawing();
-    }
+    if (const auto sizes = sizesOf(m_drawing))
+        (void)settleTo(m_drawing, *sizes); // a clash is told by learn()
     commit(what);
 }
 
@@ -103,16 +112,12 @@ QString DrawingModel::setSize(int relation, const QString& text) {
             scale = factor;
         }
     }
-    Settler settler(trial);
-    const Settlement s = settler.change(*sizes);
-    if (s.solved && s.senseKept)
-        trial = settler.drawing();
-    else if (s.solved)
+    const Settlement s = settleTo(trial, *sizes);
+    if (s.solved && !s.senseKept)
         return tr("With this size the drawing would turn over or cross itself. Try a size nearer to %1.")
             .arg(figure(*m_drawing.findRelation(relation)));
     m_drawing = trial;
     m_scaledBy = scale;
-    m_scaledFor = relation;
     commit(tr("size %1").arg(text.trimmed()));
     return {};
 }
@@ -163,9 +168,7 @@ void DrawingModel::endDrag(const QString& what) {
 QString DrawingModel::figure(const Relation& r) const {
     const auto it = m_sizes.find(r.id);
     const double v = it == m_sizes.end() ? measured(m_drawing, r) : it->second;
-    const Dimension dimension = wordsOf(r.kind).dimension;
-    const std::string text =
-        dimension == kNumber ? formatNumber(v, 3) : formatAmount(v, units().symbolFor(dimension), 2);
+    const std::string text = sizeInWords(v, wordsOf(r.kind).dimension, units());
     const bool round = r.kind == RelationKind::Diameter || r.kind == RelationKind::DiameterAboutAxis;
     const QString prefix = round                            ? QStringLiteral("⌀ ")
                            : r.kind == RelationKind::Radius ? QStringLiteral("R ")

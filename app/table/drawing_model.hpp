@@ -7,8 +7,6 @@
 #include "core/sketch/solve/clash.hpp"
 #include "core/sketch/solve/freedom.hpp"
 
-#include <QTimer>
-
 #include <functional>
 #include <set>
 
@@ -22,6 +20,8 @@ class DrawingModel : public QObject {
     /// 0: none.
     void showStep(int id);
     int step() const { return m_step; }
+    /// The table is shown or put away; only while it is shown is anything worked out.
+    void watch(bool on);
     const Drawing& drawing() const { return m_drawing; }
     const DimensionValues& sizes() const { return m_sizes; }
     const UnitSystem& units() const { return m_session->part().brief.units; }
@@ -56,6 +56,7 @@ class DrawingModel : public QObject {
     void message(const QString& text);
 
   private:
+    void refresh();
     void takeFromPart();
     void learn();
     void showMoved();
@@ -73,8 +74,7 @@ class DrawingModel : public QObject {
     std::set<int> m_clashing;
     std::unique_ptr<Settler> m_settler;
     double m_scaledBy = 0;
-    int m_scaledFor = 0;
-    bool m_committing = false;
+    bool m_committing = false, m_watched = false, m_stale = false;
 };
 
 } // namespace gc::app

@@ -9,12 +9,11 @@
 
 #include <algorithm>
 #include <cmath>
+#include <numbers>
 
 namespace gc::app {
 
 namespace {
-
-constexpr int kCardWidth = 262;
 
 QPainterPath pathThrough(const DrawingTable& table, const std::vector<Curve2>& curves, double deviation) {
     QPainterPath path;
@@ -35,7 +34,7 @@ QPainterPath sawTooth(const QPainterPath& path) {
     const int teeth = std::max(2, static_cast<int>(whole / 5));
     for (int i = 0; i <= teeth; ++i) {
         const double t = path.percentAtLength(whole * i / teeth);
-        const double a = path.angleAtPercent(t) * 3.14159265 / 180;
+        const double a = path.angleAtPercent(t) * std::numbers::pi / 180;
         const QPointF n(-std::sin(a), -std::cos(a));
         const QPointF q = path.pointAtPercent(t) + n * (i % 2 ? 3.0 : -3.0);
         i == 0 ? out.moveTo(q) : out.lineTo(q);
@@ -242,7 +241,7 @@ void DrawingTable::paintRelationMarks(QPainter& p) {
             if (s) {
                 const QPainterPath path = pathOf(*s);
                 if (path.isEmpty()) continue;
-                const double a = path.angleAtPercent(0.5) * 3.14159265 / 180;
+                const double a = path.angleAtPercent(0.5) * std::numbers::pi / 180;
                 QPointF n(-std::sin(a), -std::cos(a)), along(std::cos(a), -std::sin(a));
                 if (n.y() > 1e-6) n = -n, along = -along; // marks stand above their line
                 at = path.pointAtPercent(0.5) + n * 13 + along * (16.0 * used[of]);
@@ -380,8 +379,7 @@ void DrawingTable::paintTroubles(QPainter& p) const {
     for (Stroke& s : moved.strokes)
         if (const auto it = m_shown->sizes.find(s.id); it != m_shown->sizes.end() && !s.sizes.empty())
             s.sizes[0] = std::max(1e-6, s.sizes[0] + it->second * swing);
-    QColor ghost = t.halo;
-    p.setPen(QPen(ghost, 2.2));
+    p.setPen(QPen(t.halo, 2.2));
     for (const Stroke& s : moved.strokes)
         if (!(s == *d.findStroke(s.id)) || std::any_of(s.points.begin(), s.points.end(),
                                                        [&](int id) { return m_shown->points.count(id) > 0; }))
@@ -403,130 +401,6 @@ void DrawingTable::paintChips(QPainter& p) {
         p.setPen(hot ? t.accent : t.ink);
         p.drawText(b.rect, Qt::AlignCenter, b.label);
         x += w + 8;
-    }
-}
-
-/// What is loose, what clashes, what does not close: sentences with a way out each.
-void DrawingTable::paintCard(QPainter& p) {
-    const Theme& t = theme();
-    m_cards.clear();
-    struct Line {
-        QString text;
-        enum Role { Heading, Plain, Offer, Good, Bad } role = Plain;
-        std::function<void()> action, hovered;
-    };
-    std::vector<Line> lines;
-    const Drawing& d = m_model->drawing();
-    if (d.strokes.empty()) {
-        lines.push_back({tr("An empty table"), Line::Heading, {}, {}});
-        lines.push_back(
-            {tr("Take Line on the left and click corner after corner, to the right of the axis. Rough is "
-                "fine: the first size scales it all."),
-             Line::Plain,
-             {},
-             {}});
-    }
-    if (!m_model->sizeProblem().isEmpty())
-        lines.push_back({QStringLiteral("■ ") + m_model->sizeProblem(), Line::Bad, {}, {}});
-    for (const Clash& c : m_model->diagnosis().clashes) {
-        lines.push_back({tr("■ These cannot all hold"), Line::Bad, {}, {}});
-        for (const int id : c.relations) {
-            const Relation* r = d.findRelation(id);
-            if (!r) continue;
-            lines.push_back(
-                {QString::fromStdString(sentenceOf(d, *r, m_model->units())), Line::Plain, {}, {}});
-            lines.push_back(
-                {tr("take away"),
-                 Line::Offer,
-                 [this, id] { m_model->edit(tr("relation taken away"), [&](Drawing& x) { x.erase({id}); }); },
-                 {}});
-        }
-    }
-    const Freedoms& f = m_model->freedoms();
-    if (m_model->diagnosis().sound() && !d.strokes.empty() && m_model->sizeProblem().isEmpty()) {
-        if (f.count == 0)
-            lines.push_back({tr("✓ All settled: nothing can move"), Line::Good, {}, {}});
-        else
-            lines.push_back({tr("Still loose: %1").arg(f.count), Line::Heading, {}, {}});
-        constexpr std::size_t kShown = 3;
-        for (std::size_t i = 0; i < f.motions.size() && i < kShown; ++i) {
-            const FreeMotion* m = &f.motions[i];
-            lines.push_back(
-                {QString::fromStdString(m->sentence), Line::Plain, {}, [this, m] { m_shown = m; }});
-            for (const Pin& pin : m->pins)
-                lines.push_back({QString::fromStdString(pin.words), Line::Offer,
-                                 [this, r = pin.relation] {
-                                     m_model->edit(tr("pinned"), [&](Drawing& x) {
-                                         Relation made = r;
-                                         made.id = x.nextId++;
-                                         x.relations.push_back(std::move(made));
-                                     });
-                                 },
-                                 [this, m] { m_shown = m; }});
-        }
-    }
-    if (m_model->justScaled()) {
-        lines.push_back(
-            {tr("Scaled by %1 to the first size.").arg(m_model->scaledBy(), 0, 'g', 3), Line::Plain, {}, {}});
-        lines.push_back({tr("keep the old scale"), Line::Offer, [this] { m_model->keepOldScale(); }, {}});
-    }
-    constexpr std::size_t kTroubles = 3;
-    const auto& troubles = m_model->closedness().troubles;
-    for (std::size_t i = 0; i < troubles.size() && i < kTroubles; ++i) {
-        const Trouble trouble = troubles[i];
-        lines.push_back(
-            {QStringLiteral("▲ ") + QString::fromStdString(trouble.sentence), Line::Plain, {}, {}});
-        if (!trouble.mend.empty())
-            lines.push_back(
-                {QString::fromStdString(trouble.mend),
-                 Line::Offer,
-                 [this, trouble] { m_model->edit(tr("mended"), [&](Drawing& x) { mend(x, trouble); }); },
-                 {}});
-    }
-    const auto& regions = m_model->closedness().regions;
-    const auto solid =
-        std::count_if(regions.begin(), regions.end(), [](const Region& r) { return r.depth % 2 == 0; });
-    if (solid == 1) lines.push_back({tr("✓ Closed: one area"), Line::Good, {}, {}});
-    if (solid > 1) lines.push_back({tr("%1 areas are closed").arg(solid), Line::Plain, {}, {}});
-    // Lay out, then paint.
-    const double left = width() - kCardWidth - 14, inner = kCardWidth - 28;
-    double y = 14 + 12;
-    struct Placed {
-        QRectF rect;
-        const Line* line;
-        QFont font;
-    };
-    std::vector<Placed> placed;
-    for (const Line& l : lines) {
-        const bool offer = l.role == Line::Offer;
-        const QFont font = textFont(13, l.role == Line::Plain ? QFont::Medium : QFont::DemiBold);
-        const QRectF room(left + 14 + (offer ? 12 : 0), y, inner - (offer ? 12 : 0), 400);
-        const QRectF box = QFontMetricsF(font).boundingRect(room, Qt::TextWordWrap, l.text);
-        if (y + box.height() > height() - 110) break;
-        placed.push_back({QRectF(room.left(), y, room.width(), box.height()), &l, font});
-        y += box.height() + (offer ? 4 : 5);
-    }
-    if (placed.empty()) return;
-    p.setPen(QPen(t.line, 1));
-    p.setBrush(t.paper);
-    p.drawRoundedRect(QRectF(left, 14, kCardWidth, y - 14 + 8), 9, 9);
-    for (const Placed& l : placed) {
-        p.setFont(l.font);
-        const bool hot = l.line->action && l.rect.contains(m_pointer);
-        p.setPen(l.line->role == Line::Offer  ? t.accent
-                 : l.line->role == Line::Bad  ? t.fail
-                 : l.line->role == Line::Good ? t.good
-                                              : t.ink);
-        if (hot) {
-            p.save();
-            p.setPen(Qt::NoPen);
-            p.setBrush(t.accentSoft);
-            p.drawRoundedRect(l.rect.adjusted(-5, -2, 5, 2), 5, 5);
-            p.restore();
-        }
-        p.drawText(l.rect, Qt::TextWordWrap, l.line->text);
-        if (l.line->action || l.line->hovered)
-            m_cards.push_back({l.rect, l.line->text, l.line->action, l.line->hovered});
     }
 }
 

@@ -6,6 +6,7 @@
 #include "core/sketch/size_figure.hpp"
 
 #include <QLineEdit>
+#include <QTimer>
 #include <QWidget>
 
 class QPainter;
@@ -33,7 +34,6 @@ class DrawingTable : public QWidget {
     QPointF toScreen(Vec2 p) const;
     Vec2 toDrawing(QPointF p) const;
     QLineEdit* editor() const { return m_editor; }
-    const std::vector<int>& chosen() const { return m_chosen; }
     /// For tests: where something that can be clicked is; empty when it is not there.
     QRectF chipRect(const QString& label) const;
     QRectF cardRect(const QString& words) const;
@@ -84,6 +84,7 @@ class DrawingTable : public QWidget {
     void openEditor(int relation);
     void closeEditor(bool keep);
     void nextEditor();
+    void addDimension(Relation dimension);
     void applyRelation(RelationKind kind, const std::vector<int>& of);
     void removeChosen();
     // Painting
@@ -98,6 +99,16 @@ class DrawingTable : public QWidget {
     void paintDraft(QPainter& p) const;
     void paintTroubles(QPainter& p) const;
     void paintChips(QPainter& p);
+    /// A line of the card.
+    struct CardLine {
+        QString text;
+        enum Role { Heading, Plain, Offer, Good, Bad } role = Plain;
+        std::function<void()> action = {}, hovered = {};
+    };
+    std::vector<CardLine> cardLines();
+    void addClashes(std::vector<CardLine>& lines);
+    void addLoose(std::vector<CardLine>& lines);
+    void addClosedness(std::vector<CardLine>& lines);
     void paintCard(QPainter& p);
     QPainterPath pathOf(const Stroke& s) const;
     void rebuildChips();

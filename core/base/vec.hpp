@@ -3,6 +3,7 @@
 
 #include <array>
 #include <cmath>
+#include <numbers>
 
 namespace gc {
 
@@ -21,6 +22,16 @@ inline double cross(Vec2 a, Vec2 b) {
 }
 inline double length(Vec2 a) {
     return std::hypot(a.x, a.y);
+}
+/// The unit vector along a, or the fallback where a has no direction.
+inline Vec2 unit(Vec2 a, Vec2 fallback = {1, 0}) {
+    const double l = length(a);
+    return l > 1e-12 ? a * (1 / l) : fallback;
+}
+/// The counter-clockwise turn from a to b, in [0, 2 pi).
+inline double turnBetween(Vec2 a, Vec2 b) {
+    const double t = std::atan2(cross(a, b), dot(a, b));
+    return t < 0 ? t + 2 * std::numbers::pi : t;
 }
 
 struct Vec3 {

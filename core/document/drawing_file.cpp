@@ -84,6 +84,15 @@ class DrawingReader {
         return j[key];
     }
 
+    template <class List>
+    static const typename List::value_type* byKey(const List& list, const std::string& key,
+                                                  const char* what) {
+        const auto it = std::find_if(list.begin(), list.end(), [&](const auto& w) { return w.key == key; });
+        if (it == list.end())
+            throw Fault{std::string("This version does not know a ") + what + " of kind \"" + key + "\"."};
+        return &*it;
+    }
+
     void readPoint(const Json& j) {
         if (!j.is_array() || j.size() != 3)
             throw Fault{"A point of the drawing needs its number and two coordinates."};
@@ -95,10 +104,7 @@ class DrawingReader {
         Stroke s;
         s.id = newId(need(j, "id"), m_d.strokes);
         const std::string kind = text(need(j, "kind"));
-        const auto& all = allStrokeWords();
-        const auto words =
-            std::find_if(all.begin(), all.end(), [&](const StrokeWords& w) { return w.key == kind; });
-        if (words == all.end()) throw Fault{"This version does not know a stroke of kind \"" + kind + "\"."};
+        const StrokeWords* words = byKey(allStrokeWords(), kind, "stroke");
         s.kind = words->kind;
         for (const Json& p : list(j, "points")) {
             s.points.push_back(static_cast<int>(whole(p, 1, 1e9)));

@@ -91,6 +91,33 @@ TEST_CASE("Garbled drawings never crash the reader, and what is read can be sett
     CHECK(read > 50);
 }
 
+TEST_CASE("Whatever a file may join can be compiled and settled without a fault") {
+    std::mt19937 random(21);
+    Drawing base = plate();
+    base.draw(StrokeKind::Circle, {{40, 5}}, {4});
+    base.draw(StrokeKind::Ellipse, {{60, 5}, {66, 7}}, {3});
+    base.draw(StrokeKind::Arc, {{50, 30}, {44, 36}, {44, 30}}, {6});
+    base.draw(StrokeKind::Poles, {{0, 40}, {5, 44}, {11, 39}, {18, 42}});
+    base.draw(StrokeKind::Point, {{3, 3}});
+    std::vector<int> ids{kOrigin, kLevelLine, kAxisLine};
+    for (const Stroke& s : base.strokes) ids.push_back(s.id);
+    for (const DrawnPoint& p : base.points) ids.push_back(p.id);
+    int joined = 0;
+    for (int trial = 0; trial < 40000; ++trial) {
+        const RelationWords& words = allRelationWords()[random() % allRelationWords().size()];
+        std::vector<int> of;
+        for (std::size_t n = 1 + random() % 3; n > 0; --n) of.push_back(ids[random() % ids.size()]);
+        if (!whyNot(base, words.kind, of, false).empty()) continue;
+        Drawing d = base;
+        d.relate(words.kind, of);
+        INFO(words.key << " of " << of[0] << " " << of.back());
+        Settler settler(d);
+        CHECK_NOTHROW(settler.settle());
+        ++joined;
+    }
+    CHECK(joined > 3000);
+}
+
 TEST_CASE("Dimensions are worked out from values, from each other, and never in a circle") {
     Drawing d;
     const int a = d.draw(StrokeKind::Line, {{0, 0}, {30, 0}}),

@@ -28,7 +28,7 @@ namespace gc {
 namespace {
 
 constexpr double kInset = 0.08;                   // of the way to the triangle's middle
-const double kFacing = std::cos(60 * M_PI / 180); // ray school: the far side faces this one
+const double kFacing = std::cos(45 * M_PI / 180); // ray school: the far side faces this one
 const double kApart = std::cos(110 * M_PI / 180); // ball school: contacts this far apart
 const double kHollow = std::cos(2 * M_PI / 180);  // a contact off the triangle's normal is on a hollow edge
 const double kHollowApart = std::cos(100 * M_PI / 180);

@@ -199,61 +199,57 @@ double Curve2::nearest(Vec2 q) const {
     return best;
 }
 
-std::vector<Curve2> curvesOf(const Drawing& d, const Stroke& s) {
-    const auto point = [&](std::size_t i) { return d.at(s.points[i]); };
+namespace {
+
+Curve2 circleOf(const Drawing& d, const Stroke& s) {
     Curve2 c;
-    switch (s.kind) {
-    case StrokeKind::Point:
-        return {};
-    case StrokeKind::Line:
-        c.p = {point(0), point(1)};
-        return {c};
-    case StrokeKind::Circle:
-    case StrokeKind::Arc: {
-        c.kind = Curve2::Kind::Ellipse;
-        const double r = s.sizes[0];
-        c.p = {d.at(centrePoint(s)), {r, 0}, {0, r}};
-        c.turn = 2 * kPi;
-        if (s.kind == StrokeKind::Arc) {
-            const Vec2 a = point(0) - point(2), b = point(1) - point(2);
-            c.from = std::atan2(a.y, a.x);
-            c.turn = std::atan2(cross(a, b), dot(a, b));
-            if (c.turn <= 0) c.turn += 2 * kPi;
-        }
-        return {c};
+    c.kind = Curve2::Kind::Ellipse;
+    const double r = s.sizes[0];
+    c.p = {d.at(centrePoint(s)), {r, 0}, {0, r}};
+    c.turn = 2 * kPi;
+    if (s.kind == StrokeKind::Arc) {
+        const Vec2 a = d.at(s.points[0]) - c.p[0], b = d.at(s.points[1]) - c.p[0];
+        c.from = std::atan2(a.y, a.x);
+        c.turn = turnBetween(a, b);
+        if (c.turn <= 0) c.turn = 2 * kPi;
     }
-    case StrokeKind::Ellipse:
-    case StrokeKind::EllipseArc: {
-        c.kind = Curve2::Kind::Ellipse;
-        const Vec2 u = point(1) - point(0);
-        const double a = std::max(length(u), 1e-12);
-        c.p = {point(0), u, Vec2{-u.y, u.x} * (s.sizes[0] / a)};
-        c.turn = 2 * kPi;
-        if (s.kind == StrokeKind::EllipseArc) {
-            const auto angle = [&](Vec2 q) {
-                const Vec2 v = q - point(0);
-                return std::atan2(cross(u, v) / a / s.sizes[0], dot(u, v) / (a * a));
-            };
-            c.from = angle(point(2));
-            c.turn = angle(point(3)) - c.from;
-            if (c.turn <= 0) c.turn += 2 * kPi;
-        }
-        return {c};
+    return c;
+}
+
+Curve2 ellipseOf(const Drawing& d, const Stroke& s) {
+    Curve2 c;
+    c.kind = Curve2::Kind::Ellipse;
+    const Vec2 centre = d.at(s.points[0]), u = d.at(s.points[1]) - centre;
+    const double a = std::max(length(u), 1e-12);
+    c.p = {centre, u, Vec2{-u.y, u.x} * (s.sizes[0] / a)};
+    c.turn = 2 * kPi;
+    if (s.kind == StrokeKind::EllipseArc) {
+        const auto angle = [&](int point) {
+            const Vec2 v = d.at(point) - centre;
+            return std::atan2(cross(u, v) / a / s.sizes[0], dot(u, v) / (a * a));
+        };
+        c.from = angle(s.points[2]);
+        c.turn = angle(s.points[3]) - c.from;
+        if (c.turn <= 0) c.turn += 2 * kPi;
     }
-    case StrokeKind::Conic: {
-        c.kind = Curve2::Kind::Conic;
-        c.p = {point(0), point(2), point(1)};
-        const double rho = std::clamp(s.sizes[0], 1e-6, 1 - 1e-6);
-        c.weight = rho / (1 - rho);
-        return {c};
-    }
-    default:
-        break;
-    }
-    std::vector<Curve2> out;
+    return c;
+}
+
+Curve2 conicOf(const Drawing& d, const Stroke& s) {
+    Curve2 c;
+    c.kind = Curve2::Kind::Conic;
+    c.p = {d.at(s.points[0]), d.at(s.points[2]), d.at(s.points[1])};
+    const double rho = std::clamp(s.sizes[0], 1e-6, 1 - 1e-6);
+    c.weight = rho / (1 - rho);
+    return c;
+}
+
+std::vector<Curve2> splineOf(const Drawing& d, const Stroke& s) {
+    Curve2 c;
     c.kind = Curve2::Kind::Cubic;
     std::vector<Vec2> points;
     for (const int id : s.points) points.push_back(d.at(id));
+    std::vector<Curve2> out;
     if (s.kind == StrokeKind::Spline) {
         for (std::size_t i = 0; i < s.sizes.size(); ++i) {
             c.p = splinePiece(points, s.sizes, static_cast<int>(i));
@@ -276,6 +272,32 @@ std::vector<Curve2> curvesOf(const Drawing& d, const Stroke& s) {
         out.push_back(c);
     }
     return out;
+}
+
+} // namespace
+
+std::vector<Curve2> curvesOf(const Drawing& d, const Stroke& s) {
+    switch (s.kind) {
+    case StrokeKind::Point:
+        return {};
+    case StrokeKind::Line: {
+        Curve2 c;
+        c.p = {d.at(s.points[0]), d.at(s.points[1])};
+        return {c};
+    }
+    case StrokeKind::Circle:
+    case StrokeKind::Arc:
+        return {circleOf(d, s)};
+    case StrokeKind::Ellipse:
+    case StrokeKind::EllipseArc:
+        return {ellipseOf(d, s)};
+    case StrokeKind::Conic:
+        return {conicOf(d, s)};
+    case StrokeKind::Spline:
+    case StrokeKind::Poles:
+        return splineOf(d, s);
+    }
+    return {};
 }
 
 // ---- meetings

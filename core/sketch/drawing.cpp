@@ -303,6 +303,47 @@ bool haveSharedEnd(const Drawing& d, const std::vector<int>& of) {
     return false;
 }
 
+std::string need(bool good, const char* sentence) {
+    return good ? std::string() : sentence;
+}
+
+/// The same for dimensions.
+std::string whyNoSize(const Drawing& d, RelationKind kind, const std::vector<int>& of, const Operands& n) {
+    using K = RelationKind;
+    switch (kind) {
+    case K::Distance:
+        return need((n.all == 1 && n.lines == 1) || (n.all == 2 && n.points == 2) ||
+                        (n.all == 2 && isLine(d, of[1]) && n.points + n.lines == 2),
+                    "Choose a line, two points, or a point and a line.");
+    case K::Across:
+    case K::Along:
+        return need((n.all == 1 && n.lines + n.points == 1) || (n.all == 2 && n.points == 2),
+                    "Choose a line or two points.");
+    case K::Radius:
+    case K::Diameter: {
+        const Stroke* s = n.all == 1 ? d.findStroke(of[0]) : nullptr;
+        const bool oval =
+            kind == K::Radius && s && (s->kind == StrokeKind::Ellipse || s->kind == StrokeKind::EllipseArc);
+        return need((n.all == 1 && n.rounds == 1) || oval, "Choose a circle or an arc.");
+    }
+    case K::DiameterAboutAxis:
+        return need((n.all == 1 || (n.all == 2 && isLine(d, of[1]))) && !n.rounds && !n.others,
+                    "Choose a point or an upright line, and the axis if it is not the drawing's own.");
+    case K::AngleBetween:
+        return need(n.all == 2 && n.lines == 2, "Choose two lines.");
+    case K::ArcLength: {
+        const Stroke* s = n.all == 1 ? d.findStroke(of[0]) : nullptr;
+        return need(s && s->kind == StrokeKind::Arc, "Choose an arc.");
+    }
+    case K::Ratio:
+        if (const Stroke* s = n.all == 1 ? d.findStroke(of[0]) : nullptr; s && s->kind == StrokeKind::Conic)
+            return {};
+        return need(n.all == 2 && (n.lines == 2 || n.rounds == 2), "Choose two lines or two arcs.");
+    default:
+        return {};
+    }
+}
+
 } // namespace
 
 std::string whyNot(const Drawing& d, RelationKind kind, const std::vector<int>& of, bool asItLies) {
@@ -310,7 +351,6 @@ std::string whyNot(const Drawing& d, RelationKind kind, const std::vector<int>& 
     if (n.unknown) return "Something that this relation needs is no longer in the drawing.";
     if (std::set<int>(of.begin(), of.end()).size() != of.size()) return "Choose two different things.";
     using K = RelationKind;
-    const auto need = [](bool good, const char* sentence) { return good ? std::string() : sentence; };
     switch (kind) {
     case K::Coincident:
         return need(n.points == 2 && n.all == 2, "Choose two points.");
@@ -351,36 +391,9 @@ std::string whyNot(const Drawing& d, RelationKind kind, const std::vector<int>& 
     }
     case K::Fixed:
         return need(n.all == 1 && of[0] > 0, "Choose a point or a stroke.");
-    case K::Distance:
-        return need((n.all == 1 && n.lines == 1) || (n.all == 2 && n.points == 2) ||
-                        (n.all == 2 && isLine(d, of[1]) && n.points + n.lines == 2),
-                    "Choose a line, two points, or a point and a line.");
-    case K::Across:
-    case K::Along:
-        return need((n.all == 1 && n.lines + n.points == 1) || (n.all == 2 && n.points == 2),
-                    "Choose a line or two points.");
-    case K::Radius:
-    case K::Diameter: {
-        const Stroke* s = n.all == 1 ? d.findStroke(of[0]) : nullptr;
-        const bool oval =
-            kind == K::Radius && s && (s->kind == StrokeKind::Ellipse || s->kind == StrokeKind::EllipseArc);
-        return need((n.all == 1 && n.rounds == 1) || oval, "Choose a circle or an arc.");
+    default:
+        return whyNoSize(d, kind, of, n);
     }
-    case K::DiameterAboutAxis:
-        return need((n.all == 1 || (n.all == 2 && isLine(d, of[1]))) && !n.rounds && !n.others,
-                    "Choose a point or an upright line, and the axis if it is not the drawing's own.");
-    case K::AngleBetween:
-        return need(n.all == 2 && n.lines == 2, "Choose two lines.");
-    case K::ArcLength: {
-        const Stroke* s = n.all == 1 ? d.findStroke(of[0]) : nullptr;
-        return need(s && s->kind == StrokeKind::Arc, "Choose an arc.");
-    }
-    case K::Ratio:
-        if (const Stroke* s = n.all == 1 ? d.findStroke(of[0]) : nullptr; s && s->kind == StrokeKind::Conic)
-            return {};
-        return need(n.all == 2 && (n.lines == 2 || n.rounds == 2), "Choose two lines or two arcs.");
-    }
-    return {};
 }
 
 } // namespace gc

@@ -3,6 +3,7 @@
 #include "core/sketch/solve/system.hpp"
 
 #include <algorithm>
+#include <cctype>
 #include <numbers>
 
 namespace gc {
@@ -108,14 +109,19 @@ std::string sentenceOf(const Drawing& d, const Relation& r, const UnitSystem& un
             text.replace(at, mark.size(), nameOf(d, r.of[i]));
     }
     const RelationWords& words = wordsOf(r.kind);
-    if (words.sized) {
-        if (words.dimension == kNumber)
-            text += " = " + (r.expression.empty() ? formatNumber(measured(d, r), 3) : r.expression);
-        else
-            text += " = " + (r.expression.empty()
-                                 ? formatAmount(measured(d, r), units.symbolFor(words.dimension), 2)
-                                 : r.expression);
-    }
+    if (words.sized)
+        text += " = " +
+                (r.expression.empty() ? sizeInWords(measured(d, r), words.dimension, units) : r.expression);
+    return text;
+}
+
+std::string sizeInWords(double value, Dimension dimension, const UnitSystem& units, int decimals) {
+    if (dimension == kNumber) return formatNumber(value, decimals + 1);
+    return formatAmount(value, units.symbolFor(dimension), decimals);
+}
+
+std::string capitalised(std::string text) {
+    if (!text.empty()) text[0] = static_cast<char>(std::toupper(static_cast<unsigned char>(text[0])));
     return text;
 }
 

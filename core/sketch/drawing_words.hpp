@@ -13,6 +13,12 @@ std::string nameOf(const Drawing& drawing, int id);
 /// A relation read aloud: "line 2 is parallel to line 4", "radius of arc 1 = 4 mm".
 std::string sentenceOf(const Drawing& drawing, const Relation& relation, const UnitSystem& units);
 
+/// A size with its unit: "24.3 mm", "30°"; a plain number, with one more decimal, for ratios.
+std::string sizeInWords(double value, Dimension dimension, const UnitSystem& units, int decimals = 2);
+
+/// The sentence's first letter made large.
+std::string capitalised(std::string text);
+
 /// A direction in words: "left and right", "up and down", "at 30° to the level".
 std::string directionInWords(Vec2 direction);
 

@@ -132,8 +132,8 @@ class Arrangement {
         t.at = t.to = at;
         t.strokes = {a.stroke, b.stroke};
         t.sentence = a.stroke == b.stroke
-                         ? capital(nameOf(m_d, a.stroke)) + " crosses itself."
-                         : capital(nameOf(m_d, a.stroke)) + " crosses " + nameOf(m_d, b.stroke) + ".";
+                         ? capitalised(nameOf(m_d, a.stroke)) + " crosses itself."
+                         : capitalised(nameOf(m_d, a.stroke)) + " crosses " + nameOf(m_d, b.stroke) + ".";
         m_out.troubles.push_back(std::move(t));
     }
 
@@ -144,16 +144,11 @@ class Arrangement {
         t.size = a.curve.part(from.onFirst, to.onFirst).length();
         const bool whole = t.size > std::min(a.curve.length(), b.curve.length()) - kSame;
         t.kind = whole ? TroubleKind::Doubled : TroubleKind::Overlap;
-        const std::string first = capital(nameOf(m_d, a.stroke)), second = nameOf(m_d, b.stroke);
+        const std::string first = capitalised(nameOf(m_d, a.stroke)), second = nameOf(m_d, b.stroke);
         t.sentence = whole ? first + " and " + second + " lie on each other."
                            : first + " and " + second + " overlap by " + formatAmount(t.size, "mm", 3) + ".";
         t.mend = whole ? "Remove one of them" : "";
         m_out.troubles.push_back(std::move(t));
-    }
-
-    static std::string capital(std::string s) {
-        if (!s.empty()) s[0] = static_cast<char>(std::toupper(static_cast<unsigned char>(s[0])));
-        return s;
     }
 
     /// Two edges between the same nodes along the same way count once.
@@ -231,8 +226,8 @@ class Arrangement {
             t.size = p.apart;
             t.strokes = {loose[p.a].stroke, loose[p.b].stroke};
             t.points = {loose[p.a].point, loose[p.b].point};
-            t.sentence = capital(nameOf(m_d, loose[p.a].point)) + " and " + nameOf(m_d, loose[p.b].point) +
-                         " are " + formatAmount(p.apart, "mm", 3) + " apart.";
+            t.sentence = capitalised(nameOf(m_d, loose[p.a].point)) + " and " +
+                         nameOf(m_d, loose[p.b].point) + " are " + formatAmount(p.apart, "mm", 3) + " apart.";
             t.mend = "Join them";
             m_out.troubles.push_back(std::move(t));
         }
@@ -245,7 +240,7 @@ class Arrangement {
             t.points = {loose[i].point};
             const bool stub = loose[i].length < m_options.gapPart * m_size;
             if (stub) t.size = loose[i].length;
-            t.sentence = capital(nameOf(m_d, loose[i].point)) +
+            t.sentence = capitalised(nameOf(m_d, loose[i].point)) +
                          (stub ? " sticks out by " + formatAmount(t.size, "mm", 3) + "." : " meets nothing.");
             m_out.troubles.push_back(std::move(t));
         }

@@ -10,13 +10,8 @@ namespace {
 
 using K = RelationKind;
 
-Vec2 unitOf(Vec2 v, Vec2 fallback = {1, 0}) {
-    const double l = length(v);
-    return l > 1e-12 ? v * (1 / l) : fallback;
-}
-
 Vec2 footOn(LineEnds l, Vec2 p) {
-    const Vec2 u = unitOf(l.to - l.from);
+    const Vec2 u = unit(l.to - l.from);
     return l.from + u * dot(p - l.from, u);
 }
 
@@ -61,12 +56,12 @@ void straight(DimensionShape& s, Span span, Vec2 along, Vec2 label, double away)
 
 void angle(DimensionShape& s, const Drawing& d, const Relation& r, double away) {
     const LineEnds a = lineEnds(d, r.of[0]), b = lineEnds(d, r.of[1]);
-    const Vec2 u = unitOf(a.to - a.from), v = unitOf((b.to - b.from) * (r.turned ? -1.0 : 1.0));
+    const Vec2 u = unit(a.to - a.from), v = unit((b.to - b.from) * (r.turned ? -1.0 : 1.0));
     const double across = cross(u, v);
     const Vec2 o = std::fabs(across) < 1e-9 ? (a.from + b.from) * 0.5
                                             : a.from + u * (cross(b.from - a.from, v) / across);
     s.middle = o;
-    const Vec2 between = unitOf(u + v, {-u.y, u.x});
+    const Vec2 between = unit(u + v, {-u.y, u.x});
     s.figure = o + (r.label == Vec2{} ? between * (away * 1.6) : r.label);
     const double radius = length(s.figure - o);
     // On the side of the figure: either the angle itself or the one opposite.
@@ -87,19 +82,15 @@ void round(DimensionShape& s, const Drawing& d, const Relation& r, double away) 
     const Stroke& stroke = *d.findStroke(r.of[0]);
     const Vec2 c = d.at(centrePoint(stroke));
     const double radius = stroke.sizes[0];
-    Vec2 u = unitOf({1, 1});
+    Vec2 u = unit(Vec2{1, 1});
     if (stroke.kind == StrokeKind::Arc)
-        u = unitOf((d.at(stroke.points[0]) + d.at(stroke.points[1])) * 0.5 - c, {-u.y, u.x});
+        u = unit((d.at(stroke.points[0]) + d.at(stroke.points[1])) * 0.5 - c, {-u.y, u.x});
     s.middle = c;
     s.figure = c + (r.label == Vec2{} ? u * (radius + away) : r.label);
-    u = unitOf(s.figure - c, u);
+    u = unit(s.figure - c, u);
     if (stroke.kind == StrokeKind::Arc) { // the leader ends on the arc, through the centre if need be
         const Vec2 a = d.at(stroke.points[0]) - c, b = d.at(stroke.points[1]) - c;
-        const auto turnTo = [&](Vec2 v) {
-            const double t = std::atan2(cross(a, v), dot(a, v));
-            return t < 0 ? t + 2 * std::numbers::pi : t;
-        };
-        if (turnTo(u) > turnTo(b) && turnTo(u * -1) < turnTo(b)) {
+        if (turnBetween(a, u) > turnBetween(a, b) && turnBetween(a, u * -1) < turnBetween(a, b)) {
             const Vec2 rim = c - u * radius;
             s.lines.push_back({rim, s.figure});
             s.ticks = {{rim, u}};
@@ -127,7 +118,7 @@ DimensionShape dimensionShape(const Drawing& d, const Relation& r, double away) 
     case K::Distance:
     case K::DiameterAboutAxis: {
         const Span span = spanOf(d, r);
-        straight(s, span, unitOf(span.b - span.a), r.label, away);
+        straight(s, span, unit(span.b - span.a), r.label, away);
         break;
     }
     case K::AngleBetween:
@@ -143,7 +134,7 @@ DimensionShape dimensionShape(const Drawing& d, const Relation& r, double away) 
             const Stroke& c = *d.findStroke(r.of[0]);
             const Vec2 mid = (d.at(c.points[0]) + d.at(c.points[1])) * 0.5, apex = d.at(c.points[2]);
             s.middle = mid + (apex - mid) * c.sizes[0];
-            s.figure = s.middle + (r.label == Vec2{} ? unitOf(apex - mid) * away : r.label);
+            s.figure = s.middle + (r.label == Vec2{} ? unit(apex - mid) * away : r.label);
             s.lines = {{s.middle, s.figure}};
             break;
         }
@@ -192,7 +183,7 @@ std::optional<Relation> dimensionFor(const Drawing& d, const std::vector<int>& o
     if (isPoint(d, a) && isLine(d, b)) return make(K::Distance, {a, b});
     if (isLine(d, a) && isLine(d, b)) {
         const LineEnds l = lineEnds(d, a), m = lineEnds(d, b);
-        const Vec2 u = unitOf(l.to - l.from), v = unitOf(m.to - m.from);
+        const Vec2 u = unit(l.to - l.from), v = unit(m.to - m.from);
         if (std::fabs(cross(u, v)) > 1e-6) return make(K::AngleBetween, {a, b});
         if (a == kAxisLine) std::swap(a, b);
         return b == kAxisLine ? make(K::DiameterAboutAxis, {a, b}) : make(K::Distance, {a, b});

@@ -23,12 +23,12 @@ Elimination::Elimination(int unknowns, double tolerance)
       m_rowsWith(at(unknowns)) {}
 
 bool Elimination::add(const SparseRow& row, SparseRow* dependsOn) {
-    const bool independent = reduce(row, dependsOn, true);
+    const bool independent = reduce(row, dependsOn);
     ++m_added;
     return independent;
 }
 
-bool Elimination::reduce(const SparseRow& row, SparseRow* dependsOn, bool keep) {
+bool Elimination::reduce(const SparseRow& row, SparseRow* dependsOn) {
     double norm = 0;
     for (const auto& [c, v] : row) norm += v * v;
     norm = norm > 1e-300 ? std::sqrt(norm) : 1;
@@ -61,8 +61,7 @@ bool Elimination::reduce(const SparseRow& row, SparseRow* dependsOn, bool keep) 
     for (const int c : pattern)
         if (std::fabs(m_work[at(c)]) > most) most = std::fabs(m_work[at(c)]), best = c;
     const bool independent = most > m_tolerance;
-    if (independent && keep) {
-        m_leastPivot = std::min(m_leastPivot, most);
+    if (independent) {
         Row r{{}, best, m_work[at(best)], m_added, norm, std::move(multipliers)};
         for (const int c : pattern)
             if (std::fabs(m_work[at(c)]) > kNothing) {
@@ -71,9 +70,8 @@ bool Elimination::reduce(const SparseRow& row, SparseRow* dependsOn, bool keep) 
             }
         m_rowOf[at(best)] = rank();
         m_rows.push_back(std::move(r));
-    } else if (!independent) {
-        if (keep) m_mostRejected = std::max(m_mostRejected, most);
-        if (dependsOn) expand(multipliers, norm, *dependsOn);
+    } else if (dependsOn) {
+        expand(multipliers, norm, *dependsOn);
     }
     for (const int c : pattern) m_work[at(c)] = 0, m_in[at(c)] = 0;
     return independent;

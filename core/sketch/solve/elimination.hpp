@@ -19,13 +19,8 @@ class Elimination {
     /// \param dependsOn for a dependent row: earlier rows (by the order of adding, dependent ones included)
     /// and how much of each, in units of the rows as given
     bool add(const SparseRow& row, SparseRow* dependsOn = nullptr);
-    /// Would the row be independent? Nothing is kept.
-    bool wouldBeIndependent(const SparseRow& row) { return reduce(row, nullptr, false); }
 
     int rank() const { return static_cast<int>(m_rows.size()); }
-    /// The smallest accepted pivot and the largest rejected one: how clear the rank is.
-    double leastPivot() const { return m_leastPivot; }
-    double mostRejected() const { return m_mostRejected; }
 
     /// Unknowns that no row decides.
     std::vector<int> freeUnknowns() const;
@@ -41,7 +36,7 @@ class Elimination {
         double norm = 1;
         SparseRow made; ///< earlier kept rows and how much of each was taken away
     };
-    bool reduce(const SparseRow& row, SparseRow* dependsOn, bool keep);
+    bool reduce(const SparseRow& row, SparseRow* dependsOn);
     void expand(const SparseRow& multipliers, double norm, SparseRow& dependsOn);
 
     double m_tolerance;
@@ -51,7 +46,6 @@ class Elimination {
     std::vector<char> m_in;
     std::vector<std::vector<int>> m_rowsWith; ///< by unknown: rows that hold it beside their pivot
     int m_added = 0;
-    double m_leastPivot = 1, m_mostRejected = 0;
 };
 
 } // namespace gc

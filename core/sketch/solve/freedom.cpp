@@ -6,6 +6,7 @@
 #include <algorithm>
 #include <chrono>
 #include <cmath>
+#include <numbers>
 #include <set>
 
 namespace gc {
@@ -13,10 +14,6 @@ namespace gc {
 namespace {
 
 /// All motions of a system as sparse vectors over its unknowns.
-struct Motions {
-    std::vector<SparseRow> list;
-};
-
 std::vector<SparseRow> motionsOf(const System& system) {
     std::vector<SparseRow> all;
     std::vector<char> inSome(system.unknowns.size(), 0);
@@ -86,11 +83,6 @@ class Meaning {
     const System& m_s;
     std::vector<Owner> m_of;
 };
-
-std::string capitalised(std::string text) {
-    if (!text.empty()) text[0] = static_cast<char>(std::toupper(static_cast<unsigned char>(text[0])));
-    return text;
-}
 
 /// A line that moves along itself at the point: its name.
 std::string lineAlong(const Drawing& d, int pointId, Vec2 v) {
@@ -191,10 +183,10 @@ class PinFinder {
     void linePins(const Stroke& s) {
         const Vec2 u = m_d.at(s.points[1]) - m_d.at(s.points[0]);
         const double lean = std::fabs(std::atan2(u.y, u.x));
-        const double level = std::min(lean, std::fabs(lean - 3.14159265358979));
+        const double level = std::min(lean, std::fabs(lean - std::numbers::pi));
         const std::string name = nameOf(m_d, s.id);
         if (level < kNearlyLevel) offer(RelationKind::Horizontal, {s.id}, name + " level");
-        if (std::fabs(lean - 1.5707963267949) < kNearlyLevel)
+        if (std::fabs(lean - std::numbers::pi / 2) < kNearlyLevel)
             offer(RelationKind::Vertical, {s.id}, name + " upright");
         offerSize(RelationKind::Distance, {s.id}, "length of " + name + " = ");
     }
@@ -223,10 +215,9 @@ class PinFinder {
         freezeSense(m_d, r);
         const double value = measured(m_d, r);
         if (value < 1e-6) return;
-        const bool plain = wordsOf(kind).dimension == kNumber;
-        const std::string unit = m_units.symbolFor(wordsOf(kind).dimension);
-        r.expression = plain ? formatNumber(value, 4) : formatAmount(value, unit, 4);
-        take(std::move(r), words + (plain ? formatNumber(value, 3) : formatAmount(value, unit, 2)), value);
+        const Dimension dimension = wordsOf(kind).dimension;
+        r.expression = sizeInWords(value, dimension, m_units, 4);
+        take(std::move(r), words + sizeInWords(value, dimension, m_units), value);
     }
     void offer(RelationKind kind, std::vector<int> of, const std::string& words) {
         Relation r;

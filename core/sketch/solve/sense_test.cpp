@@ -15,7 +15,7 @@ namespace {
 
 /// Signs read off a drawing by its meaning: on which side of its line each tangent or dimensioned point lies,
 /// which way closed outlines run, whether outlines cross themselves, how arcs bend.
-struct Sense {
+struct Seen {
     std::vector<double> signs;
     bool crosses = false;
 };
@@ -71,8 +71,8 @@ struct Case {
     std::vector<int> grips; ///< points to drag
 };
 
-Sense senseOf(const Case& c, const Drawing& d) {
-    Sense s;
+Seen seenOf(const Case& c, const Drawing& d) {
+    Seen s;
     for (const auto& ring : c.rings) {
         const auto p = polygon(d, ring);
         s.signs.push_back(area(p));
@@ -97,7 +97,7 @@ Sense senseOf(const Case& c, const Drawing& d) {
     return s;
 }
 
-bool flipped(const Sense& a, const Sense& b) {
+bool flipped(const Seen& a, const Seen& b) {
     for (std::size_t i = 0; i < a.signs.size(); ++i)
         if (a.signs[i] * b.signs[i] < 0) return true;
     return false;
@@ -216,7 +216,7 @@ TEST_CASE("Ten thousand random drags and changes of sizes turn nothing over") {
         Settler start(c.g.drawing, c.g.values);
         REQUIRE(start.settle().solved);
         const Drawing base = start.drawing();
-        const Sense sense = senseOf(c, base);
+        const Seen sense = seenOf(c, base);
         REQUIRE_FALSE(sense.crosses);
         int flips = 0, crossings = 0, unmet = 0;
         for (int k = 0; k < 1000; ++k) {
@@ -226,7 +226,7 @@ TEST_CASE("Ten thousand random drags and changes of sizes turn nothing over") {
             ++changes;
             refused += !s.solved;
             if (s.solved && s.residual > 1e-9) ++unmet;
-            const Sense now = senseOf(c, settler.drawing());
+            const Seen now = seenOf(c, settler.drawing());
             flips += flipped(sense, now);
             crossings += s.solved && now.crosses;
         }
@@ -240,7 +240,7 @@ TEST_CASE("Ten thousand random drags and changes of sizes turn nothing over") {
                 waited += !s.solved || !s.senseKept;
                 Drawing now = base;
                 settler.writeTo(now);
-                flips += flipped(sense, senseOf(c, now));
+                flips += flipped(sense, seenOf(c, now));
             }
         }
         CHECK(flips == 0);

@@ -2,19 +2,12 @@
 
 #include <algorithm>
 #include <cmath>
-#include <numbers>
-#include <set>
 
 namespace gc {
 
 namespace {
 
 constexpr double kGrabWeight = 1e3;
-
-/// The point whose x is coordinate i.
-Vec2 pointIn(const std::vector<double>& all, int i) {
-    return {all[static_cast<std::size_t>(i)], all[static_cast<std::size_t>(i) + 1]};
-}
 
 double extent(const std::vector<double>& start, const System& system) {
     Vec2 low{1e300, 1e300}, high{-1e300, -1e300};
@@ -50,77 +43,8 @@ void Settler::compileNow(const DimensionValues& values) {
         if (s.kind == StrokeKind::Conic)
             if (const int c = m_system->classOf[static_cast<std::size_t>(m_system->sizeAt.at(s.id))]; c >= 0)
                 m_weight[static_cast<std::size_t>(c)] = m_size * m_size;
-    watchSense();
+    m_sense = Sense(m_drawing, *m_system);
 }
-
-// ---- sense
-
-namespace {
-
-/// Closed rings of strokes that bound something.
-std::vector<Settler::Ring> simpleRings(const Drawing& d, const System& s) {
-    struct Side {
-        int from, to;
-        int stroke;
-        int fromAt, toAt;
-    };
-    std::vector<Side> sides;
-    const auto node = [&](int pointId) {
-        // Points that share both unknowns are one node; take the x class and the y class as its key.
-        return s.pointAt.at(pointId);
-    };
-    std::map<std::pair<std::pair<int, double>, std::pair<int, double>>, int> nodes;
-    const auto key = [&](int at) {
-        const auto x = static_cast<std::size_t>(at);
-        return std::pair{std::pair{s.classOf[x], s.offset[x]}, std::pair{s.classOf[x + 1], s.offset[x + 1]}};
-    };
-    std::vector<int> place; // node -> x coordinate
-    std::vector<std::vector<int>> at;
-    const auto number = [&](int pointId) {
-        const int c = node(pointId);
-        const auto [it, isNew] = nodes.try_emplace(key(c), static_cast<int>(place.size()));
-        if (isNew) {
-            place.push_back(c);
-            at.emplace_back();
-        }
-        return it->second;
-    };
-    for (const Stroke& stroke : d.strokes) {
-        if (stroke.helper) continue;
-        const auto ends = endPoints(stroke);
-        if (ends.size() != 2) continue;
-        const Side side{number(ends[0]), number(ends[1]), stroke.id, node(ends[0]), node(ends[1])};
-        for (const int n : {side.from, side.to})
-            at[static_cast<std::size_t>(n)].push_back(static_cast<int>(sides.size()));
-        sides.push_back(side);
-    }
-    std::vector<char> used(sides.size(), 0);
-    std::vector<Settler::Ring> rings;
-    for (std::size_t first = 0; first < sides.size(); ++first) {
-        if (used[first]) continue;
-        Settler::Ring ring;
-        int side = static_cast<int>(first), here = sides[first].from;
-        bool closed = false;
-        while (!used[static_cast<std::size_t>(side)]) {
-            used[static_cast<std::size_t>(side)] = 1;
-            if (at[static_cast<std::size_t>(here)].size() != 2) break;
-            const Side& s1 = sides[static_cast<std::size_t>(side)];
-            ring.joints.push_back(place[static_cast<std::size_t>(here)]);
-            ring.strokes.push_back(s1.stroke);
-            ring.leaves.push_back(s1.from == here ? s1.fromAt : s1.toAt);
-            here = s1.from == here ? s1.to : s1.from;
-            const auto& next = at[static_cast<std::size_t>(here)];
-            if (next.size() != 2) break;
-            side = next[0] == side ? next[1] : next[0];
-            closed = side == static_cast<int>(first);
-            if (closed) break;
-        }
-        if (closed && ring.joints.size() > 2) rings.push_back(std::move(ring));
-    }
-    return rings;
-}
-
-} // namespace
 
 /// Every coordinate of the drawing for unknowns z.
 std::vector<double> Settler::expanded(std::span<const double> z) const {
@@ -129,125 +53,24 @@ std::vector<double> Settler::expanded(std::span<const double> z) const {
     return all;
 }
 
-double Settler::watched(const Watched& w, std::span<const double> all) const {
-    const auto p = [&](std::size_t i) {
-        const auto x = static_cast<std::size_t>(w.at[i]);
-        return Vec2{all[x], all[x + 1]};
-    };
-    switch (w.kind) {
-    case Watched::Product: {
-        double v = all[static_cast<std::size_t>(w.at[0])];
-        if (w.at.size() > 1) v -= all[static_cast<std::size_t>(w.at[1])];
-        return v;
-    }
-    case Watched::Cross:
-        return cross(p(1) - p(0), p(3) - p(2));
-    case Watched::Dot:
-        return dot(p(1) - p(0), p(3) - p(2));
-    case Watched::ArcTurn: {
-        const Vec2 a = p(0) - p(2), b = p(1) - p(2);
-        const double turn = std::atan2(cross(a, b), dot(a, b));
-        return turn < 0 ? turn + 2 * std::numbers::pi : turn;
-    }
-    case Watched::Loop: {
-        double area = 0;
-        for (std::size_t i = 0; i < w.at.size(); ++i) area += cross(p(i), p((i + 1) % w.at.size()));
-        return area;
-    }
-    }
-    return 0;
-}
-
-void Settler::watchSense() {
-    m_watched.clear();
-    const System& s = *m_system;
-    const auto operand = [&](const Equation& e, int j) {
-        return s.operands[static_cast<std::size_t>(e.first + j)];
-    };
-    for (const auto& [id, at] : s.sizeAt) m_watched.push_back({Watched::Product, {at}, 0});
-    for (const Equation& e : s.equations) switch (e.kind) {
-        case EquationKind::Parallel:
-        case EquationKind::Perpendicular:
-            m_watched.push_back({e.kind == EquationKind::Parallel ? Watched::Dot : Watched::Cross,
-                                 {operand(e, 0), operand(e, 2), operand(e, 4), operand(e, 6)},
-                                 0});
-            break;
-        case EquationKind::TangentCircles:
-            if (e.sense < 0) m_watched.push_back({Watched::Product, {operand(e, 2), operand(e, 5)}, 0});
-            break;
-        default:
-            break;
-        }
-    for (const Stroke& stroke : m_drawing.strokes)
-        if (stroke.kind == StrokeKind::Arc)
-            m_watched.push_back({Watched::ArcTurn,
-                                 {s.pointAt.at(stroke.points[0]), s.pointAt.at(stroke.points[1]),
-                                  s.pointAt.at(stroke.points[2])},
-                                 0});
-    m_rings = simpleRings(m_drawing, s);
-    for (const Ring& ring : m_rings) m_watched.push_back({Watched::Loop, ring.joints, 0});
-    constexpr std::size_t kMostJoints = 300; // looking for crossings costs the square of it
-    std::erase_if(m_rings, [&](const Ring& ring) { return ring.joints.size() > kMostJoints; });
-    if (ringsCross(s.start)) m_rings.clear(); // it did before: there is nothing to keep
-    // As drawn: sizes that are worked into the unknowns are new already in m_z.
-    for (Watched& w : m_watched) w.was = watched(w, s.start);
-    // What lies on the edge between two senses has none yet.
-    std::erase_if(m_watched, [&](const Watched& w) {
-        if (w.kind == Watched::ArcTurn) return false;
-        const double scale = w.kind == Watched::Product ? m_size : m_size * m_size;
-        return std::fabs(w.was) < 1e-9 * scale;
-    });
-}
-
-bool Settler::holds(const Watched& w, std::span<const double> all) const {
-    const double now = watched(w, all);
-    if (w.kind == Watched::ArcTurn) return std::fabs(now - w.was) < std::numbers::pi;
-    return now * w.was > 0;
-}
-
-bool Settler::senseHolds(std::span<const double> z) const {
-    const std::vector<double> all = expanded(z);
-    return std::all_of(m_watched.begin(), m_watched.end(), [&](const Watched& w) { return holds(w, all); });
-}
-
-/// Where the smallest motion would turn something over, what vanishes on the way (a radius, the length of a
-/// line or of an arc) is held at a third of what it was: the rest of the drawing moves instead.
+/// Where the smallest motion would turn something over, the rest of the drawing moves instead.
 bool Settler::addGuards() {
-    const std::vector<double>& before = m_system->start;
-    const std::vector<double> after = expanded(m_z);
-    constexpr double kLeft = 0.3;
     const std::size_t had = m_system->equations.size();
-    const auto add = [&](EquationKind kind, std::vector<int> coordinates, double value) {
-        Equation e;
-        e.kind = kind;
-        e.first = static_cast<int>(m_system->operands.size());
-        e.count = static_cast<int>(coordinates.size());
-        e.value = value;
-        const auto same = [&](const Equation& other) {
-            return other.kind == kind && other.relation == 0 && other.count == e.count &&
-                   std::equal(coordinates.begin(), coordinates.end(),
-                              m_system->operands.begin() + other.first);
+    for (const Sense::Guard& guard : m_sense.guards(m_system->start, expanded(m_z))) {
+        const auto same = [&](const Equation& e) {
+            return e.kind == guard.kind && e.relation == 0 &&
+                   std::equal(guard.coordinates.begin(), guard.coordinates.end(),
+                              m_system->operands.begin() + e.first);
         };
-        if (std::any_of(m_system->equations.begin(), m_system->equations.end(), same)) return;
-        m_system->operands.insert(m_system->operands.end(), coordinates.begin(), coordinates.end());
+        if (std::any_of(m_system->equations.begin(), m_system->equations.end(), same)) continue;
+        Equation e;
+        e.kind = guard.kind;
+        e.first = static_cast<int>(m_system->operands.size());
+        e.count = static_cast<int>(guard.coordinates.size());
+        e.value = guard.value;
+        m_system->operands.insert(m_system->operands.end(), guard.coordinates.begin(),
+                                  guard.coordinates.end());
         m_system->equations.push_back(e);
-    };
-    const auto vanishing = [&](int a, int b) {
-        const Vec2 was = pointIn(before, b) - pointIn(before, a), now = pointIn(after, b) - pointIn(after, a);
-        if (dot(was, now) < kLeft * kLeft * dot(was, was))
-            add(EquationKind::Distance, {a, a + 1, b, b + 1}, kLeft * length(was));
-    };
-    for (const Watched& w : m_watched) {
-        if (holds(w, after)) continue;
-        if (w.kind == Watched::Product && w.at.size() == 1) add(EquationKind::Fix, {w.at[0]}, kLeft * w.was);
-        if (w.kind == Watched::Cross || w.kind == Watched::Dot)
-            vanishing(w.at[0], w.at[1]), vanishing(w.at[2], w.at[3]);
-        if (w.kind == Watched::ArcTurn) {
-            const double chord = length(pointIn(before, w.at[1]) - pointIn(before, w.at[0]));
-            const bool shrinks = w.was < std::numbers::pi;
-            add(EquationKind::Distance, {w.at[0], w.at[0] + 1, w.at[1], w.at[1] + 1},
-                shrinks ? kLeft * chord : chord);
-        }
     }
     if (m_system->equations.size() == had) return false;
     splitAgain();
@@ -269,26 +92,30 @@ void Settler::splitAgain() {
 
 // ---- solving
 
+/// Shortens a step that goes too far. \return how far it went, mm
+double Settler::cap(Eigen::VectorXd& step) const {
+    const double most = step.lpNorm<Eigen::Infinity>(), farthest = m_options.stepCap * m_size;
+    if (most > farthest) step *= farthest / most;
+    return most;
+}
+
 /// Newton without a pull: onto the relations from nearby, with the last factor as long as that serves.
 bool Settler::project(Component& part, Eigen::VectorXd& z, Settlement& out) {
-    Eigen::VectorXd weights(part.unknowns());
-    for (int i = 0; i < part.unknowns(); ++i)
-        weights[i] = weightOf(part.globalUnknowns()[static_cast<std::size_t>(i)]);
+    const Eigen::VectorXd weights = part.gather(m_weight);
     double worst = part.evaluate(z, false), d = m_options.damping;
     bool fresh = false;
     for (int k = 0; k < m_options.mostSteps && worst > m_options.tolerance; ++k) {
-        Eigen::VectorXd r = part.residuals(), dz = part.step(r, nullptr);
-        const double most = dz.lpNorm<Eigen::Infinity>();
-        if (most > m_options.stepCap * m_size) dz *= m_options.stepCap * m_size / most;
-        Eigen::VectorXd trial = z + dz;
+        Eigen::VectorXd dz = part.step(part.residuals(), nullptr);
+        cap(dz);
+        const Eigen::VectorXd trial = z + dz;
         const double next = part.evaluate(trial, false);
         ++out.steps;
         if (next < (fresh ? 0.95 : 0.2) * worst) {
+            const bool fast = next < 0.2 * worst;
             z = trial;
             worst = next;
             fresh = false;
-            if (next < 0.2 * worst || worst <= m_options.tolerance) continue;
-            if (next < 0.2 * r.lpNorm<Eigen::Infinity>()) continue;
+            if (fast || worst <= m_options.tolerance) continue;
         } else if (fresh) {
             d = std::max(d, 1e-12) * 100;
             if (d > 1e-2) break;
@@ -301,9 +128,8 @@ bool Settler::project(Component& part, Eigen::VectorXd& z, Settlement& out) {
 }
 
 bool Settler::solve(Component& part, const std::vector<double>& anchor, Settlement& out) {
-    Eigen::VectorXd z = part.gather(m_z), home = part.gather(anchor), weights(part.unknowns());
-    for (int i = 0; i < part.unknowns(); ++i)
-        weights[i] = weightOf(part.globalUnknowns()[static_cast<std::size_t>(i)]);
+    Eigen::VectorXd z = part.gather(m_z), home = part.gather(anchor);
+    const Eigen::VectorXd weights = part.gather(m_weight);
     double worst = part.evaluate(z, true), d = m_options.damping;
     if (worst <= m_options.tolerance) return true;
     for (int k = 0; k < m_options.mostSteps && worst > m_options.tolerance; ++k) {
@@ -314,9 +140,7 @@ bool Settler::solve(Component& part, const std::vector<double>& anchor, Settleme
         // The first steps stay as near as they can to where all began; the last only close in.
         const Eigen::VectorXd back = part.pull(weights, home, z);
         Eigen::VectorXd dz = part.step(r, k < 4 ? &back : nullptr);
-        const double most = dz.lpNorm<Eigen::Infinity>();
-        if (!std::isfinite(most)) break;
-        if (most > m_options.stepCap * m_size) dz *= m_options.stepCap * m_size / most;
+        if (!std::isfinite(cap(dz))) break;
         bool better = false;
         for (int half = 0; half < 5 && !better; ++half, dz *= 0.5) {
             part.evaluate(z + dz, false);
@@ -363,17 +187,17 @@ Settlement Settler::settleOnce(const std::vector<double>& before) {
     constexpr int kMostRounds = 6;
     m_z = before;
     Settlement out = solveAll(before);
-    out.senseKept = senseHolds(m_z);
+    out.senseKept = m_sense.holds(expanded(m_z));
     for (int round = 0; round < kMostRounds && out.solved && !out.senseKept && addGuards(); ++round) {
         m_z = before;
         const int steps = out.steps;
         out = solveAll(before);
         out.steps += steps;
-        out.senseKept = out.solved && senseHolds(m_z);
+        out.senseKept = out.solved && m_sense.holds(expanded(m_z));
     }
     dropGuards();
     std::erase(out.unmet, 0);
-    if (out.senseKept && ringsCross(expanded(m_z))) out.senseKept = false;
+    if (out.senseKept && m_sense.ringsCross(expanded(m_z))) out.senseKept = false;
     return out;
 }
 
@@ -395,7 +219,7 @@ Settlement Settler::settle() {
     }
     m_system->write(m_z, m_drawing);
     m_system->start = expanded(m_z);
-    for (Watched& w : m_watched) w.was = watched(w, m_system->start);
+    m_sense.note(m_system->start);
     return out;
 }
 
@@ -424,47 +248,6 @@ void Settler::holdShape(bool on) {
                              m_system->pointAt.at(s.points[i > 0 ? i - 1 : s.points.size() - 1]) + axis);
     for (Component& part : m_components) part.setSprings(m_springs);
     for (double& w : m_weight) w *= on ? kLight : 1 / kLight;
-}
-
-namespace {
-
-double side(Vec2 a, Vec2 b, Vec2 c) {
-    return cross(b - a, c - a);
-}
-
-bool crossEachOther(Vec2 a, Vec2 b, Vec2 c, Vec2 d) {
-    return side(a, b, c) * side(a, b, d) < 0 && side(c, d, a) * side(c, d, b) < 0;
-}
-
-} // namespace
-
-/// Does a ring, its arcs as chords over their middles, cross itself?
-bool Settler::ringsCross(const std::vector<double>& all) const {
-    const auto at = [&](int x) { return pointIn(all, x); };
-    for (const Ring& ring : m_rings) {
-        std::vector<Vec2> p;
-        for (std::size_t i = 0; i < ring.joints.size(); ++i) {
-            p.push_back(at(ring.joints[i]));
-            const Stroke& s = *m_drawing.findStroke(ring.strokes[i]);
-            if (s.kind != StrokeKind::Arc) continue;
-            const Vec2 c = at(m_system->pointAt.at(s.points[2])),
-                       a = at(m_system->pointAt.at(s.points[0])) - c,
-                       b = at(m_system->pointAt.at(s.points[1])) - c;
-            double turn = std::atan2(cross(a, b), dot(a, b));
-            if (turn < 0) turn += 2 * std::numbers::pi;
-            const bool forward = m_system->pointAt.at(s.points[0]) == ring.leaves[i];
-            for (const double part : {0.25, 0.5, 0.75}) {
-                const double t = turn * (forward ? part : 1 - part);
-                p.push_back(
-                    c + Vec2{a.x * std::cos(t) - a.y * std::sin(t), a.x * std::sin(t) + a.y * std::cos(t)});
-            }
-        }
-        const std::size_t n = p.size();
-        for (std::size_t i = 0; i < n; ++i)
-            for (std::size_t j = i + 2; j < n; ++j)
-                if ((i > 0 || j + 1 < n) && crossEachOther(p[i], p[i + 1], p[j], p[(j + 1) % n])) return true;
-    }
-    return false;
 }
 
 Settlement Settler::change(const DimensionValues& wanted) {
@@ -583,9 +366,8 @@ Settlement Settler::pull(const std::vector<std::pair<int, double>>& targets) {
     }
     for (const int k : m_dragged) {
         Component& part = m_components[static_cast<std::size_t>(k)];
-        Eigen::VectorXd z = part.gather(before), home = part.gather(anchor), weights(part.unknowns());
-        for (int i = 0; i < part.unknowns(); ++i)
-            weights[i] = weightOf(part.globalUnknowns()[static_cast<std::size_t>(i)]);
+        Eigen::VectorXd z = part.gather(before), home = part.gather(anchor);
+        const Eigen::VectorXd weights = part.gather(m_weight);
         const double reach = (home - z).lpNorm<Eigen::Infinity>();
         bool sound = true;
         for (int step = 0; step < 3 && sound; ++step) {
@@ -595,9 +377,8 @@ Settlement Settler::pull(const std::vector<std::pair<int, double>>& targets) {
             const Eigen::VectorXd back = part.pull(weights, home, z), r = part.residuals();
             Eigen::VectorXd dz = part.step(r, &back);
             ++out.steps;
-            const double most = dz.lpNorm<Eigen::Infinity>();
-            if (!std::isfinite(most)) sound = false;
-            if (most > m_options.stepCap * m_size) dz *= m_options.stepCap * m_size / most;
+            const double most = cap(dz);
+            sound = std::isfinite(most);
             if (sound) z += dz;
             if (most < 0.05 * reach || most < 0.01 * m_size) break;
         }
@@ -608,19 +389,19 @@ Settlement Settler::pull(const std::vector<std::pair<int, double>>& targets) {
     }
     std::size_t i = 0;
     for (const auto& [c, value] : targets) m_weight[static_cast<std::size_t>(c)] = kept[i++];
-    out.senseKept = out.solved && senseHolds(m_z);
+    out.senseKept = out.solved && m_sense.holds(expanded(m_z));
     if (!out.solved || !out.senseKept)
         m_z = before; // the drawing waits where it is until the pointer comes back to where it can follow
     else
-        noteTurns();
+        m_sense.noteTurns(expanded(m_z));
     return out;
 }
 
-/// An arc may turn far in a drag, only not at once: what counts is from move to move.
-void Settler::noteTurns() {
-    const std::vector<double> all = expanded(m_z);
-    for (Watched& w : m_watched)
-        if (w.kind == Watched::ArcTurn) w.was = watched(w, all);
+Settlement settleTo(Drawing& drawing, const DimensionValues& values) {
+    Settler settler(drawing);
+    const Settlement s = settler.change(values);
+    if (s.solved && s.senseKept) drawing = settler.drawing();
+    return s;
 }
 
 void scaleDrawing(Drawing& drawing, double factor) {

@@ -2,6 +2,7 @@
 /// \file Settling a drawing: moving it as little as possible until its relations and dimensions hold.
 
 #include "core/sketch/solve/component.hpp"
+#include "core/sketch/solve/sense.hpp"
 
 #include <memory>
 #include <set>
@@ -54,38 +55,23 @@ class Settler {
     const Drawing& drawing() const { return m_drawing; }
     void writeTo(Drawing& drawing) const { m_system->write(m_z, drawing); }
     const System& system() const { return *m_system; }
-    std::vector<Component>& components() { return m_components; }
-    std::span<const double> unknowns() const { return m_z; }
     Vec2 point(int id) const { return m_system->point(m_z, id); }
-
-    /// A closed ring of strokes; joint i is where stroke i begins on the way round.
-    struct Ring {
-        std::vector<int> joints;  ///< x coordinates of points
-        std::vector<int> strokes; ///< ids
-        std::vector<int> leaves;  ///< the x coordinate of the stroke's own end there
-    };
 
   private:
     void compileNow(const DimensionValues& values);
     Settlement solveAll(const std::vector<double>& anchor);
     bool solve(Component& part, const std::vector<double>& anchor, Settlement& out);
     bool project(Component& part, Eigen::VectorXd& z, Settlement& out);
+    double cap(Eigen::VectorXd& step) const;
     void prepareDrag(const std::set<int>& classes);
     Settlement pull(const std::vector<std::pair<int, double>>& targets);
     void report(Settlement& out);
-    void watchSense();
-    struct Watched;
-    bool holds(const Watched& w, std::span<const double> all) const;
     std::vector<double> expanded(std::span<const double> z) const;
-    bool senseHolds(std::span<const double> z) const;
     bool addGuards();
     void dropGuards();
     void splitAgain();
     Settlement settleOnce(const std::vector<double>& before);
     void holdShape(bool on);
-    bool ringsCross(const std::vector<double>& all) const;
-    void noteTurns();
-    double weightOf(int unknown) const { return m_weight[static_cast<std::size_t>(unknown)]; }
 
     SettleOptions m_options;
     Drawing m_drawing;
@@ -95,21 +81,17 @@ class Settler {
     std::vector<double> m_z;
     std::vector<double> m_weight;
     double m_size = 1;
-    std::vector<Ring> m_rings; ///< those that do not cross themselves
     std::vector<Component::Spring> m_springs;
-    // Signs that must stay.
-    struct Watched {
-        enum Kind { Product, Cross, Dot, ArcTurn, Loop } kind = Cross;
-        std::vector<int> at; ///< coordinates of points (their x) or of a size
-        double was = 0;
-    };
-    std::vector<Watched> m_watched;
-    double watched(const Watched& w, std::span<const double> all) const;
+    Sense m_sense;
     // While dragging.
     std::vector<int> m_grabbed; ///< coordinates
     std::vector<double> m_dragStart;
     std::vector<int> m_dragged; ///< components that hold what is grabbed
 };
+
+/// Moves a drawing as little as possible until its dimensions have these sizes, in as many parts as it takes
+/// to keep its sense. What cannot be leaves it as it was.
+Settlement settleTo(Drawing& drawing, const DimensionValues& values);
 
 /// Scales a drawing about its origin so that the dimension measures what is wanted: what a first real size
 /// does, so that the shape that was drawn stays. Angles stay; places of fixed points scale too.

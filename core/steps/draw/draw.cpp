@@ -35,10 +35,8 @@ Error clashError(const Drawing& drawing, const DimensionValues& sizes, const Set
 
 Result<StepChange> runDraw(const StepArguments& args, const ModelState&) {
     Drawing drawing = *args.drawing;
-    Settler settler(drawing);
-    const Settlement settled = settler.change(args.sizes);
+    const Settlement settled = settleTo(drawing, args.sizes);
     if (!settled.solved || !settled.senseKept) return clashError(drawing, args.sizes, settled);
-    drawing = settler.drawing();
     const Closedness closedness = findRegions(drawing);
     auto outline = std::make_shared<Outline>();
     outline->name = args.text("name");

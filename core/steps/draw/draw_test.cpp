@@ -1,4 +1,5 @@
 #include "core/inspect/mass.hpp"
+#include "core/inspect/wall.hpp"
 #include "core/regen/engine.hpp"
 #include "core/shape/mesh.hpp"
 #include "core/sketch/splines.hpp"
@@ -141,4 +142,20 @@ TEST_CASE("Drawings that cannot be turned say why") {
     const int l = clash.draw(S::Line, {{5, 0}, {15, 0}});
     clash.relate(K::Distance, {l}, "10 mm"), clash.relate(K::Distance, {l}, "12 mm");
     CHECK(sentence(clash) == "draw.clash");
+}
+
+TEST_CASE("A rim with an acute edge is no thin wall") {
+    // A saucer whose rim is level: its outer edge has 55 degrees, and the wall tapers to nothing there.
+    Drawing d;
+    const Vec2 at[] = {{0, 2}, {54, 2}, {66, 20}, {63, 20}, {51, 5}, {0, 5}};
+    for (std::size_t i = 0; i + 1 < 6; ++i) d.draw(S::Line, {at[i], at[i + 1]});
+    const Body body = bodyOf(turned(d));
+    const auto mesh = makeMesh(body, {0.02, 0.25});
+    REQUIRE(mesh.ok());
+    const SampledSurface surface = sampleSurface(*mesh, 1.5);
+    const RayScene scene(*mesh);
+    const WallField ray = wallByRay(body, surface, scene, {});
+    REQUIRE(ray.any);
+    const double wall = cross(at[2] - at[1], at[3] - at[2]) / length(at[2] - at[1]); // by the drawing
+    CHECK(ray.thinnest.value > 0.9 * std::fabs(wall));
 }

@@ -1,0 +1,153 @@
+#include "app/chrome.hpp"
+
+#include <QMap>
+#include <QPainter>
+#include <QPainterPath>
+
+namespace gc::app {
+
+namespace {
+
+/// Draws on a square of 18 by 18.
+class Pencil {
+  public:
+    Pencil(QPainter& painter, const QRectF& box) : m_painter(painter), b(box) {}
+    QPointF at(double x, double y) const {
+        return {b.left() + x / 18 * b.width(), b.top() + y / 18 * b.height()};
+    }
+    void dot(double x, double y) {
+        m_painter.save();
+        m_painter.setBrush(m_painter.pen().color());
+        m_painter.drawEllipse(at(x, y), 1.4, 1.4);
+        m_painter.restore();
+    }
+    /// A row of places joined by lines: "x y x y …".
+    void line(std::initializer_list<double> xy) {
+        for (const double* v = xy.begin(); v + 1 < xy.end(); v += 2)
+            v == xy.begin() ? path.moveTo(at(v[0], v[1])) : path.lineTo(at(v[0], v[1]));
+    }
+    void curve(double x0, double y0, double x1, double y1, double x2, double y2, double x3, double y3) {
+        path.moveTo(at(x0, y0));
+        path.cubicTo(at(x1, y1), at(x2, y2), at(x3, y3));
+    }
+    void oval(double rx, double ry) { path.addEllipse(at(9, 9), b.width() * rx, b.height() * ry); }
+    QPainterPath path;
+
+  private:
+    QPainter& m_painter;
+    QRectF b;
+};
+
+const QMap<QString, void (*)(Pencil&)>& pictograms() {
+    static const QMap<QString, void (*)(Pencil&)> all{
+        {"outline",
+         [](Pencil& p) {
+             p.curve(4, 17, 5, 11, 11, 10, 14, 1);
+             p.dot(4.2, 15.5), p.dot(8.5, 9.7), p.dot(13.5, 2.6);
+         }},
+        {"draw",
+         [](Pencil& p) {
+             p.line({15, 15, 3, 15, 3, 4, 10, 4});
+             p.curve(10, 4, 15, 4, 15, 10, 15, 15);
+             p.dot(3, 4), p.dot(3, 15), p.dot(15, 15);
+         }},
+        {"revolve",
+         [](Pencil& p) {
+             p.line({9, 0, 9, 18});
+             p.curve(13, 3, 13, 8, 16, 9, 15, 15);
+             p.curve(4, 12, -1, 8, 3, 5, 6, 6);
+             p.line({4, 4, 6, 6, 3.6, 7.6});
+         }},
+        {"import",
+         [](Pencil& p) {
+             p.line({2, 10, 2, 16, 16, 16, 16, 10});
+             p.line({9, 1, 9, 12});
+             p.line({5.5, 8.5, 9, 12, 12.5, 8.5});
+         }},
+        {"shell",
+         [](Pencil& p) {
+             p.line({2, 2, 3, 16, 15, 16, 16, 2});
+             p.line({5.4, 2, 6, 13, 12, 13, 12.6, 2});
+         }},
+        {"fillet",
+         [](Pencil& p) {
+             p.line({2, 17, 2, 11});
+             p.curve(2, 11, 2, 5, 5, 2, 11, 2);
+             p.line({11, 2, 17, 2});
+         }},
+        {"hole",
+         [](Pencil& p) {
+             p.oval(0.22, 0.22);
+             for (const auto& [x, y] : {std::pair{9.0, 0.5}, {9.0, 17.5}, {0.5, 9.0}, {17.5, 9.0}})
+                 p.line({9 + (x - 9) * 0.58, 9 + (y - 9) * 0.58, x, y});
+         }},
+        {"tool:choose",
+         [](Pencil& p) {
+             p.line({4, 2, 14, 9, 9, 10.5, 7, 16, 4, 2});
+         }},
+        {"tool:line",
+         [](Pencil& p) {
+             p.line({2, 15, 8, 6, 16, 3});
+             p.dot(2, 15), p.dot(8, 6), p.dot(16, 3);
+         }},
+        {"tool:arc",
+         [](Pencil& p) {
+             p.curve(2, 14, 3, 2, 15, 2, 16, 14);
+             p.dot(2, 14), p.dot(16, 14);
+         }},
+        {"tool:circle",
+         [](Pencil& p) {
+             p.oval(0.4, 0.4);
+             p.dot(9, 9);
+         }},
+        {"tool:ellipse", [](Pencil& p) { p.oval(0.46, 0.28); }},
+        {"tool:rectangle",
+         [](Pencil& p) {
+             p.line({2, 4, 16, 4, 16, 14, 2, 14, 2, 4});
+         }},
+        {"tool:slot",
+         [](Pencil& p) {
+             const QRectF box(p.at(1, 5), p.at(17, 13));
+             p.path.addRoundedRect(box, box.height() / 2, box.height() / 2);
+         }},
+        {"tool:conic",
+         [](Pencil& p) {
+             p.path.moveTo(p.at(2, 16));
+             p.path.quadTo(p.at(3, 2), p.at(16, 5));
+             p.dot(2, 16), p.dot(16, 5);
+         }},
+        {"tool:spline",
+         [](Pencil& p) {
+             p.curve(1, 14, 5, 0, 11, 19, 17, 4);
+             p.dot(1, 14), p.dot(9, 9.5), p.dot(17, 4);
+         }},
+        {"tool:point",
+         [](Pencil& p) {
+             p.line({4, 9, 14, 9});
+             p.line({9, 4, 9, 14});
+         }},
+        {"tool:dimension",
+         [](Pencil& p) {
+             p.line({2, 4, 2, 14});
+             p.line({16, 4, 16, 14});
+             p.line({2, 9, 16, 9});
+         }},
+        {"tool:done",
+         [](Pencil& p) {
+             p.line({3, 9, 7, 14, 15, 4});
+         }},
+    };
+    return all;
+}
+
+} // namespace
+
+void drawPictogram(QPainter& painter, const QString& kind, const QRectF& box) {
+    const auto draw = pictograms().value(kind);
+    if (!draw) return;
+    Pencil pencil(painter, box);
+    draw(pencil);
+    painter.drawPath(pencil.path);
+}
+
+} // namespace gc::app

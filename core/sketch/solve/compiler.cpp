@@ -1,0 +1,275 @@
+#include "core/sketch/solve/compiler.hpp"
+
+#include "core/sketch/splines.hpp"
+
+#include <algorithm>
+#include <cmath>
+
+namespace gc {
+
+std::vector<int> Compiler::xy(std::initializer_list<int> points) {
+    std::vector<int> out;
+    out.reserve(2 * points.size());
+    for (const int p : points) {
+        out.push_back(p);
+        out.push_back(p + 1);
+    }
+    return out;
+}
+
+std::vector<int> Compiler::with(std::vector<int> list, std::initializer_list<int> more) {
+    list.insert(list.end(), more);
+    return list;
+}
+
+System Compiler::compile(const std::vector<int>& without) {
+    layOut();
+    for (const Stroke& s : m_d.strokes) strokeItself(s);
+    const auto dropped = [&](const Relation& r) {
+        return r.readOnly || std::find(without.begin(), without.end(), r.id) != without.end();
+    };
+    const auto needsEnds = [](const Relation& r) {
+        return r.kind == RelationKind::Tangent || r.kind == RelationKind::Smooth;
+    };
+    for (const Relation& r : m_d.relations)
+        if (!dropped(r) && !needsEnds(r)) emit(r);
+    Equalities equalities(static_cast<int>(m_s.start.size()));
+    tie(equalities);
+    m_equalities = &equalities;
+    for (const Relation& r : m_d.relations)
+        if (!dropped(r) && needsEnds(r)) emit(r);
+    finish(equalities);
+    return std::move(m_s);
+}
+
+void Compiler::layOut() {
+    m_s.start = {0, 0, 1, 0, 0, 1};
+    m_s.pointAt[kOrigin] = 0;
+    for (const DrawnPoint& p : m_d.points) {
+        m_s.pointAt[p.id] = static_cast<int>(m_s.start.size());
+        m_s.start.insert(m_s.start.end(), {p.at.x, p.at.y});
+    }
+    for (const Stroke& s : m_d.strokes) {
+        if (s.kind == StrokeKind::Spline || s.sizes.empty()) continue;
+        m_s.sizeAt[s.id] = static_cast<int>(m_s.start.size());
+        m_s.start.insert(m_s.start.end(), s.sizes.begin(), s.sizes.end());
+    }
+    m_relation = 0;
+    for (int i = 0; i < 6; ++i) fix(i, m_s.start[static_cast<std::size_t>(i)]);
+}
+
+/// What ties a stroke's own points and sizes together.
+void Compiler::strokeItself(const Stroke& s) {
+    m_relation = -s.id;
+    if (s.kind == StrokeKind::Arc)
+        for (const int p : {s.points[0], s.points[1]}) onRound(pt(p), s);
+    if (s.kind == StrokeKind::EllipseArc)
+        for (const int p : {s.points[2], s.points[3]}) onEllipse(pt(p), s);
+    if (s.kind != StrokeKind::Spline) return;
+    const int nodes = static_cast<int>(s.points.size() / 2);
+    for (int i = 0; i < nodes; ++i) {
+        if (static_cast<std::size_t>(i) < s.held.size() && s.held[static_cast<std::size_t>(i)]) continue;
+        const auto w = smoothnessWeights(s.sizes, i);
+        for (int axis = 0; axis < 2; ++axis) {
+            std::vector<int> at;
+            std::vector<double> k;
+            for (int j = 0; j < 6; ++j) {
+                const int p = 2 * (i - 1) + j;
+                if (p < 0 || p >= 2 * nodes) continue;
+                at.push_back(pt(s.points[static_cast<std::size_t>(p)]) + axis);
+                k.push_back(w[static_cast<std::size_t>(j)]);
+            }
+            linear(at, k);
+        }
+    }
+}
+
+void Compiler::emit(const Relation& r) {
+    m_relation = r.id;
+    using K = RelationKind;
+    if (wordsOf(r.kind).sized) return emitSized(r, sizeOf(r));
+    switch (r.kind) {
+    case K::Coincident:
+        samePoint(pt(r.of[0]), pt(r.of[1]));
+        break;
+    case K::OnStroke:
+        if (isLine(m_d, r.of[1])) {
+            const Ends l = line(r.of[1]);
+            add(EquationKind::PointLine, xy({pt(r.of[0]), l.from, l.to}));
+        } else {
+            onStroke(pt(r.of[0]), *m_d.findStroke(r.of[1]));
+        }
+        break;
+    case K::Horizontal:
+    case K::Vertical: {
+        const Ends l = r.of.size() == 1 ? line(r.of[0]) : Ends{pt(r.of[0]), pt(r.of[1])};
+        const int axis = r.kind == K::Horizontal ? 1 : 0;
+        differ(l.to + axis, l.from + axis);
+        break;
+    }
+    case K::Parallel:
+    case K::Perpendicular:
+    case K::Collinear:
+        return relateLines(r);
+    case K::Equal:
+        if (isLine(m_d, r.of[0])) {
+            const Ends a = line(r.of[0]), b = line(r.of[1]);
+            add(EquationKind::LengthRatio, xy({a.from, a.to, b.from, b.to}), 1);
+        } else {
+            differ(size(r.of[0]), size(r.of[1]));
+        }
+        break;
+    case K::Concentric: {
+        const auto centre = [&](int id) {
+            return pt(isPoint(m_d, id) ? id : centrePoint(*m_d.findStroke(id)));
+        };
+        samePoint(centre(r.of[0]), centre(r.of[1]));
+        break;
+    }
+    case K::Midpoint: {
+        const Ends l = line(r.of[1]);
+        for (int axis = 0; axis < 2; ++axis)
+            linear({pt(r.of[0]) + axis, l.from + axis, l.to + axis}, {1, -0.5, -0.5});
+        break;
+    }
+    case K::Symmetric:
+        symmetric(r);
+        break;
+    case K::Tangent:
+        tangent(r);
+        break;
+    case K::Smooth:
+        smooth(r);
+        break;
+    case K::Fixed: {
+        std::vector<int> ids = r.of;
+        if (const Stroke* s = m_d.findStroke(r.of[0])) ids = s->points;
+        for (std::size_t i = 0; i < ids.size() && i < r.where.size(); ++i) {
+            fix(pt(ids[i]), r.where[i].x);
+            fix(pt(ids[i]) + 1, r.where[i].y);
+        }
+        break;
+    }
+    default:
+        break;
+    }
+}
+
+void Compiler::emitSized(const Relation& r, double size_) {
+    using K = RelationKind;
+    switch (r.kind) {
+    case K::Distance:
+        if (r.of.size() == 2 && isLine(m_d, r.of[1])) {
+            const Ends l = line(r.of[1]);
+            const int p = isLine(m_d, r.of[0]) ? line(r.of[0]).from : pt(r.of[0]);
+            add(EquationKind::PointLine, xy({p, l.from, l.to}), size_, r.sense);
+        } else {
+            const Ends l = r.of.size() == 1 ? line(r.of[0]) : Ends{pt(r.of[0]), pt(r.of[1])};
+            add(EquationKind::Distance, xy({l.from, l.to}), size_);
+        }
+        break;
+    case K::Across:
+    case K::Along: {
+        Ends l{0, 0};
+        if (r.of.size() == 1)
+            l = isLine(m_d, r.of[0]) ? line(r.of[0]) : Ends{0, pt(r.of[0])};
+        else
+            l = {pt(r.of[0]), pt(r.of[1])};
+        const int axis = r.kind == K::Across ? 0 : 1;
+        differ(l.to + axis, l.from + axis, r.sense * size_);
+        break;
+    }
+    case K::Radius:
+        fix(size(r.of[0]), size_);
+        break;
+    case K::Diameter:
+        fix(size(r.of[0]), size_ / 2);
+        break;
+    case K::DiameterAboutAxis:
+        return emitAboutAxis(r, size_);
+    case K::AngleBetween: {
+        const Ends a = line(r.of[0]);
+        Ends b = line(r.of[1]);
+        if (r.turned) std::swap(b.from, b.to);
+        add(EquationKind::AngleBetween, xy({a.from, a.to, b.from, b.to}), r.sense * size_, 1, scaleOf(a, b));
+        break;
+    }
+    case K::ArcLength: {
+        const Stroke& s = *m_d.findStroke(r.of[0]);
+        add(EquationKind::ArcLength,
+            with(xy({pt(s.points[0]), pt(s.points[1]), pt(s.points[2])}), {size(s.id)}), size_);
+        break;
+    }
+    case K::Ratio:
+        return emitRatio(r, size_);
+    default:
+        break;
+    }
+}
+
+void Compiler::emitAboutAxis(const Relation& r, double size_) {
+    const int p = isLine(m_d, r.of[0]) ? line(r.of[0]).from : pt(r.of[0]);
+    if (r.of.size() == 1 || r.of[1] == kAxisLine) {
+        fix(p, -r.sense * size_ / 2); // left of the axis, which runs up, is the positive side
+    } else {
+        const Ends l = line(r.of[1]);
+        add(EquationKind::PointLine, xy({p, l.from, l.to}), size_ / 2, r.sense);
+    }
+}
+
+void Compiler::emitRatio(const Relation& r, double size_) {
+    if (r.of.size() == 1) { // of a conic: its shoulder ratio
+        fix(size(r.of[0]), std::clamp(size_, 1e-3, 0.999));
+    } else if (isLine(m_d, r.of[0])) {
+        const Ends a = line(r.of[0]), b = line(r.of[1]);
+        add(EquationKind::LengthRatio, xy({a.from, a.to, b.from, b.to}), size_);
+    } else {
+        linear({size(r.of[0]), size(r.of[1])}, {1, -size_});
+    }
+}
+
+void Compiler::relateLines(const Relation& r) {
+    const Ends a = line(r.of[0]), b = line(r.of[1]);
+    if (r.kind == RelationKind::Collinear) {
+        add(EquationKind::PointLine, xy({b.from, a.from, a.to}));
+        add(EquationKind::PointLine, xy({b.to, a.from, a.to}));
+        return;
+    }
+    add(r.kind == RelationKind::Parallel ? EquationKind::Parallel : EquationKind::Perpendicular,
+        xy({a.from, a.to, b.from, b.to}), 0, 1, scaleOf(a, b));
+}
+
+/// Works plain equalities into the classes. What is known already is noted as repeated.
+void Compiler::tie(Equalities& equalities) {
+    std::erase_if(m_s.equations, [&](const Equation& e) {
+        if (e.kind != EquationKind::Fix && e.kind != EquationKind::Differ) return false;
+        const int u = m_s.operands[static_cast<std::size_t>(e.first)];
+        const int v = e.kind == EquationKind::Fix ? -1 : m_s.operands[static_cast<std::size_t>(e.first) + 1];
+        const auto known = equalities.tie(u, v, e.value, e.relation);
+        if (known.known)
+            m_s.repeated.push_back(
+                {e.relation, known.missedBy > 1e-9, known.missedBy, equalities.chain(u, v)});
+        return true;
+    });
+}
+
+void Compiler::finish(Equalities& equalities) {
+    int count = 0;
+    equalities.classes(m_s.classOf, m_s.offset, count);
+    // Parameters that tangent relations asked for after the ties were made are unknowns of their own.
+    while (m_s.classOf.size() < m_s.start.size()) {
+        m_s.classOf.push_back(count++);
+        m_s.offset.push_back(0);
+    }
+    m_s.unknowns.assign(static_cast<std::size_t>(count), 0.0);
+    // A class lies where its members lie on average: least motion when they were apart.
+    std::vector<int> members(m_s.unknowns.size(), 0);
+    for (std::size_t i = 0; i < m_s.start.size(); ++i)
+        if (m_s.classOf[i] >= 0) {
+            m_s.unknowns[static_cast<std::size_t>(m_s.classOf[i])] += m_s.start[i] - m_s.offset[i];
+            ++members[static_cast<std::size_t>(m_s.classOf[i])];
+        }
+    for (std::size_t k = 0; k < m_s.unknowns.size(); ++k) m_s.unknowns[k] /= std::max(1, members[k]);
+}
+
+} // namespace gc
