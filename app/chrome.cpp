@@ -139,13 +139,14 @@ void VerbPanel::showTools(bool on) {
 void VerbPanel::add(const QString& group, const QString& kind, const QString& text, const QString& tip,
                     int& y) {
     if (group != m_group) {
-        if (!m_group.isEmpty()) y += 10;
+        if (!m_group.isEmpty()) y += m_tools ? 6 : 10;
         m_items.push_back({{}, group, {}, QRect(18, y, width() - 20, 20), true});
         m_group = group;
         y += 24;
     }
-    m_items.push_back({kind, text, tip, QRect(10, y, width() - 18, 30), false});
-    y += 32;
+    const int high = m_tools ? 26 : 32; // the table has many tools
+    m_items.push_back({kind, text, tip, QRect(10, y, width() - 18, high - 2), false});
+    y += high;
 }
 
 void VerbPanel::layOut() {
@@ -192,7 +193,7 @@ void VerbPanel::paintEvent(QPaintEvent*) {
         }
         p.setPen(QPen(t.ink, 1.6, Qt::SolidLine, Qt::RoundCap, Qt::RoundJoin));
         p.setBrush(Qt::NoBrush);
-        drawPictogram(p, i.kind, QRectF(i.rect.left() + 8, i.rect.top() + 6, 18, 18));
+        drawPictogram(p, i.kind, QRectF(i.rect.left() + 8, i.rect.center().y() - 8.5, 18, 18));
         p.setFont(textFont(13, QFont::DemiBold));
         p.setPen(i.kind == m_active ? t.accent : t.ink);
         p.drawText(i.rect.adjusted(35, 0, 0, 0), Qt::AlignVCenter, i.text);

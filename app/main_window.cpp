@@ -99,6 +99,8 @@ void MainWindow::connectAll() {
 
 void MainWindow::connectVerbs() {
     auto beginVerb = [this](const QString& kind) {
+        if (kind.startsWith(QLatin1String("tool:")) || kind.startsWith(QLatin1String("edit:")))
+            return tableVerb(kind);
         endPicking();
         setStage(QString::fromStdString(findStepWords(kind.toStdString())->stage));
         m_bar->begin(kind);
@@ -106,12 +108,7 @@ void MainWindow::connectVerbs() {
         const bool hasTable = kind == QLatin1String("outline") || kind == QLatin1String("draw");
         if (hasTable) m_bar->keep(); // that is where it is filled in
     };
-    connect(m_verbs, &VerbPanel::verbAsked, this, [this, beginVerb](const QString& kind) {
-        if (!kind.startsWith(QLatin1String("tool:"))) return beginVerb(kind);
-        if (kind == QLatin1String("tool:done")) return setStage(QStringLiteral("Form"));
-        for (const ToolWords& t : allTools())
-            if (kind.endsWith(QLatin1Char(':') + t.key)) m_table->setTool(t.tool);
-    });
+    connect(m_verbs, &VerbPanel::verbAsked, this, beginVerb);
     connect(m_bar, &SentenceBar::verbTyped, this, beginVerb);
     connect(m_bar, &SentenceBar::draftChanged, this, [this] {
         m_stand->setPicking(m_bar->wantsEdges()   ? Stand::Picking::Edges
@@ -246,6 +243,8 @@ void MainWindow::setStage(const QString& stage) {
     const bool drawing = page == m_table;
     m_drawing->watch(drawing);
     m_verbs->showTools(drawing);
+    m_bar->showTableWords(drawing);
+    if (!drawing && m_bar->editing()) m_bar->drop();
     m_stand->setVisible(!drawing); // the table lies where it stood
     if (!drawing) m_verbs->setActive({});
     m_pages->setVisible(page);

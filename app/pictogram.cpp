@@ -132,6 +132,29 @@ const QMap<QString, void (*)(Pencil&)>& pictograms() {
              p.line({16, 4, 16, 14});
              p.line({2, 9, 16, 9});
          }},
+        {"tool:polygon",
+         [](Pencil& p) {
+             p.line({5, 2, 13, 2, 17, 9, 13, 16, 5, 16, 1, 9, 5, 2});
+         }},
+        {"tool:trim",
+         [](Pencil& p) {
+             p.line({1, 12, 6, 12});
+             p.line({12, 12, 17, 12});
+             p.line({6, 3, 6, 17});
+             p.line({12, 3, 12, 17});
+         }},
+        {"tool:extend",
+         [](Pencil& p) {
+             p.line({16, 2, 16, 16});
+             p.line({1, 9, 12, 9});
+             p.line({9, 6, 12, 9, 9, 12});
+         }},
+        {"tool:split",
+         [](Pencil& p) {
+             p.line({1, 9, 7, 9});
+             p.line({11, 9, 17, 9});
+             p.line({10.5, 3, 7.5, 15});
+         }},
         {"tool:done",
          [](Pencil& p) {
              p.line({3, 9, 7, 14, 15, 4});

@@ -1,6 +1,8 @@
 #include "app/sentence_bar.hpp"
 
+#include "app/table/drawing_table.hpp"
 #include "app/theme.hpp"
+#include "core/document/edit_words.hpp"
 
 #include <QFileDialog>
 #include <QFileInfo>
@@ -9,6 +11,7 @@
 #include <QTimer>
 
 #include <algorithm>
+#include <utility>
 
 #include "core/base/file.hpp"
 
@@ -40,6 +43,7 @@ SentenceBar::SentenceBar(Session* session, QWidget* parent) : QWidget(parent), m
 void SentenceBar::begin(const QString& kind) {
     m_part = m_session->part();
     m_draft = newStep(m_part, kind.toStdString());
+    m_isEdit = false;
     m_message.clear();
     if (kind == QLatin1String("import")) {
         const QString path = QFileDialog::getOpenFileName(this, tr("Import a STEP file"), {},
@@ -62,11 +66,25 @@ void SentenceBar::begin(const QString& kind) {
     Q_EMIT draftChanged();
 }
 
+void SentenceBar::beginEdit(const Step& edit) {
+    m_part = m_session->part();
+    m_draft = edit;
+    m_isEdit = true;
+    m_message.clear();
+    m_verb->clear();
+    refresh();
+    const StepWords* words = findWords(edit.kind);
+    if (!words->slots.empty()) m_flow->setActiveSlot(QString::fromStdString(words->slots.front().key));
+    setFocus();
+    Q_EMIT editChanged(edit);
+}
+
 void SentenceBar::drop() {
-    const bool was = m_draft.has_value();
+    const bool was = m_draft.has_value(), edit = std::exchange(m_isEdit, false);
     m_draft.reset();
     refresh();
-    if (was) Q_EMIT dropped();
+    if (was && edit) Q_EMIT editDropped();
+    if (was && !edit) Q_EMIT dropped();
 }
 
 Part SentenceBar::withDraft() const {
@@ -81,7 +99,7 @@ Part SentenceBar::withDraft() const {
 bool SentenceBar::keep() {
     if (!m_draft) return false;
     const Part p = withDraft();
-    const StepWords* words = findStepWords(m_draft->kind);
+    const StepWords* words = findWords(m_draft->kind);
     for (const SlotWords& s : words->slots) {
         QString fault;
         if ((s.type == SlotType::Edges || s.type == SlotType::Face) && m_draft->references(s.key).empty())
@@ -97,6 +115,11 @@ bool SentenceBar::keep() {
             return false;
         }
     }
+    if (m_isEdit) {
+        const Step edit = *m_draft;
+        Q_EMIT editKept(edit);
+        return !m_draft;
+    }
     const QString what = tr("%1 added").arg(QString::fromStdString(words->verb).toLower());
     m_draft.reset();
     refresh();
@@ -109,7 +132,7 @@ void SentenceBar::set(const QString& slot, const SlotValue& value) {
     m_draft->slots[slot.toStdString()] = value;
     m_message.clear();
     if (const auto* text = std::get_if<std::string>(&value)) {
-        const StepWords* words = findStepWords(m_draft->kind);
+        const StepWords* words = findWords(m_draft->kind);
         const SlotWords* s = words->slot(slot.toStdString());
         if (s->type == SlotType::Quantity || s->type == SlotType::Count)
             if (const auto v = evaluateSlot(*m_draft, s->key, m_part, valuesOf(m_part)); !v)
@@ -117,12 +140,15 @@ void SentenceBar::set(const QString& slot, const SlotValue& value) {
         (void)text;
     }
     refresh();
-    Q_EMIT draftChanged();
+    if (m_isEdit)
+        Q_EMIT editChanged(*m_draft);
+    else
+        Q_EMIT draftChanged();
 }
 
 QString SentenceBar::pickSlot() const {
     if (!m_draft) return {};
-    const StepWords* words = findStepWords(m_draft->kind);
+    const StepWords* words = findWords(m_draft->kind);
     const QString active = m_flow->activeSlot();
     auto picks = [](const SlotWords& s) {
         return s.type == SlotType::Face || s.type == SlotType::Faces || s.type == SlotType::Edges;
@@ -135,7 +161,7 @@ QString SentenceBar::pickSlot() const {
 }
 
 bool SentenceBar::wantsEdges() const {
-    const StepWords* words = m_draft ? findStepWords(m_draft->kind) : nullptr;
+    const StepWords* words = m_draft ? findWords(m_draft->kind) : nullptr;
     const SlotWords* s = words ? words->slot(pickSlot().toStdString()) : nullptr;
     return s && s->type == SlotType::Edges;
 }
@@ -147,7 +173,7 @@ bool SentenceBar::wantsFaces() const {
 void SentenceBar::fill(const QStringList& refs, bool edge) {
     const QString slot = pickSlot();
     if (slot.isEmpty() || refs.isEmpty() || edge != wantsEdges()) return;
-    const SlotWords* s = findStepWords(m_draft->kind)->slot(slot.toStdString());
+    const SlotWords* s = findWords(m_draft->kind)->slot(slot.toStdString());
     References now = m_draft->references(slot.toStdString());
     const std::string ref = refs.first().toStdString();
     togglePick(now, ref, s->type);
@@ -169,7 +195,7 @@ void SentenceBar::sayOtherwise(const QString& was, const QString& now) {
 
 void SentenceBar::turnRound() {
     if (!m_draft) return;
-    for (const SlotWords& s : findStepWords(m_draft->kind)->slots)
+    for (const SlotWords& s : findWords(m_draft->kind)->slots)
         if (s.type == SlotType::Choice) {
             const auto it = std::find(s.choices.begin(), s.choices.end(), m_draft->text(s.key));
             set(QString::fromStdString(s.key),
@@ -207,13 +233,21 @@ void SentenceBar::resizeEvent(QResizeEvent*) {
     m_verb->setGeometry(14, 12, std::min(300, width() / 2 - 20), 34);
 }
 
-QString SentenceBar::offered() const {
+SentenceBar::Offered SentenceBar::offered() const {
     const QString typed = m_verb->text().trimmed().toLower();
     if (typed.isEmpty()) return {};
+    QList<Offered> all;
+    if (m_tableWords) {
+        for (const ToolWords& t : allTools()) all << Offered{QStringLiteral("tool:") + t.key, t.label, t.tip};
+        for (const StepWords& w : allEditWords())
+            all << Offered{QString::fromStdString(w.kind), QString::fromStdString(w.verb),
+                           QString::fromStdString(w.purpose)};
+    }
     for (const StepWords& w : allStepWords())
-        if (QString::fromStdString(w.verb).toLower().startsWith(typed) ||
-            QString::fromStdString(w.kind).startsWith(typed))
-            return QString::fromStdString(w.kind);
+        all << Offered{QString::fromStdString(w.kind), QString::fromStdString(w.verb),
+                       QString::fromStdString(w.purpose)};
+    for (const Offered& o : all)
+        if (o.verb.toLower().startsWith(typed) || o.kind.startsWith(typed)) return o;
     return {};
 }
 
@@ -228,9 +262,11 @@ bool SentenceBar::eventFilter(QObject* o, QEvent* e) {
     if (o == m_verb && e->type() == QEvent::KeyPress) {
         const int key = static_cast<QKeyEvent*>(e)->key();
         if (key == Qt::Key_Return || key == Qt::Key_Enter) {
-            if (const QString kind = offered(); !kind.isEmpty())
+            if (const QString kind = offered().kind; !kind.isEmpty()) {
+                m_verb->clear();
+                m_verb->clearFocus();
                 Q_EMIT verbTyped(kind);
-            else if (!m_verb->text().trimmed().isEmpty())
+            } else if (!m_verb->text().trimmed().isEmpty())
                 say(tr("■ There is no verb that begins with \"%1\".").arg(m_verb->text()));
             return true;
         }
@@ -262,19 +298,17 @@ void SentenceBar::paintEvent(QPaintEvent*) {
     p.setFont(textFont(12));
     p.setPen(t.inkSoft);
     if (m_draft) {
-        const bool turns = std::any_of(findStepWords(m_draft->kind)->slots.begin(),
-                                       findStepWords(m_draft->kind)->slots.end(),
-                                       [](const SlotWords& s) { return s.type == SlotType::Choice; });
+        const bool turns =
+            std::any_of(findWords(m_draft->kind)->slots.begin(), findWords(m_draft->kind)->slots.end(),
+                        [](const SlotWords& s) { return s.type == SlotType::Choice; });
         const QString line = tr("Enter keeps · Esc drops%1").arg(turns ? tr(" · Alt+R turns") : QString());
         p.drawText(QRect(width() - 222, 0, 208, height()),
                    Qt::AlignRight | Qt::AlignVCenter | Qt::TextWordWrap, line);
-    } else if (const QString kind = offered(); !kind.isEmpty()) {
-        const StepWords* w = findStepWords(kind.toStdString());
+    } else if (const Offered o = offered(); !o.kind.isEmpty()) {
         p.setPen(t.ink);
         p.drawText(
             QRect(m_verb->geometry().right() + 18, 0, width() - m_verb->geometry().right() - 30, height()),
-            Qt::AlignVCenter,
-            tr("Enter: %1 – %2").arg(QString::fromStdString(w->verb), QString::fromStdString(w->purpose)));
+            Qt::AlignVCenter, tr("Enter: %1 – %2").arg(o.verb, o.purpose));
     } else
         p.drawText(
             QRect(m_verb->geometry().right() + 18, 0, width() - m_verb->geometry().right() - 34, height()),

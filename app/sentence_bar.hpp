@@ -15,6 +15,11 @@ class SentenceBar : public QWidget {
     explicit SentenceBar(Session* session, QWidget* parent = nullptr);
 
     void begin(const QString& kind);
+    /// A sentence about the drawing on the table: it is kept there, not in the sheet.
+    void beginEdit(const Step& edit);
+    bool editing() const { return m_draft && m_isEdit; }
+    /// While a drawing lies on the table its tools and edits can be typed too.
+    void showTableWords(bool on) { m_tableWords = on; }
     void drop();
     bool active() const { return m_draft.has_value(); }
     const std::optional<Step>& draft() const { return m_draft; }
@@ -38,6 +43,9 @@ class SentenceBar : public QWidget {
     void kept(const Part& part, const QString& what);
     void dropped();
     void verbTyped(const QString& kind);
+    void editChanged(const gc::Step& edit);
+    void editKept(const gc::Step& edit); ///< drop() when it is done
+    void editDropped();
 
   protected:
     void paintEvent(QPaintEvent* e) override;
@@ -48,12 +56,16 @@ class SentenceBar : public QWidget {
     void set(const QString& slot, const SlotValue& value);
     void refresh();
     QString pickSlot() const;
-    QString offered() const;
+    struct Offered {
+        QString kind, verb, purpose;
+    };
+    Offered offered() const;
 
     Session* m_session;
     SentenceFlow* m_flow;
     QLineEdit* m_verb;
     std::optional<Step> m_draft;
+    bool m_isEdit = false, m_tableWords = false;
     Part m_part; ///< the part with the id that the draft has taken
     QString m_message;
 };

@@ -20,7 +20,7 @@ SentenceFlow::SentenceFlow(Size size, QWidget* parent) : QWidget(parent), m_size
 }
 
 const SlotWords* SentenceFlow::slotWords(const QString& slot) const {
-    const StepWords* words = findStepWords(m_step.kind);
+    const StepWords* words = findWords(m_step.kind);
     return words ? words->slot(slot.toStdString()) : nullptr;
 }
 

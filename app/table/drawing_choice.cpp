@@ -1,8 +1,10 @@
 #include "app/table/drawing_table.hpp"
 
+#include "core/document/edit_words.hpp"
 #include "core/sketch/drawing_words.hpp"
 
 #include <algorithm>
+#include <utility>
 
 namespace gc::app {
 
@@ -21,7 +23,7 @@ QPointF DrawingTable::markOf(int relation) const {
 void DrawingTable::clickChoose(QPointF pointer, bool more) {
     if (const int mark = markAt(pointer)) { // a relation: it is read out, and can be removed
         m_chosen = {mark};
-        rebuildChips();
+        choiceChanged();
         const Drawing& d = m_model->drawing();
         return Q_EMIT message(QString::fromStdString(sentenceOf(d, *d.findRelation(mark), m_model->units())));
     }
@@ -35,7 +37,69 @@ void DrawingTable::clickChoose(QPointF pointer, bool more) {
     } else {
         m_chosen.push_back(thing); // choosing adds: what belongs together is clicked in turn
     }
+    choiceChanged();
+}
+
+void DrawingTable::endBox(bool more) {
+    std::vector<Vec2> loop;
+    for (const QPointF& p : m_loop) loop.push_back(toDrawing(p));
+    m_loop.clear();
+    if (!more) m_chosen.clear();
+    for (const int id : strokesWithin(m_model->drawing(), loop))
+        if (std::find(m_chosen.begin(), m_chosen.end(), id) == m_chosen.end()) m_chosen.push_back(id);
+    choiceChanged();
+    update();
+}
+
+/// The buttons, and what an edit under way would do, follow what is chosen.
+void DrawingTable::choiceChanged() {
     rebuildChips();
+    previewEdit(std::exchange(m_edit, std::nullopt));
+}
+
+void DrawingTable::askEdit(const QString& kind) {
+    if (m_tool != Tool::Choose) setTool(Tool::Choose);
+    QString why;
+    const Step edit = m_model->newEdit(kind, m_chosen, why);
+    if (!why.isEmpty()) return Q_EMIT message(QStringLiteral("▲ ") + why);
+    if (edit.slots.empty()) { // nothing to ask
+        keepEdit(edit);
+        return;
+    }
+    Q_EMIT editAsked(edit);
+}
+
+void DrawingTable::previewEdit(const std::optional<Step>& edit) {
+    m_edit = edit;
+    m_preview.reset();
+    if (edit) {
+        Drawing with;
+        const EditOutcome out = m_model->tryEdit(*edit, m_chosen, with);
+        if (out.done())
+            m_preview = std::move(with);
+        else
+            Q_EMIT message(QStringLiteral("■ ") + QString::fromStdString(out.whyNot));
+    }
+    update();
+}
+
+bool DrawingTable::keepEdit(const Step& edit) {
+    Drawing with;
+    const EditOutcome out = m_model->tryEdit(edit, m_chosen, with);
+    if (!out.done()) {
+        Q_EMIT message(QStringLiteral("■ ") + QString::fromStdString(out.whyNot));
+        return false;
+    }
+    const std::vector<int> made = out.made;
+    previewEdit(std::nullopt);
+    m_chosen.clear();
+    m_model->edit(QString::fromStdString(findWords(edit.kind)->verb).toLower(),
+                  [&](Drawing& d) { d = with; });
+    m_chosen = made;
+    choiceChanged();
+    sayLost(out);
+    setFocus();
+    return true;
 }
 
 void DrawingTable::applyRelation(RelationKind kind, const std::vector<int>& of) {
@@ -45,13 +109,13 @@ void DrawingTable::applyRelation(RelationKind kind, const std::vector<int>& of) 
         dimension.of = of;
         freezeSense(m_model->drawing(), dimension);
         m_chosen.clear();
-        rebuildChips();
+        choiceChanged();
         return addDimension(std::move(dimension));
     }
     m_model->edit(QString::fromStdString(wordsOf(kind).label).toLower(),
                   [&](Drawing& d) { d.relate(kind, of); });
     m_chosen.clear();
-    rebuildChips();
+    choiceChanged();
     update();
 }
 
@@ -63,13 +127,21 @@ void DrawingTable::removeChosen() {
     m_model->edit(tr("removed"), [&](Drawing& d) { d.erase(ids); });
 }
 
+void DrawingTable::chip(const QString& label, int row, std::function<void()> action, bool on) {
+    m_chips.push_back({QRectF(), label, std::move(action), {}, row, on});
+}
+
 void DrawingTable::rebuildChips() {
     m_chips.clear();
+    if (m_tool != Tool::Choose) return toolChips();
+    if (m_chosen.empty()) return;
+    editChips();
+    relationChips();
+}
+
+/// What can be said of the chosen things.
+void DrawingTable::relationChips() {
     const Drawing& d = m_model->drawing();
-    if (m_tool != Tool::Choose || m_chosen.empty()) return;
-    const auto chip = [&](const QString& label, std::function<void()> action) {
-        m_chips.push_back({QRectF(), label, std::move(action), {}});
-    };
     std::vector<std::vector<int>> orders{m_chosen};
     if (m_chosen.size() == 2) orders.push_back({m_chosen[1], m_chosen[0]});
     for (const RelationWords& words : allRelationWords())
@@ -77,13 +149,24 @@ void DrawingTable::rebuildChips() {
             if (!whyNot(d, words.kind, of).empty()) continue;
             QString label = QString::fromStdString(words.label);
             if (words.kind == RelationKind::Distance && of.size() == 1) label = tr("Length");
-            chip(label, [this, kind = words.kind, of] { applyRelation(kind, of); });
+            if (words.kind == RelationKind::Distance && isRound(d, of[0])) label = tr("Wall between");
+            chip(label, 1, [this, kind = words.kind, of] { applyRelation(kind, of); });
             break;
         }
+}
+
+/// What can be done to them.
+void DrawingTable::editChips() {
+    const Drawing& d = m_model->drawing();
     const bool strokes =
         std::any_of(m_chosen.begin(), m_chosen.end(), [&](int id) { return d.findStroke(id) != nullptr; });
+    for (const StepWords& words : allEditWords())
+        if (whyNoEdit(words.kind, d, m_chosen).empty())
+            chip(QString::fromStdString(words.verb), 0,
+                 [this, kind = QString::fromStdString(words.kind)] { askEdit(kind); });
+    handleChip();
     if (strokes)
-        chip(tr("Helper"), [this] {
+        chip(tr("Helper"), 0, [this] {
             const auto ids = m_chosen;
             m_model->edit(tr("helper"), [&](Drawing& drawing) {
                 for (const int id : ids)
@@ -91,7 +174,48 @@ void DrawingTable::rebuildChips() {
             });
         });
     if (std::any_of(m_chosen.begin(), m_chosen.end(), [](int id) { return id > 0; }))
-        chip(tr("Remove"), [this] { removeChosen(); });
+        chip(tr("Remove"), 0, [this] { removeChosen(); });
+}
+
+/// A spline's handle follows its nodes until it is held.
+void DrawingTable::handleChip() {
+    if (m_chosen.size() != 1) return;
+    const Drawing& d = m_model->drawing();
+    for (const Stroke& s : d.strokes) {
+        if (s.kind != StrokeKind::Spline) continue;
+        for (std::size_t node = 0; node < s.points.size() / 2; ++node) {
+            if (s.points[2 * node] != m_chosen[0] && s.points[2 * node + 1] != m_chosen[0]) continue;
+            const bool held = node < s.held.size() && s.held[node];
+            chip(held ? tr("Let its handle follow") : tr("Hold its handle"), 0,
+                 [this, id = s.id, node, held] {
+                     m_model->edit(held ? tr("handle let go") : tr("handle held"), [&](Drawing& drawing) {
+                         Stroke& spline = *drawing.findStroke(id);
+                         spline.held.resize(spline.points.size() / 2, false);
+                         spline.held[node] = !held;
+                     });
+                 });
+            return;
+        }
+    }
+}
+
+/// The ways in which the tool at hand can be used.
+void DrawingTable::toolChips() {
+    const QStringList ways = waysOf(m_tool);
+    for (int i = 0; i < ways.size(); ++i)
+        chip(
+            ways[i], 0, [this, i] { setWay(i); }, way() == i);
+    if (m_tool != Tool::Polygon) return;
+    static constexpr int kMostSides = 60;
+    const auto sides = [this](int by) {
+        m_sides = std::clamp(m_sides + by, 3, kMostSides);
+        rebuildChips();
+        update();
+    };
+    chip(tr("fewer sides"), 0, [sides] { sides(-1); });
+    chip(
+        tr("%1 sides").arg(m_sides), 0, [] {}, true);
+    chip(tr("more sides"), 0, [sides] { sides(1); });
 }
 
 QRectF DrawingTable::chipRect(const QString& label) const {

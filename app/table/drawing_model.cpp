@@ -90,6 +90,21 @@ void DrawingModel::edit(const QString& what, const std::function<void(Drawing&)>
     commit(what);
 }
 
+Step DrawingModel::newEdit(const QString& kind, const std::vector<int>& chosen, QString& whyNot) const {
+    whyNot = QString::fromStdString(whyNoEdit(kind.toStdString(), m_drawing, chosen));
+    return gc::newEdit(m_session->part(), kind.toStdString(), m_drawing, chosen);
+}
+
+EditOutcome DrawingModel::tryEdit(const Step& edit, const std::vector<int>& chosen, Drawing& drawing) const {
+    drawing = m_drawing;
+    return applyEdit(edit, m_session->part(), chosen, drawing);
+}
+
+Result<TypedPlace> DrawingModel::placeFrom(const QString& text, std::optional<Vec2> from,
+                                           Vec2 pointer) const {
+    return placeFromText(text.toStdString(), units(), valuesOf(m_session->part()), from, pointer);
+}
+
 QString DrawingModel::setSize(int relation, const QString& text) {
     Drawing trial = m_drawing;
     Relation* r = trial.findRelation(relation);

@@ -3,6 +3,8 @@
 /// computed here; core/sketch does.
 
 #include "app/session.hpp"
+#include "core/document/drawing_edits.hpp"
+#include "core/document/typed_place.hpp"
 #include "core/sketch/region.hpp"
 #include "core/sketch/solve/clash.hpp"
 #include "core/sketch/solve/freedom.hpp"
@@ -28,6 +30,11 @@ class DrawingModel : public QObject {
 
     /// Changes the drawing, settles it and commits it as one edit. What clashes stays, and is told.
     void edit(const QString& what, const std::function<void(Drawing&)>& change);
+    /// A new sentence for an edit of what is chosen; why it makes none is told instead when it does not.
+    Step newEdit(const QString& kind, const std::vector<int>& chosen, QString& whyNot) const;
+    /// What an edit would make of the drawing as it lies.
+    EditOutcome tryEdit(const Step& edit, const std::vector<int>& chosen, Drawing& drawing) const;
+    Result<TypedPlace> placeFrom(const QString& text, std::optional<Vec2> from, Vec2 pointer) const;
     /// Sets a dimension as typed. The first real size of a drawing scales all of it. \return why not
     QString setSize(int relation, const QString& text);
     /// Takes the scaling of the first size back, keeping the size.

@@ -3,6 +3,7 @@
 #include "app/theme.hpp"
 #include "core/sketch/arcs.hpp"
 #include "core/sketch/drawing_words.hpp"
+#include "core/sketch/edit/cut.hpp"
 
 #include <QPainter>
 #include <QPainterPath>
@@ -107,21 +108,31 @@ void DrawingTable::paintEvent(QPaintEvent*) {
     paintGrid(p);
     paintRegions(p);
     for (const Stroke& s : m_model->drawing().strokes) paintStroke(p, s);
+    paintHandles(p);
     paintNodes(p);
     paintRelationMarks(p);
     paintDimensions(p);
+    paintPreview(p);
+    paintCut(p);
     paintDraft(p);
+    paintBox(p);
     paintTroubles(p);
     paintCard(p);
     paintChips(p);
 }
 
+double DrawingTable::gridStep() const {
+    // A step of 1, 2 or 5 that is some thirty pixels wide.
+    const double decade = std::pow(10, std::floor(std::log10(30 / m_scale)));
+    double step = decade;
+    for (const double k : {2.0, 5.0, 10.0})
+        if (step * m_scale < 24) step = decade * k;
+    return step;
+}
+
 void DrawingTable::paintGrid(QPainter& p) const {
     const Theme& t = theme();
-    // A step of 1, 2 or 5 that is some thirty pixels wide.
-    double step = std::pow(10, std::floor(std::log10(30 / m_scale)));
-    for (const double k : {2.0, 5.0, 10.0})
-        if (step * m_scale < 24) step = std::pow(10, std::floor(std::log10(30 / m_scale))) * k;
+    const double step = gridStep();
     const Vec2 low = toDrawing(QPointF(0, height())), high = toDrawing(QPointF(width(), 0));
     QColor faint = t.line;
     faint.setAlphaF(0.45f);
@@ -142,7 +153,9 @@ void DrawingTable::paintGrid(QPainter& p) const {
     p.drawText(QPointF(zero.x() + 5, 16), tr("axis"));
     p.setPen(t.inkSoft);
     p.drawText(QPointF(8, zero.y() - 5), tr("level"));
-    p.drawText(QPointF(12, height() - 12), tr("one square %1 mm").arg(step, 0, 'g', 3));
+    double bottom = height() - 12;
+    for (const Button& b : m_chips) bottom = std::min(bottom, b.rect.top() - 10);
+    p.drawText(QPointF(14, bottom), tr("one square %1 mm").arg(step, 0, 'g', 3));
 }
 
 void DrawingTable::paintRegions(QPainter& p) const {
@@ -272,8 +285,9 @@ void DrawingTable::paintDimensions(QPainter& p) const {
     const Theme& t = theme();
     for (const Relation& r : m_model->drawing().relations) {
         if (!wordsOf(r.kind).sized || r.id == m_editing) continue;
-        const DimensionShape s = shapeOf(r);
         const bool clash = m_model->clashes(r.id);
+        if (r.quiet && !clash) continue;
+        const DimensionShape s = shapeOf(r);
         p.setPen(QPen(clash ? t.fail : t.inkSoft, 1));
         p.setBrush(Qt::NoBrush);
         for (const auto& line : s.lines)
@@ -297,53 +311,49 @@ void DrawingTable::paintDimensions(QPainter& p) const {
     }
 }
 
-void DrawingTable::paintDraft(QPainter& p) const {
-    const Theme& t = theme();
+void DrawingTable::paintLineDraft(QPainter& p, Vec2 to) const {
     const Drawing& d = m_model->drawing();
+    const Vec2 from = m_chainEnd ? d.at(m_chainEnd) : m_draft.front().at;
+    Drawing sketch = m_arcNext ? d : Drawing();
+    const int arc = m_arcNext ? drawTangentArc(sketch, m_lastStroke, m_chainEnd, to) : 0;
+    if (arc)
+        p.drawPath(pathThrough(*this, curvesOf(sketch, *sketch.findStroke(arc)), 0.2 / m_scale));
+    else
+        p.drawLine(toScreen(from), toScreen(to));
+}
+
+/// What the tool would make with the pointer's place as its last.
+void DrawingTable::paintDraft(QPainter& p) const {
     p.setBrush(Qt::NoBrush);
-    p.setPen(QPen(t.accent, 1.8));
+    p.setPen(QPen(theme().accent, 1.8));
     const Vec2 to = m_offer.at;
-    if (m_tool == Tool::Line && (m_chainEnd || !m_draft.empty())) {
-        const Vec2 from = m_chainEnd ? d.at(m_chainEnd) : m_draft.front().at;
-        Drawing sketch = m_arcNext ? d : Drawing();
-        const int arc = m_arcNext ? drawTangentArc(sketch, m_lastStroke, m_chainEnd, to) : 0;
-        if (arc)
-            p.drawPath(pathThrough(*this, curvesOf(sketch, *sketch.findStroke(arc)), 0.2 / m_scale));
-        else
-            p.drawLine(toScreen(from), toScreen(to));
-    } else if (!m_draft.empty()) {
-        const Vec2 from = m_draft.front().at;
-        Drawing sketch;
-        if (m_tool == Tool::Circle)
-            sketch.draw(StrokeKind::Circle, {from}, {std::max(1e-9, length(to - from))});
-        if (m_tool == Tool::Rectangle) {
-            const Vec2 at[] = {from, {to.x, from.y}, to, {from.x, to.y}};
-            for (std::size_t i = 0; i < 4; ++i) sketch.draw(StrokeKind::Line, {at[i], at[(i + 1) % 4]});
-        }
-        if (m_tool == Tool::Arc && (m_draft.size() < 2 || !drawArcThrough(sketch, from, to, m_draft[1].at)))
-            sketch.draw(StrokeKind::Line, {from, to});
-        const Vec2 second = m_draft.size() > 1 ? m_draft[1].at : to;
-        const double wide = length(second - from) < 1e-9
-                                ? 0
-                                : std::fabs(cross(second - from, to - from)) / length(second - from);
-        const bool three = m_tool == Tool::Ellipse || m_tool == Tool::Slot || m_tool == Tool::Conic;
-        if (three && m_draft.size() < 2) sketch.draw(StrokeKind::Line, {from, to});
-        if (three && m_draft.size() == 2 && wide > 1e-6) {
-            if (m_tool == Tool::Ellipse) sketch.draw(StrokeKind::Ellipse, {from, second}, {wide});
-            if (m_tool == Tool::Slot) drawSlot(sketch, from, second, wide);
-            if (m_tool == Tool::Conic) sketch.draw(StrokeKind::Conic, {from, second, to}, {0.5});
-        }
-        if (m_tool == Tool::Spline) {
-            std::vector<Vec2> nodes;
-            for (const Offer& o : m_draft) nodes.push_back(o.at);
-            if (length(nodes.back() - to) > 1e-6) nodes.push_back(to);
-            drawSpline(sketch, nodes);
-        }
-        for (const Stroke& s : sketch.strokes)
-            p.drawPath(pathThrough(*this, curvesOf(sketch, s), 0.2 / m_scale));
+    if (m_tool == Tool::Line) {
+        if (m_chainEnd || !m_draft.empty()) paintLineDraft(p, to);
+        return paintOffer(p);
     }
-    if (m_tool == Tool::Choose || m_tool == Tool::Dimension) return;
-    const QPointF at = toScreen(to);
+    if (m_tool == Tool::Choose || m_tool >= Tool::Dimension) return;
+    std::vector<Vec2> places;
+    for (const Offer& o : m_draft) places.push_back(o.at);
+    if (places.empty()) return paintOffer(p);
+    if (length(places.back() - to) > 1e-6) places.push_back(to);
+    const bool many = m_tool == Tool::Spline;
+    Drawing sketch = m_model->drawing();
+    const int before = sketch.nextId;
+    bool drawn = false;
+    if (many || static_cast<int>(places.size()) == clicksNeeded())
+        drawn = places.size() > 1 && !drawWith(sketch, places).strokes.empty();
+    if (!drawn || (many && way() == 1)) // the places so far, one after the other
+        for (std::size_t i = 1; i < places.size(); ++i)
+            p.drawLine(toScreen(places[i - 1]), toScreen(places[i]));
+    if (drawn)
+        for (const Stroke& s : sketch.strokes)
+            if (s.id >= before) p.drawPath(pathThrough(*this, curvesOf(sketch, s), 0.2 / m_scale));
+    paintOffer(p);
+}
+
+void DrawingTable::paintOffer(QPainter& p) const {
+    const Theme& t = theme();
+    const QPointF at = toScreen(m_offer.at);
     p.setPen(QPen(m_offer.relations.empty() ? t.accent : t.halo, 2));
     p.drawEllipse(at, 5, 5);
     if (m_offer.words.empty()) return;
@@ -356,6 +366,88 @@ void DrawingTable::paintDraft(QPainter& p) const {
     p.drawRoundedRect(box, 6, 6);
     p.setPen(t.ink);
     p.drawText(box, Qt::AlignCenter, words);
+}
+
+/// Held handles of splines, and the poles that lead one.
+void DrawingTable::paintHandles(QPainter& p) const {
+    const Drawing& d = m_model->drawing();
+    p.setPen(QPen(theme().inkSoft, 1, Qt::DotLine));
+    for (const Stroke& s : d.strokes) {
+        if (s.kind == StrokeKind::Poles)
+            for (std::size_t i = 1; i < s.points.size(); ++i)
+                p.drawLine(toScreen(d.at(s.points[i - 1])), toScreen(d.at(s.points[i])));
+        if (s.kind != StrokeKind::Spline) continue;
+        for (std::size_t node = 0; node < s.held.size(); ++node)
+            if (s.held[node])
+                p.drawLine(toScreen(d.at(s.points[2 * node])), toScreen(d.at(s.points[2 * node + 1])));
+    }
+}
+
+/// What a click with trim, extend or split would do.
+void DrawingTable::paintCut(QPainter& p) const {
+    const Theme& t = theme();
+    const Drawing& d = m_model->drawing();
+    const Stroke* s = d.findStroke(m_hover);
+    if (!s) return;
+    const Vec2 place = toDrawing(m_pointer);
+    Drawing sketch;
+    if (m_tool == Tool::Trim) {
+        if (const auto piece = trimPiece(d, s->id, place)) {
+            if (piece->whole)
+                drawShape(sketch, gc::shapeOf(d, *s));
+            else
+                drawShape(sketch, partOf(d, *s, piece->from, piece->to));
+            p.setPen(QPen(t.fail, 4, Qt::DotLine));
+        }
+    } else if (m_tool == Tool::Extend) {
+        std::string why;
+        if (const auto more = extension(d, s->id, place, why)) {
+            p.setPen(QPen(t.accent, 2.2));
+            p.drawPath(pathThrough(*this, {more->added}, 0.2 / m_scale));
+            p.drawEllipse(toScreen(more->to), 5, 5);
+        }
+    } else if (m_tool == Tool::Split) {
+        const StrokeRun run(d, *s);
+        if (run.empty()) return;
+        const double u = run.nearest(place);
+        const QPointF at = toScreen(run.at(u));
+        const Vec2 ahead = unit(run.slope(u));
+        const QPointF n(ahead.y, ahead.x);
+        p.setPen(QPen(t.accent, 2.4));
+        p.drawLine(at - n * 8, at + n * 8);
+    }
+    for (const Stroke& part : sketch.strokes)
+        p.drawPath(pathThrough(*this, curvesOf(sketch, part), 0.2 / m_scale));
+}
+
+/// What an edit under way would make of the drawing.
+void DrawingTable::paintPreview(QPainter& p) const {
+    if (!m_preview) return;
+    const Drawing& now = m_model->drawing();
+    p.setBrush(Qt::NoBrush);
+    p.setPen(QPen(theme().accent, 2));
+    for (const Stroke& s : m_preview->strokes) {
+        const Stroke* was = now.findStroke(s.id);
+        const bool same = was && *was == s && std::all_of(s.points.begin(), s.points.end(), [&](int id) {
+                              return m_preview->at(id) == now.at(id);
+                          });
+        if (!same) p.drawPath(pathThrough(*this, curvesOf(*m_preview, s), 0.2 / m_scale));
+    }
+}
+
+void DrawingTable::paintBox(QPainter& p) const {
+    const Theme& t = theme();
+    if (m_byKeys) {
+        p.setPen(QPen(t.accent, 1.6));
+        for (const QPointF way : {QPointF(1, 0), QPointF(-1, 0), QPointF(0, 1), QPointF(0, -1)})
+            p.drawLine(m_pointer + way * 5, m_pointer + way * 13);
+    }
+    if (m_loop.size() < 2) return;
+    QColor soft = t.accent;
+    soft.setAlphaF(0.10f);
+    p.setPen(QPen(t.accent, 1.2, Qt::DashLine));
+    p.setBrush(soft);
+    p.drawPolygon(m_loop);
 }
 
 void DrawingTable::paintTroubles(QPainter& p) const {
@@ -388,19 +480,34 @@ void DrawingTable::paintTroubles(QPainter& p) const {
 
 void DrawingTable::paintChips(QPainter& p) {
     const Theme& t = theme();
-    double x = 14, y = height() - 68;
     p.setFont(textFont(13, QFont::DemiBold));
-    for (Button& b : m_chips) {
-        const double w = p.fontMetrics().horizontalAdvance(b.label) + 22;
-        if (x + w > width() - 14) x = 14, y -= 34;
-        b.rect = QRectF(x, y, w, 28);
-        const bool hot = b.rect.contains(m_pointer);
-        p.setPen(QPen(hot ? t.accent : t.line, 1.3));
-        p.setBrush(hot ? t.accentSoft : t.paper);
-        p.drawRoundedRect(b.rect, 7, 7);
-        p.setPen(hot ? t.accent : t.ink);
-        p.drawText(b.rect, Qt::AlignCenter, b.label);
-        x += w + 8;
+    double y = height() - 42;
+    for (int row = 0; row < 2; ++row) {
+        double x = 14;
+        bool any = false;
+        // Laid out first, so that a row that wraps grows upwards and keeps its order.
+        std::vector<std::pair<Button*, QPointF>> places;
+        double top = 0;
+        for (Button& b : m_chips) {
+            if (b.row != row) continue;
+            any = true;
+            const double w = p.fontMetrics().horizontalAdvance(b.label) + 18;
+            if (x + w > width() - 14) x = 14, top += 34;
+            b.rect = QRectF(x, top, w, 28);
+            places.push_back({&b, {}});
+            x += w + 6;
+        }
+        for (auto& [b, unused] : places) {
+            (void)unused;
+            b->rect.translate(0, y - top);
+            const bool hot = b->rect.contains(m_pointer) || b->on;
+            p.setPen(QPen(hot ? t.accent : t.line, 1.3));
+            p.setBrush(hot ? t.accentSoft : t.paper);
+            p.drawRoundedRect(b->rect, 7, 7);
+            p.setPen(hot ? t.accent : t.ink);
+            p.drawText(b->rect, Qt::AlignCenter, b->label);
+        }
+        if (any) y -= top + 36;
     }
 }
 

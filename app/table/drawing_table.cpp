@@ -29,7 +29,7 @@ DrawingTable::DrawingTable(DrawingModel* model, QWidget* parent) : QWidget(paren
         });
         m_shown = nullptr;
         m_swing.stop();
-        rebuildChips();
+        choiceChanged();
         if (!m_fitted) fit();
         update();
     });
@@ -79,7 +79,7 @@ void DrawingTable::setTool(Tool tool) {
     m_tool = tool;
     m_measuring.clear();
     if (tool != Tool::Choose) m_chosen.clear();
-    rebuildChips();
+    choiceChanged();
     setFocus();
     Q_EMIT toolChanged(tool);
     update();
@@ -102,9 +102,10 @@ void DrawingTable::look(QPointF pointer, Qt::KeyboardModifiers keys) {
     } else if (m_tool == Tool::Line && !m_draft.empty()) {
         q.from = m_draft.front().at;
     }
-    const bool draws = m_tool != Tool::Choose && m_tool != Tool::Dimension;
+    const bool cuts = m_tool == Tool::Trim || m_tool == Tool::Extend || m_tool == Tool::Split;
+    const bool draws = m_tool != Tool::Choose && m_tool != Tool::Dimension && !cuts;
     m_offer = draws ? offerFor(d, q) : Offer{};
-    m_hover = draws ? 0 : thingAt(d, q.pointer, reach());
+    m_hover = draws ? 0 : cuts ? strokeAt(d, q.pointer, reach()) : thingAt(d, q.pointer, reach());
 }
 
 void DrawingTable::mouseMoveEvent(QMouseEvent* e) {
@@ -118,6 +119,15 @@ void DrawingTable::mouseMoveEvent(QMouseEvent* e) {
         if ((at - m_pressedAt).manhattanLength() > 4) m_labelAt = toDrawing(at);
         return update();
     }
+    if (!m_loop.isEmpty()) {
+        if (m_lasso)
+            m_loop << at;
+        else
+            m_loop = QPolygonF(QRectF(m_pressedAt, at).normalized());
+        m_pointer = at;
+        return update();
+    }
+    m_byKeys = false;
     if (m_mayDrag && (at - m_pressedAt).manhattanLength() > 4 && !m_model->dragging()) {
         const Drawing& d = m_model->drawing();
         if (const Stroke* s = d.findStroke(m_hover)) {
@@ -165,16 +175,19 @@ void DrawingTable::mousePressEvent(QMouseEvent* e) {
     for (const auto* list : {&m_cards, &m_chips})
         for (const Button& b : *list)
             if (b.rect.contains(e->position())) return; // answered on release
-    if (m_editor->isVisible()) closeEditor(true);
+    if (m_editor->isVisible()) m_typingPlace ? closePlaceEditor(false) : closeEditor(true);
     look(e->position(), e->modifiers());
     if (m_tool != Tool::Choose) return;
     for (const Relation& r : m_model->drawing().relations)
-        if (wordsOf(r.kind).sized &&
+        if (wordsOf(r.kind).sized && !r.quiet &&
             QRectF(figureAt(r.id) - QPointF(30, 12), QSizeF(60, 24)).contains(e->position())) {
             m_labelDragged = r.id;
             return;
         }
     m_mayDrag = m_hover > 0;
+    if (m_hover || markAt(e->position())) return;
+    m_lasso = e->modifiers().testFlag(Qt::ControlModifier);
+    m_loop << e->position();
 }
 
 void DrawingTable::mouseReleaseEvent(QMouseEvent* e) {
@@ -186,6 +199,8 @@ void DrawingTable::mouseReleaseEvent(QMouseEvent* e) {
     }
     const bool still = (e->position() - m_pressedAt).manhattanLength() <= 4;
     m_mayDrag = false;
+    if (!m_loop.isEmpty() && !still) return endBox(e->modifiers().testFlag(Qt::ShiftModifier));
+    m_loop.clear();
     if (m_labelDragged) {
         const int id = m_labelDragged;
         m_labelDragged = 0;
@@ -224,42 +239,6 @@ void DrawingTable::wheelEvent(QWheelEvent* e) {
     m_zero = at + (m_zero - at) * (scale / m_scale);
     m_scale = scale;
     update();
-}
-
-void DrawingTable::keyPressEvent(QKeyEvent* e) {
-    switch (e->key()) {
-    case Qt::Key_Escape:
-        if (m_chainEnd || !m_draft.empty() || !m_measuring.empty()) {
-            endChain();
-            m_measuring.clear();
-        } else if (m_tool != Tool::Choose) {
-            setTool(Tool::Choose);
-        } else { // it never leaves the table: one Esc too many must not put the drawing away
-            m_chosen.clear();
-            rebuildChips();
-        }
-        return update();
-    case Qt::Key_Return:
-    case Qt::Key_Enter:
-        if (m_tool == Tool::Spline) finishSpline();
-        endChain();
-        return update();
-    case Qt::Key_Delete:
-    case Qt::Key_Backspace:
-        return removeChosen();
-    case Qt::Key_Tab:
-        if (m_tool == Tool::Line && m_chainEnd && m_lastStroke) {
-            m_arcNext = !m_arcNext;
-            look(m_pointer, e->modifiers());
-            return update();
-        }
-        break;
-    case Qt::Key_Home:
-        return fit();
-    default:
-        break;
-    }
-    QWidget::keyPressEvent(e);
 }
 
 // ---- figures in place
@@ -328,7 +307,7 @@ void DrawingTable::nextEditor() {
     const auto& all = m_model->drawing().relations;
     int next = 0, first = 0;
     for (const Relation& r : all) {
-        if (!wordsOf(r.kind).sized) continue;
+        if (!wordsOf(r.kind).sized || r.quiet) continue;
         if (!first) first = r.id;
         if (!next && r.id > before) next = r.id;
     }
@@ -338,9 +317,13 @@ void DrawingTable::nextEditor() {
 bool DrawingTable::eventFilter(QObject* o, QEvent* e) {
     if (o != m_editor || e->type() != QEvent::KeyPress) return QWidget::eventFilter(o, e);
     const int key = static_cast<QKeyEvent*>(e)->key();
-    if (key == Qt::Key_Escape) {
+    const bool enter = key == Qt::Key_Return || key == Qt::Key_Enter;
+    if (m_typingPlace) {
+        if (key != Qt::Key_Escape && !enter) return QWidget::eventFilter(o, e);
+        closePlaceEditor(enter);
+    } else if (key == Qt::Key_Escape) {
         closeEditor(false);
-    } else if (key == Qt::Key_Return || key == Qt::Key_Enter) {
+    } else if (enter) {
         closeEditor(true);
     } else if (key == Qt::Key_Tab) {
         nextEditor();

@@ -6,6 +6,8 @@
 #include "core/sketch/size_figure.hpp"
 
 #include <QLineEdit>
+#include <QMap>
+#include <QPolygonF>
 #include <QTimer>
 #include <QWidget>
 
@@ -14,13 +16,31 @@ class QPainterPath;
 
 namespace gc::app {
 
-enum class Tool { Choose, Line, Arc, Circle, Ellipse, Rectangle, Slot, Conic, Spline, Point, Dimension };
+enum class Tool {
+    Choose,
+    Line,
+    Arc,
+    Circle,
+    Ellipse,
+    Rectangle,
+    Polygon,
+    Slot,
+    Conic,
+    Spline,
+    Point,
+    Dimension,
+    Trim,
+    Extend,
+    Split,
+};
 
 struct ToolWords {
     Tool tool;
     QString key, label, tip, group;
 };
 const QList<ToolWords>& allTools();
+/// The ways in which a tool can be used, as on the buttons below the table; empty when there is only one.
+QStringList waysOf(Tool tool);
 
 class DrawingTable : public QWidget {
     Q_OBJECT
@@ -28,6 +48,16 @@ class DrawingTable : public QWidget {
     explicit DrawingTable(DrawingModel* model, QWidget* parent = nullptr);
 
     void setTool(Tool tool);
+    /// One of waysOf(tool()).
+    void setWay(int way);
+    int way() const { return m_ways.value(m_tool); }
+    /// Begins an edit of what is chosen, by its kind ("edit:offset"): asks for its sentence, or says why not.
+    void askEdit(const QString& kind);
+    /// Shows what an edit would do; nothing: no more.
+    void previewEdit(const std::optional<Step>& edit);
+    /// Does it. \return false when it cannot be done: the message says why
+    bool keepEdit(const Step& edit);
+    const std::vector<int>& chosen() const { return m_chosen; }
     Tool tool() const { return m_tool; }
     /// Brings all of the drawing into view.
     void fit();
@@ -43,6 +73,7 @@ class DrawingTable : public QWidget {
   Q_SIGNALS:
     void toolChanged(Tool tool);
     void message(const QString& text);
+    void editAsked(const gc::Step& edit);
 
   protected:
     void paintEvent(QPaintEvent* e) override;
@@ -53,10 +84,8 @@ class DrawingTable : public QWidget {
     void wheelEvent(QWheelEvent* e) override;
     void keyPressEvent(QKeyEvent* e) override;
     bool eventFilter(QObject* o, QEvent* e) override;
-    /// In a chain Tab chooses between line and arc.
-    bool focusNextPrevChild(bool next) override {
-        return m_chainEnd ? false : QWidget::focusNextPrevChild(next);
-    }
+    /// Tab walks through what is drawn, and through the ways of a tool.
+    bool focusNextPrevChild(bool) override { return false; }
 
   private:
     /// Something painted that answers a click.
@@ -65,18 +94,39 @@ class DrawingTable : public QWidget {
         QString label;
         std::function<void()> action;
         std::function<void()> hovered; ///< may be empty
+        int row = 0;
+        bool on = false; ///< it is what holds now
     };
 
     double reach() const { return 9 / m_scale; }
+    /// A square of the paper: 1, 2 or 5 of something, mm.
+    double gridStep() const;
     void look(QPointF pointer, Qt::KeyboardModifiers keys);
     // Tools
     void click(QPointF pointer);
     void clickLine();
-    void clickArc();
-    void clickCircle();
-    void clickRectangle();
-    void clickThree();
-    void finishSpline();
+    void clickDrawn();
+    void clickCut();
+    void sayLost(const EditOutcome& outcome);
+    void finishDrawn();
+    /// What a tool makes of the places clicked so far, and where each of them went (0: nowhere).
+    struct Drawn {
+        std::vector<int> strokes;
+        std::vector<int> points;
+        int closed = 0; ///< a circle that goes through the last place
+    };
+    Drawn drawWith(Drawing& d, const std::vector<Vec2>& places) const;
+    int clicksNeeded() const;
+    void turnWay();
+    // Keyboard
+    void stepPointer(int key, bool fine);
+    void walk(bool back);
+    void openPlaceEditor(const QString& typed);
+    void closePlaceEditor(bool keep);
+    bool toolKey(QKeyEvent* e);
+    std::optional<Vec2> lastPlace() const;
+    // Box and lasso
+    void endBox(bool more);
     void clickDimension(QPointF pointer);
     void clickChoose(QPointF pointer, bool more);
     void endChain();
@@ -87,6 +137,13 @@ class DrawingTable : public QWidget {
     void addDimension(Relation dimension);
     void applyRelation(RelationKind kind, const std::vector<int>& of);
     void removeChosen();
+    void choiceChanged();
+    void relationChips();
+    void editChips();
+    void handleChip();
+    void toolChips();
+    /// A button below the table; `row` counts from the lowest.
+    void chip(const QString& label, int row, std::function<void()> action, bool on = false);
     // Painting
     DimensionShape shapeOf(const Relation& r) const;
     void paintGrid(QPainter& p) const;
@@ -97,6 +154,12 @@ class DrawingTable : public QWidget {
     int markAt(QPointF at) const;
     void paintDimensions(QPainter& p) const;
     void paintDraft(QPainter& p) const;
+    void paintLineDraft(QPainter& p, Vec2 to) const;
+    void paintOffer(QPainter& p) const;
+    void paintHandles(QPainter& p) const;
+    void paintCut(QPainter& p) const;
+    void paintPreview(QPainter& p) const;
+    void paintBox(QPainter& p) const;
     void paintTroubles(QPainter& p) const;
     void paintChips(QPainter& p);
     /// A line of the card.
@@ -129,6 +192,15 @@ class DrawingTable : public QWidget {
     std::vector<int> m_chosen;
     int m_hover = 0;
     std::vector<int> m_measuring; ///< what the dimension tool has picked
+    QMap<Tool, int> m_ways;
+    int m_sides = 6; ///< of a polygon
+    std::optional<Step> m_edit;
+    std::optional<Drawing> m_preview; ///< with the edit done
+    bool m_byKeys = false;            ///< the pointer was moved by keys
+    bool m_typingPlace = false;
+    QString m_typedLength; ///< the length that the next place was typed with
+    QPolygonF m_loop;      ///< of a box or a lasso, on the screen
+    bool m_lasso = false;
     // Mouse
     bool m_panning = false, m_mayDrag = false;
     QPointF m_pressedAt;

@@ -2,40 +2,79 @@
 
 #include "core/sketch/arcs.hpp"
 #include "core/sketch/drawing_words.hpp"
+#include "core/sketch/edit/corner.hpp"
+#include "core/sketch/edit/cut.hpp"
 
 #include <algorithm>
 #include <cmath>
+#include <utility>
 
 namespace gc::app {
 
+namespace {
+
+ToolWords toolWords(Tool tool, const char* key, const QString& label, const QString& tip,
+                    const QString& group) {
+    return {tool, QLatin1String(key), label, tip, group};
+}
+
+} // namespace
+
 const QList<ToolWords>& allTools() {
+    static const QString draw = QObject::tr("draw"), relate = QObject::tr("relate"),
+                         change = QObject::tr("change");
     static const QList<ToolWords> all{
-        {Tool::Choose, QStringLiteral("choose"), QObject::tr("Choose"), QObject::tr("Choose, drag, relate"),
-         QObject::tr("draw")},
-        {Tool::Line, QStringLiteral("line"), QObject::tr("Line"),
-         QObject::tr("A chain of lines. Tab: the next piece is a tangent arc. Alt: free of relations"),
-         QObject::tr("draw")},
-        {Tool::Arc, QStringLiteral("arc"), QObject::tr("Arc"),
-         QObject::tr("An arc: its two ends, then a point on it"), QObject::tr("draw")},
-        {Tool::Circle, QStringLiteral("circle"), QObject::tr("Circle"),
-         QObject::tr("A circle: its centre, then its rim"), QObject::tr("draw")},
-        {Tool::Ellipse, QStringLiteral("ellipse"), QObject::tr("Ellipse"),
-         QObject::tr("An ellipse: its centre, an end of one axis, then how wide the other is"),
-         QObject::tr("draw")},
-        {Tool::Rectangle, QStringLiteral("rectangle"), QObject::tr("Rectangle"),
-         QObject::tr("A rectangle by two corners"), QObject::tr("draw")},
-        {Tool::Slot, QStringLiteral("slot"), QObject::tr("Slot"),
-         QObject::tr("A slot: the centres of its two ends, then how wide"), QObject::tr("draw")},
-        {Tool::Conic, QStringLiteral("conic"), QObject::tr("Conic"),
-         QObject::tr("A conic arc: its two ends, then where the tangents there meet"), QObject::tr("draw")},
-        {Tool::Spline, QStringLiteral("spline"), QObject::tr("Spline"),
-         QObject::tr("A spline: point after point, then Enter"), QObject::tr("draw")},
-        {Tool::Point, QStringLiteral("point"), QObject::tr("Point"), QObject::tr("A point by itself"),
-         QObject::tr("draw")},
-        {Tool::Dimension, QStringLiteral("dimension"), QObject::tr("Dimension"),
-         QObject::tr("A size: what it measures, then where its figure goes"), QObject::tr("relate")},
+        toolWords(Tool::Choose, "choose", QObject::tr("Choose"),
+                  QObject::tr("Choose, drag, relate. A drag on empty paper draws a box; with Ctrl, a loop"),
+                  draw),
+        toolWords(
+            Tool::Line, "line", QObject::tr("Line"),
+            QObject::tr("A chain of lines. Tab: the next piece is a tangent arc. Alt: free of relations"),
+            draw),
+        toolWords(Tool::Arc, "arc", QObject::tr("Arc"),
+                  QObject::tr("An arc: its two ends, then a point on it"), draw),
+        toolWords(Tool::Circle, "circle", QObject::tr("Circle"),
+                  QObject::tr("A circle: its centre, then its rim"), draw),
+        toolWords(Tool::Ellipse, "ellipse", QObject::tr("Ellipse"),
+                  QObject::tr("An ellipse: its centre, an end of one axis, then how wide the other is"),
+                  draw),
+        toolWords(Tool::Rectangle, "rectangle", QObject::tr("Rectangle"),
+                  QObject::tr("A rectangle by two corners"), draw),
+        toolWords(Tool::Polygon, "polygon", QObject::tr("Polygon"),
+                  QObject::tr("A regular polygon: its centre, then a corner"), draw),
+        toolWords(Tool::Slot, "slot", QObject::tr("Slot"),
+                  QObject::tr("A slot: the centres of its two ends, then how wide"), draw),
+        toolWords(Tool::Conic, "conic", QObject::tr("Conic"),
+                  QObject::tr("A conic arc: its two ends, then where the tangents there meet"), draw),
+        toolWords(Tool::Spline, "spline", QObject::tr("Spline"),
+                  QObject::tr("A spline: point after point, then Enter"), draw),
+        toolWords(Tool::Point, "point", QObject::tr("Point"), QObject::tr("A point by itself"), draw),
+        toolWords(Tool::Dimension, "dimension", QObject::tr("Dimension"),
+                  QObject::tr("A size: what it measures, then where its figure goes"), relate),
+        toolWords(Tool::Trim, "trim", QObject::tr("Trim"),
+                  QObject::tr("Click a piece between two meetings: it goes"), change),
+        toolWords(Tool::Extend, "extend", QObject::tr("Extend"),
+                  QObject::tr("Click a line or an arc near an end: it runs on to the next stroke"), change),
+        toolWords(Tool::Split, "split", QObject::tr("Split"),
+                  QObject::tr("Click a stroke: it becomes two there"), change),
     };
     return all;
+}
+
+QStringList waysOf(Tool tool) {
+    switch (tool) {
+    case Tool::Arc:
+        return {QObject::tr("through a point"), QObject::tr("about a centre"), QObject::tr("on from an end")};
+    case Tool::Circle:
+        return {QObject::tr("about a centre"), QObject::tr("through three points")};
+    case Tool::Rectangle:
+        return {QObject::tr("by two corners"), QObject::tr("about a centre"),
+                QObject::tr("with round corners")};
+    case Tool::Spline:
+        return {QObject::tr("through points"), QObject::tr("led by poles")};
+    default:
+        return {};
+    }
 }
 
 /// Puts an offer's relations into the drawing. \return the point that the new one was joined to, or 0
@@ -56,33 +95,18 @@ int DrawingTable::landed(Drawing& d, int newPoint, int newLine, const Offer& off
 
 void DrawingTable::click(QPointF pointer) {
     switch (m_tool) {
-    case Tool::Line:
-        return clickLine();
-    case Tool::Arc:
-        return clickArc();
-    case Tool::Circle:
-        return clickCircle();
-    case Tool::Rectangle:
-        return clickRectangle();
-    case Tool::Ellipse:
-    case Tool::Slot:
-    case Tool::Conic:
-        return clickThree();
-    case Tool::Spline:
-        m_draft.push_back(m_offer);
-        return;
-    case Tool::Point: {
-        const Offer offer = m_offer;
-        m_model->edit(tr("point"), [&](Drawing& d) {
-            const int s = d.draw(StrokeKind::Point, {offer.at});
-            landed(d, d.findStroke(s)->points[0], 0, offer);
-        });
-        return;
-    }
-    case Tool::Dimension:
-        return clickDimension(pointer);
     case Tool::Choose:
         return;
+    case Tool::Line:
+        return clickLine();
+    case Tool::Dimension:
+        return clickDimension(pointer);
+    case Tool::Trim:
+    case Tool::Extend:
+    case Tool::Split:
+        return clickCut();
+    default:
+        return clickDrawn();
     }
 }
 
@@ -103,6 +127,7 @@ void DrawingTable::clickLine() {
     if (length(offer.at - from) < 1e-6) return;
     int joined = 0, end = 0, start = 0, stroke = 0;
     const bool arc = m_arcNext && m_lastStroke;
+    const QString typed = std::exchange(m_typedLength, {});
     m_model->edit(arc ? tr("tangent arc") : tr("line"), [&](Drawing& d) {
         if (arc) {
             stroke = drawTangentArc(d, m_lastStroke, m_chainEnd, offer.at);
@@ -122,6 +147,10 @@ void DrawingTable::clickLine() {
             landed(d, start, 0, m_draft.front());
         if (arc) d.relate(RelationKind::Tangent, {m_lastStroke, stroke});
         joined = landed(d, end, arc ? 0 : stroke, offer);
+        if (!arc && !typed.isEmpty()) { // a typed length is a size
+            d.relate(RelationKind::Distance, {stroke}, typed.toStdString());
+            d.sized = true;
+        }
     });
     if (!stroke) return Q_EMIT message(tr("■ A tangent arc cannot get there. Press Tab for a line."));
     if (!m_chainStart) m_chainStart = start;
@@ -134,103 +163,201 @@ void DrawingTable::clickLine() {
     if (joined && std::find(ring.begin(), ring.end(), joined) != ring.end()) endChain();
 }
 
-void DrawingTable::clickArc() {
-    m_draft.push_back(m_offer);
-    if (m_draft.size() < 3) return;
-    const auto draft = m_draft;
-    endChain();
-    bool done = false;
-    m_model->edit(tr("arc"), [&](Drawing& d) {
-        const int s = drawArcThrough(d, draft[0].at, draft[2].at, draft[1].at);
-        if (!s) return;
-        done = true;
-        // Counter-clockwise it may run from the second click to the first.
-        const Stroke& arc = *d.findStroke(s);
-        const bool forward = length(d.at(arc.points[0]) - draft[0].at) < 1e-9;
-        landed(d, forward ? arc.points[0] : arc.points[1], 0, draft[0]);
-        landed(d, forward ? arc.points[1] : arc.points[0], 0, draft[1]);
-    });
-    if (!done) Q_EMIT message(tr("■ The three points lie on one line. Click the third beside it."));
+/// How many places the tool needs; many: until Enter.
+int DrawingTable::clicksNeeded() const {
+    constexpr int kMany = 1 << 20;
+    switch (m_tool) {
+    case Tool::Point:
+        return 1;
+    case Tool::Circle:
+        return way() == 0 ? 2 : 3;
+    case Tool::Arc:
+        return way() == 2 ? 2 : 3;
+    case Tool::Rectangle:
+        return way() == 2 ? 3 : 2;
+    case Tool::Polygon:
+        return 2;
+    case Tool::Spline:
+        return kMany;
+    default:
+        return 3;
+    }
 }
 
-void DrawingTable::clickCircle() {
-    m_draft.push_back(m_offer);
-    if (m_draft.size() < 2) return;
-    const auto draft = m_draft;
-    endChain();
-    const double r = length(draft[1].at - draft[0].at);
-    if (r < 1e-6) return;
-    m_model->edit(tr("circle"), [&](Drawing& d) {
-        const int s = d.draw(StrokeKind::Circle, {draft[0].at}, {r});
-        landed(d, d.findStroke(s)->points[0], 0, draft[0]);
-        for (const Relation& offered : draft[1].relations) // through the point that was clicked
-            if (offered.kind == RelationKind::Coincident)
-                d.relate(RelationKind::OnStroke, {offered.of[1], s});
-    });
-}
-
-void DrawingTable::clickRectangle() {
-    m_draft.push_back(m_offer);
-    if (m_draft.size() < 2) return;
-    const auto draft = m_draft;
-    endChain();
-    const Vec2 a = draft[0].at, b = draft[1].at;
-    if (std::fabs(a.x - b.x) < 1e-6 || std::fabs(a.y - b.y) < 1e-6) return;
-    m_model->edit(tr("rectangle"), [&](Drawing& d) {
-        const Vec2 at[] = {a, {b.x, a.y}, b, {a.x, b.y}};
-        int lines[4];
-        for (std::size_t i = 0; i < 4; ++i) lines[i] = d.draw(StrokeKind::Line, {at[i], at[(i + 1) % 4]});
-        const auto point = [&](std::size_t i, std::size_t end) {
-            return d.findStroke(lines[i % 4])->points[end];
-        };
-        for (std::size_t i = 0; i < 4; ++i) {
-            d.relate(RelationKind::Coincident, {point(i, 1), point(i + 1, 0)});
-            d.relate(i % 2 ? RelationKind::Vertical : RelationKind::Horizontal, {lines[i]});
+DrawingTable::Drawn DrawingTable::drawWith(Drawing& d, const std::vector<Vec2>& at) const {
+    Drawn out;
+    const auto one = [&](int stroke, const std::vector<std::size_t>& which) {
+        if (!stroke) return;
+        out.strokes = {stroke};
+        for (const std::size_t i : which) out.points.push_back(d.findStroke(stroke)->points[i]);
+    };
+    /// The ends of an arc in the order in which they were clicked.
+    const auto ends = [&](int stroke, Vec2 first) {
+        if (!stroke) return std::vector<std::size_t>{};
+        const bool forward = length(d.at(d.findStroke(stroke)->points[0]) - first) < 1e-9;
+        return forward ? std::vector<std::size_t>{0, 1} : std::vector<std::size_t>{1, 0};
+    };
+    const double wide = at.size() < 3 || length(at[1] - at[0]) < 1e-9
+                            ? 0
+                            : std::fabs(cross(at[1] - at[0], at[2] - at[0])) / length(at[1] - at[0]);
+    switch (m_tool) {
+    case Tool::Point:
+        one(d.draw(StrokeKind::Point, {at[0]}), {0});
+        break;
+    case Tool::Circle:
+        if (way() == 1) {
+            one(drawCircleThrough(d, at[0], at[1], at[2]), {});
+        } else if (length(at[1] - at[0]) > 1e-6) {
+            one(d.draw(StrokeKind::Circle, {at[0]}, {length(at[1] - at[0])}), {0});
+            out.closed = out.strokes[0];
         }
-        landed(d, point(0, 0), 0, draft[0]);
-        landed(d, point(2, 0), 0, draft[1]);
-    });
+        break;
+    case Tool::Arc:
+        if (way() == 0) {
+            const int s = drawArcThrough(d, at[0], at[2], at[1]);
+            one(s, ends(s, at[0]));
+        } else if (way() == 1) {
+            const int s = drawArcAbout(d, at[0], at[1], at[2]);
+            auto which = ends(s, at[1]);
+            which.insert(which.begin(), 2);
+            one(s, which);
+        } else {
+            for (const Stroke& s : m_model->drawing().strokes)
+                for (const int end : endPoints(s))
+                    if (out.strokes.empty() && length(d.at(end) - at[0]) < 1e-6) {
+                        const int arc = drawTangentArc(d, s.id, end, at[1]);
+                        one(arc, ends(arc, at[0]));
+                        if (arc) d.relate(RelationKind::Coincident, {out.points[0], end});
+                        if (arc) d.relate(RelationKind::Tangent, {s.id, arc});
+                        if (arc) out.points[0] = 0;
+                        if (arc) break;
+                    }
+        }
+        break;
+    case Tool::Rectangle:
+        if (way() == 1) {
+            out.strokes = drawCentredRectangle(d, at[0], at[1]);
+            if (!out.strokes.empty())
+                out.points = {d.findStroke(out.strokes.back())->points[0],
+                              d.findStroke(out.strokes[2])->points[0]};
+        } else if (way() == 2) {
+            out.strokes = drawRoundedRectangle(d, at[0], at[1], length(at[2] - at[1]));
+        } else {
+            out.strokes = drawRectangle(d, at[0], at[1]);
+            if (!out.strokes.empty())
+                out.points = {d.findStroke(out.strokes[0])->points[0],
+                              d.findStroke(out.strokes[2])->points[0]};
+        }
+        break;
+    case Tool::Polygon:
+        out.strokes = drawPolygon(d, at[0], at[1], m_sides);
+        if (!out.strokes.empty())
+            out.points = {d.findStroke(out.strokes.back())->points[0],
+                          d.findStroke(out.strokes[0])->points[0]};
+        break;
+    case Tool::Ellipse:
+        if (wide > 1e-6) one(d.draw(StrokeKind::Ellipse, {at[0], at[1]}, {wide}), {0, 1});
+        break;
+    case Tool::Slot:
+        out.points = drawSlot(d, at[0], at[1], wide);
+        if (!out.points.empty()) out.strokes = {d.strokes.back().id};
+        break;
+    case Tool::Conic:
+        if (wide > 1e-6) one(d.draw(StrokeKind::Conic, {at[0], at[1], at[2]}, {0.5}), {0, 1, 2});
+        break;
+    case Tool::Spline: {
+        std::vector<std::size_t> which;
+        for (std::size_t i = 0; i < at.size(); ++i) which.push_back(way() == 1 ? i : 2 * i);
+        const int s = way() == 1 ? drawPoles(d, at) : drawSpline(d, at);
+        one(s, which);
+        break;
+    }
+    default:
+        break;
+    }
+    return out;
 }
 
-void DrawingTable::clickThree() {
+void DrawingTable::clickDrawn() {
     m_draft.push_back(m_offer);
-    if (m_draft.size() < 3) return;
-    const auto draft = m_draft;
-    const Tool tool = m_tool;
-    endChain();
-    const Vec2 a = draft[0].at, b = draft[1].at, c = draft[2].at;
-    const double wide = length(b - a) < 1e-9 ? 0 : std::fabs(cross(b - a, c - a)) / length(b - a);
-    if (wide < 1e-6)
-        return Q_EMIT message(tr("■ The three points lie on one line. Click the third beside it."));
-    m_model->edit(tool == Tool::Slot    ? tr("slot")
-                  : tool == Tool::Conic ? tr("conic")
-                                        : tr("ellipse"),
-                  [&](Drawing& d) {
-                      std::vector<int> at;
-                      if (tool == Tool::Slot) {
-                          at = drawSlot(d, a, b, wide);
-                      } else {
-                          const bool conic = tool == Tool::Conic;
-                          const int s = conic ? d.draw(StrokeKind::Conic, {a, b, c}, {0.5})
-                                              : d.draw(StrokeKind::Ellipse, {a, b}, {wide});
-                          at = d.findStroke(s)->points;
-                          if (conic) landed(d, at[2], 0, draft[2]);
-                      }
-                      if (at.size() < 2) return;
-                      landed(d, at[0], 0, draft[0]);
-                      landed(d, at[1], 0, draft[1]);
-                  });
+    if (static_cast<int>(m_draft.size()) >= clicksNeeded()) finishDrawn();
 }
 
-void DrawingTable::finishSpline() {
+void DrawingTable::finishDrawn() {
     const auto draft = m_draft;
-    if (draft.size() < 2) return;
-    m_model->edit(tr("spline"), [&](Drawing& d) {
-        std::vector<Vec2> nodes;
-        for (const Offer& o : draft) nodes.push_back(o.at);
-        const Stroke s = *d.findStroke(drawSpline(d, nodes));
-        for (std::size_t i = 0; i < draft.size(); ++i) landed(d, s.points[2 * i], 0, draft[i]);
+    const QString typed = m_typedLength;
+    m_draft.clear();
+    m_typedLength.clear();
+    const bool few = m_tool == Tool::Spline && draft.size() < (way() == 1 ? 4u : 2u);
+    if (draft.empty() || few) {
+        if (few)
+            Q_EMIT message(way() == 1 ? tr("■ A spline led by poles needs at least four of them.")
+                                      : tr("■ A spline needs at least two points."));
+        return;
+    }
+    std::vector<Vec2> places;
+    for (const Offer& o : draft) places.push_back(o.at);
+    Drawing trial = m_model->drawing();
+    if (drawWith(trial, places).strokes.empty())
+        return Q_EMIT message(
+            m_tool == Tool::Arc && way() == 2
+                ? tr("■ Click the end of a line or curve first, then a place to the side of it.")
+                : tr("■ The places lie on one line or on one spot. Click the last one beside it."));
+    QString what;
+    for (const ToolWords& t : allTools())
+        if (t.tool == m_tool) what = t.label.toLower();
+    m_model->edit(what, [&](Drawing& d) {
+        const Drawn drawn = drawWith(d, places);
+        for (std::size_t i = 0; i < drawn.points.size() && i < draft.size(); ++i)
+            if (drawn.points[i]) landed(d, drawn.points[i], 0, draft[i]);
+        if (!drawn.closed) return;
+        if (!typed.isEmpty()) {
+            d.relate(RelationKind::Radius, {drawn.closed}, typed.toStdString());
+            d.sized = true;
+        }
+        for (const Offer& o : draft) // through a point that was clicked
+            for (const Relation& offered : o.relations)
+                if (offered.kind == RelationKind::Coincident && &o != &draft.front() && typed.isEmpty())
+                    d.relate(RelationKind::OnStroke, {offered.of[1], drawn.closed});
     });
+}
+
+/// Trim, extend and split act on the stroke under the pointer.
+void DrawingTable::clickCut() {
+    const Vec2 place = toDrawing(m_pointer);
+    const int stroke = strokeAt(m_model->drawing(), place, reach());
+    if (!stroke) return Q_EMIT message(tr("Point at a line or curve; what would happen is shown."));
+    Drawing trial = m_model->drawing();
+    const EditOutcome out = m_tool == Tool::Trim     ? trim(trial, stroke, place)
+                            : m_tool == Tool::Extend ? extend(trial, stroke, place)
+                                                     : split(trial, stroke, place);
+    if (!out.done()) return Q_EMIT message(QStringLiteral("■ ") + QString::fromStdString(out.whyNot));
+    m_model->edit(m_tool == Tool::Trim     ? tr("trimmed")
+                  : m_tool == Tool::Extend ? tr("extended")
+                                           : tr("split"),
+                  [&](Drawing& d) { d = trial; });
+    sayLost(out);
+}
+
+void DrawingTable::sayLost(const EditOutcome& out) {
+    if (out.lost.empty()) return;
+    QStringList lost;
+    for (const std::string& l : out.lost) lost << QString::fromStdString(l);
+    Q_EMIT message(tr("▲ Taken away, as it does not hold any more: %1. Ctrl+Z brings it back.")
+                       .arg(lost.join(QStringLiteral("; "))));
+}
+
+void DrawingTable::setWay(int way) {
+    m_ways[m_tool] = way;
+    m_draft.clear();
+    rebuildChips();
+    look(m_pointer, Qt::NoModifier);
+    update();
+}
+
+void DrawingTable::turnWay() {
+    const auto ways = waysOf(m_tool);
+    if (!ways.isEmpty()) setWay((way() + 1) % static_cast<int>(ways.size()));
 }
 
 /// At what it measures now, with its figure open for typing.

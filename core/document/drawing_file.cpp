@@ -144,6 +144,7 @@ class DrawingReader {
         if (j.contains("size")) r.expression = text(j["size"]);
         if (j.contains("name")) r.name = text(j["name"]);
         if (j.contains("read_only")) r.readOnly = truth(j["read_only"]);
+        if (j.contains("quiet")) r.quiet = truth(j["quiet"]);
         if (j.contains("sense")) r.sense = whole(j["sense"], -1, 1) < 0 ? -1 : 1;
         if (j.contains("turned")) r.turned = truth(j["turned"]);
         for (const Json& p : list(j, "where")) r.where.push_back(place(p));
@@ -170,6 +171,7 @@ Json drawingToJson(const Drawing& d) {
         if (!r.expression.empty()) j["size"] = r.expression;
         if (!r.name.empty()) j["name"] = r.name;
         if (r.readOnly) j["read_only"] = true;
+        if (r.quiet) j["quiet"] = true;
         if (r.sense < 0) j["sense"] = -1;
         if (r.turned) j["turned"] = true;
         for (const Vec2 p : r.where) j["where"].push_back(pair(p));

@@ -131,7 +131,7 @@ Step newStep(Part& part, const std::string& kind) {
     Step step;
     step.id = part.nextId++;
     step.kind = kind;
-    const StepWords* words = findStepWords(kind);
+    const StepWords* words = findWords(kind);
     if (!words) return step;
     for (const SlotWords& s : words->slots) {
         if (s.type == SlotType::Face || s.type == SlotType::Faces || s.type == SlotType::Edges)
@@ -180,7 +180,7 @@ Values valuesOf(const Part& part) {
 }
 
 std::vector<SentenceWord> sentenceOf(const Step& step, const Part& part) {
-    const StepWords* words = findStepWords(step.kind);
+    const StepWords* words = findWords(step.kind);
     if (!words) return {{step.kind, "", ""}};
     const Wording w = wordingFor(part);
     const Values values = valuesOf(part);
@@ -252,7 +252,7 @@ std::optional<std::string> typeIntoSlot(Part& part, int stepId, const std::strin
 
 Result<double> evaluateSlot(const Step& step, const std::string& slot, const Part& part,
                             const Values& values) {
-    const StepWords* words = findStepWords(step.kind);
+    const StepWords* words = findWords(step.kind);
     const SlotWords* s = words ? words->slot(slot) : nullptr;
     Error e;
     e.code = "slot.unknown";

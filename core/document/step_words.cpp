@@ -1,6 +1,8 @@
 #include "core/document/step_words.hpp"
 
+#include "core/document/edit_words.hpp"
 #include "core/document/part.hpp"
+#include "core/document/slot_words.hpp"
 
 #include <algorithm>
 #include <numbers>
@@ -18,31 +20,6 @@ bool hasInsideRows(const Step& step) {
 
 bool isRepeated(const Step& step) {
     return step.text("count") != "1";
-}
-
-SlotWords length(std::string key, std::string label, std::string fallback, double most = 2000) {
-    SlotWords s;
-    s.key = std::move(key);
-    s.label = std::move(label);
-    s.dimension = kLength;
-    s.fallback = std::move(fallback);
-    s.most = most;
-    return s;
-}
-
-SlotWords slot(std::string key, std::string label, SlotType type, std::string fallback = {}) {
-    SlotWords s;
-    s.key = std::move(key);
-    s.label = std::move(label);
-    s.type = type;
-    s.fallback = std::move(fallback);
-    return s;
-}
-
-SlotWords choice(std::string key, std::string label, std::vector<std::string> choices) {
-    SlotWords s = slot(std::move(key), std::move(label), SlotType::Choice, choices.front());
-    s.choices = std::move(choices);
-    return s;
 }
 
 StepWords outlineWords() {
@@ -163,6 +140,13 @@ const std::vector<StepWords>& allStepWords() {
     static const std::vector<StepWords> all{outlineWords(), drawWords(),   revolveWords(), importWords(),
                                             shellWords(),   filletWords(), holeWords()};
     return all;
+}
+
+const StepWords* findWords(const std::string& kind) {
+    if (const StepWords* step = findStepWords(kind)) return step;
+    const auto& all = allEditWords();
+    const auto it = std::find_if(all.begin(), all.end(), [&](const StepWords& w) { return w.kind == kind; });
+    return it == all.end() ? nullptr : &*it;
 }
 
 const StepWords* findStepWords(const std::string& kind) {

@@ -64,5 +64,7 @@ struct StepWords {
 const std::vector<StepWords>& allStepWords();
 /// Nothing for a kind that this version does not know.
 const StepWords* findStepWords(const std::string& kind);
+/// The same, or the words of an edit of a drawing (see edit_words.hpp).
+const StepWords* findWords(const std::string& kind);
 
 } // namespace gc

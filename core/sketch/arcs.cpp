@@ -4,6 +4,7 @@
 #include "core/sketch/splines.hpp"
 
 #include <cmath>
+#include <numbers>
 
 namespace gc {
 
@@ -67,6 +68,76 @@ int drawSpline(Drawing& d, const std::vector<Vec2>& nodes) {
     for (const Vec2 node : nodes) points.insert(points.end(), {node, node});
     relaxHandles(points, spansFor(nodes), {});
     return d.draw(StrokeKind::Spline, points);
+}
+
+int drawCircleThrough(Drawing& d, Vec2 a, Vec2 b, Vec2 c) {
+    Drawing scratch;
+    const int arc = drawArcThrough(scratch, a, b, c);
+    if (!arc) return 0;
+    const Stroke& s = *scratch.findStroke(arc);
+    return d.draw(StrokeKind::Circle, {scratch.at(s.points[2])}, s.sizes);
+}
+
+int drawArcAbout(Drawing& d, Vec2 centre, Vec2 from, Vec2 toward) {
+    const double r = length(from - centre);
+    if (r < 1e-9 || length(toward - centre) < 1e-9) return 0;
+    const Vec2 to = centre + unit(toward - centre) * r;
+    if (length(to - from) < 1e-6 * r) return 0;
+    return drawArc(d, centre, from, to, cross(from - centre, to - centre) > 0);
+}
+
+std::vector<int> drawRectangle(Drawing& d, Vec2 a, Vec2 b) {
+    if (std::fabs(a.x - b.x) < 1e-6 || std::fabs(a.y - b.y) < 1e-6) return {};
+    const Vec2 at[] = {a, {b.x, a.y}, b, {a.x, b.y}};
+    std::vector<int> lines;
+    for (std::size_t i = 0; i < 4; ++i) lines.push_back(d.draw(StrokeKind::Line, {at[i], at[(i + 1) % 4]}));
+    for (std::size_t i = 0; i < 4; ++i) {
+        d.relate(RelationKind::Coincident,
+                 {d.findStroke(lines[i])->points[1], d.findStroke(lines[(i + 1) % 4])->points[0]});
+        d.relate(i % 2 ? RelationKind::Vertical : RelationKind::Horizontal, {lines[i]});
+    }
+    return lines;
+}
+
+std::vector<int> drawCentredRectangle(Drawing& d, Vec2 centre, Vec2 corner) {
+    std::vector<int> out = drawRectangle(d, centre * 2 - corner, corner);
+    if (out.empty()) return out;
+    const int low = d.findStroke(out[0])->points[0], high = d.findStroke(out[2])->points[0];
+    const int diagonal = d.draw(StrokeKind::Line, {d.at(low), d.at(high)});
+    const int middle = d.draw(StrokeKind::Point, {centre});
+    d.findStroke(diagonal)->helper = true;
+    d.relate(RelationKind::Coincident, {d.findStroke(diagonal)->points[0], low});
+    d.relate(RelationKind::Coincident, {d.findStroke(diagonal)->points[1], high});
+    d.relate(RelationKind::Midpoint, {d.findStroke(middle)->points[0], diagonal});
+    out.push_back(middle);
+    return out;
+}
+
+std::vector<int> drawPolygon(Drawing& d, Vec2 centre, Vec2 corner, int sides) {
+    const double r = length(corner - centre);
+    if (sides < 3 || r < 1e-9) return {};
+    const Vec2 u = corner - centre;
+    const auto at = [&](int i) {
+        const double t = 2 * std::numbers::pi * i / sides;
+        return centre + Vec2{u.x * std::cos(t) - u.y * std::sin(t), u.x * std::sin(t) + u.y * std::cos(t)};
+    };
+    std::vector<int> out;
+    for (int i = 0; i < sides; ++i) out.push_back(d.draw(StrokeKind::Line, {at(i), at((i + 1) % sides)}));
+    const int round = d.draw(StrokeKind::Circle, {centre}, {r});
+    d.findStroke(round)->helper = true;
+    const auto n = static_cast<std::size_t>(sides);
+    for (std::size_t i = 0; i < n; ++i) {
+        const int begin = d.findStroke(out[i])->points[0];
+        d.relate(RelationKind::Coincident, {d.findStroke(out[(i + n - 1) % n])->points[1], begin});
+        d.relate(RelationKind::OnStroke, {begin, round});
+        if (i > 0) d.relate(RelationKind::Equal, {out[0], out[i]});
+    }
+    out.push_back(round);
+    return out;
+}
+
+int drawPoles(Drawing& d, const std::vector<Vec2>& poles) {
+    return poles.size() < 4 ? 0 : d.draw(StrokeKind::Poles, poles);
 }
 
 } // namespace gc

@@ -45,6 +45,7 @@ const std::vector<RelationWords>& allRelationWords() {
         {K::Collinear, "collinear", "In line", "{0} is in line with {1}", false, {}},
         {K::Smooth, "smooth", "Smooth", "{0} runs on into {1} with even curvature", false, {}},
         {K::Fixed, "fixed", "Fixed", "{0} stays where it is", false, {}},
+        {K::SameStep, "same-step", "Same step", "{0} to {1} is the same step as {2} to {3}", false, {}},
         {K::Distance, "distance", "Distance", "distance {0} to {1}", true, kLength},
         {K::Across, "across", "Across", "across from {0} to {1}", true, kLength},
         {K::Along, "up", "Up", "up from {0} to {1}", true, kLength},
@@ -54,6 +55,7 @@ const std::vector<RelationWords>& allRelationWords() {
         {K::AngleBetween, "angle", "Angle", "angle of {0} to {1}", true, kAngle},
         {K::ArcLength, "arc-length", "Arc length", "length of {0}", true, kLength},
         {K::Ratio, "ratio", "Ratio", "{0} to {1}", true, kNumber},
+        {K::Turned, "turned", "Turn", "turn of {0} to {1} about {2}", true, kAngle},
     };
     return all;
 }
@@ -111,6 +113,9 @@ auto findById(List& list, int id) -> decltype(&list[0]) {
 } // namespace
 
 const DrawnPoint* Drawing::findPoint(int id) const {
+    return findById(points, id);
+}
+DrawnPoint* Drawing::findPoint(int id) {
     return findById(points, id);
 }
 const Stroke* Drawing::findStroke(int id) const {
@@ -246,7 +251,9 @@ void freezeSense(const Drawing& d, Relation& r) {
                 for (const int p : s->points) r.where.push_back(d.at(p));
         break;
     case RelationKind::Distance:
-        if (r.of.size() == 2 && isLine(d, r.of[1])) {
+        if (r.of.size() == 2 && isRound(d, r.of[0])) {
+            r.sense = signOf(d.findStroke(r.of[0])->sizes[0] - d.findStroke(r.of[1])->sizes[0]);
+        } else if (r.of.size() == 2 && isLine(d, r.of[1])) {
             const Vec2 p = isLine(d, r.of[0]) ? lineEnds(d, r.of[0]).from : d.at(r.of[0]);
             r.sense = signOf(heightOver(lineEnds(d, r.of[1]), p));
         }
@@ -268,6 +275,11 @@ void freezeSense(const Drawing& d, Relation& r) {
         const LineEnds axis = lineEnds(d, r.of.size() > 1 ? r.of[1] : kAxisLine);
         const Vec2 p = isLine(d, r.of[0]) ? lineEnds(d, r.of[0]).from : d.at(r.of[0]);
         r.sense = signOf(heightOver(axis, p));
+        break;
+    }
+    case RelationKind::Turned: {
+        const Vec2 c = d.at(r.of[2]);
+        r.sense = signOf(cross(d.at(r.of[0]) - c, d.at(r.of[1]) - c));
         break;
     }
     default:
@@ -313,8 +325,9 @@ std::string whyNoSize(const Drawing& d, RelationKind kind, const std::vector<int
     switch (kind) {
     case K::Distance:
         return need((n.all == 1 && n.lines == 1) || (n.all == 2 && n.points == 2) ||
-                        (n.all == 2 && isLine(d, of[1]) && n.points + n.lines == 2),
-                    "Choose a line, two points, or a point and a line.");
+                        (n.all == 2 && isLine(d, of[1]) && n.points + n.lines == 2) ||
+                        (n.all == 2 && n.rounds == 2),
+                    "Choose a line, two points, a point and a line, or two arcs.");
     case K::Across:
     case K::Along:
         return need((n.all == 1 && n.lines + n.points == 1) || (n.all == 2 && n.points == 2),
@@ -339,6 +352,8 @@ std::string whyNoSize(const Drawing& d, RelationKind kind, const std::vector<int
         if (const Stroke* s = n.all == 1 ? d.findStroke(of[0]) : nullptr; s && s->kind == StrokeKind::Conic)
             return {};
         return need(n.all == 2 && (n.lines == 2 || n.rounds == 2), "Choose two lines or two arcs.");
+    case K::Turned:
+        return need(n.all == 3 && n.points == 3, "Choose a point, the point that it turns to, and a centre.");
     default:
         return {};
     }
@@ -349,8 +364,11 @@ std::string whyNoSize(const Drawing& d, RelationKind kind, const std::vector<int
 std::string whyNot(const Drawing& d, RelationKind kind, const std::vector<int>& of, bool asItLies) {
     const Operands n = count(d, of);
     if (n.unknown) return "Something that this relation needs is no longer in the drawing.";
-    if (std::set<int>(of.begin(), of.end()).size() != of.size()) return "Choose two different things.";
     using K = RelationKind;
+    // From a to b as from b to c names one point twice.
+    const bool repeats = std::set<int>(of.begin(), of.end()).size() != of.size();
+    if (repeats && (kind != K::SameStep || of.size() != 4 || of[0] == of[1] || of[2] == of[3]))
+        return "Choose two different things.";
     switch (kind) {
     case K::Coincident:
         return need(n.points == 2 && n.all == 2, "Choose two points.");
@@ -391,6 +409,8 @@ std::string whyNot(const Drawing& d, RelationKind kind, const std::vector<int>& 
     }
     case K::Fixed:
         return need(n.all == 1 && of[0] > 0, "Choose a point or a stroke.");
+    case K::SameStep:
+        return need(n.all == 4 && n.points == 4, "Choose two points, then two more.");
     default:
         return whyNoSize(d, kind, of, n);
     }

@@ -73,16 +73,19 @@ enum class RelationKind {
     Collinear,
     Smooth,
     Fixed,
+    SameStep, ///< from the first point to the second as from the third to the fourth
     // Dimensions.
-    Distance,
-    Across, ///< along x
-    Along,  ///< along y
+    Distance, ///< of two rounds: how much larger one radius is, the wall between them where they are
+              ///< concentric
+    Across,   ///< along x
+    Along,    ///< along y
     Radius,
     Diameter,
     DiameterAboutAxis,
     AngleBetween,
     ArcLength,
     Ratio,
+    Turned, ///< the second point is the first turned about the third
 };
 
 struct RelationWords {
@@ -105,6 +108,7 @@ struct Relation {
     std::string expression;  ///< dimensions: as typed
     std::string name;        ///< dimensions: how other expressions may call it; may be empty
     bool readOnly = false;   ///< dimensions: only measures
+    bool quiet = false;      ///< dimensions: follows another; its figure is shown only when it clashes
     int sense = 1;           ///< +1 or -1: the side, the turn, or from outside (+1) or inside (-1)
     bool turned = false;     ///< angles: the second line is taken from its end to its start
     std::vector<Vec2> where; ///< Fixed: the places that its points are held at
@@ -128,6 +132,7 @@ struct Drawing {
     int relate(RelationKind kind, std::vector<int> of, std::string expression = {});
 
     const DrawnPoint* findPoint(int id) const;
+    DrawnPoint* findPoint(int id);
     const Stroke* findStroke(int id) const;
     Stroke* findStroke(int id);
     const Relation* findRelation(int id) const;

@@ -135,4 +135,32 @@ int thingAt(const Drawing& d, Vec2 place, double reach) {
     return nearestStroke(d, place, reach).id;
 }
 
+int strokeAt(const Drawing& d, Vec2 place, double reach) {
+    const int found = nearestStroke(d, place, reach).id;
+    return found > 0 ? found : 0;
+}
+
+std::vector<int> strokesWithin(const Drawing& d, const std::vector<Vec2>& loop) {
+    const auto inside = [&](Vec2 p) { // even and odd crossings of a ray to the right
+        bool in = false;
+        for (std::size_t i = 0, j = loop.size() - 1; i < loop.size(); j = i++)
+            if ((loop[i].y > p.y) != (loop[j].y > p.y) &&
+                p.x < loop[j].x + (loop[i].x - loop[j].x) * (p.y - loop[j].y) / (loop[i].y - loop[j].y))
+                in = !in;
+        return in;
+    };
+    std::vector<int> out;
+    if (loop.size() < 3) return out;
+    for (const Stroke& s : d.strokes) {
+        const auto curves = curvesOf(d, s);
+        bool all = s.kind != StrokeKind::Point || inside(d.at(s.points[0]));
+        for (const Curve2& c : curves) {
+            constexpr int kLooks = 24;
+            for (int k = 0; k <= kLooks && all; ++k) all = inside(c.at(static_cast<double>(k) / kLooks));
+        }
+        if (all) out.push_back(s.id);
+    }
+    return out;
+}
+
 } // namespace gc

@@ -35,4 +35,11 @@ Offer offerFor(const Drawing& drawing, const OfferQuestion& question);
 /// What lies at a place: a point before a stroke; 0 for nothing. The axis and the level line count.
 int thingAt(const Drawing& drawing, Vec2 place, double reach);
 
+/// The nearest stroke within reach, whatever points lie there; 0 for none. The drawing's own lines are left
+/// out.
+int strokeAt(const Drawing& drawing, Vec2 place, double reach);
+
+/// The strokes that lie wholly within a closed loop of places: what a box or a lasso chooses.
+std::vector<int> strokesWithin(const Drawing& drawing, const std::vector<Vec2>& loop);
+
 } // namespace gc

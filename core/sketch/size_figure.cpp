@@ -19,6 +19,17 @@ struct Span {
     Vec2 a, b;
 };
 
+/// From the middle of an arc: where hairlines that belong to it end.
+Vec2 outward(const Drawing& d, const Stroke& s) {
+    const Vec2 c = d.at(centrePoint(s)), slant = unit(Vec2{1, 1});
+    if (s.kind != StrokeKind::Arc) return slant;
+    const Vec2 a = d.at(s.points[0]) - c;
+    const double half = turnBetween(a, d.at(s.points[1]) - c) / 2;
+    return unit(
+        Vec2{a.x * std::cos(half) - a.y * std::sin(half), a.x * std::sin(half) + a.y * std::cos(half)},
+        slant);
+}
+
 /// The two places between which a length is measured.
 Span spanOf(const Drawing& d, const Relation& r) {
     const auto placeOf = [&](int id) { return isLine(d, id) ? lineEnds(d, id).from : d.at(id); };
@@ -32,6 +43,11 @@ Span spanOf(const Drawing& d, const Relation& r) {
             return {l.from, l.to};
         }
         return {{0, 0}, d.at(r.of[0])};
+    }
+    if (r.kind == K::Distance && isRound(d, r.of[0])) {
+        const Stroke &inner = *d.findStroke(r.of[1]), &outer = *d.findStroke(r.of[0]);
+        const Vec2 u = outward(d, outer);
+        return {d.at(centrePoint(inner)) + u * inner.sizes[0], d.at(centrePoint(outer)) + u * outer.sizes[0]};
     }
     if (r.kind == K::Distance && isLine(d, r.of[1])) {
         const Vec2 p = placeOf(r.of[0]);
@@ -78,13 +94,26 @@ void angle(DimensionShape& s, const Drawing& d, const Relation& r, double away) 
     s.lines.push_back(std::move(arc));
 }
 
+void turn(DimensionShape& s, const Drawing& d, const Relation& r, double away) {
+    const Vec2 c = d.at(r.of[2]), p = d.at(r.of[0]) - c, q = d.at(r.of[1]) - c;
+    const double whole = r.sense > 0 ? turnBetween(p, q) : -turnBetween(q, p), from = std::atan2(p.y, p.x);
+    const auto at = [&](double part, double radius) {
+        return c + Vec2{std::cos(from + whole * part), std::sin(from + whole * part)} * radius;
+    };
+    s.middle = c;
+    s.figure = r.label == Vec2{} ? at(0.5, length(p) + away) : c + r.label;
+    std::vector<Vec2> arc;
+    for (int i = 0; i <= 32; ++i) arc.push_back(at(i / 32.0, length(s.figure - c)));
+    s.lines = {std::move(arc)};
+    for (const double end : {0.0, 1.0})
+        s.lines.push_back({at(end, length(p)), at(end, length(s.figure - c))});
+}
+
 void round(DimensionShape& s, const Drawing& d, const Relation& r, double away) {
     const Stroke& stroke = *d.findStroke(r.of[0]);
     const Vec2 c = d.at(centrePoint(stroke));
     const double radius = stroke.sizes[0];
-    Vec2 u = unit(Vec2{1, 1});
-    if (stroke.kind == StrokeKind::Arc)
-        u = unit((d.at(stroke.points[0]) + d.at(stroke.points[1])) * 0.5 - c, {-u.y, u.x});
+    Vec2 u = outward(d, stroke);
     s.middle = c;
     s.figure = c + (r.label == Vec2{} ? u * (radius + away) : r.label);
     u = unit(s.figure - c, u);
@@ -128,6 +157,9 @@ DimensionShape dimensionShape(const Drawing& d, const Relation& r, double away) 
     case K::Diameter:
     case K::ArcLength:
         round(s, d, r, away);
+        break;
+    case K::Turned:
+        turn(s, d, r, away);
         break;
     case K::Ratio: {
         if (r.of.size() == 1) { // at the shoulder of a conic
@@ -176,6 +208,9 @@ std::optional<Relation> dimensionFor(const Drawing& d, const std::vector<int>& o
     if (of.size() != 2) return std::nullopt;
     int a = of[0], b = of[1];
     if (isLine(d, a) && isPoint(d, b)) std::swap(a, b);
+    if (isRound(d, a) && isRound(d, b) &&
+        length(d.at(centrePoint(*d.findStroke(a))) - d.at(centrePoint(*d.findStroke(b)))) < 1e-6)
+        return make(K::Distance, {a, b});
     for (int* id : {&a, &b}) // of a circle its centre is meant
         if (isRound(d, *id)) *id = centrePoint(*d.findStroke(*id));
     if (isPoint(d, a) && b == kAxisLine) return make(K::DiameterAboutAxis, {a, b});

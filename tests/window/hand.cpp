@@ -145,15 +145,27 @@ void Hand::click(QWidget* widget, QPointF at) {
 }
 
 void Hand::drag(QWidget* widget, QPointF from, QPointF to) {
-    const QPoint a = widget->mapToGlobal(from.toPoint()), b = widget->mapToGlobal(to.toPoint());
-    moveTo(widget, from);
+    drag(widget, std::vector<QPointF>{from, to});
+}
+
+void Hand::drag(QWidget* widget, const std::vector<QPointF>& way, bool control) {
+    const KeyCode code = XKeysymToKeycode(m->display, XK_Control_L);
+    moveTo(widget, way.front());
+    if (control) XTestFakeKeyEvent(m->display, code, True, CurrentTime);
     button(true);
     constexpr int kSteps = 12;
-    for (int i = 1; i <= kSteps; ++i) {
-        const QPoint p = a + (b - a) * i / kSteps;
-        motion(p.x(), p.y());
+    for (std::size_t leg = 1; leg < way.size(); ++leg) {
+        const QPoint a = widget->mapToGlobal(way[leg - 1].toPoint()),
+                     b = widget->mapToGlobal(way[leg].toPoint());
+        for (int i = 1; i <= kSteps; ++i) {
+            const QPoint p = a + (b - a) * i / kSteps;
+            motion(p.x(), p.y());
+        }
     }
     button(false);
+    if (control) XTestFakeKeyEvent(m->display, code, False, CurrentTime);
+    XSync(m->display, False);
+    settle();
 }
 
 void Hand::key(unsigned long sym) {

@@ -6,6 +6,7 @@
 #include <QWidget>
 
 #include <functional>
+#include <vector>
 
 namespace gc::test {
 
@@ -18,6 +19,8 @@ class Hand {
     void click(QWidget* widget, QPointF at);
     /// Presses, moves in steps, releases.
     void drag(QWidget* widget, QPointF from, QPointF to);
+    /// From place to place, with Ctrl held if asked.
+    void drag(QWidget* widget, const std::vector<QPointF>& way, bool control = false);
     void type(const QString& text);
     void press(const char* keysym, bool control = false);
 

@@ -1,81 +1,12 @@
 /// \file The drawing table in the real window, drawn on by a scripted hand.
 
-#include "tests/window/open_pot.hpp"
-
-#include "core/sketch/drawing_words.hpp"
+#include "tests/window/table_hand.hpp"
 
 #include <catch2/catch.hpp>
 
 using namespace gc;
 using namespace gc::app;
 using namespace gc::test;
-using K = RelationKind;
-
-namespace {
-
-/// A new part with an empty drawing on the table.
-struct Table {
-    MainWindow window;
-    std::unique_ptr<Hand> hand;
-    int used = 0; ///< clicks and key strokes beyond typed figures
-
-    Table() {
-        window.move(0, 0);
-        window.show();
-        window.session()->startNew();
-        hand = std::make_unique<Hand>(&window);
-        window.setStage(QStringLiteral("Outline"));
-        Hand::settle();
-        verb(QStringLiteral("draw"));
-        REQUIRE(Hand::wait([&] { return window.table()->isVisible() && window.table()->width() > 500; }));
-        REQUIRE(Hand::steady([&] { return window.table()->toScreen({0, 0}); }));
-    }
-    ~Table() { window.session()->endCleanly(); }
-
-    const Drawing& drawing() { return window.drawingModel()->drawing(); }
-    void verb(const QString& kind) {
-        hand->click(window.verbs(), QRectF(window.verbs()->verbRect(kind)).center());
-        ++used;
-    }
-    void tool(const char* key) { verb(QStringLiteral("tool:") + QLatin1String(key)); }
-    void at(Vec2 p) {
-        hand->click(window.table(), window.table()->toScreen(p));
-        ++used;
-    }
-    void key(const char* keysym) {
-        hand->press(keysym);
-        ++used;
-    }
-    std::size_t strokes() { return drawing().strokes.size(); }
-    int count(K kind) {
-        return static_cast<int>(std::count_if(drawing().relations.begin(), drawing().relations.end(),
-                                              [&](const Relation& r) { return r.kind == kind; }));
-    }
-    /// With the dimension tool at hand: things, the place of the figure, the typed size.
-    void size(const std::vector<Vec2>& things, Vec2 figure, const char* text) {
-        const int before = sized();
-        for (const Vec2 t : things) at(t);
-        at(figure);
-        REQUIRE(Hand::wait([&] { return window.table()->editor()->isVisible(); }));
-        hand->type(QString::fromLatin1(text));
-        key("Return");
-        REQUIRE(Hand::wait([&] { return !window.table()->editor()->isVisible(); }));
-        CHECK(sized() == before + 1);
-    }
-    int sized() {
-        return static_cast<int>(std::count_if(drawing().relations.begin(), drawing().relations.end(),
-                                              [](const Relation& r) { return wordsOf(r.kind).sized; }));
-    }
-    Vec2 middle(std::size_t stroke) {
-        const Stroke& s = drawing().strokes[stroke];
-        return (drawing().at(s.points[0]) + drawing().at(s.points[1])) * 0.5;
-    }
-    Vec2 end(std::size_t stroke, std::size_t which) {
-        return drawing().at(drawing().strokes[stroke].points[which]);
-    }
-};
-
-} // namespace
 
 TEST_CASE("A half profile of twelve segments is drawn, settled and turned by hand") {
     Table t;

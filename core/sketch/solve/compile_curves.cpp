@@ -31,7 +31,22 @@ double Compiler::bestParameter(const Stroke& s, const std::function<double(Vec2,
         const double t = all * i / steps, m = miss(splineAt(s, t, 0), splineAt(s, t, 1));
         if (m < least) least = m, best = t;
     }
-    return best;
+    // Golden section down to where it lies exactly: else a drawing at rest would creep when it is settled.
+    const double kGolden = 0.5 * (std::sqrt(5.0) - 1);
+    double low = std::max(0.0, best - all / steps), high = std::min(all, best + all / steps);
+    const auto at = [&](double t) { return miss(splineAt(s, t, 0), splineAt(s, t, 1)); };
+    double a = high - kGolden * (high - low), b = low + kGolden * (high - low), ma = at(a), mb = at(b);
+    while (high - low > 1e-13 * all) {
+        if (ma < mb) {
+            high = b, b = a, mb = ma;
+            a = high - kGolden * (high - low), ma = at(a);
+        } else {
+            low = a, a = b, ma = mb;
+            b = low + kGolden * (high - low), mb = at(b);
+        }
+        if (a >= b) break;
+    }
+    return 0.5 * (low + high);
 }
 
 void Compiler::onStroke(int point, const Stroke& s) {

@@ -135,6 +135,11 @@ void Compiler::emit(const Relation& r) {
     case K::Symmetric:
         symmetric(r);
         break;
+    case K::SameStep:
+        for (int axis = 0; axis < 2; ++axis)
+            linear({pt(r.of[0]) + axis, pt(r.of[1]) + axis, pt(r.of[2]) + axis, pt(r.of[3]) + axis},
+                   {-1, 1, 1, -1});
+        break;
     case K::Tangent:
         tangent(r);
         break;
@@ -159,7 +164,9 @@ void Compiler::emitSized(const Relation& r, double size_) {
     using K = RelationKind;
     switch (r.kind) {
     case K::Distance:
-        if (r.of.size() == 2 && isLine(m_d, r.of[1])) {
+        if (r.of.size() == 2 && isRound(m_d, r.of[0])) {
+            differ(size(r.of[0]), size(r.of[1]), r.sense * size_);
+        } else if (r.of.size() == 2 && isLine(m_d, r.of[1])) {
             const Ends l = line(r.of[1]);
             const int p = isLine(m_d, r.of[0]) ? line(r.of[0]).from : pt(r.of[0]);
             add(EquationKind::PointLine, xy({p, l.from, l.to}), size_, r.sense);
@@ -202,6 +209,13 @@ void Compiler::emitSized(const Relation& r, double size_) {
     }
     case K::Ratio:
         return emitRatio(r, size_);
+    case K::Turned: { // q - c = the turn of p - c
+        const int p = pt(r.of[0]), q = pt(r.of[1]), c = pt(r.of[2]);
+        const double cs = std::cos(size_), sn = r.sense * std::sin(size_);
+        linear({q, c, c + 1, p, p + 1}, {1, cs - 1, -sn, -cs, sn});
+        linear({q + 1, c + 1, c, p + 1, p}, {1, cs - 1, sn, -cs, -sn});
+        break;
+    }
     default:
         break;
     }

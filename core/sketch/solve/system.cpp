@@ -46,6 +46,7 @@ double measured(const Drawing& d, const Relation& r) {
     const auto radius = [&](int id) { return d.findStroke(id)->sizes[0]; };
     switch (r.kind) {
     case K::Distance:
+        if (r.of.size() == 2 && isRound(d, r.of[0])) return std::fabs(radius(r.of[0]) - radius(r.of[1]));
         if (r.of.size() == 2 && isLine(d, r.of[1])) return std::fabs(overLine(r.of[1]));
         return length(ends().to - ends().from);
     case K::Across:
@@ -74,6 +75,10 @@ double measured(const Drawing& d, const Relation& r) {
         if (!isLine(d, r.of[0])) return radius(r.of[0]) / radius(r.of[1]);
         const LineEnds a = lineEnds(d, r.of[0]), b = lineEnds(d, r.of[1]);
         return length(a.to - a.from) / std::max(length(b.to - b.from), 1e-12);
+    }
+    case K::Turned: {
+        const Vec2 c = d.at(r.of[2]), p = d.at(r.of[0]) - c, q = d.at(r.of[1]) - c;
+        return r.sense > 0 ? turnBetween(p, q) : turnBetween(q, p);
     }
     default:
         return 0;

@@ -1,0 +1,282 @@
+#include "core/document/drawing_edits.hpp"
+
+#include "core/sketch/edit/copy.hpp"
+#include "core/sketch/edit/corner.hpp"
+#include "core/sketch/edit/cut.hpp"
+#include "core/sketch/edit/offset.hpp"
+#include "core/sketch/region.hpp"
+
+#include <algorithm>
+#include <map>
+#include <numbers>
+
+namespace gc {
+
+namespace {
+
+constexpr double kReach = 1e-6; ///< mm
+
+std::vector<int> strokesOf(const Drawing& d, const std::vector<int>& chosen) {
+    std::vector<int> out;
+    for (const int id : chosen)
+        if (d.findStroke(id)) out.push_back(id);
+    return out;
+}
+
+/// An edit under way: its slots worked out.
+class Asked {
+  public:
+    Asked(const Step& edit, const Part& part, const std::vector<int>& chosen, Drawing& d)
+        : m_edit(edit), m_part(part), m_values(valuesOf(part)), m_chosen(chosen), m_d(d) {}
+
+    /// Worked out, or 0 with a sentence in `fault`.
+    double value(const std::string& slot) {
+        const auto v = evaluateSlot(m_edit, slot, m_part, m_values);
+        if (!v && fault.empty()) fault = v.error().sentence;
+        return v ? *v : 0;
+    }
+    std::string text(const std::string& slot) const { return m_edit.text(slot); }
+    bool is(const char* slot, const char* choice) const { return text(slot) == choice; }
+    std::vector<int> strokes() const { return strokesOf(m_d, m_chosen); }
+    /// Without what is only there to say where: the point or stroke chosen last.
+    std::vector<int> strokesButLast() const {
+        std::vector<int> out = strokes();
+        if (!out.empty() && !m_chosen.empty() && m_chosen.back() == out.back()) out.pop_back();
+        return out;
+    }
+    int last() const { return m_chosen.empty() ? 0 : m_chosen.back(); }
+
+    EditOutcome offset();
+    EditOutcome corners();
+    EditOutcome place(const Placing& placing);
+    Vec2 centre() const;
+    int centrePointId() const;
+
+    std::string fault;
+
+  private:
+    const Step& m_edit;
+    const Part& m_part;
+    Values m_values;
+    const std::vector<int>& m_chosen;
+    Drawing& m_d;
+};
+
+/// Inside is where the closed outline lies; for an open one it is to the left of the first stroke.
+EditOutcome Asked::offset() {
+    OffsetWish wish;
+    wish.distance = value("distance");
+    wish.expression = text("distance");
+    if (!fault.empty()) return refused(fault);
+    wish.bothSides = is("side", "on both sides");
+    wish.roundCorners = is("corners", "round");
+    wish.cap = is("ends", "closed flat")    ? CapKind::Flat
+               : is("ends", "closed round") ? CapKind::Round
+                                            : CapKind::Open;
+    const auto chains = chainsOf(m_d, strokes());
+    if (chains.size() == 1 && !wish.bothSides) {
+        // The signed area of the walk, closed by a straight line where it is open.
+        double area = 0;
+        Vec2 begin, end;
+        for (std::size_t i = 0; i < chains[0].strokes.size(); ++i) {
+            const bool forward = chains[0].forward[i];
+            const StrokeRun run(m_d, *m_d.findStroke(chains[0].strokes[i]));
+            for (const Curve2& c : run.curves()) area += forward ? c.areaShare() : -c.areaShare();
+            if (i == 0) begin = run.at(forward ? 0 : run.end());
+            end = run.at(forward ? run.end() : 0);
+        }
+        area += 0.5 * cross(end, begin);
+        const bool insideIsLeft = area >= 0;
+        if (insideIsLeft != is("side", "inside")) wish.distance = -wish.distance;
+    } else if (!is("side", "inside")) {
+        wish.distance = -wish.distance;
+    }
+    return offsetStrokes(m_d, strokes(), wish);
+}
+
+/// The corners that are meant: at chosen points, or wherever two chosen strokes meet.
+EditOutcome Asked::corners() {
+    const bool round = m_edit.kind == "edit:round";
+    const double first = value(round ? "radius" : "first"), second = round ? 0 : value("second");
+    if (!fault.empty()) return refused(fault);
+    std::vector<Vec2> places;
+    const auto add = [&](Vec2 p) {
+        if (std::none_of(places.begin(), places.end(), [&](Vec2 q) { return length(p - q) < kReach; }))
+            places.push_back(p);
+    };
+    const auto chosenStrokes = strokes();
+    for (const int id : m_chosen)
+        if (m_d.findPoint(id)) add(m_d.at(id));
+    const auto chosen = [&](int id) {
+        return std::find(chosenStrokes.begin(), chosenStrokes.end(), id) != chosenStrokes.end();
+    };
+    for (const int id : chosenStrokes)
+        for (const int p : endPoints(*m_d.findStroke(id)))
+            if (const auto c = cornerAt(m_d, m_d.at(p), kReach); c && chosen(c->first) && chosen(c->second))
+                add(c->at);
+    Drawing trial = m_d;
+    EditOutcome all;
+    for (const Vec2 p : places) {
+        const auto corner = cornerAt(trial, p, kReach);
+        if (!corner) continue;
+        const bool leads = all.made.empty();
+        const EditOutcome one =
+            round ? roundCorner(trial, *corner, first, leads ? text("radius") : "")
+                  : chamferCorner(trial, *corner, first, second, text("first"), text("second"));
+        if (!one.done()) return one;
+        if (round && !leads) trial.relate(RelationKind::Equal, {all.made.front(), one.made.front()});
+        all.made.insert(all.made.end(), one.made.begin(), one.made.end());
+        all.lost.insert(all.lost.end(), one.lost.begin(), one.lost.end());
+    }
+    if (all.made.empty()) return refused("Choose a corner where two strokes end, or the two strokes.");
+    m_d = trial;
+    return all;
+}
+
+int Asked::centrePointId() const {
+    if (is("centre", "the origin")) return kOrigin;
+    if (isPoint(m_d, last())) return last();
+    const Stroke* s = m_d.findStroke(last());
+    return s && (isRound(m_d, s->id) || s->kind == StrokeKind::Ellipse || s->kind == StrokeKind::Point)
+               ? centrePoint(*s)
+               : 0;
+}
+
+Vec2 Asked::centre() const {
+    if (!is("centre", "their middle")) return m_d.at(centrePointId());
+    Vec2 low{1e300, 1e300}, high{-1e300, -1e300};
+    for (const int id : strokes())
+        for (const Curve2& c : curvesOf(m_d, *m_d.findStroke(id))) {
+            Vec2 a, b;
+            c.bounds(a, b);
+            low = {std::min(low.x, a.x), std::min(low.y, a.y)};
+            high = {std::max(high.x, b.x), std::max(high.y, b.y)};
+        }
+    return low.x > high.x ? Vec2{} : (low + high) * 0.5;
+}
+
+EditOutcome Asked::place(const Placing& placing) {
+    const bool byLast = m_edit.slots.count("centre") && is("centre", "the point chosen last");
+    const auto moved = byLast ? strokesButLast() : strokes();
+    if (moved.empty()) return refused("Choose the strokes first: click them, or drag a box around them.");
+    if (is("whose", "them")) return placeStrokes(m_d, moved, placing);
+    EditOutcome out;
+    const auto copyOf = copyStrokes(m_d, moved, placing);
+    for (const int id : moved) out.made.push_back(copyOf.at(id));
+    return out;
+}
+
+using Run = EditOutcome (*)(Asked&, Drawing&);
+
+const std::map<std::string, Run>& runs() {
+    static const std::map<std::string, Run> all{
+        {"edit:offset", [](Asked& a, Drawing&) { return a.offset(); }},
+        {"edit:round", [](Asked& a, Drawing&) { return a.corners(); }},
+        {"edit:chamfer", [](Asked& a, Drawing&) { return a.corners(); }},
+        {"edit:mirror",
+         [](Asked& a, Drawing& d) {
+             const bool last = a.is("line", "the line chosen last");
+             const int line = last ? a.last() : a.is("line", "the axis") ? kAxisLine : kLevelLine;
+             return mirrorStrokes(d, last ? a.strokesButLast() : a.strokes(), line);
+         }},
+        {"edit:join", [](Asked& a, Drawing& d) { return join(d, a.strokes()); }},
+        {"edit:rows",
+         [](Asked& a, Drawing& d) {
+             Rows rows;
+             rows.columns = static_cast<int>(a.value("columns")),
+             rows.rows = static_cast<int>(a.value("rows"));
+             rows.across = a.value("across"), rows.up = a.value("up");
+             // Dimensions are without sign: the copies lie on their side.
+             const auto written = [&](const char* slot, double v) {
+                 return v < 0 ? "-(" + a.text(slot) + ")" : a.text(slot);
+             };
+             rows.acrossExpression = written("across", rows.across),
+             rows.upExpression = written("up", rows.up);
+             return a.fault.empty() ? repeatInRows(d, a.strokes(), rows) : refused(a.fault);
+         }},
+        {"edit:around",
+         [](Asked& a, Drawing& d) {
+             const int count = static_cast<int>(a.value("count"));
+             const bool every = a.is("spread", "every");
+             const double step = every ? a.value("angle") : 2 * std::numbers::pi / std::max(count, 1);
+             if (!a.fault.empty()) return refused(a.fault);
+             const int centre = a.centrePointId();
+             if (!centre)
+                 return refused("Choose the point to turn about last; a circle stands for its centre.");
+             const std::string written = every ? (step < 0 ? "-(" + a.text("angle") + ")" : a.text("angle"))
+                                               : "360° / " + std::to_string(count);
+             const bool last = a.is("centre", "the point chosen last");
+             return repeatAround(d, last ? a.strokesButLast() : a.strokes(), centre, count, step, written);
+         }},
+        {"edit:along",
+         [](Asked& a, Drawing& d) {
+             const int count = static_cast<int>(a.value("count"));
+             if (!a.fault.empty()) return refused(a.fault);
+             return repeatAlong(d, a.strokes(), a.last(), count, a.is("turning", "turning with it"));
+         }},
+        {"edit:move",
+         [](Asked& a, Drawing&) {
+             const Vec2 by{a.value("across"), a.value("up")};
+             return a.fault.empty() ? a.place(Placing::move(by)) : refused(a.fault);
+         }},
+        {"edit:turn",
+         [](Asked& a, Drawing&) {
+             const double angle = a.value("angle");
+             if (!a.is("centre", "their middle") && !a.centrePointId())
+                 return refused("Choose the point to turn about last; a circle stands for its centre.");
+             return a.fault.empty() ? a.place(Placing::turnAbout(a.centre(), angle)) : refused(a.fault);
+         }},
+        {"edit:scale",
+         [](Asked& a, Drawing&) {
+             const double factor = a.value("factor");
+             if (!a.is("centre", "their middle") && !a.centrePointId())
+                 return refused("Choose the point to scale about last; a circle stands for its centre.");
+             return a.fault.empty() ? a.place(Placing::turnAbout(a.centre(), 0, factor)) : refused(a.fault);
+         }},
+    };
+    return all;
+}
+
+} // namespace
+
+Step newEdit(const Part& part, const std::string& kind, const Drawing& d, const std::vector<int>& chosen) {
+    Part scratch = part; // an edit takes no id of a step
+    Step edit = newStep(scratch, kind);
+    if (chosen.empty()) return edit;
+    const int last = chosen.back();
+    if (kind == "edit:mirror" && chosen.size() > 1 && isLine(d, last))
+        edit.slots["line"] = last == kAxisLine    ? "the axis"
+                             : last == kLevelLine ? "the level line"
+                                                  : "the line chosen last";
+    if (edit.slots.count("centre")) {
+        const bool point = chosen.size() > 1 && isPoint(d, last) && last != kOrigin;
+        edit.slots["centre"] = point                                      ? "the point chosen last"
+                               : last == kOrigin || kind == "edit:around" ? "the origin"
+                                                                          : "their middle";
+    }
+    return edit;
+}
+
+std::string whyNoEdit(const std::string& kind, const Drawing& d, const std::vector<int>& chosen) {
+    const auto strokes = strokesOf(d, chosen);
+    const bool points = std::any_of(chosen.begin(), chosen.end(), [&](int id) { return d.findPoint(id); });
+    if (kind == "edit:round" || kind == "edit:chamfer")
+        return points || strokes.size() > 1 ? ""
+                                            : "Choose a corner where two strokes end, or the two strokes.";
+    if (kind == "edit:join") return strokes.size() == 2 ? "" : "Choose two strokes that have ends.";
+    if (kind == "edit:along")
+        return strokes.size() > 1 ? "" : "Choose what to repeat, then the line or curve to repeat it along.";
+    return strokes.empty() ? "Choose the strokes first: click them, or drag a box around them." : "";
+}
+
+EditOutcome applyEdit(const Step& edit, const Part& part, const std::vector<int>& chosen, Drawing& drawing) {
+    const auto run = runs().find(edit.kind);
+    if (run == runs().end()) return refused("This version does not know that edit.");
+    Drawing trial = drawing;
+    Asked asked(edit, part, chosen, trial);
+    EditOutcome out = run->second(asked, trial);
+    if (out.done()) drawing = std::move(trial);
+    return out;
+}
+
+} // namespace gc

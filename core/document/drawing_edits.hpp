@@ -1,0 +1,21 @@
+#pragma once
+/// \file Edits of a drawing as they are asked for: a sentence (see edit_words.hpp) and what is chosen.
+
+#include "core/document/part.hpp"
+#include "core/sketch/edit/carry.hpp"
+
+namespace gc {
+
+/// A new sentence with slots that suit what is chosen: a line chosen last to mirror across, a point chosen
+/// last to turn about.
+Step newEdit(const Part& part, const std::string& kind, const Drawing& drawing,
+             const std::vector<int>& chosen);
+
+/// Why an edit makes no sense for what is chosen, in a sentence that says what to choose; empty when it does.
+std::string whyNoEdit(const std::string& kind, const Drawing& drawing, const std::vector<int>& chosen);
+
+/// Does it. Expressions in its slots may use the part's values; where they become dimensions they stay
+/// expressions. \param chosen points and strokes in the order in which they were chosen
+EditOutcome applyEdit(const Step& edit, const Part& part, const std::vector<int>& chosen, Drawing& drawing);
+
+} // namespace gc

@@ -1,0 +1,113 @@
+#include "core/document/drawing_edits.hpp"
+
+#include "core/document/drawing_sizes.hpp"
+#include "core/document/edit_words.hpp"
+#include "core/sketch/region.hpp"
+#include "tests/support/pen.hpp"
+
+#include <catch2/catch.hpp>
+
+using namespace gc;
+using namespace gc::test;
+
+namespace {
+
+double solidArea(const Drawing& d) {
+    double sum = 0;
+    for (const Region& r : findRegions(d).regions)
+        if (r.depth % 2 == 0) sum += r.area();
+    return sum;
+}
+
+struct Plate : Pen {
+    std::vector<int> sides = ring({{10, 5}, {50, 5}, {50, 25}, {10, 25}});
+    int hole = circle({20, 15}, 3);
+    Part part;
+    EditOutcome ask(const std::string& kind, const std::vector<int>& chosen,
+                    const std::map<std::string, std::string>& slots) {
+        Step edit = newEdit(part, kind, d, chosen);
+        for (const auto& [key, text] : slots) edit.slots[key] = text;
+        return applyEdit(edit, part, chosen, d);
+    }
+};
+
+} // namespace
+
+TEST_CASE("Every edit reads as a sentence, and works as it stands on something that suits it") {
+    for (const StepWords& w : allEditWords()) {
+        INFO(w.kind);
+        Plate p;
+        std::vector<int> chosen{p.hole};
+        if (w.kind == "edit:round" || w.kind == "edit:chamfer") chosen = p.sides;
+        if (w.kind == "edit:join") chosen = {p.line({0, 60}, {10, 60}), p.line({12, 61}, {20, 70})};
+        if (w.kind == "edit:along") chosen = {p.hole, p.sides[0]};
+        CHECK(whyNoEdit(w.kind, p.d, chosen).empty());
+        CHECK(!whyNoEdit(w.kind, p.d, {}).empty());
+        const Step edit = newEdit(p.part, w.kind, p.d, chosen);
+        const std::string text = sentenceText(edit, p.part);
+        CHECK(text.find('{') == std::string::npos);
+        CHECK(text.back() == '.');
+        const EditOutcome out = applyEdit(edit, p.part, chosen, p.d);
+        CHECK(out.whyNot.empty());
+        const auto sizes = dimensionSizes(p.d, UnitSystem{}, {});
+        REQUIRE(sizes);
+        CHECK(settleTo(p.d, *sizes).solved);
+        CHECK(findStepWords(w.kind) == nullptr); // it is no step
+    }
+}
+
+TEST_CASE("Inside and outside of a closed outline do not depend on which way it was drawn") {
+    for (const bool turned : {false, true}) {
+        Pen p;
+        std::vector<Vec2> at{{10, 5}, {50, 5}, {50, 25}, {10, 25}};
+        if (turned) std::reverse(at.begin(), at.end());
+        const auto ring = p.ring(at);
+        Part part;
+        part.values.push_back({"wall", "2 mm", ""});
+        for (const char* side : {"inside", "outside"}) {
+            Drawing d = p.d;
+            Step edit = newEdit(part, "edit:offset", d, ring);
+            edit.slots["distance"] = "wall * 1.5";
+            edit.slots["side"] = side;
+            REQUIRE(applyEdit(edit, part, ring, d).done());
+            const bool inside = side == std::string("inside");
+            // Nested outlines: the frame between them.
+            CHECK(solidArea(d) == Approx(inside ? 40 * 20 - 34 * 14 : 46 * 26 - 40 * 20));
+            CHECK(d.relations.end() !=
+                  std::find_if(d.relations.begin(), d.relations.end(),
+                               [](const Relation& r) { return r.expression == "wall * 1.5"; }));
+        }
+    }
+}
+
+TEST_CASE("Slots are worked out, and what cannot be is told without touching the drawing") {
+    Plate p;
+    const Drawing before = p.d;
+    CHECK(p.ask("edit:offset", p.sides, {{"distance", "2 kg"}}).whyNot.find("kg") != std::string::npos);
+    CHECK(!p.ask("edit:offset", p.sides, {{"distance", "30 mm"}}).done());
+    CHECK(!p.ask("edit:rows", {p.hole}, {{"columns", "0"}}).done());
+    CHECK(p.ask("edit:mirror", p.sides, {{"line", "the line chosen last"}}).done());
+    p.d = before;
+    CHECK(!p.ask("edit:turn", {p.sides[0]}, {{"centre", "the point chosen last"}}).done());
+    CHECK(!p.ask("edit:nothing", {p.hole}, {}).done());
+    CHECK(p.d == before);
+    CHECK(p.ask("edit:rows", {p.hole}, {{"columns", "2"}, {"across", "-8 mm"}}).done());
+    const auto sizes = dimensionSizes(p.d, UnitSystem{}, {});
+    REQUIRE(sizes);
+    CHECK(settleTo(p.d, *sizes).solved);
+    CHECK(p.at(p.centre(p.d.strokes.back().id)).x == Approx(12));
+}
+
+TEST_CASE("All corners of what is chosen take one radius") {
+    Plate p;
+    REQUIRE(p.ask("edit:round", p.sides, {{"radius", "4 mm"}}).done());
+    CHECK(solidArea(p.d) == Approx(800 - (4 - kPi) * 16 - 9 * kPi).epsilon(1e-9));
+    int radii = 0;
+    for (const Relation& r : p.d.relations) radii += r.kind == K::Radius;
+    CHECK(radii == 1);
+    Plate q;
+    CHECK(!q.ask("edit:round", q.sides, {{"radius", "14 mm"}}).done()); // two do not fit on a side of 20 mm
+    Plate r;
+    REQUIRE(r.ask("edit:chamfer", {r.to(r.sides[0])}, {{"first", "2 mm"}, {"second", "3 mm"}}).done());
+    CHECK(solidArea(r.d) == Approx(800 - 3 - 9 * kPi).epsilon(1e-9));
+}

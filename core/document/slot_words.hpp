@@ -1,0 +1,33 @@
+#pragma once
+/// \file For .cpp files of this folder: slots in one line each.
+
+#include "core/document/step_words.hpp"
+
+namespace gc {
+
+inline SlotWords length(std::string key, std::string label, std::string fallback, double most = 2000) {
+    SlotWords s;
+    s.key = std::move(key);
+    s.label = std::move(label);
+    s.dimension = kLength;
+    s.fallback = std::move(fallback);
+    s.most = most;
+    return s;
+}
+
+inline SlotWords slot(std::string key, std::string label, SlotType type, std::string fallback = {}) {
+    SlotWords s;
+    s.key = std::move(key);
+    s.label = std::move(label);
+    s.type = type;
+    s.fallback = std::move(fallback);
+    return s;
+}
+
+inline SlotWords choice(std::string key, std::string label, std::vector<std::string> choices) {
+    SlotWords s = slot(std::move(key), std::move(label), SlotType::Choice, choices.front());
+    s.choices = std::move(choices);
+    return s;
+}
+
+} // namespace gc

@@ -1,0 +1,96 @@
+#include "core/sketch/edit/carry.hpp"
+
+#include "core/sketch/drawing_words.hpp"
+#include "core/sketch/solve/system.hpp"
+
+#include <algorithm>
+#include <cmath>
+
+namespace gc {
+
+namespace {
+
+constexpr double kHolds = 1e-6; ///< mm and rad
+
+/// The things that a relation is about, and nothing else.
+Drawing alone(const Drawing& d, const Relation& r) {
+    Drawing out;
+    std::vector<int> points;
+    for (const int of : r.of) {
+        if (const Stroke* s = d.findStroke(of)) {
+            out.strokes.push_back(*s);
+            points.insert(points.end(), s->points.begin(), s->points.end());
+        } else if (d.findPoint(of)) {
+            points.push_back(of);
+        }
+    }
+    // A point of a relation may be the end of its stroke through others that lie on the same spot.
+    std::sort(points.begin(), points.end());
+    points.erase(std::unique(points.begin(), points.end()), points.end());
+    for (const int p : points) out.points.push_back({p, d.at(p)});
+    std::sort(out.strokes.begin(), out.strokes.end(),
+              [](const Stroke& a, const Stroke& b) { return a.id < b.id; });
+    // Where ends meet decides how a tangent is meant.
+    for (std::size_t i = 0; i < points.size(); ++i)
+        for (std::size_t j = i + 1; j < points.size(); ++j)
+            if (length(d.at(points[i]) - d.at(points[j])) < kHolds) {
+                Relation joined;
+                joined.id = 1 << 28;
+                joined.id += static_cast<int>(out.relations.size());
+                joined.of = {points[i], points[j]};
+                out.relations.push_back(joined);
+            }
+    out.relations.insert(out.relations.begin(), r);
+    return out;
+}
+
+bool plainFigure(const std::string& expression) {
+    return !expression.empty() && std::isdigit(static_cast<unsigned char>(expression[0])) &&
+           expression.find_first_of("+*/()-") == std::string::npos;
+}
+
+} // namespace
+
+EditOutcome refused(std::string why) {
+    EditOutcome out;
+    out.whyNot = std::move(why);
+    return out;
+}
+
+bool holds(const Drawing& d, const Relation& r, double size) {
+    if (!whyNot(d, r.kind, r.of).empty()) return false;
+    if (wordsOf(r.kind).sized) return std::fabs(measured(d, r) - size) < kHolds;
+    const System s = compile(alone(d, r), {});
+    for (std::size_t i = 0; i < s.start.size(); ++i)
+        if (std::fabs(s.coordinate(s.unknowns, static_cast<int>(i)) - s.start[i]) > kHolds) return false;
+    return std::all_of(s.equations.begin(), s.equations.end(), [&](const Equation& e) {
+        return e.relation != r.id || std::fabs(s.residual(e, s.unknowns)) < kHolds;
+    });
+}
+
+std::vector<std::string> dropBroken(const Drawing& before, Drawing& after, bool rescale) {
+    const UnitSystem units;
+    std::vector<std::string> lost;
+    std::vector<int> gone;
+    for (const Relation& was : before.relations) {
+        const bool sized = wordsOf(was.kind).sized;
+        if (sized ? !whyNot(before, was.kind, was.of).empty() : !holds(before, was, 0)) continue;
+        const double size = sized ? measured(before, was) : 0;
+        Relation* now = after.findRelation(was.id);
+        if (now && now->of != was.of) continue; // the edit saw to it
+        if (now && holds(after, *now, size)) continue;
+        const bool usable = now && sized && whyNot(after, now->kind, now->of).empty();
+        if (usable && now->readOnly) continue;
+        if (usable && rescale && plainFigure(now->expression)) {
+            now->expression = sizeInWords(measured(after, *now), wordsOf(now->kind).dimension, units, 6);
+            continue;
+        }
+        // Joints that an edit opens are what it is for.
+        if (was.kind != RelationKind::Coincident) lost.push_back(sentenceOf(before, was, units));
+        gone.push_back(was.id);
+    }
+    after.erase(gone);
+    return lost;
+}
+
+} // namespace gc

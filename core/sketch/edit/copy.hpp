@@ -1,0 +1,65 @@
+#pragma once
+/// \file Moving, turning, scaling, copying, mirroring and repeating strokes.
+
+#include "core/sketch/edit/carry.hpp"
+#include "core/sketch/edit/part_of.hpp"
+
+#include <map>
+
+namespace gc {
+
+/// A similarity of the plane: mirror across the level line if asked, turn and scale by u (as a complex
+/// number), then shift. mm
+struct Placing {
+    Vec2 u{1, 0};
+    Vec2 shift;
+    bool mirrored = false;
+
+    Vec2 operator()(Vec2 p) const {
+        if (mirrored) p.y = -p.y;
+        return Vec2{u.x * p.x - u.y * p.y, u.y * p.x + u.x * p.y} + shift;
+    }
+    double scale() const { return length(u); }
+
+    static Placing move(Vec2 by) { return {{1, 0}, by, false}; }
+    static Placing turnAbout(Vec2 centre, double angle, double scale = 1);
+    static Placing mirrorAcross(LineEnds line);
+};
+
+/// The shape of a stroke after it. Mirrored arcs run the other way, so that they stay counter-clockwise.
+StrokeShape placed(const StrokeShape& shape, const Placing& placing);
+
+/// Copies strokes, with the relations and dimensions among them that still hold. \return what stands for each
+/// point and stroke
+std::map<int, int> copyStrokes(Drawing& drawing, const std::vector<int>& strokes, const Placing& placing,
+                               bool withRelations = true);
+
+/// Moves strokes themselves. Points joined to others that stay are taken apart. Dimensions among the moved
+/// and between them and the rest that are plain figures get their new measure; relations that cannot hold any
+/// more are taken away and told.
+EditOutcome placeStrokes(Drawing& drawing, const std::vector<int>& strokes, const Placing& placing);
+
+/// Mirrored copies that stay so: whatever moves, its mirror image follows. Ends on the line are joined.
+EditOutcome mirrorStrokes(Drawing& drawing, const std::vector<int>& strokes, int line);
+
+/// Copies in rows. The first copy of each direction carries the pitch as a dimension; all others follow it.
+/// \param counts how many there are in all, 1 for none that way
+struct Rows {
+    int columns = 2, rows = 1;
+    double across = 10, up = 10; ///< pitch, mm; may be negative
+    std::string acrossExpression, upExpression;
+};
+EditOutcome repeatInRows(Drawing& drawing, const std::vector<int>& strokes, const Rows& rows);
+
+/// Copies around a centre, each turned by the same angle, which the first carries as a dimension.
+/// \param angle rad, of one step; counter-clockwise when positive
+EditOutcome repeatAround(Drawing& drawing, const std::vector<int>& strokes, int centre, int count,
+                         double angle, const std::string& expression);
+
+/// Copies evenly along a stroke, the first and the last at its ends (on closed ones all the way round).
+/// \param turning they turn as the stroke does
+/// They stand where they are put and do not follow the stroke later.
+EditOutcome repeatAlong(Drawing& drawing, const std::vector<int>& strokes, int along, int count,
+                        bool turning);
+
+} // namespace gc

@@ -1,0 +1,199 @@
+#include "core/sketch/edit/part_of.hpp"
+
+#include "core/sketch/splines.hpp"
+
+#include <algorithm>
+#include <cmath>
+
+namespace gc {
+
+StrokeRun::StrokeRun(const Drawing& d, const Stroke& s) : m_curves(curvesOf(d, s)) {
+    m_closed = s.kind == StrokeKind::Circle || s.kind == StrokeKind::Ellipse;
+}
+
+std::pair<std::size_t, double> StrokeRun::split(double u) const {
+    if (m_closed) u -= std::floor(u / end()) * end();
+    const double whole = std::clamp(std::floor(u), 0.0, end() - 1);
+    return {static_cast<std::size_t>(whole), std::clamp(u - whole, 0.0, 1.0)};
+}
+
+Vec2 StrokeRun::at(double u) const {
+    const auto [i, t] = split(u);
+    return m_curves[i].at(t);
+}
+
+Vec2 StrokeRun::slope(double u) const {
+    const auto [i, t] = split(u);
+    return m_curves[i].slope(t);
+}
+
+double StrokeRun::nearest(Vec2 p) const {
+    double best = 0, least = 1e300;
+    for (std::size_t i = 0; i < m_curves.size(); ++i) {
+        const double t = m_curves[i].nearest(p), away = gc::length(m_curves[i].at(t) - p);
+        if (away < least) least = away, best = static_cast<double>(i) + t;
+    }
+    return best;
+}
+
+double StrokeRun::length() const {
+    double sum = 0;
+    for (const Curve2& c : m_curves) sum += c.length();
+    return sum;
+}
+
+double StrokeRun::atLength(double along) const {
+    if (along <= 0) return 0;
+    for (std::size_t i = 0; i < m_curves.size(); ++i) {
+        const double here = m_curves[i].length();
+        if (along > here) {
+            along -= here;
+            continue;
+        }
+        double low = 0, high = 1; // lengths grow with the parameter
+        for (int k = 0; k < 60; ++k) {
+            const double middle = 0.5 * (low + high);
+            (m_curves[i].part(0, middle).length() < along ? low : high) = middle;
+        }
+        return static_cast<double>(i) + 0.5 * (low + high);
+    }
+    return end();
+}
+
+StrokeShape shapeOf(const Drawing& d, const Stroke& s) {
+    StrokeShape out{s.kind, {}, s.sizes, s.held};
+    for (const int p : s.points) out.at.push_back(d.at(p));
+    return out;
+}
+
+namespace {
+
+/// A row of nodes with the derivative at each, before it is written as a spline.
+struct Nodes {
+    std::vector<Vec2> at, derivative;
+    std::vector<double> spans;
+    std::vector<bool> held;
+
+    StrokeShape spline() const {
+        StrokeShape out{StrokeKind::Spline, {}, spans, held};
+        for (std::size_t i = 0; i < at.size(); ++i)
+            out.at.insert(out.at.end(),
+                          {at[i], at[i] + derivative[i] * (meanSpan(spans, static_cast<int>(i)) / 3)});
+        return out;
+    }
+};
+
+Nodes nodesOf(const Drawing& d, const Stroke& s) {
+    Nodes n;
+    const StrokeRun run(d, s);
+    if (s.kind == StrokeKind::Poles) {
+        // Between even knots it is a row of cubics with even curvature from one to the next.
+        n.spans.assign(run.curves().size(), 1.0);
+        for (double u = 0; u <= run.end(); ++u)
+            n.at.push_back(run.at(u)), n.derivative.push_back(run.slope(u));
+        n.held.assign(n.at.size(), false);
+        n.held.front() = n.held.back() = true;
+        return n;
+    }
+    n.spans = s.sizes;
+    for (std::size_t i = 0; i < s.points.size() / 2; ++i) {
+        const Vec2 node = d.at(s.points[2 * i]);
+        n.at.push_back(node);
+        n.derivative.push_back((d.at(s.points[2 * i + 1]) - node) *
+                               (3 / meanSpan(n.spans, static_cast<int>(i))));
+    }
+    n.held = s.held;
+    n.held.resize(n.at.size(), false);
+    return n;
+}
+
+StrokeShape splinePart(const Drawing& d, const Stroke& s, double u, double v) {
+    const Nodes whole = nodesOf(d, s);
+    const StrokeRun run(d, s);
+    Nodes part;
+    const auto push = [&](double at, bool held) {
+        const double piece = std::min(std::floor(at), run.end() - 1);
+        part.at.push_back(run.at(at));
+        part.derivative.push_back(run.slope(at) * (1 / whole.spans[static_cast<std::size_t>(piece)]));
+        part.held.push_back(held);
+    };
+    // Parameters of the nodes of the part: both ends, and what lies well between them.
+    constexpr double kApart = 1e-9;
+    std::vector<double> at{u};
+    for (double k = std::floor(u) + 1; k < v - kApart; ++k)
+        if (k > u + kApart) at.push_back(k);
+    at.push_back(v);
+    for (std::size_t i = 0; i < at.size(); ++i) {
+        const auto node = static_cast<std::size_t>(std::lround(at[i]));
+        const bool whole_ = std::fabs(at[i] - std::round(at[i])) < kApart;
+        const bool wasEnd = node == 0 || node + 1 == whole.at.size();
+        const bool cut = (i == 0 || i + 1 == at.size()) && !(whole_ && wasEnd);
+        push(at[i], cut || (whole_ && whole.held[node]));
+        if (i > 0) {
+            const auto piece = static_cast<std::size_t>(std::min(std::floor(at[i - 1]), run.end() - 1));
+            part.spans.push_back((at[i] - at[i - 1]) * whole.spans[piece]);
+        }
+    }
+    return part.spline();
+}
+
+} // namespace
+
+StrokeShape partOf(const Drawing& d, const Stroke& s, double u, double v) {
+    const StrokeRun run(d, s);
+    switch (s.kind) {
+    case StrokeKind::Line:
+        return {s.kind, {run.at(u), run.at(v)}, {}, {}};
+    case StrokeKind::Circle:
+    case StrokeKind::Arc:
+        return {StrokeKind::Arc, {run.at(u), run.at(v), d.at(centrePoint(s))}, s.sizes, {}};
+    case StrokeKind::Ellipse:
+    case StrokeKind::EllipseArc:
+        return {StrokeKind::EllipseArc,
+                {d.at(s.points[0]), d.at(s.points[1]), run.at(u), run.at(v)},
+                s.sizes,
+                {}};
+    case StrokeKind::Conic: {
+        const Curve2 part = run.curves()[0].part(u, v);
+        return {s.kind, {part.p[0], part.p[2], part.p[1]}, {part.weight / (1 + part.weight)}, {}};
+    }
+    case StrokeKind::Spline:
+    case StrokeKind::Poles:
+        return splinePart(d, s, u, v);
+    default:
+        return shapeOf(d, s);
+    }
+}
+
+int drawShape(Drawing& d, const StrokeShape& shape) {
+    const int id = d.draw(shape.kind, shape.at, shape.sizes);
+    d.findStroke(id)->held = shape.held;
+    return id;
+}
+
+void reshape(Drawing& d, int id, const StrokeShape& shape) {
+    constexpr double kSame = 1e-9; // mm
+    const std::vector<int> before = d.findStroke(id)->points;
+    std::vector<int> points;
+    for (const Vec2 p : shape.at) {
+        const auto kept = std::find_if(before.begin(), before.end(), [&](int old) {
+            return length(d.at(old) - p) < kSame &&
+                   std::find(points.begin(), points.end(), old) == points.end();
+        });
+        points.push_back(kept == before.end() ? d.addPoint(p) : *kept);
+    }
+    Stroke& s = *d.findStroke(id);
+    s.kind = shape.kind;
+    s.points = points;
+    s.sizes = shape.sizes;
+    s.held = shape.held;
+    std::vector<int> gone;
+    for (const int p : before)
+        if (std::none_of(d.strokes.begin(), d.strokes.end(), [&](const Stroke& x) {
+                return std::find(x.points.begin(), x.points.end(), p) != x.points.end();
+            }))
+            gone.push_back(p);
+    d.erase(gone);
+}
+
+} // namespace gc
