@@ -1,6 +1,7 @@
 #include "app/pages.hpp"
 #include "app/plain_combo.hpp"
 #include "app/theme.hpp"
+#include "core/document/named_values.hpp"
 
 #include "core/process/material.hpp"
 
@@ -118,7 +119,7 @@ void BriefPage::makeTables(QVBoxLayout* layout) {
     valueLine->addStretch();
     valueLine->addWidget(m_addValue);
     layout->addLayout(valueLine);
-    m_values = table({tr("name"), tr("value"), tr("note")}, this);
+    m_values = table({tr("name"), tr("value"), tr("note"), tr("used in")}, this);
     layout->addWidget(m_values);
     layout->addWidget(heading(tr("Caution"), this));
     m_caution = new QPlainTextEdit(this);
@@ -204,19 +205,15 @@ void BriefPage::connectTables() {
 void BriefPage::valueTyped(int row, int column) {
     if (m_filling) return;
     Part p = m_session->part();
-    NamedValue& v = p.values[static_cast<std::size_t>(row)];
     const std::string text = m_values->item(row, column)->text().toStdString();
-    if (column == 0 && text != v.name) { // everything that uses it follows
-        for (Step& s : p.steps)
-            for (auto& [key, slot] : s.slots)
-                if (auto* t = std::get_if<std::string>(&slot))
-                    if (const StepWords* w = findStepWords(s.kind);
-                        w && w->slot(key) &&
-                        (w->slot(key)->type == SlotType::Quantity || w->slot(key)->type == SlotType::Count))
-                        *t = renameIn(*t, v.name, text);
-        for (NamedValue& other : p.values) other.expression = renameIn(other.expression, v.name, text);
-        v.name = text;
+    if (column == 0) { // everything that uses it follows
+        const std::string why = renameValue(p, p.values[static_cast<std::size_t>(row)].name, text);
+        if (!why.empty()) {
+            Q_EMIT message(QStringLiteral("■ ") + QString::fromStdString(why));
+            return refresh();
+        }
     }
+    NamedValue& v = p.values[static_cast<std::size_t>(row)];
     if (column == 1) v.expression = text;
     if (column == 2) v.note = text;
     if (const auto all = evaluateValues(p.values, p.brief.units); !all) {
@@ -262,6 +259,11 @@ void BriefPage::refresh() {
         put(m_values, i, 0, QString::fromStdString(v.name));
         put(m_values, i, 1, QString::fromStdString(v.expression));
         put(m_values, i, 2, QString::fromStdString(v.note));
+        QStringList uses;
+        for (const std::string& use : usesOfValue(part, v.name)) uses << QString::fromStdString(use);
+        put(m_values, i, 3, uses.isEmpty() ? tr("nowhere yet") : uses.join(QStringLiteral("; ")));
+        m_values->item(i, 3)->setFlags(Qt::ItemIsEnabled | Qt::ItemIsSelectable);
+        m_values->item(i, 3)->setToolTip(uses.join(QLatin1Char('\n')));
     }
     // Tables stand whole on the page, which scrolls; one bar is enough.
     for (QTableWidget* t : {m_targets, m_values})

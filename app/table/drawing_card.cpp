@@ -16,6 +16,10 @@ constexpr int kCardWidth = 262;
 /// What is loose, what clashes, what does not close: sentences with a way out each.
 std::vector<DrawingTable::CardLine> DrawingTable::cardLines() {
     std::vector<CardLine> lines;
+    if (m_editing) {
+        addNames(lines);
+        return lines;
+    }
     const bool empty = m_model->drawing().strokes.empty();
     if (empty) {
         lines.push_back({tr("An empty table"), CardLine::Heading});
@@ -33,6 +37,23 @@ std::vector<DrawingTable::CardLine> DrawingTable::cardLines() {
     }
     addClosedness(lines);
     return lines;
+}
+
+/// While a figure is typed: what it may be worked out from.
+void DrawingTable::addNames(std::vector<CardLine>& lines) {
+    const Relation* r = m_model->drawing().findRelation(m_editing);
+    if (!r) return;
+    const QString sentence =
+        QString::fromStdString(capitalised(sentenceOf(m_model->drawing(), *r, m_model->units())));
+    lines.push_back({sentence.left(sentence.lastIndexOf(QStringLiteral(" = "))), CardLine::Heading});
+    lines.push_back(
+        {tr("Type a size with a unit, a fraction or a sum. \"depth = 24 mm\" names it. A click on "
+            "another figure makes it equal to that.")});
+    const QStringList names = m_model->namesInReach(m_editing);
+    if (!names.isEmpty()) lines.push_back({tr("Names to use"), CardLine::Heading});
+    for (const QString& n : names)
+        lines.push_back(
+            {n, CardLine::Offer, [this, name = n.section(QLatin1Char(' '), 0, 0)] { insertName(name); }});
 }
 
 void DrawingTable::addClashes(std::vector<CardLine>& lines) {

@@ -133,6 +133,7 @@ void DrawingTable::chip(const QString& label, int row, std::function<void()> act
 
 void DrawingTable::rebuildChips() {
     m_chips.clear();
+    if (m_editing) return figureChips();
     if (m_tool != Tool::Choose) return toolChips();
     if (m_chosen.empty()) return;
     editChips();
@@ -175,6 +176,20 @@ void DrawingTable::editChips() {
         });
     if (std::any_of(m_chosen.begin(), m_chosen.end(), [](int id) { return id > 0; }))
         chip(tr("Remove"), 0, [this] { removeChosen(); });
+}
+
+/// What else the open figure can be.
+void DrawingTable::figureChips() {
+    const Relation* r = m_model->drawing().findRelation(m_editing);
+    if (!r) return;
+    chip(r->readOnly ? tr("Let it drive") : tr("Only measure"), 0, [this, id = r->id, on = !r->readOnly] {
+        closeEditor(false);
+        m_model->setReadOnly(id, on);
+    });
+    chip(tr("Remove"), 0, [this, id = r->id] {
+        closeEditor(false);
+        m_model->edit(tr("dimension taken away"), [id](Drawing& d) { d.erase({id}); });
+    });
 }
 
 /// A spline's handle follows its nodes until it is held.

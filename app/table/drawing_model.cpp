@@ -1,6 +1,7 @@
 #include "app/table/drawing_model.hpp"
 
 #include "core/document/drawing_sizes.hpp"
+#include "core/document/named_values.hpp"
 #include "core/sketch/drawing_words.hpp"
 
 namespace gc::app {
@@ -110,12 +111,16 @@ QString DrawingModel::setSize(int relation, const QString& text) {
     Relation* r = trial.findRelation(relation);
     if (!r) return {};
     const double was = measured(trial, *r);
-    r->expression = text.trimmed().toStdString();
+    const NamedExpression typed = splitName(text.toStdString());
+    const std::string why =
+        nameDimension(trial, relation, typed.name.value_or(std::string()), valuesOf(m_session->part()));
+    if (!why.empty()) return QString::fromStdString(why);
+    r->expression = typed.expression;
     const auto sizes = sizesOf(trial);
     if (!sizes) {
-        const QString why = m_sizeProblem;
+        const QString problem = m_sizeProblem;
         m_sizeProblem.clear();
-        return why;
+        return problem;
     }
     const bool isLength = wordsOf(r->kind).dimension == kLength;
     double scale = 0;
@@ -135,6 +140,39 @@ QString DrawingModel::setSize(int relation, const QString& text) {
     m_scaledBy = scale;
     commit(tr("size %1").arg(text.trimmed()));
     return {};
+}
+
+QString DrawingModel::nameOfDimension(int relation) {
+    const Relation* r = m_drawing.findRelation(relation);
+    if (!r) return {};
+    if (!r->name.empty()) return QString::fromStdString(r->name);
+    const std::string name = freeDimensionName(m_drawing, valuesOf(m_session->part()));
+    edit(tr("dimension named"), [&](Drawing& d) { d.findRelation(relation)->name = name; });
+    return QString::fromStdString(name);
+}
+
+void DrawingModel::setReadOnly(int relation, bool on) {
+    const Relation* r = m_drawing.findRelation(relation);
+    if (!r || r->readOnly == on) return;
+    // Driving again, it holds what it measures now: nothing jumps.
+    const std::string now = sizeInWords(measured(m_drawing, *r), wordsOf(r->kind).dimension, units(), 6);
+    edit(on ? tr("dimension only measures") : tr("dimension drives"), [&](Drawing& d) {
+        Relation& changed = *d.findRelation(relation);
+        changed.readOnly = on;
+        if (!on) changed.expression = now;
+    });
+}
+
+QStringList DrawingModel::namesInReach(int butNot) const {
+    QStringList out;
+    for (const auto& [name, amount] : valuesOf(m_session->part()))
+        out << QStringLiteral("%1 = %2").arg(
+            QString::fromStdString(name),
+            QString::fromStdString(sizeInWords(amount.value, amount.dimension, units())));
+    for (const Relation& r : m_drawing.relations)
+        if (!r.name.empty() && r.id != butNot && !r.readOnly)
+            out << QStringLiteral("%1 = %2").arg(QString::fromStdString(r.name), figure(r));
+    return out;
 }
 
 void DrawingModel::keepOldScale() {
@@ -182,7 +220,7 @@ void DrawingModel::endDrag(const QString& what) {
 
 QString DrawingModel::figure(const Relation& r) const {
     const auto it = m_sizes.find(r.id);
-    const double v = it == m_sizes.end() ? measured(m_drawing, r) : it->second;
+    const double v = r.readOnly || it == m_sizes.end() ? measured(m_drawing, r) : it->second;
     const std::string text = sizeInWords(v, wordsOf(r.kind).dimension, units());
     const bool round = r.kind == RelationKind::Diameter || r.kind == RelationKind::DiameterAboutAxis;
     const QString prefix = round                            ? QStringLiteral("⌀ ")

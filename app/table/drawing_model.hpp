@@ -37,6 +37,12 @@ class DrawingModel : public QObject {
     Result<TypedPlace> placeFrom(const QString& text, std::optional<Vec2> from, Vec2 pointer) const;
     /// Sets a dimension as typed. The first real size of a drawing scales all of it. \return why not
     QString setSize(int relation, const QString& text);
+    /// A name by which others may call a dimension; gives it one when it has none.
+    QString nameOfDimension(int relation);
+    /// It only measures, or drives again.
+    void setReadOnly(int relation, bool on);
+    /// The part's values and the drawing's named dimensions with what they are now: "wall = 2 mm".
+    QStringList namesInReach(int butNot) const;
     /// Takes the scaling of the first size back, keeping the size.
     void keepOldScale();
     bool justScaled() const { return m_scaledBy > 0; }

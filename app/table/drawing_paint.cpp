@@ -299,6 +299,7 @@ void DrawingTable::paintDimensions(QPainter& p) const {
         }
         p.setFont(textFont(13, QFont::DemiBold));
         QString text = m_model->figure(r);
+        if (!r.name.empty()) text = QString::fromStdString(r.name) + QStringLiteral(" = ") + text;
         if (r.readOnly) text = QLatin1Char('(') + text + QLatin1Char(')');
         const QPointF at = toScreen(s.figure);
         const double w = p.fontMetrics().horizontalAdvance(text) + 10;

@@ -166,6 +166,12 @@ void DrawingTable::mouseMoveEvent(QMouseEvent* e) {
 }
 
 void DrawingTable::mousePressEvent(QMouseEvent* e) {
+    // Before the focus goes, and with it what is marked in the open figure.
+    if (m_editing)
+        if (const int other = figureUnder(e->position()); other && other != m_editing) {
+            m_answered = true;
+            return insertName(m_model->nameOfDimension(other)); // equal to what is clicked
+        }
     setFocus();
     m_pressedAt = m_pointer = e->position();
     if (e->button() == Qt::MiddleButton || e->button() == Qt::RightButton) {
@@ -178,12 +184,8 @@ void DrawingTable::mousePressEvent(QMouseEvent* e) {
     if (m_editor->isVisible()) m_typingPlace ? closePlaceEditor(false) : closeEditor(true);
     look(e->position(), e->modifiers());
     if (m_tool != Tool::Choose) return;
-    for (const Relation& r : m_model->drawing().relations)
-        if (wordsOf(r.kind).sized && !r.quiet &&
-            QRectF(figureAt(r.id) - QPointF(30, 12), QSizeF(60, 24)).contains(e->position())) {
-            m_labelDragged = r.id;
-            return;
-        }
+    m_labelDragged = figureUnder(e->position());
+    if (m_labelDragged) return;
     m_mayDrag = m_hover > 0;
     if (m_hover || markAt(e->position())) return;
     m_lasso = e->modifiers().testFlag(Qt::ControlModifier);
@@ -191,6 +193,7 @@ void DrawingTable::mousePressEvent(QMouseEvent* e) {
 }
 
 void DrawingTable::mouseReleaseEvent(QMouseEvent* e) {
+    if (std::exchange(m_answered, false)) return;
     if (m_panning) {
         m_panning = false;
         // A right click that did not move ends a chain, as Esc does.
@@ -243,6 +246,14 @@ void DrawingTable::wheelEvent(QWheelEvent* e) {
 
 // ---- figures in place
 
+int DrawingTable::figureUnder(QPointF at) const {
+    for (const Relation& r : m_model->drawing().relations)
+        if (wordsOf(r.kind).sized && !r.quiet &&
+            QRectF(figureAt(r.id) - QPointF(30, 12), QSizeF(60, 24)).contains(at))
+            return r.id;
+    return 0;
+}
+
 QPointF DrawingTable::figureAt(int relation) const {
     const Relation* r = m_model->drawing().findRelation(relation);
     return r ? toScreen(shapeOf(*r).figure) : QPointF();
@@ -264,13 +275,37 @@ void DrawingTable::openEditor(int relation) {
     if (!r) return;
     m_editing = relation;
     const QPointF at = figureAt(relation);
-    m_editor->setText(
-        QString::fromStdString(r->expression.empty() ? m_model->figure(*r).toStdString() : r->expression));
+    const QString size = r->expression.empty() ? m_model->figure(*r) : QString::fromStdString(r->expression);
+    m_editor->setText(r->name.empty() ? size
+                                      : QStringLiteral("%1 = %2").arg(QString::fromStdString(r->name), size));
     m_editor->resize(std::max(96, m_editor->fontMetrics().horizontalAdvance(m_editor->text()) + 30), 28);
     m_editor->move((at - QPointF(m_editor->width() / 2.0, 14)).toPoint());
     m_editor->show();
     m_editor->setFocus();
-    m_editor->selectAll();
+    // A name stays unless it is typed over.
+    const auto begin = r->name.empty() ? 0 : m_editor->text().indexOf(QLatin1Char('=')) + 2;
+    m_editor->setSelection(static_cast<int>(begin), static_cast<int>(m_editor->text().size()));
+    rebuildChips();
+    update();
+}
+
+/// The text that the open figure was opened with.
+QString DrawingTable::openedText() const {
+    const Relation* r = m_model->drawing().findRelation(m_editing);
+    if (!r) return {};
+    const QString size = QString::fromStdString(r->expression);
+    return r->name.empty() ? size : QStringLiteral("%1 = %2").arg(QString::fromStdString(r->name), size);
+}
+
+/// Puts the name of a value or of another dimension where the cursor stands.
+void DrawingTable::insertName(const QString& name) {
+    // What was marked when the click took the focus away.
+    if (m_marked.second > 0) m_editor->setSelection(m_marked.first, m_marked.second);
+    m_marked = {};
+    m_editor->insert(name);
+    m_editor->resize(std::max(96, m_editor->fontMetrics().horizontalAdvance(m_editor->text()) + 30), 28);
+    m_editor->setFocus();
+    update();
 }
 
 void DrawingTable::closeEditor(bool keep) {
@@ -283,7 +318,7 @@ void DrawingTable::closeEditor(bool keep) {
         setFocus();
         return m_model->edit(tr("dimension taken away"), [id](Drawing& d) { d.erase({id}); });
     }
-    if (keep && r && m_editor->text().trimmed().toStdString() != r->expression) {
+    if (keep && r && m_editor->text().trimmed() != openedText()) {
         const QString why = m_model->setSize(id, m_editor->text());
         if (!why.isEmpty()) { // what was typed stays, to be mended
             Q_EMIT message(QStringLiteral("■ ") + why);
@@ -298,6 +333,7 @@ void DrawingTable::closeEditor(bool keep) {
     m_editing = 0;
     m_editor->hide();
     setFocus();
+    rebuildChips();
 }
 
 void DrawingTable::nextEditor() {
@@ -315,6 +351,8 @@ void DrawingTable::nextEditor() {
 }
 
 bool DrawingTable::eventFilter(QObject* o, QEvent* e) {
+    if (o == m_editor && e->type() == QEvent::FocusOut)
+        m_marked = {m_editor->selectionStart(), static_cast<int>(m_editor->selectedText().size())};
     if (o != m_editor || e->type() != QEvent::KeyPress) return QWidget::eventFilter(o, e);
     const int key = static_cast<QKeyEvent*>(e)->key();
     const bool enter = key == Qt::Key_Return || key == Qt::Key_Enter;

@@ -98,6 +98,13 @@ class DrawingTable : public QWidget {
         bool on = false; ///< it is what holds now
     };
 
+    /// A line of the card.
+    struct CardLine {
+        QString text;
+        enum Role { Heading, Plain, Offer, Good, Bad } role = Plain;
+        std::function<void()> action = {}, hovered = {};
+    };
+
     double reach() const { return 9 / m_scale; }
     /// A square of the paper: 1, 2 or 5 of something, mm.
     double gridStep() const;
@@ -134,6 +141,11 @@ class DrawingTable : public QWidget {
     void openEditor(int relation);
     void closeEditor(bool keep);
     void nextEditor();
+    QString openedText() const;
+    void insertName(const QString& name);
+    int figureUnder(QPointF at) const;
+    void addNames(std::vector<CardLine>& lines);
+    void figureChips();
     void addDimension(Relation dimension);
     void applyRelation(RelationKind kind, const std::vector<int>& of);
     void removeChosen();
@@ -162,12 +174,6 @@ class DrawingTable : public QWidget {
     void paintBox(QPainter& p) const;
     void paintTroubles(QPainter& p) const;
     void paintChips(QPainter& p);
-    /// A line of the card.
-    struct CardLine {
-        QString text;
-        enum Role { Heading, Plain, Offer, Good, Bad } role = Plain;
-        std::function<void()> action = {}, hovered = {};
-    };
     std::vector<CardLine> cardLines();
     void addClashes(std::vector<CardLine>& lines);
     void addLoose(std::vector<CardLine>& lines);
@@ -203,6 +209,7 @@ class DrawingTable : public QWidget {
     bool m_lasso = false;
     // Mouse
     bool m_panning = false, m_mayDrag = false;
+    bool m_answered = false; ///< the press did it all: its release means nothing
     QPointF m_pressedAt;
     int m_labelDragged = 0;
     std::optional<Vec2> m_labelAt;
@@ -210,6 +217,7 @@ class DrawingTable : public QWidget {
     // In place
     QLineEdit* m_editor;
     int m_editing = 0;
+    std::pair<int, int> m_marked; ///< where, and how much, in the open figure
     std::vector<Button> m_chips, m_cards;
     std::vector<std::pair<QPointF, int>> m_marks; ///< where the signs of relations stand
     const FreeMotion* m_shown = nullptr;          ///< the motion that the pointer asks for

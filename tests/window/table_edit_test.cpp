@@ -230,3 +230,42 @@ TEST_CASE("Every way of every tool makes its stroke") {
     REQUIRE(Hand::wait(
         [&] { return length(t.drawing().at(t.drawing().strokes.back().points[3]) - handle) > 2; }));
 }
+
+TEST_CASE("A size is named, another made equal to it by a click, and one only measures") {
+    Editing t;
+    t.rectangle({10, 5}, {50, 30});
+    t.tool("dimension");
+    t.size({t.middle(0)}, t.middle(0) + Vec2{4, -7}, "span = 40 mm");
+    t.tool("choose");
+    const int first = t.drawing().relations.back().id;
+    CHECK(t.drawing().findRelation(first)->name == "span");
+    REQUIRE(Hand::steady([&] { return t.table()->toScreen({0, 0}); }));
+    t.tool("dimension");
+    t.at(t.middle(1));
+    t.at(t.middle(1) + Vec2{5, 4});
+    REQUIRE(Hand::wait([&] { return t.table()->editor()->isVisible(); }));
+    const int second = t.drawing().relations.back().id;
+    t.hand->click(t.table(), t.table()->figureAt(first));
+    REQUIRE(Hand::wait([&] { return t.table()->editor()->text() == QLatin1String("span"); }));
+    t.hand->type(QStringLiteral(" / 2"));
+    t.hand->press("Return");
+    REQUIRE(Hand::wait([&] { return !t.table()->editor()->isVisible(); }));
+    CHECK(measured(t.drawing(), *t.drawing().findRelation(second)) == Approx(20));
+    // The name is changed at the figure: what uses it follows.
+    t.tool("choose");
+    const auto open = [&](int id) {
+        t.hand->click(t.table(), t.table()->figureAt(id));
+        REQUIRE(Hand::wait([&] { return t.table()->editor()->isVisible(); }));
+    };
+    open(first);
+    t.hand->press("a", true);
+    t.hand->type(QStringLiteral("reach = 50 mm"));
+    t.hand->press("Return");
+    REQUIRE(Hand::wait([&] { return t.drawing().findRelation(first)->name == "reach"; }));
+    CHECK(t.drawing().findRelation(second)->expression == "reach / 2");
+    CHECK(measured(t.drawing(), *t.drawing().findRelation(second)) == Approx(25));
+    open(second);
+    t.chip("Only measure");
+    REQUIRE(Hand::wait([&] { return t.drawing().findRelation(second)->readOnly; }));
+    CHECK(t.window.drawingModel()->freedoms().count > 0);
+}
