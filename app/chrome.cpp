@@ -142,9 +142,9 @@ void VerbPanel::add(const QString& group, const QString& kind, const QString& te
         if (!m_group.isEmpty()) y += m_tools ? 6 : 10;
         m_items.push_back({{}, group, {}, QRect(18, y, width() - 20, 20), true});
         m_group = group;
-        y += 24;
+        y += m_tools ? 22 : 24;
     }
-    const int high = m_tools ? 26 : 32; // the table has many tools
+    const int high = m_tools ? 24 : 32; // the table has many tools
     m_items.push_back({kind, text, tip, QRect(10, y, width() - 18, high - 2), false});
     y += high;
 }
@@ -152,10 +152,16 @@ void VerbPanel::add(const QString& group, const QString& kind, const QString& te
 void VerbPanel::layOut() {
     m_items.clear();
     m_group.clear();
-    int y = 18;
+    int y = m_tools ? 10 : 18;
     if (m_tools) {
         for (const ToolWords& t : allTools())
             add(t.group, QStringLiteral("tool:") + t.key, t.label, t.tip, y);
+        add(tr("change"), QStringLiteral("edit:text"), tr("Text"),
+            tr("Letters as strokes, at the origin or at the point that is chosen"), y);
+        add(tr("then"), QStringLiteral("tool:bring"), tr("Bring in …"),
+            tr("Lines and curves from an SVG or a DXF file"), y);
+        add(tr("then"), QStringLiteral("tool:write"), tr("Write out …"),
+            tr("This drawing as an SVG or a DXF file"), y);
         add(tr("then"), QStringLiteral("tool:done"), tr("Done"),
             tr("Leave the table; the drawing stays in the sheet"), y);
         return;

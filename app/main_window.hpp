@@ -30,6 +30,10 @@ class MainWindow : public QMainWindow {
     Sheet* sheet() { return m_sheet; }
     Gauges* gauges() { return m_gauges; }
     SentenceBar* bar() { return m_bar; }
+    /// Lines and curves from an SVG or DXF file onto the drawing table.
+    void bringIn(const QString& path);
+    /// The drawing on the table as an SVG or DXF file, by its suffix.
+    void writeOut(const QString& path);
     StageLine* stages() { return m_stages; }
     VerbPanel* verbs() { return m_verbs; }
     StationsPage* stationsPage() { return m_stations; }

@@ -1,10 +1,25 @@
 #include "app/main_window.hpp"
+#include "core/base/file.hpp"
+#include "core/document/areas.hpp"
+#include "core/exchange/drawings/drawing_files.hpp"
+
+#include <QFileDialog>
+#include <QFileInfo>
 
 namespace gc::app {
 
 void MainWindow::connectTable() {
     connect(m_table, &DrawingTable::message, m_bar, &SentenceBar::say);
     connect(m_table, &DrawingTable::editAsked, m_bar, &SentenceBar::beginEdit);
+    connect(m_table, &DrawingTable::areaAsked, this, [this](const std::vector<int>& strokes) {
+        const Step* drawn = m_session->part().findStep(m_drawing->step());
+        if (!drawn) return;
+        const QString outline = QString::fromStdString(drawn->text("name"));
+        setStage(QStringLiteral("Form"));
+        m_bar->begin(QStringLiteral("revolve"));
+        m_bar->fillText(QStringLiteral("outline"), outline);
+        m_bar->fillText(QStringLiteral("area"), QString::fromStdString(areaText(strokes)));
+    });
     connect(m_bar, &SentenceBar::editChanged, m_table, &DrawingTable::previewEdit);
     connect(m_bar, &SentenceBar::editKept, this, [this](const Step& edit) {
         if (m_table->keepEdit(edit)) m_bar->drop();
@@ -30,9 +45,43 @@ void MainWindow::connectTable() {
 void MainWindow::tableVerb(const QString& kind) {
     if (kind == QLatin1String("tool:done")) return setStage(QStringLiteral("Form"));
     if (kind.startsWith(QLatin1String("edit:"))) return m_table->askEdit(kind);
+    if (kind == QLatin1String("tool:bring")) {
+        const QString path = QFileDialog::getOpenFileName(this, tr("Bring in a drawing"), {},
+                                                          tr("Drawings (*.svg *.dxf *.SVG *.DXF)"));
+        return path.isEmpty() ? void() : bringIn(path);
+    }
+    if (kind == QLatin1String("tool:write")) {
+        const QString path =
+            QFileDialog::getSaveFileName(this, tr("Write this drawing"), tr("drawing.svg"),
+                                         tr("SVG, in millimetres (*.svg);;DXF, exact (*.dxf)"));
+        return path.isEmpty() ? void() : writeOut(path);
+    }
     if (m_bar->editing()) m_bar->drop();
     for (const ToolWords& t : allTools())
         if (kind.endsWith(QLatin1Char(':') + t.key)) m_table->setTool(t.tool);
+}
+
+void MainWindow::bringIn(const QString& path) {
+    constexpr std::size_t kMost = 64u << 20;
+    const auto content = readFile(path.toStdString(), kMost);
+    if (!content) return m_bar->say(QStringLiteral("■ ") + QString::fromStdString(content.error().sentence));
+    const auto read = readDrawingFile(path.toStdString(), *content);
+    if (!read) return m_bar->say(QStringLiteral("■ ") + QString::fromStdString(read.error().sentence));
+    m_table->bringIn(read->drawing);
+    QStringList said{tr("%1 lines and curves from %2. They move as one.")
+                         .arg(read->drawing.strokes.size())
+                         .arg(QFileInfo(path).fileName())};
+    for (const std::string& note : read->notes) said << QString::fromStdString(note);
+    m_bar->say((read->notes.empty() ? QStringLiteral("✓ ") : QStringLiteral("▲ ")) +
+               said.join(QLatin1Char(' ')));
+}
+
+void MainWindow::writeOut(const QString& path) {
+    const Drawing& d = m_drawing->drawing();
+    const bool dxf = path.endsWith(QLatin1String(".dxf"), Qt::CaseInsensitive);
+    const auto written = writeFileAtomically(path.toStdString(), dxf ? writeDxf(d) : writeSvg(d));
+    m_bar->say(written ? QStringLiteral("✓ ") + tr("Written to %1, true to size in millimetres.").arg(path)
+                       : QStringLiteral("■ ") + QString::fromStdString(written.error().sentence));
 }
 
 void MainWindow::showOutline(int step) {

@@ -155,6 +155,24 @@ const QMap<QString, void (*)(Pencil&)>& pictograms() {
              p.line({11, 9, 17, 9});
              p.line({10.5, 3, 7.5, 15});
          }},
+        {"edit:text",
+         [](Pencil& p) {
+             p.line({3, 15, 8, 3, 13, 15});
+             p.line({5, 11, 11, 11});
+             p.line({16, 8, 16, 15});
+         }},
+        {"tool:bring",
+         [](Pencil& p) {
+             p.line({7, 3, 16, 3, 16, 15, 7, 15});
+             p.line({1, 9, 11, 9});
+             p.line({8, 6, 11, 9, 8, 12});
+         }},
+        {"tool:write",
+         [](Pencil& p) {
+             p.line({11, 3, 2, 3, 2, 15, 11, 15});
+             p.line({7, 9, 17, 9});
+             p.line({14, 6, 17, 9, 14, 12});
+         }},
         {"tool:done",
          [](Pencil& p) {
              p.line({3, 9, 7, 14, 15, 4});

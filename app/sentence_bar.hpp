@@ -17,6 +17,8 @@ class SentenceBar : public QWidget {
     void begin(const QString& kind);
     /// A sentence about the drawing on the table: it is kept there, not in the sheet.
     void beginEdit(const Step& edit);
+    /// Puts a text into a slot of the sentence, as if it was typed.
+    void fillText(const QString& slot, const QString& text) { set(slot, text.toStdString()); }
     bool editing() const { return m_draft && m_isEdit; }
     /// While a drawing lies on the table its tools and edits can be typed too.
     void showTableWords(bool on) { m_tableWords = on; }

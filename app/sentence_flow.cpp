@@ -1,6 +1,7 @@
 #include "app/sentence_flow.hpp"
 
 #include "app/theme.hpp"
+#include "core/document/areas.hpp"
 
 #include <QKeyEvent>
 #include <QMenu>
@@ -252,6 +253,7 @@ void SentenceFlow::mouseReleaseEvent(QMouseEvent* e) {
     case SlotType::BodyRef:
     case SlotType::OutlineRef:
     case SlotType::File:
+    case SlotType::AreaRef:
         openMenu(w);
         break;
     default:
@@ -278,6 +280,14 @@ void SentenceFlow::openMenu(const Word& word) {
     }
     auto* menu = new QMenu(this);
     menu->setAttribute(Qt::WA_DeleteOnClose);
+    if (s->type == SlotType::AreaRef) {
+        menu->addAction(tr("all of it"), this, [this, slot = word.slot] { Q_EMIT chosen(slot, QString()); });
+        if (const Drawing* d = drawingOf(m_part, m_step.text("outline")))
+            for (const AreaChoice& a : areasOf(*d))
+                menu->addAction(QString::fromStdString(a.words), this, [this, slot = word.slot, a] {
+                    Q_EMIT chosen(slot, QString::fromStdString(a.value));
+                });
+    }
     for (const QString& c : choices)
         menu->addAction(c, this, [this, slot = word.slot, c] { Q_EMIT chosen(slot, c); });
     menu->popup(mapToGlobal(word.rect.bottomLeft()));

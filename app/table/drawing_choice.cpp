@@ -2,6 +2,7 @@
 
 #include "core/document/edit_words.hpp"
 #include "core/sketch/drawing_words.hpp"
+#include "core/sketch/edit/copy.hpp"
 
 #include <algorithm>
 #include <utility>
@@ -29,15 +30,52 @@ void DrawingTable::clickChoose(QPointF pointer, bool more) {
     }
     std::erase_if(m_chosen, [this](int id) { return m_model->drawing().findRelation(id) != nullptr; });
     const int thing = thingAt(m_model->drawing(), toDrawing(pointer), reach());
+    m_area.clear();
+    if (const auto group = groupOf(thing); !group.empty() && m_chosen != group) {
+        // What moves as one is chosen as one; a second click takes the stroke alone.
+        std::erase_if(m_chosen,
+                      [&](int id) { return std::find(group.begin(), group.end(), id) != group.end(); });
+        m_chosen.insert(m_chosen.end(), group.begin(), group.end());
+        return choiceChanged();
+    } else if (!group.empty()) {
+        m_chosen = {thing};
+        return choiceChanged();
+    }
     const auto at = std::find(m_chosen.begin(), m_chosen.end(), thing);
     if (!thing) {
         if (!more) m_chosen.clear();
+        if (!more) chooseArea(toDrawing(pointer));
     } else if (at != m_chosen.end()) {
         m_chosen.erase(at);
     } else {
         m_chosen.push_back(thing); // choosing adds: what belongs together is clicked in turn
     }
     choiceChanged();
+}
+
+/// The strokes that move as one with a stroke; none for one by itself.
+std::vector<int> DrawingTable::groupOf(int stroke) const {
+    for (const Relation& r : m_model->drawing().relations)
+        if (r.kind == RelationKind::Together && std::find(r.of.begin(), r.of.end(), stroke) != r.of.end())
+            return r.of;
+    return {};
+}
+
+/// The innermost area about a place.
+void DrawingTable::chooseArea(Vec2 place) {
+    const Region* found = nullptr;
+    for (const Region& r : m_model->closedness().regions)
+        if (r.contains(place) && (!found || r.area() < found->area())) found = &r;
+    if (!found) return;
+    m_area = found->strokes();
+    double round = 0;
+    for (const Side& s : found->outer.sides) round += s.curve.length();
+    const UnitSystem& u = m_model->units();
+    const double mm = u.factorFor(kLength);
+    Q_EMIT message(tr("This area: %1 %2, %3 round.")
+                       .arg(found->area() / (mm * mm), 0, 'f', 1)
+                       .arg(QString::fromStdString(u.symbolFor(kLength)) + QStringLiteral("²"),
+                            QString::fromStdString(sizeInWords(round, kLength, u))));
 }
 
 void DrawingTable::endBox(bool more) {
@@ -49,6 +87,18 @@ void DrawingTable::endBox(bool more) {
         if (std::find(m_chosen.begin(), m_chosen.end(), id) == m_chosen.end()) m_chosen.push_back(id);
     choiceChanged();
     update();
+}
+
+void DrawingTable::bringIn(const Drawing& other) {
+    setTool(Tool::Choose);
+    std::vector<int> added;
+    m_model->edit(tr("brought in"), [&](Drawing& d) {
+        added = addDrawing(d, other);
+        d.sized = true;
+    });
+    m_chosen = added;
+    choiceChanged();
+    fit();
 }
 
 /// The buttons, and what an edit under way would do, follow what is chosen.
@@ -135,6 +185,8 @@ void DrawingTable::rebuildChips() {
     m_chips.clear();
     if (m_editing) return figureChips();
     if (m_tool != Tool::Choose) return toolChips();
+    if (m_chosen.empty() && !m_area.empty())
+        chip(tr("Revolve this area"), 0, [this] { Q_EMIT areaAsked(m_area); });
     if (m_chosen.empty()) return;
     editChips();
     relationChips();
@@ -162,7 +214,7 @@ void DrawingTable::editChips() {
     const bool strokes =
         std::any_of(m_chosen.begin(), m_chosen.end(), [&](int id) { return d.findStroke(id) != nullptr; });
     for (const StepWords& words : allEditWords())
-        if (whyNoEdit(words.kind, d, m_chosen).empty())
+        if (words.kind != "edit:text" && whyNoEdit(words.kind, d, m_chosen).empty())
             chip(QString::fromStdString(words.verb), 0,
                  [this, kind = QString::fromStdString(words.kind)] { askEdit(kind); });
     handleChip();

@@ -21,6 +21,7 @@ void DrawingTable::keyPressEvent(QKeyEvent* e) {
             setTool(Tool::Choose);
         } else { // it never leaves the table: one Esc too many must not put the drawing away
             m_chosen.clear();
+            m_area.clear();
             choiceChanged();
         }
         return update();

@@ -1,5 +1,6 @@
 #include "app/table/drawing_model.hpp"
 
+#include "app/table/letters.hpp"
 #include "core/document/drawing_sizes.hpp"
 #include "core/document/named_values.hpp"
 #include "core/sketch/drawing_words.hpp"
@@ -98,7 +99,7 @@ Step DrawingModel::newEdit(const QString& kind, const std::vector<int>& chosen, 
 
 EditOutcome DrawingModel::tryEdit(const Step& edit, const std::vector<int>& chosen, Drawing& drawing) const {
     drawing = m_drawing;
-    return applyEdit(edit, m_session->part(), chosen, drawing);
+    return applyEdit(edit, m_session->part(), chosen, drawing, lettersAsStrokes);
 }
 
 Result<TypedPlace> DrawingModel::placeFrom(const QString& text, std::optional<Vec2> from,

@@ -1,9 +1,7 @@
 #include "app/table/drawing_table.hpp"
 
 #include "app/theme.hpp"
-#include "core/sketch/arcs.hpp"
 #include "core/sketch/drawing_words.hpp"
-#include "core/sketch/edit/cut.hpp"
 
 #include <QPainter>
 #include <QPainterPath>
@@ -11,22 +9,11 @@
 #include <algorithm>
 #include <cmath>
 #include <numbers>
+#include <set>
 
 namespace gc::app {
 
 namespace {
-
-QPainterPath pathThrough(const DrawingTable& table, const std::vector<Curve2>& curves, double deviation) {
-    QPainterPath path;
-    for (const Curve2& c : curves) {
-        const auto points = c.sampled(deviation);
-        for (std::size_t i = 0; i < points.size(); ++i) {
-            const QPointF q = table.toScreen(points[i]);
-            i == 0 && path.isEmpty() ? path.moveTo(q) : path.lineTo(q);
-        }
-    }
-    return path;
-}
 
 /// A clash is drawn as a saw blade.
 QPainterPath sawTooth(const QPainterPath& path) {
@@ -86,6 +73,10 @@ void drawMark(QPainter& p, RelationKind kind, QPointF at) {
     case K::OnStroke:
         s.addEllipse(at + QPointF(0, -1), 2.2, 2.2), line(-4, 3, 4, 3);
         break;
+    case K::Together:
+        s.addEllipse(at + QPointF(-3, 0), 2.2, 2.2), s.addEllipse(at + QPointF(3, 0), 2.2, 2.2),
+            line(-1, 0, 1, 0);
+        break;
     case K::Fixed:
         line(-3, 3, 3, 3), line(-3, 3, 0, -3), line(3, 3, 0, -3), line(-4, 5, 4, 5);
         break;
@@ -97,8 +88,20 @@ void drawMark(QPainter& p, RelationKind kind, QPointF at) {
 
 } // namespace
 
+QPainterPath DrawingTable::pathThrough(const std::vector<Curve2>& curves, double deviation) const {
+    QPainterPath path;
+    for (const Curve2& c : curves) {
+        const auto points = c.sampled(deviation);
+        for (std::size_t i = 0; i < points.size(); ++i) {
+            const QPointF q = toScreen(points[i]);
+            i == 0 && path.isEmpty() ? path.moveTo(q) : path.lineTo(q);
+        }
+    }
+    return path;
+}
+
 QPainterPath DrawingTable::pathOf(const Stroke& s) const {
-    return pathThrough(*this, curvesOf(m_model->drawing(), s), 0.2 / m_scale);
+    return pathThrough(curvesOf(m_model->drawing(), s), 0.2 / m_scale);
 }
 
 void DrawingTable::paintEvent(QPaintEvent*) {
@@ -160,20 +163,21 @@ void DrawingTable::paintGrid(QPainter& p) const {
 
 void DrawingTable::paintRegions(QPainter& p) const {
     for (const Region& r : m_model->closedness().regions) {
-        if (r.depth % 2) continue;
+        if (r.depth % 2 && (m_area.empty() || r.strokes() != m_area)) continue;
         QPainterPath path;
         const auto add = [&](const Loop& loop) {
             std::vector<Curve2> curves;
             for (const Side& s : loop.sides) curves.push_back(s.curve);
-            QPainterPath one = pathThrough(*this, curves, 0.2 / m_scale);
+            QPainterPath one = pathThrough(curves, 0.2 / m_scale);
             one.closeSubpath();
             path.addPath(one);
         };
         add(r.outer);
         for (const Loop& hole : r.holes) add(hole);
         path.setFillRule(Qt::OddEvenFill);
-        QColor soft = theme().clay;
-        soft.setAlphaF(0.14f);
+        const bool chosen = !m_area.empty() && r.strokes() == m_area;
+        QColor soft = chosen ? theme().accent : theme().clay;
+        soft.setAlphaF(chosen ? 0.22f : 0.14f);
         p.fillPath(path, soft);
     }
 }
@@ -209,9 +213,13 @@ void DrawingTable::paintNodes(QPainter& p) const {
     const Theme& t = theme();
     const Drawing& d = m_model->drawing();
     const Freedoms& f = m_model->freedoms();
+    std::set<int> grouped; // letters and what came from files would drown in nodes
+    for (const Relation& r : d.relations)
+        if (r.kind == RelationKind::Together) grouped.insert(r.of.begin(), r.of.end());
     for (const Stroke& s : d.strokes)
         for (std::size_t i = 0; i < s.points.size(); ++i) {
             const int id = s.points[i];
+            if (grouped.count(s.id) && m_hover != id) continue;
             // A handle that follows its nodes is no place to take hold of.
             if (s.kind == StrokeKind::Spline && i % 2 && !(i / 2 < s.held.size() && s.held[i / 2])) continue;
             const QPointF at = toScreen(d.at(id));
@@ -244,7 +252,9 @@ void DrawingTable::paintRelationMarks(QPainter& p) {
     const Drawing& d = m_model->drawing();
     std::map<int, int> used; // how many marks stand at a stroke already
     for (const Relation& r : d.relations) {
-        if (wordsOf(r.kind).sized || r.kind == RelationKind::Coincident) continue;
+        // Joints are seen as such; what repetition ties is seen by its pitch.
+        if (wordsOf(r.kind).sized || r.kind == RelationKind::Coincident || r.kind == RelationKind::SameStep)
+            continue;
         const bool chosen = std::find(m_chosen.begin(), m_chosen.end(), r.id) != m_chosen.end();
         const bool hot = m_tool == Tool::Choose && markAt(m_pointer) == r.id;
         p.setBrush(Qt::NoBrush);
@@ -275,7 +285,8 @@ void DrawingTable::paintRelationMarks(QPainter& p) {
             }
             p.setPen(QPen(m_model->clashes(r.id) ? t.fail : t.good, 1.4));
             drawMark(p, r.kind, at);
-            if (r.kind == RelationKind::OnStroke || r.kind == RelationKind::Midpoint)
+            if (r.kind == RelationKind::OnStroke || r.kind == RelationKind::Midpoint ||
+                r.kind == RelationKind::Together)
                 break; // said at its point
         }
     }
@@ -312,145 +323,6 @@ void DrawingTable::paintDimensions(QPainter& p) const {
     }
 }
 
-void DrawingTable::paintLineDraft(QPainter& p, Vec2 to) const {
-    const Drawing& d = m_model->drawing();
-    const Vec2 from = m_chainEnd ? d.at(m_chainEnd) : m_draft.front().at;
-    Drawing sketch = m_arcNext ? d : Drawing();
-    const int arc = m_arcNext ? drawTangentArc(sketch, m_lastStroke, m_chainEnd, to) : 0;
-    if (arc)
-        p.drawPath(pathThrough(*this, curvesOf(sketch, *sketch.findStroke(arc)), 0.2 / m_scale));
-    else
-        p.drawLine(toScreen(from), toScreen(to));
-}
-
-/// What the tool would make with the pointer's place as its last.
-void DrawingTable::paintDraft(QPainter& p) const {
-    p.setBrush(Qt::NoBrush);
-    p.setPen(QPen(theme().accent, 1.8));
-    const Vec2 to = m_offer.at;
-    if (m_tool == Tool::Line) {
-        if (m_chainEnd || !m_draft.empty()) paintLineDraft(p, to);
-        return paintOffer(p);
-    }
-    if (m_tool == Tool::Choose || m_tool >= Tool::Dimension) return;
-    std::vector<Vec2> places;
-    for (const Offer& o : m_draft) places.push_back(o.at);
-    if (places.empty()) return paintOffer(p);
-    if (length(places.back() - to) > 1e-6) places.push_back(to);
-    const bool many = m_tool == Tool::Spline;
-    Drawing sketch = m_model->drawing();
-    const int before = sketch.nextId;
-    bool drawn = false;
-    if (many || static_cast<int>(places.size()) == clicksNeeded())
-        drawn = places.size() > 1 && !drawWith(sketch, places).strokes.empty();
-    if (!drawn || (many && way() == 1)) // the places so far, one after the other
-        for (std::size_t i = 1; i < places.size(); ++i)
-            p.drawLine(toScreen(places[i - 1]), toScreen(places[i]));
-    if (drawn)
-        for (const Stroke& s : sketch.strokes)
-            if (s.id >= before) p.drawPath(pathThrough(*this, curvesOf(sketch, s), 0.2 / m_scale));
-    paintOffer(p);
-}
-
-void DrawingTable::paintOffer(QPainter& p) const {
-    const Theme& t = theme();
-    const QPointF at = toScreen(m_offer.at);
-    p.setPen(QPen(m_offer.relations.empty() ? t.accent : t.halo, 2));
-    p.drawEllipse(at, 5, 5);
-    if (m_offer.words.empty()) return;
-    const QString words = QString::fromStdString(m_offer.words);
-    p.setFont(textFont(12, QFont::DemiBold));
-    const double w = p.fontMetrics().horizontalAdvance(words) + 16;
-    const QRectF box(at.x() + 14, at.y() - 30, w, 22);
-    p.setPen(QPen(t.halo, 1.2));
-    p.setBrush(t.paper);
-    p.drawRoundedRect(box, 6, 6);
-    p.setPen(t.ink);
-    p.drawText(box, Qt::AlignCenter, words);
-}
-
-/// Held handles of splines, and the poles that lead one.
-void DrawingTable::paintHandles(QPainter& p) const {
-    const Drawing& d = m_model->drawing();
-    p.setPen(QPen(theme().inkSoft, 1, Qt::DotLine));
-    for (const Stroke& s : d.strokes) {
-        if (s.kind == StrokeKind::Poles)
-            for (std::size_t i = 1; i < s.points.size(); ++i)
-                p.drawLine(toScreen(d.at(s.points[i - 1])), toScreen(d.at(s.points[i])));
-        if (s.kind != StrokeKind::Spline) continue;
-        for (std::size_t node = 0; node < s.held.size(); ++node)
-            if (s.held[node])
-                p.drawLine(toScreen(d.at(s.points[2 * node])), toScreen(d.at(s.points[2 * node + 1])));
-    }
-}
-
-/// What a click with trim, extend or split would do.
-void DrawingTable::paintCut(QPainter& p) const {
-    const Theme& t = theme();
-    const Drawing& d = m_model->drawing();
-    const Stroke* s = d.findStroke(m_hover);
-    if (!s) return;
-    const Vec2 place = toDrawing(m_pointer);
-    Drawing sketch;
-    if (m_tool == Tool::Trim) {
-        if (const auto piece = trimPiece(d, s->id, place)) {
-            if (piece->whole)
-                drawShape(sketch, gc::shapeOf(d, *s));
-            else
-                drawShape(sketch, partOf(d, *s, piece->from, piece->to));
-            p.setPen(QPen(t.fail, 4, Qt::DotLine));
-        }
-    } else if (m_tool == Tool::Extend) {
-        std::string why;
-        if (const auto more = extension(d, s->id, place, why)) {
-            p.setPen(QPen(t.accent, 2.2));
-            p.drawPath(pathThrough(*this, {more->added}, 0.2 / m_scale));
-            p.drawEllipse(toScreen(more->to), 5, 5);
-        }
-    } else if (m_tool == Tool::Split) {
-        const StrokeRun run(d, *s);
-        if (run.empty()) return;
-        const double u = run.nearest(place);
-        const QPointF at = toScreen(run.at(u));
-        const Vec2 ahead = unit(run.slope(u));
-        const QPointF n(ahead.y, ahead.x);
-        p.setPen(QPen(t.accent, 2.4));
-        p.drawLine(at - n * 8, at + n * 8);
-    }
-    for (const Stroke& part : sketch.strokes)
-        p.drawPath(pathThrough(*this, curvesOf(sketch, part), 0.2 / m_scale));
-}
-
-/// What an edit under way would make of the drawing.
-void DrawingTable::paintPreview(QPainter& p) const {
-    if (!m_preview) return;
-    const Drawing& now = m_model->drawing();
-    p.setBrush(Qt::NoBrush);
-    p.setPen(QPen(theme().accent, 2));
-    for (const Stroke& s : m_preview->strokes) {
-        const Stroke* was = now.findStroke(s.id);
-        const bool same = was && *was == s && std::all_of(s.points.begin(), s.points.end(), [&](int id) {
-                              return m_preview->at(id) == now.at(id);
-                          });
-        if (!same) p.drawPath(pathThrough(*this, curvesOf(*m_preview, s), 0.2 / m_scale));
-    }
-}
-
-void DrawingTable::paintBox(QPainter& p) const {
-    const Theme& t = theme();
-    if (m_byKeys) {
-        p.setPen(QPen(t.accent, 1.6));
-        for (const QPointF way : {QPointF(1, 0), QPointF(-1, 0), QPointF(0, 1), QPointF(0, -1)})
-            p.drawLine(m_pointer + way * 5, m_pointer + way * 13);
-    }
-    if (m_loop.size() < 2) return;
-    QColor soft = t.accent;
-    soft.setAlphaF(0.10f);
-    p.setPen(QPen(t.accent, 1.2, Qt::DashLine));
-    p.setBrush(soft);
-    p.drawPolygon(m_loop);
-}
-
 void DrawingTable::paintTroubles(QPainter& p) const {
     const Theme& t = theme();
     p.setBrush(Qt::NoBrush);
@@ -476,7 +348,7 @@ void DrawingTable::paintTroubles(QPainter& p) const {
     for (const Stroke& s : moved.strokes)
         if (!(s == *d.findStroke(s.id)) || std::any_of(s.points.begin(), s.points.end(),
                                                        [&](int id) { return m_shown->points.count(id) > 0; }))
-            p.drawPath(pathThrough(*this, curvesOf(moved, s), 0.2 / m_scale));
+            p.drawPath(pathThrough(curvesOf(moved, s), 0.2 / m_scale));
 }
 
 void DrawingTable::paintChips(QPainter& p) {

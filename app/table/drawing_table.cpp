@@ -29,6 +29,7 @@ DrawingTable::DrawingTable(DrawingModel* model, QWidget* parent) : QWidget(paren
         });
         m_shown = nullptr;
         m_swing.stop();
+        m_area.clear();
         choiceChanged();
         if (!m_fitted) fit();
         update();

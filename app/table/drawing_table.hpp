@@ -58,6 +58,8 @@ class DrawingTable : public QWidget {
     /// Does it. \return false when it cannot be done: the message says why
     bool keepEdit(const Step& edit);
     const std::vector<int>& chosen() const { return m_chosen; }
+    /// Puts another drawing beside what is there, chosen, and brings all into view.
+    void bringIn(const Drawing& other);
     Tool tool() const { return m_tool; }
     /// Brings all of the drawing into view.
     void fit();
@@ -74,6 +76,8 @@ class DrawingTable : public QWidget {
     void toolChanged(Tool tool);
     void message(const QString& text);
     void editAsked(const gc::Step& edit);
+    /// Revolve the area within these strokes.
+    void areaAsked(const std::vector<int>& strokes);
 
   protected:
     void paintEvent(QPaintEvent* e) override;
@@ -134,6 +138,8 @@ class DrawingTable : public QWidget {
     std::optional<Vec2> lastPlace() const;
     // Box and lasso
     void endBox(bool more);
+    void chooseArea(Vec2 place);
+    std::vector<int> groupOf(int stroke) const;
     void clickDimension(QPointF pointer);
     void clickChoose(QPointF pointer, bool more);
     void endChain();
@@ -180,6 +186,7 @@ class DrawingTable : public QWidget {
     void addClosedness(std::vector<CardLine>& lines);
     void paintCard(QPainter& p);
     QPainterPath pathOf(const Stroke& s) const;
+    QPainterPath pathThrough(const std::vector<Curve2>& curves, double deviation) const;
     void rebuildChips();
 
     DrawingModel* m_model;
@@ -199,7 +206,8 @@ class DrawingTable : public QWidget {
     int m_hover = 0;
     std::vector<int> m_measuring; ///< what the dimension tool has picked
     QMap<Tool, int> m_ways;
-    int m_sides = 6; ///< of a polygon
+    int m_sides = 6;         ///< of a polygon
+    std::vector<int> m_area; ///< the strokes around the area that was clicked; empty: none
     std::optional<Step> m_edit;
     std::optional<Drawing> m_preview; ///< with the edit done
     bool m_byKeys = false;            ///< the pointer was moved by keys

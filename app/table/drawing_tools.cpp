@@ -21,8 +21,7 @@ ToolWords toolWords(Tool tool, const char* key, const QString& label, const QStr
 } // namespace
 
 const QList<ToolWords>& allTools() {
-    static const QString draw = QObject::tr("draw"), relate = QObject::tr("relate"),
-                         change = QObject::tr("change");
+    static const QString draw = QObject::tr("draw and size"), change = QObject::tr("change");
     static const QList<ToolWords> all{
         toolWords(Tool::Choose, "choose", QObject::tr("Choose"),
                   QObject::tr("Choose, drag, relate. A drag on empty paper draws a box; with Ctrl, a loop"),
@@ -50,7 +49,7 @@ const QList<ToolWords>& allTools() {
                   QObject::tr("A spline: point after point, then Enter"), draw),
         toolWords(Tool::Point, "point", QObject::tr("Point"), QObject::tr("A point by itself"), draw),
         toolWords(Tool::Dimension, "dimension", QObject::tr("Dimension"),
-                  QObject::tr("A size: what it measures, then where its figure goes"), relate),
+                  QObject::tr("A size: what it measures, then where its figure goes"), draw),
         toolWords(Tool::Trim, "trim", QObject::tr("Trim"),
                   QObject::tr("Click a piece between two meetings: it goes"), change),
         toolWords(Tool::Extend, "extend", QObject::tr("Extend"),

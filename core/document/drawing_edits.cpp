@@ -28,6 +28,7 @@ class Asked {
   public:
     Asked(const Step& edit, const Part& part, const std::vector<int>& chosen, Drawing& d)
         : m_edit(edit), m_part(part), m_values(valuesOf(part)), m_chosen(chosen), m_d(d) {}
+    const LettersAsStrokes* letters = nullptr;
 
     /// Worked out, or 0 with a sentence in `fault`.
     double value(const std::string& slot) {
@@ -49,6 +50,7 @@ class Asked {
     EditOutcome offset();
     EditOutcome corners();
     EditOutcome place(const Placing& placing);
+    EditOutcome write(Drawing& d);
     Vec2 centre() const;
     int centrePointId() const;
 
@@ -166,6 +168,25 @@ EditOutcome Asked::place(const Placing& placing) {
     return out;
 }
 
+/// Letters come with capitals 1 mm high; they begin at the point chosen last, or at the origin.
+EditOutcome Asked::write(Drawing& d) {
+    const double height = value("height");
+    if (!fault.empty()) return refused(fault);
+    if (!letters || !*letters) return refused("Letters cannot be drawn here.");
+    const auto drawn = (*letters)(text("text"), text("font"));
+    if (!drawn) return refused(drawn.error().sentence);
+    const Vec2 at = m_d.findPoint(last()) ? m_d.at(last()) : Vec2{};
+    Drawing placedText = *drawn;
+    std::vector<int> all;
+    for (const Stroke& s : placedText.strokes) all.push_back(s.id);
+    Placing placing = Placing::turnAbout({}, 0, height);
+    placing.shift = placing.shift + at;
+    placeStrokes(placedText, all, placing);
+    EditOutcome out;
+    out.made = addDrawing(d, placedText);
+    return out;
+}
+
 using Run = EditOutcome (*)(Asked&, Drawing&);
 
 const std::map<std::string, Run>& runs() {
@@ -180,6 +201,7 @@ const std::map<std::string, Run>& runs() {
              return mirrorStrokes(d, last ? a.strokesButLast() : a.strokes(), line);
          }},
         {"edit:join", [](Asked& a, Drawing& d) { return join(d, a.strokes()); }},
+        {"edit:text", [](Asked& a, Drawing& d) { return a.write(d); }},
         {"edit:rows",
          [](Asked& a, Drawing& d) {
              Rows rows;
@@ -263,17 +285,20 @@ std::string whyNoEdit(const std::string& kind, const Drawing& d, const std::vect
     if (kind == "edit:round" || kind == "edit:chamfer")
         return points || strokes.size() > 1 ? ""
                                             : "Choose a corner where two strokes end, or the two strokes.";
+    if (kind == "edit:text") return {};
     if (kind == "edit:join") return strokes.size() == 2 ? "" : "Choose two strokes that have ends.";
     if (kind == "edit:along")
         return strokes.size() > 1 ? "" : "Choose what to repeat, then the line or curve to repeat it along.";
     return strokes.empty() ? "Choose the strokes first: click them, or drag a box around them." : "";
 }
 
-EditOutcome applyEdit(const Step& edit, const Part& part, const std::vector<int>& chosen, Drawing& drawing) {
+EditOutcome applyEdit(const Step& edit, const Part& part, const std::vector<int>& chosen, Drawing& drawing,
+                      const LettersAsStrokes& letters) {
     const auto run = runs().find(edit.kind);
     if (run == runs().end()) return refused("This version does not know that edit.");
     Drawing trial = drawing;
     Asked asked(edit, part, chosen, trial);
+    asked.letters = &letters;
     EditOutcome out = run->second(asked, trial);
     if (out.done()) drawing = std::move(trial);
     return out;

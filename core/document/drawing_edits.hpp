@@ -4,7 +4,13 @@
 #include "core/document/part.hpp"
 #include "core/sketch/edit/carry.hpp"
 
+#include <functional>
+
 namespace gc {
+
+/// A text in a font as strokes held together: capitals are 1 mm high and stand on the level line from the
+/// axis on.
+using LettersAsStrokes = std::function<Result<Drawing>(const std::string& text, const std::string& font)>;
 
 /// A new sentence with slots that suit what is chosen: a line chosen last to mirror across, a point chosen
 /// last to turn about.
@@ -16,6 +22,8 @@ std::string whyNoEdit(const std::string& kind, const Drawing& drawing, const std
 
 /// Does it. Expressions in its slots may use the part's values; where they become dimensions they stay
 /// expressions. \param chosen points and strokes in the order in which they were chosen
-EditOutcome applyEdit(const Step& edit, const Part& part, const std::vector<int>& chosen, Drawing& drawing);
+/// \param letters what text is drawn with; without it, text is refused
+EditOutcome applyEdit(const Step& edit, const Part& part, const std::vector<int>& chosen, Drawing& drawing,
+                      const LettersAsStrokes& letters = {});
 
 } // namespace gc

@@ -36,6 +36,7 @@ struct Plate : Pen {
 TEST_CASE("Every edit reads as a sentence, and works as it stands on something that suits it") {
     for (const StepWords& w : allEditWords()) {
         INFO(w.kind);
+        if (w.kind == "edit:text") continue; // has its own case
         Plate p;
         std::vector<int> chosen{p.hole};
         if (w.kind == "edit:round" || w.kind == "edit:chamfer") chosen = p.sides;
@@ -96,6 +97,41 @@ TEST_CASE("Slots are worked out, and what cannot be is told without touching the
     REQUIRE(sizes);
     CHECK(settleTo(p.d, *sizes).solved);
     CHECK(p.at(p.centre(p.d.strokes.back().id)).x == Approx(12));
+}
+
+TEST_CASE("Text is as high as asked, stands at the chosen point and moves as one") {
+    Plate p;
+    const LettersAsStrokes letters = [](const std::string& text, const std::string&) -> Result<Drawing> {
+        Pen pen; // a box of 0.5 by 1 for each letter
+        std::vector<int> all;
+        for (std::size_t i = 0; i < text.size(); ++i) {
+            const double x = static_cast<double>(i);
+            for (const int l : pen.ring({{x, 0}, {x + 0.5, 0}, {x + 0.5, 1}, {x, 1}})) all.push_back(l);
+        }
+        pen.d.relate(K::Together, all);
+        return pen.d;
+    };
+    Step edit = newEdit(p.part, "edit:text", p.d, {});
+    edit.slots["text"] = std::string("AB");
+    edit.slots["height"] = std::string("6 mm");
+    const int corner = p.to(p.sides[1]);
+    CHECK(!applyEdit(edit, p.part, {corner}, p.d).done()); // nothing to write with
+    const int freedoms = countFreedoms(p.d, {});
+    const EditOutcome out = applyEdit(edit, p.part, {corner}, p.d, letters);
+    REQUIRE(out.done());
+    REQUIRE(out.made.size() == 8);
+    CHECK(countFreedoms(p.d, {}) == freedoms + 2);
+    CHECK(length(p.at(p.from(out.made[0])) - p.at(corner)) < 1e-9);
+    CHECK(length(p.along(out.made[1])) == Approx(6));
+    // Without one of its strokes the rest still moves as one.
+    p.d.erase({out.made[7]});
+    CHECK(countFreedoms(p.d, {}) == freedoms + 2);
+    Settler settler(p.d);
+    settler.grab({p.from(out.made[0])});
+    settler.drag({7, -4});
+    settler.writeTo(p.d);
+    CHECK(length(p.along(out.made[1])) == Approx(6));
+    CHECK(p.at(p.from(out.made[4])).x == Approx(p.at(p.from(out.made[0])).x + 6));
 }
 
 TEST_CASE("All corners of what is chosen take one radius") {

@@ -121,10 +121,17 @@ const std::vector<StepWords>& allEditWords() {
         scale.sentence = {{"Scale", ""}, {"", "whose"},  {"by", ""}, {"", "factor"},
                           {"about", ""}, {"", "centre"}, {".", ""}};
 
+        StepWords text = edit("text", "Text", "Letters as strokes that move as one");
+        text.slots = {slot("text", "text", SlotType::NewName, "Label"),
+                      length("height", "height of capitals", "8 mm"),
+                      slot("font", "font", SlotType::NewName, "Manrope")};
+        text.sentence = {{"Write", ""},    {"", "text"}, {", capitals", ""}, {"", "height"},
+                         {"high, in", ""}, {"", "font"}, {".", ""}};
+
         StepWords join = edit("join", "Join", "Two strokes as one, or at their nearest ends");
         join.sentence = {{"Join the two.", ""}};
         return std::vector<StepWords>{offset, mirror, round, chamfer, rows, around,
-                                      along,  move,   turn,  scale,   join};
+                                      along,  move,   turn,  scale,   join, text};
     }();
     return all;
 }

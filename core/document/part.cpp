@@ -1,5 +1,7 @@
 #include "core/document/part.hpp"
 
+#include "core/document/areas.hpp"
+
 #include "core/sketch/drawing_words.hpp"
 
 #include <algorithm>
@@ -65,7 +67,7 @@ std::string joined(const std::vector<std::string>& items) {
     return s;
 }
 
-std::string slotInWords(const Step& step, const SlotWords& slot, const Wording& w) {
+std::string slotInWords(const Part& part, const Step& step, const SlotWords& slot, const Wording& w) {
     switch (slot.type) {
     case SlotType::Stations: {
         const std::size_t n = step.stations(slot.key).size();
@@ -84,6 +86,8 @@ std::string slotInWords(const Step& step, const SlotWords& slot, const Wording& 
         if (words.empty()) return slot.type == SlotType::Edges ? "no edge yet" : "no face";
         return joined(words);
     }
+    case SlotType::AreaRef:
+        return areaInWords(part, step.text("outline"), step.text(slot.key));
     default: {
         const std::string& text = step.text(slot.key);
         return text.empty() ? "…" : slot.prefix + text;
@@ -192,7 +196,7 @@ std::vector<SentenceWord> sentenceOf(const Step& step, const Part& part) {
             continue;
         }
         const SlotWords* slot = words->slot(piece.slot);
-        SentenceWord word{slotInWords(step, *slot, w), piece.slot, ""};
+        SentenceWord word{slotInWords(part, step, *slot, w), piece.slot, ""};
         const bool number = slot->type == SlotType::Quantity || slot->type == SlotType::Count;
         const std::string& typed = step.text(piece.slot);
         const bool complete = typed.find_first_not_of("-0123456789., ") != std::string::npos;

@@ -1,5 +1,7 @@
 #include "core/document/part_file.hpp"
 
+#include "core/document/areas.hpp"
+
 #include "core/base/file.hpp"
 #include "core/document/drawing_file.hpp"
 
@@ -58,7 +60,8 @@ Json stepToJson(const Step& step) {
     if (step.off) j["off"] = true;
     if (const StepWords* words = findStepWords(step.kind))
         for (const SlotWords& s : words->slots)
-            if (const auto it = step.slots.find(s.key); it != step.slots.end())
+            if (const auto it = step.slots.find(s.key);
+                it != step.slots.end() && !(s.type == SlotType::AreaRef && step.text(s.key).empty()))
                 j[s.key] = slotToJson(it->second);
     return j;
 }
@@ -245,6 +248,8 @@ class PartReader {
         if (slot.type == SlotType::Choice &&
             std::find(slot.choices.begin(), slot.choices.end(), value) == slot.choices.end())
             fault("\"" + value + "\" is not one of the choices for " + slot.label + ".");
+        if (slot.type == SlotType::AreaRef && !areaStrokes(value))
+            fault("An area should be the ids of the strokes around it, like \"3 5 8\".");
         return value;
     }
 

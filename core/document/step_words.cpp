@@ -68,10 +68,13 @@ StepWords revolveWords() {
     angle.dimension = kAngle;
     angle.most = kTurn * (1 + 1e-12);
     w.slots = {slot("outline", "outline", SlotType::OutlineRef, "wall line"), angle,
-               slot("body", "body", SlotType::NewName, "body")};
-    w.sentence = {{"Revolve", ""}, {"", "outline"},    {"about the axis by", ""},
-                  {"", "angle"},   {", new body", ""}, {"", "body"},
-                  {".", ""}};
+               slot("body", "body", SlotType::NewName, "body"), slot("area", "area", SlotType::AreaRef)};
+    const auto oneArea = [](const Step& s) { return !s.text("area").empty(); };
+    w.sentence = {{"Revolve", ""},    {"", "outline"},
+                  {",", "", oneArea}, {"", "area", oneArea},
+                  {",", "", oneArea}, {"about the axis by", ""},
+                  {"", "angle"},      {", new body", ""},
+                  {"", "body"},       {".", ""}};
     return w;
 }
 

@@ -19,6 +19,7 @@ enum class SlotType {
     NewName,    ///< a name that the step gives: an outline, a body
     BodyRef,    ///< the name of a body made before
     OutlineRef, ///< the name of an outline made before
+    AreaRef,    ///< one area of an outline, by the ids of the strokes around it; empty: all of it
     Face,       ///< one face
     Faces,      ///< any number of faces
     Edges,      ///< edges or rules

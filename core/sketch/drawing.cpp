@@ -45,6 +45,7 @@ const std::vector<RelationWords>& allRelationWords() {
         {K::Collinear, "collinear", "In line", "{0} is in line with {1}", false, {}},
         {K::Smooth, "smooth", "Smooth", "{0} runs on into {1} with even curvature", false, {}},
         {K::Fixed, "fixed", "Fixed", "{0} stays where it is", false, {}},
+        {K::Together, "together", "Together", "{0} and others keep their places to each other", false, {}},
         {K::SameStep, "same-step", "Same step", "{0} to {1} is the same step as {2} to {3}", false, {}},
         {K::Distance, "distance", "Distance", "distance {0} to {1}", true, kLength},
         {K::Across, "across", "Across", "across from {0} to {1}", true, kLength},
@@ -149,6 +150,14 @@ void Drawing::erase(const std::vector<int>& ids) {
     for (const DrawnPoint& p : points)
         if (!used.count(p.id)) gone.insert(p.id);
     std::erase_if(points, [&](const DrawnPoint& p) { return gone.count(p.id) > 0; });
+    for (Relation& r : relations) { // what is left of a group keeps its shape
+        if (r.kind != RelationKind::Together || gone.count(r.id)) continue;
+        std::erase_if(r.of, [&](int of) { return gone.count(of) > 0; });
+        if (r.of.size() < 2)
+            gone.insert(r.id);
+        else
+            freezeSense(*this, r);
+    }
     std::erase_if(relations, [&](const Relation& r) {
         return gone.count(r.id) > 0 ||
                std::any_of(r.of.begin(), r.of.end(), [&](int of) { return gone.count(of) > 0; });
@@ -175,6 +184,10 @@ LineEnds lineEnds(const Drawing& d, int id) {
     const Stroke* s = d.findStroke(id);
     if (!s || s->points.size() < 2) throw std::logic_error("no line of that id");
     return {d.at(s->points[0]), d.at(s->points[1])};
+}
+
+bool hasOwnSize(const Stroke& s) {
+    return s.kind == StrokeKind::Circle || s.kind == StrokeKind::Ellipse;
 }
 
 std::vector<int> endPoints(const Stroke& s) {
@@ -206,6 +219,14 @@ int signOf(double v) {
 
 double heightOver(LineEnds l, Vec2 p) {
     return cross(l.to - l.from, p - l.from);
+}
+
+/// The places of a stroke's points from another place, and what the points do not decide.
+std::vector<Vec2> heldPlaces(const Drawing& d, const Stroke& s, Vec2 from) {
+    std::vector<Vec2> out;
+    for (const int p : s.points) out.push_back(d.at(p) - from);
+    if (hasOwnSize(s)) out.push_back({s.sizes[0], 0});
+    return out;
 }
 
 void freezeTangent(const Drawing& d, Relation& r) {
@@ -242,13 +263,22 @@ void freezeSense(const Drawing& d, Relation& r) {
     case RelationKind::AngleBetween:
         freezeAngle(d, r);
         break;
+    case RelationKind::Together:
+        r.where.clear();
+        for (const int id : r.of) {
+            const auto held = heldPlaces(d, *d.findStroke(id), d.at(d.findStroke(r.of[0])->points[0]));
+            r.where.insert(r.where.end(), held.begin(), held.end());
+        }
+        break;
     case RelationKind::Fixed:
         r.where.clear();
         for (const int id : r.of)
             if (isPoint(d, id))
                 r.where.push_back(d.at(id));
-            else if (const Stroke* s = d.findStroke(id))
-                for (const int p : s->points) r.where.push_back(d.at(p));
+            else if (const Stroke* s = d.findStroke(id)) {
+                const auto held = heldPlaces(d, *s, {});
+                r.where.insert(r.where.end(), held.begin(), held.end());
+            }
         break;
     case RelationKind::Distance:
         if (r.of.size() == 2 && isRound(d, r.of[0])) {
@@ -409,6 +439,9 @@ std::string whyNot(const Drawing& d, RelationKind kind, const std::vector<int>& 
     }
     case K::Fixed:
         return need(n.all == 1 && of[0] > 0, "Choose a point or a stroke.");
+    case K::Together:
+        return need(n.all > 1 && std::all_of(of.begin(), of.end(), [&](int id) { return d.findStroke(id); }),
+                    "Choose two or more strokes.");
     case K::SameStep:
         return need(n.all == 4 && n.points == 4, "Choose two points, then two more.");
     default:

@@ -73,6 +73,7 @@ enum class RelationKind {
     Collinear,
     Smooth,
     Fixed,
+    Together, ///< any number of strokes: their points keep their places to each other
     SameStep, ///< from the first point to the second as from the third to the fourth
     // Dimensions.
     Distance, ///< of two rounds: how much larger one radius is, the wall between them where they are
@@ -104,15 +105,17 @@ const RelationWords& wordsOf(RelationKind kind);
 struct Relation {
     int id = 0;
     RelationKind kind = RelationKind::Coincident;
-    std::vector<int> of;     ///< ids of points and strokes
-    std::string expression;  ///< dimensions: as typed
-    std::string name;        ///< dimensions: how other expressions may call it; may be empty
-    bool readOnly = false;   ///< dimensions: only measures
-    bool quiet = false;      ///< dimensions: follows another; its figure is shown only when it clashes
-    int sense = 1;           ///< +1 or -1: the side, the turn, or from outside (+1) or inside (-1)
-    bool turned = false;     ///< angles: the second line is taken from its end to its start
-    std::vector<Vec2> where; ///< Fixed: the places that its points are held at
-    Vec2 label;              ///< dimensions: where the figure stands, from the middle of what it measures
+    std::vector<int> of;    ///< ids of points and strokes
+    std::string expression; ///< dimensions: as typed
+    std::string name;       ///< dimensions: how other expressions may call it; may be empty
+    bool readOnly = false;  ///< dimensions: only measures
+    bool quiet = false;     ///< dimensions: follows another; its figure is shown only when it clashes
+    int sense = 1;          ///< +1 or -1: the side, the turn, or from outside (+1) or inside (-1)
+    bool turned = false;    ///< angles: the second line is taken from its end to its start
+    /// Fixed: the places that its points are held at; for a circle or an ellipse then its size, as x.
+    /// Together: the same for one stroke after the other, from the first point of the first.
+    std::vector<Vec2> where;
+    Vec2 label; ///< dimensions: where the figure stands, from the middle of what it measures
     friend bool operator==(const Relation&, const Relation&) = default;
 };
 
@@ -155,6 +158,8 @@ bool isPoint(const Drawing& drawing, int id);
 bool isRound(const Drawing& drawing, int id);
 /// The point ids where a stroke ends; none for closed ones.
 std::vector<int> endPoints(const Stroke& stroke);
+/// Does it have a size that its points do not decide?
+bool hasOwnSize(const Stroke& stroke);
 /// The middle of a circle, arc or ellipse.
 int centrePoint(const Stroke& stroke);
 

@@ -359,6 +359,25 @@ Closedness findRegions(const Drawing& drawing, const ClosednessOptions& options)
     return Arrangement(drawing, options).find();
 }
 
+std::optional<std::size_t> findArea(const std::vector<Region>& regions, const std::vector<int>& strokes) {
+    const std::set<int> wanted(strokes.begin(), strokes.end());
+    double best = 0.5;
+    std::optional<std::size_t> found;
+    for (std::size_t i = 0; i < regions.size(); ++i) {
+        std::set<int> both, all = wanted;
+        for (const int s : regions[i].strokes()) {
+            if (s < 0) continue; // the axis closes many
+            if (wanted.count(s)) both.insert(s);
+            all.insert(s);
+        }
+        const double alike =
+            static_cast<double>(both.size()) / static_cast<double>(std::max<std::size_t>(all.size(), 1));
+        if (std::fabs(alike - best) < 1e-9 && found) found.reset();
+        if (alike > best + 1e-9) best = alike, found = i;
+    }
+    return found;
+}
+
 bool mend(Drawing& drawing, const Trouble& trouble) {
     if (trouble.kind == TroubleKind::Gap && trouble.points.size() == 2) {
         for (const int p : trouble.points)

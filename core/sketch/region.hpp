@@ -3,6 +3,7 @@
 
 #include "core/sketch/curve2.hpp"
 
+#include <optional>
 #include <string>
 
 namespace gc {
@@ -56,6 +57,11 @@ struct ClosednessOptions {
 
 /// Splits all strokes where they meet, walks the faces, nests them. Helpers take no part.
 Closedness findRegions(const Drawing& drawing, const ClosednessOptions& options = {});
+
+/// The region that has most of these strokes around it, if more than half of all that the two have between
+/// them; nothing when there is none, or two that fit equally well. So a step keeps hold of an area while
+/// strokes are added to its outline or taken from it.
+std::optional<std::size_t> findArea(const std::vector<Region>& regions, const std::vector<int>& strokes);
 
 /// Does what Trouble::mend says. \return false when the trouble is not there any more
 bool mend(Drawing& drawing, const Trouble& trouble);

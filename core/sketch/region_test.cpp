@@ -207,3 +207,24 @@ TEST_CASE("Areas of random star shapes agree with the polygon, holes taken off")
         CHECK(c.regions[0].area() == Approx(area - 4 * kPi).epsilon(1e-9));
     }
 }
+
+TEST_CASE("An area is found again by its strokes, though some of them changed") {
+    Drawing d;
+    ring(d, {{0, 0}, {40, 0}, {40, 20}, {0, 20}});
+    const int divide = d.draw(S::Line, {{15, -1}, {15, 21}});
+    const auto regions = findRegions(d).regions;
+    REQUIRE(regions.size() == 2);
+    const auto larger = regions[0].strokes(), smaller = regions[1].strokes();
+    CHECK(findArea(regions, larger) == 0u);
+    CHECK(findArea(regions, smaller) == 1u);
+    // A corner is cut off: the larger area has one stroke more, and is still the one that is meant.
+    Drawing cut = d;
+    cut.draw(S::Line, {{34, -1}, {41, 6}});
+    const auto after = findRegions(cut).regions;
+    REQUIRE(after.size() == 3);
+    const auto found = findArea(after, larger);
+    REQUIRE(found);
+    CHECK(after[*found].contains({30, 10}));
+    CHECK(!findArea(regions, {divide}).has_value());
+    CHECK(!findArea(regions, {999}).has_value());
+}

@@ -19,7 +19,8 @@ struct Outline {
     int step = 0;
     FairCurve wall;
     std::vector<StationValues> stations;
-    std::vector<Region> regions; ///< of a drawing; empty for stations
+    std::vector<Region> regions; ///< of a drawing, the solid ones; empty for stations
+    std::vector<Region> faces;   ///< of a drawing: everything that it encloses
     std::vector<Vec2> polyline;  ///< of a drawing: its outer loops for a picture, one after the other
     std::uint64_t content = 0;
 };

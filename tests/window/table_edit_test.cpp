@@ -269,3 +269,80 @@ TEST_CASE("A size is named, another made equal to it by a click, and one only me
     REQUIRE(Hand::wait([&] { return t.drawing().findRelation(second)->readOnly; }));
     CHECK(t.window.drawingModel()->freedoms().count > 0);
 }
+
+TEST_CASE("A drawing is written as SVG and DXF and brought in again; a broken file is told") {
+    Editing t;
+    t.rectangle({10, 5}, {50, 30});
+    const double area = t.area();
+    for (const char* name : {"/tmp/good-curve-table.svg", "/tmp/good-curve-table.dxf"}) {
+        INFO(name);
+        t.window.writeOut(QLatin1String(name));
+        const std::size_t before = t.strokes();
+        t.window.bringIn(QLatin1String(name));
+        REQUIRE(t.strokes() == 2 * before);
+        CHECK(t.table()->chosen().size() == before);
+        t.hand->press("Delete");
+        REQUIRE(Hand::wait([&] { return t.strokes() == before; }));
+        CHECK(t.area() == Approx(area));
+    }
+    REQUIRE(writeFileAtomically("/tmp/good-curve-table.svg", "<svg").ok());
+    const Drawing before = t.drawing();
+    t.window.bringIn(QStringLiteral("/tmp/good-curve-table.svg"));
+    CHECK(t.drawing() == before);
+}
+
+TEST_CASE("Letters are written as strokes, and an area of them is chosen by a click inside") {
+    Editing t;
+    t.key("Escape");
+    t.verb(QStringLiteral("edit:text"));
+    REQUIRE(Hand::wait([&] { return t.window.bar()->editing(); }));
+    t.slot("text", "IO");
+    t.slot("height", "20 mm");
+    t.slot("font", "No such font");
+    t.hand->press("Return");
+    Hand::settle();
+    CHECK(t.window.bar()->editing()); // it says that there is none
+    t.slot("font", "Manrope");
+    t.hand->press("Return");
+    REQUIRE(Hand::wait([&] { return t.strokes() > 8; }));
+    CHECK(t.count(K::Together) == 1);
+    const auto regions = t.window.drawingModel()->closedness().regions;
+    REQUIRE(regions.size() == 3); // the bar of the I, the O, and what the O encloses
+    const Region* bar = nullptr;
+    for (const Region& r : regions)
+        if (r.outer.sides.size() == 4) bar = &r;
+    REQUIRE(bar);
+    double top = 0;
+    for (const Side& s : bar->outer.sides) top = std::max(top, s.curve.at(0).y);
+    CHECK(top == Approx(20).epsilon(1e-3));
+    // A click on one of them takes all that move as one; the next one takes it alone.
+    t.key("Escape");
+    REQUIRE(Hand::steady([&] { return t.table()->toScreen({0, 0}); }));
+    const auto upright =
+        std::max_element(bar->outer.sides.begin(), bar->outer.sides.end(),
+                         [](const Side& a, const Side& b) { return a.curve.length() < b.curve.length(); });
+    const Vec2 edge = upright->curve.at(0.5);
+    t.at(edge);
+    CHECK(t.table()->chosen().size() == t.strokes());
+    t.at(edge);
+    CHECK(t.table()->chosen().size() == 1);
+    t.key("Escape");
+    const Region* hole = nullptr; // what the O encloses
+    for (const Region& r : regions)
+        if (r.depth == 1) hole = &r;
+    REQUIRE(hole);
+    Vec2 low{1e9, 1e9}, high{-1e9, -1e9};
+    for (const Side& s : hole->outer.sides) {
+        const Vec2 p = s.curve.at(0);
+        low = {std::min(low.x, p.x), std::min(low.y, p.y)},
+        high = {std::max(high.x, p.x), std::max(high.y, p.y)};
+    }
+    t.at((low + high) * 0.5);
+    t.chip("Revolve this area");
+    REQUIRE(Hand::wait([&] { return t.window.bar()->active(); }));
+    CHECK(t.window.bar()->draft()->text("area").size() > 3);
+    t.hand->press("Return");
+    REQUIRE(
+        Hand::wait([&] { return !t.window.forge()->busy() && !t.window.forge()->meshes().empty(); }, 60000));
+    for (const auto& [id, view] : t.window.forge()->steps()) CHECK(view.ok);
+}

@@ -102,6 +102,31 @@ std::map<int, int> copyStrokes(Drawing& d, const std::vector<int>& ids, const Pl
     return copyOf;
 }
 
+std::vector<int> addDrawing(Drawing& d, const Drawing& other) {
+    std::map<int, int> idOf;
+    std::vector<int> out;
+    for (const DrawnPoint& p : other.points) idOf[p.id] = d.addPoint(p.at);
+    for (const Stroke& s : other.strokes) {
+        std::vector<int> points;
+        for (const int p : s.points) points.push_back(idOf.at(p));
+        const int id = d.addStroke(s.kind, points, s.sizes);
+        Stroke& made = *d.findStroke(id);
+        made.name = s.name, made.helper = s.helper, made.held = s.held;
+        idOf[s.id] = id;
+        out.push_back(id);
+    }
+    for (Relation r : other.relations) {
+        for (int& of : r.of)
+            if (of > 0) of = idOf.at(of);
+        if (std::any_of(d.relations.begin(), d.relations.end(),
+                        [&](const Relation& own) { return own.name == r.name; }))
+            r.name.clear();
+        r.id = d.nextId++;
+        d.relations.push_back(std::move(r));
+    }
+    return out;
+}
+
 EditOutcome placeStrokes(Drawing& d, const std::vector<int>& ids, const Placing& placing) {
     const Drawing before = d;
     const auto strokes = find(before, ids);
@@ -120,9 +145,8 @@ EditOutcome placeStrokes(Drawing& d, const std::vector<int>& ids, const Placing&
             return moved.count(id) > 0 || (s && moved.count(s->points[0]) > 0);
         });
         if (!allMoved) continue;
-        if (r.kind == K::Fixed)
-            for (Vec2& p : r.where) p = placing(p);
-        if (r.kind == K::AngleBetween || r.kind == K::Tangent) freezeSense(d, r);
+        if (r.kind == K::Fixed || r.kind == K::Together || r.kind == K::AngleBetween || r.kind == K::Tangent)
+            freezeSense(d, r);
     }
     EditOutcome out;
     out.lost = dropBroken(before, d, true);

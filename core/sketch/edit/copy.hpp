@@ -34,6 +34,10 @@ StrokeShape placed(const StrokeShape& shape, const Placing& placing);
 std::map<int, int> copyStrokes(Drawing& drawing, const std::vector<int>& strokes, const Placing& placing,
                                bool withRelations = true);
 
+/// Puts another drawing's strokes and relations beside those of this one. \return the ids that the strokes
+/// have now; names of dimensions that are taken here are dropped
+std::vector<int> addDrawing(Drawing& drawing, const Drawing& other);
+
 /// Moves strokes themselves. Points joined to others that stay are taken apart. Dimensions among the moved
 /// and between them and the rest that are plain figures get their new measure; relations that cannot hold any
 /// more are taken away and told.

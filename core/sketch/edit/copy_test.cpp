@@ -189,3 +189,17 @@ TEST_CASE("What is moved, turned or scaled takes its sizes along and tells what 
         CHECK(d.relations.size() == p.d.relations.size() + 10);
     }
 }
+
+TEST_CASE("A drawing beside another keeps its shape and what ties it") {
+    Leaf p, q;
+    const double one = wholeArea(q.d);
+    placeStrokes(q.d, q.all(), Placing::move({40, 0}));
+    const int freedoms = countFreedoms(p.d, {}) + countFreedoms(q.d, {});
+    const auto added = addDrawing(p.d, q.d);
+    CHECK(added.size() == 3);
+    CHECK(countFreedoms(p.d, {}) == freedoms);
+    CHECK(p.d.strokes.size() == 6);
+    CHECK(wholeArea(p.d) >= one);
+    for (std::size_t i = 1; i < p.d.relations.size(); ++i)
+        CHECK(p.d.relations[i].id > p.d.relations[i - 1].id);
+}

@@ -135,6 +135,20 @@ void Compiler::emit(const Relation& r) {
     case K::Symmetric:
         symmetric(r);
         break;
+    case K::Together: {
+        const int first = pt(m_d.findStroke(r.of[0])->points[0]);
+        std::size_t i = 0;
+        for (const int id : r.of) {
+            const Stroke& s = *m_d.findStroke(id);
+            if (r.where.size() < i + s.points.size() + (hasOwnSize(s) ? 1 : 0)) break; // a file may say less
+            for (const int p : s.points) {
+                const Vec2 away = r.where[i++];
+                if (pt(p) != first) differ(pt(p), first, away.x), differ(pt(p) + 1, first + 1, away.y);
+            }
+            if (hasOwnSize(s)) fix(size(id), r.where[i++].x);
+        }
+        break;
+    }
     case K::SameStep:
         for (int axis = 0; axis < 2; ++axis)
             linear({pt(r.of[0]) + axis, pt(r.of[1]) + axis, pt(r.of[2]) + axis, pt(r.of[3]) + axis},
@@ -153,6 +167,8 @@ void Compiler::emit(const Relation& r) {
             fix(pt(ids[i]), r.where[i].x);
             fix(pt(ids[i]) + 1, r.where[i].y);
         }
+        if (const Stroke* s = m_d.findStroke(r.of[0]); s && hasOwnSize(*s) && r.where.size() > ids.size())
+            fix(size(r.of[0]), r.where.back().x);
         break;
     }
     default:

@@ -4,6 +4,7 @@
 #include "core/sketch/solve/clash.hpp"
 #include "core/sketch/splines.hpp"
 #include "tests/support/pen.hpp"
+#include "tests/support/rank.hpp"
 
 #include <catch2/catch.hpp>
 

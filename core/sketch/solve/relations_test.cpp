@@ -2,6 +2,7 @@
 
 #include "core/sketch/solve/clash.hpp"
 #include "tests/support/pen.hpp"
+#include "tests/support/rank.hpp"
 
 #include <catch2/catch.hpp>
 

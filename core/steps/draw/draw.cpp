@@ -45,6 +45,7 @@ Result<StepChange> runDraw(const StepArguments& args, const ModelState&) {
     // What lies within another is cut out of it, what lies within that is solid again.
     std::copy_if(closedness.regions.begin(), closedness.regions.end(), std::back_inserter(outline->regions),
                  [](const Region& r) { return r.depth % 2 == 0; });
+    outline->faces = closedness.regions;
     for (const Region& r : outline->regions)
         for (const Side& s : r.outer.sides) {
             const auto points = s.curve.sampled(0.05);

@@ -1,3 +1,5 @@
+#include "core/document/areas.hpp"
+#include "core/document/part_file.hpp"
 #include "core/inspect/mass.hpp"
 #include "core/inspect/wall.hpp"
 #include "core/regen/engine.hpp"
@@ -158,4 +160,32 @@ TEST_CASE("A rim with an acute edge is no thin wall") {
     REQUIRE(ray.any);
     const double wall = cross(at[2] - at[1], at[3] - at[2]) / length(at[2] - at[1]); // by the drawing
     CHECK(ray.thinnest.value > 0.9 * std::fabs(wall));
+}
+
+TEST_CASE("One area of several is turned, and kept hold of while the drawing changes") {
+    Drawing d; // a bar divided in two
+    const Vec2 at[] = {{10, 0}, {40, 0}, {40, 20}, {10, 20}};
+    for (std::size_t i = 0; i < 4; ++i) d.draw(S::Line, {at[i], at[(i + 1) % 4]});
+    d.draw(S::Line, {{18, -2}, {18, 22}});
+    Part part = turned(d);
+    Engine engine;
+    CHECK(engine.regenerate(part, {}).steps[1].error->code == "revolve.regions");
+    const auto regions = findRegions(d).regions;
+    REQUIRE(regions.size() == 2);
+    part.steps[1].slots["area"] = areaText(regions[1].strokes());
+    CHECK(sentenceText(part.steps[1], part).find("the area within line 1") != std::string::npos);
+    const auto volume = [&] { return massProperties(bodyOf(part), Density(1e-3))->volume; };
+    CHECK(volume() == Approx(kPi * (18 * 18 - 100) * 20).epsilon(1e-9));
+    // Another line cuts a corner off it: it is still the smaller area.
+    Drawing cut = d;
+    cut.draw(S::Line, {{9, 17}, {13, 21}});
+    part.steps[0].slots["drawing"] = DrawingSlot(cut);
+    CHECK(volume() < kPi * (18 * 18 - 100) * 20 - 1);
+    // It is written to the file and read again.
+    const auto again = readPart(writePart(part));
+    REQUIRE(again);
+    CHECK(again->steps[1].text("area") == part.steps[1].text("area"));
+    // What cannot be found is told.
+    part.steps[1].slots["area"] = std::string("901 902");
+    CHECK(engine.regenerate(part, {}).steps[1].error->code == "revolve.area");
 }

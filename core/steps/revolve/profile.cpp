@@ -203,8 +203,10 @@ std::optional<Error> whyNotRevolve(const Outline& outline) {
     }
     if (outline.regions.size() > 1) {
         e.code = "revolve.regions";
-        e.sentence = "The drawing " + name + " encloses " + std::to_string(outline.regions.size()) +
-                     " areas. Make the lines that divide them helpers, or draw them apart.";
+        e.sentence =
+            "The drawing " + name + " encloses " + std::to_string(outline.regions.size()) +
+            " areas. Click inside one on the drawing table and choose \"Revolve this area\", or make the "
+            "lines that divide them helpers.";
         return e;
     }
     for (const Side& s : outline.regions.front().outer.sides) {

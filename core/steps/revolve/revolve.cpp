@@ -1,3 +1,4 @@
+#include "core/document/areas.hpp"
 #include "core/shape/kernel.hpp"
 #include "core/steps/revolve/profile.hpp"
 #include "core/steps/step_run.hpp"
@@ -42,10 +43,23 @@ Result<StepChange> runRevolve(const StepArguments& args, const ModelState& state
             "There is a body called \"" + args.text("body") + "\" already. Give this one another name.";
         return e;
     }
-    if (auto wrong = whyNotRevolve(*it->second)) return *wrong;
+    Outline outline = *it->second;
+    if (const auto strokes = areaStrokes(args.text("area")); strokes && !strokes->empty()) {
+        const auto area = findArea(outline.faces, *strokes);
+        if (!area) {
+            e.code = "revolve.area";
+            e.sentence =
+                "The area that was chosen in \"" + outline.name +
+                "\" is no longer there, or two are as good. Click inside the one that is meant, on the "
+                "drawing table.";
+            return e;
+        }
+        outline.regions = {outline.faces[*area]};
+    }
+    if (auto wrong = whyNotRevolve(outline)) return *wrong;
     return guarded(
         "revolve.failed", "The outline cannot be revolved. Check its stations.", [&]() -> Result<StepChange> {
-            Profile profile = profileOf(*it->second);
+            Profile profile = profileOf(outline);
             const double angle = args.number("angle");
             const bool full = angle > 2 * std::numbers::pi - 1e-9;
             const gp_Ax1 axis(gp::Origin(), gp::DZ());

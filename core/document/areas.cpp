@@ -1,0 +1,67 @@
+#include "core/document/areas.hpp"
+
+#include "core/sketch/drawing_words.hpp"
+#include "core/sketch/region.hpp"
+
+#include <sstream>
+
+namespace gc {
+
+namespace {
+
+std::string words(const Drawing& d, const std::vector<int>& strokes) {
+    constexpr std::size_t kNamed = 3;
+    std::string out = "the area within ";
+    std::vector<std::string> names;
+    for (const int id : strokes)
+        if (d.findStroke(id)) names.push_back(nameOf(d, id));
+    if (names.empty()) return "an area that is gone";
+    const std::size_t shown = std::min(names.size(), kNamed);
+    for (std::size_t i = 0; i < shown; ++i)
+        out += (i == 0 ? "" : i + 1 == names.size() ? " and " : ", ") + names[i];
+    if (names.size() > shown) out += " and " + std::to_string(names.size() - shown) + " more";
+    return out;
+}
+
+} // namespace
+
+std::string areaText(const std::vector<int>& strokes) {
+    std::string out;
+    for (const int id : strokes)
+        if (id > 0) out += (out.empty() ? "" : " ") + std::to_string(id);
+    return out;
+}
+
+std::optional<std::vector<int>> areaStrokes(const std::string& text) {
+    std::istringstream in(text);
+    std::vector<int> out;
+    for (std::string word; in >> word;) {
+        constexpr std::size_t kLongest = 9;
+        if (word.size() > kLongest || word.find_first_not_of("0123456789") != std::string::npos)
+            return std::nullopt;
+        out.push_back(std::stoi(word));
+    }
+    return out;
+}
+
+std::vector<AreaChoice> areasOf(const Drawing& drawing) {
+    std::vector<AreaChoice> out;
+    for (const Region& r : findRegions(drawing).regions)
+        out.push_back({areaText(r.strokes()), words(drawing, r.strokes())});
+    return out;
+}
+
+const Drawing* drawingOf(const Part& part, const std::string& outline) {
+    for (const Step& s : part.steps)
+        if (s.kind == "draw" && s.text("name") == outline) return &s.drawing("drawing");
+    return nullptr;
+}
+
+std::string areaInWords(const Part& part, const std::string& outline, const std::string& text) {
+    if (text.empty()) return "all of it";
+    const Drawing* drawing = drawingOf(part, outline);
+    const auto strokes = areaStrokes(text);
+    return drawing && strokes ? words(*drawing, *strokes) : "an area that is gone";
+}
+
+} // namespace gc

@@ -1,0 +1,26 @@
+#pragma once
+/// \file Areas of drawings as slots name them: the ids of the strokes around one, "3 5 8".
+
+#include "core/document/part.hpp"
+
+namespace gc {
+
+struct AreaChoice {
+    std::string value; ///< of the slot
+    std::string words; ///< "the area within line 1, arc 2 and line 3"
+};
+
+/// The areas that a drawing encloses, the largest first.
+std::vector<AreaChoice> areasOf(const Drawing& drawing);
+
+/// The ids in a slot's text; nothing when the text is not ids.
+std::optional<std::vector<int>> areaStrokes(const std::string& text);
+std::string areaText(const std::vector<int>& strokes);
+
+/// An area of the drawing that makes an outline, in words; "all of it" for an empty text.
+std::string areaInWords(const Part& part, const std::string& outline, const std::string& text);
+
+/// The drawing that makes an outline of that name; nothing when stations make it, or nothing does.
+const Drawing* drawingOf(const Part& part, const std::string& outline);
+
+} // namespace gc

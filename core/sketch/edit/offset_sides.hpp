@@ -1,0 +1,35 @@
+#pragma once
+/// \file For .cpp files of this folder: the sides of an offset, before they are drawn.
+
+#include "core/sketch/edit/offset.hpp"
+
+namespace gc {
+
+inline constexpr double kOffsetFit = 0.002; ///< mm: how near a fitted offset is to the true one
+
+/// A side of the offset, in the direction of the walk.
+struct Beside {
+    int of = 0; ///< the stroke that it runs beside; 0: an arc about a corner
+    StrokeKind kind = StrokeKind::Line;
+    Vec2 from, to;
+    Vec2 centre;
+    double radius = 0; ///< Arc
+    bool left = true;  ///< Arc: it turns to the left
+    StrokeShape fitted;
+
+    Vec2 direction(bool atEnd) const;
+};
+
+/// The sides of a chain, in the order of its walk.
+struct Sides {
+    std::vector<Beside> list;
+    bool closed = false;
+};
+
+int drawSide(Drawing& drawing, const Beside& side);
+
+/// All sides of a chain at a distance, with corners. Sides that vanish are left out, over and over; nothing
+/// when none is left.
+std::optional<Sides> sidesOf(const Drawing& drawing, const Chain& chain, double distance, bool roundCorners);
+
+} // namespace gc
