@@ -120,6 +120,8 @@ void BriefPage::makeTables(QVBoxLayout* layout) {
     valueLine->addWidget(m_addValue);
     layout->addLayout(valueLine);
     m_values = table({tr("name"), tr("value"), tr("note"), tr("used in")}, this);
+    for (const int narrow : {0, 1})
+        m_values->horizontalHeader()->setSectionResizeMode(narrow, QHeaderView::ResizeToContents);
     layout->addWidget(m_values);
     layout->addWidget(heading(tr("Caution"), this));
     m_caution = new QPlainTextEdit(this);

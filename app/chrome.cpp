@@ -6,7 +6,9 @@
 
 #include <QMouseEvent>
 #include <QPainter>
+
 #include <QPainterPath>
+#include <algorithm>
 
 namespace gc::app {
 
@@ -144,9 +146,16 @@ void VerbPanel::add(const QString& group, const QString& kind, const QString& te
         m_group = group;
         y += m_tools ? 22 : 24;
     }
-    const int high = m_tools ? 24 : 32; // the table has many tools
+    // The table has many tools: they stand closer in a low window, so that none is out of sight.
+    constexpr int kMore = 5, kHeadings = 3 * 28, kLowest = 19, kHighest = 26;
+    const int tools = static_cast<int>(allTools().size()) + kMore;
+    const int high = m_tools ? std::clamp((height() - kHeadings) / tools, kLowest, kHighest) : 32;
     m_items.push_back({kind, text, tip, QRect(10, y, width() - 18, high - 2), false});
     y += high;
+}
+
+void VerbPanel::resizeEvent(QResizeEvent*) {
+    layOut();
 }
 
 void VerbPanel::layOut() {

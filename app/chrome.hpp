@@ -51,6 +51,7 @@ class VerbPanel : public QWidget {
     void mouseReleaseEvent(QMouseEvent* e) override;
     void mouseMoveEvent(QMouseEvent* e) override;
     void leaveEvent(QEvent* e) override;
+    void resizeEvent(QResizeEvent* e) override;
 
   private:
     struct Item {

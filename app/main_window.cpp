@@ -237,6 +237,7 @@ void MainWindow::refreshTitle() {
 void MainWindow::setStage(const QString& stage) {
     m_stages->setStage(stage);
     m_verbs->setStage(stage);
+    if (stage == QLatin1String("Outline")) showOnlyDrawing();
     QWidget* page = m_pageOf.value(stage);
     if (page == m_table && !m_session->part().findStep(m_drawing->step()))
         m_pageOf[stage] = page = m_stations;

@@ -46,6 +46,7 @@ class MainWindow : public QMainWindow {
     void setStage(const QString& stage);
     /// Opens an outline where it is made: stations in their table, a drawing on the drawing table.
     void tableVerb(const QString& kind);
+    void showOnlyDrawing();
     void showOutline(int step);
     void useDarkTheme(bool dark);
     /// Offers work that an earlier window left behind; true when it was taken.

@@ -41,6 +41,22 @@ void MainWindow::connectTable() {
     });
 }
 
+/// A part without stations whose drawing is not on the table yet: it is what the stage is about.
+void MainWindow::showOnlyDrawing() {
+    const Part& part = m_session->part();
+    if (part.findStep(m_drawing->step())) return;
+    const Step* drawn = nullptr;
+    for (const Step& s : part.steps) {
+        if (s.kind == "outline") return;
+        if (s.kind == "draw") drawn = &s;
+    }
+    if (!drawn) return;
+    m_pageOf[QStringLiteral("Outline")] = m_table;
+    m_drawing->showStep(drawn->id);
+    m_table->fit();
+    m_table->setTool(Tool::Choose);
+}
+
 /// A tool of the table, or an edit of what is chosen on it.
 void MainWindow::tableVerb(const QString& kind) {
     if (kind == QLatin1String("tool:done")) return setStage(QStringLiteral("Form"));

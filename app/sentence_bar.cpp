@@ -206,10 +206,12 @@ void SentenceBar::turnRound() {
 
 void SentenceBar::say(const QString& text) {
     m_message = text;
+    resizeEvent(nullptr);
     update();
     QTimer::singleShot(7000, this, [this, text] {
         if (m_message != text) return;
         m_message.clear();
+        resizeEvent(nullptr);
         update();
     });
 }
@@ -227,7 +229,9 @@ void SentenceBar::resizeEvent(QResizeEvent*) {
     if (m_draft) {
         const int h = m_flow->heightForWidth(room);
         setFixedHeight(std::max(58, h + 22));
-        m_flow->setGeometry(18, (height() - h) / 2, room, h);
+        // A message stands above the sentence; the bar keeps its height, so that nothing else moves.
+        const int top = m_message.isEmpty() ? (height() - h) / 2 : std::max((height() - h) / 2, 20);
+        m_flow->setGeometry(18, top, room, h);
     } else
         setFixedHeight(58);
     m_verb->setGeometry(14, 12, std::min(300, width() / 2 - 20), 34);

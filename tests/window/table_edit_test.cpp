@@ -346,3 +346,19 @@ TEST_CASE("Letters are written as strokes, and an area of them is chosen by a cl
         Hand::wait([&] { return !t.window.forge()->busy() && !t.window.forge()->meshes().empty(); }, 60000));
     for (const auto& [id, view] : t.window.forge()->steps()) CHECK(view.ok);
 }
+
+TEST_CASE("A part of a drawing alone opens on its table") {
+    MainWindow window;
+    window.move(0, 0);
+    window.show();
+    const auto text = readFile("demo/saucer.goodcurve");
+    REQUIRE(text.ok());
+    REQUIRE(writeFileAtomically("/tmp/good-curve-saucer-test.goodcurve", *text).ok());
+    REQUIRE(window.session()->open(QStringLiteral("/tmp/good-curve-saucer-test.goodcurve")));
+    Hand hand(&window);
+    window.setStage(QStringLiteral("Outline"));
+    REQUIRE(Hand::wait([&] { return window.table()->isVisible(); }));
+    CHECK(window.drawingModel()->drawing().strokes.size() == 9);
+    CHECK(window.drawingModel()->freedoms().count == 0);
+    window.session()->endCleanly();
+}
