@@ -266,7 +266,9 @@ Step newEdit(const Part& part, const std::string& kind, const Drawing& d, const 
     Step edit = newStep(scratch, kind);
     if (chosen.empty()) return edit;
     const int last = chosen.back();
-    if (kind == "edit:mirror" && chosen.size() > 1 && isLine(d, last))
+    // A line of the outline that a box caught last is hardly what to mirror across.
+    const Stroke* stroke = d.findStroke(last);
+    if (kind == "edit:mirror" && chosen.size() > 1 && isLine(d, last) && (!stroke || stroke->helper))
         edit.slots["line"] = last == kAxisLine    ? "the axis"
                              : last == kLevelLine ? "the level line"
                                                   : "the line chosen last";

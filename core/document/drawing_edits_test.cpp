@@ -147,3 +147,15 @@ TEST_CASE("All corners of what is chosen take one radius") {
     REQUIRE(r.ask("edit:chamfer", {r.to(r.sides[0])}, {{"first", "2 mm"}, {"second", "3 mm"}}).done());
     CHECK(solidArea(r.d) == Approx(800 - 3 - 9 * kPi).epsilon(1e-9));
 }
+
+TEST_CASE("Mirror offers the axis, or a helper line that was chosen last") {
+    Plate p;
+    CHECK(newEdit(p.part, "edit:mirror", p.d, p.sides).text("line") == "the axis");
+    const int guide = p.line({60, 0}, {60, 40});
+    p.d.findStroke(guide)->helper = true;
+    auto chosen = p.sides;
+    chosen.push_back(guide);
+    CHECK(newEdit(p.part, "edit:mirror", p.d, chosen).text("line") == "the line chosen last");
+    chosen.back() = kLevelLine;
+    CHECK(newEdit(p.part, "edit:mirror", p.d, chosen).text("line") == "the level line");
+}
