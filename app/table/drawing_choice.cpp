@@ -61,6 +61,14 @@ std::vector<int> DrawingTable::groupOf(int stroke) const {
     return {};
 }
 
+/// Letters and what came from files: nodes and handles would drown them.
+std::set<int> DrawingTable::groupedStrokes() const {
+    std::set<int> out;
+    for (const Relation& r : m_model->drawing().relations)
+        if (r.kind == RelationKind::Together) out.insert(r.of.begin(), r.of.end());
+    return out;
+}
+
 /// The innermost area about a place.
 void DrawingTable::chooseArea(Vec2 place) {
     const Region* found = nullptr;

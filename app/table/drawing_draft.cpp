@@ -38,13 +38,10 @@ void DrawingTable::paintDraft(QPainter& p) const {
     for (const Offer& o : m_draft) places.push_back(o.at);
     if (places.empty()) return paintOffer(p);
     if (length(places.back() - to) > 1e-6) places.push_back(to);
-    const bool many = m_tool == Tool::Spline;
-    Drawing sketch = m_model->drawing();
+    Drawing sketch = clicked() == Clicked::ArcOnFrom ? m_model->drawing() : Drawing();
     const int before = sketch.nextId;
-    bool drawn = false;
-    if (many || static_cast<int>(places.size()) == clicksNeeded())
-        drawn = places.size() > 1 && !drawWith(sketch, places).strokes.empty();
-    if (!drawn || (many && way() == 1)) // the places so far, one after the other
+    const bool drawn = !drawByClicks(sketch, clicked(), places, m_sides).strokes.empty();
+    if (!drawn || clicked() == Clicked::Poles) // the places so far, one after the other
         for (std::size_t i = 1; i < places.size(); ++i)
             p.drawLine(toScreen(places[i - 1]), toScreen(places[i]));
     if (drawn)
@@ -70,18 +67,21 @@ void DrawingTable::paintOffer(QPainter& p) const {
     p.drawText(box, Qt::AlignCenter, words);
 }
 
-/// Held handles of splines, and the poles that lead one.
+/// Held handles of splines, and the poles that lead one; not of what moves as one.
 void DrawingTable::paintHandles(QPainter& p) const {
     const Drawing& d = m_model->drawing();
+    const std::set<int> grouped = groupedStrokes();
     p.setPen(QPen(theme().inkSoft, 1, Qt::DotLine));
+    const auto hairline = [&](const Stroke& s, std::size_t from, std::size_t to) {
+        p.drawLine(toScreen(d.at(s.points[from])), toScreen(d.at(s.points[to])));
+    };
     for (const Stroke& s : d.strokes) {
-        if (s.kind == StrokeKind::Poles && groupOf(s.id).empty())
-            for (std::size_t i = 1; i < s.points.size(); ++i)
-                p.drawLine(toScreen(d.at(s.points[i - 1])), toScreen(d.at(s.points[i])));
-        if (s.kind != StrokeKind::Spline) continue;
-        for (std::size_t node = 0; node < s.held.size() && groupOf(s.id).empty(); ++node)
-            if (s.held[node])
-                p.drawLine(toScreen(d.at(s.points[2 * node])), toScreen(d.at(s.points[2 * node + 1])));
+        if (grouped.count(s.id)) continue;
+        if (s.kind == StrokeKind::Poles)
+            for (std::size_t i = 1; i < s.points.size(); ++i) hairline(s, i - 1, i);
+        if (s.kind == StrokeKind::Spline)
+            for (std::size_t node = 0; node < s.held.size(); ++node)
+                if (s.held[node]) hairline(s, 2 * node, 2 * node + 1);
     }
 }
 

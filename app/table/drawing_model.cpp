@@ -94,7 +94,7 @@ void DrawingModel::edit(const QString& what, const std::function<void(Drawing&)>
 
 Step DrawingModel::newEdit(const QString& kind, const std::vector<int>& chosen, QString& whyNot) const {
     whyNot = QString::fromStdString(whyNoEdit(kind.toStdString(), m_drawing, chosen));
-    return gc::newEdit(m_session->part(), kind.toStdString(), m_drawing, chosen);
+    return gc::newEdit(kind.toStdString(), m_drawing, chosen);
 }
 
 EditOutcome DrawingModel::tryEdit(const Step& edit, const std::vector<int>& chosen, Drawing& drawing) const {

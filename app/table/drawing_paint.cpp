@@ -213,9 +213,7 @@ void DrawingTable::paintNodes(QPainter& p) const {
     const Theme& t = theme();
     const Drawing& d = m_model->drawing();
     const Freedoms& f = m_model->freedoms();
-    std::set<int> grouped; // letters and what came from files would drown in nodes
-    for (const Relation& r : d.relations)
-        if (r.kind == RelationKind::Together) grouped.insert(r.of.begin(), r.of.end());
+    const std::set<int> grouped = groupedStrokes();
     for (const Stroke& s : d.strokes)
         for (std::size_t i = 0; i < s.points.size(); ++i) {
             const int id = s.points[i];
@@ -251,6 +249,8 @@ void DrawingTable::paintRelationMarks(QPainter& p) {
     const Theme& t = theme();
     const Drawing& d = m_model->drawing();
     std::map<int, int> used; // how many marks stand at a stroke already
+    std::set<std::pair<int, RelationKind>>
+        signed_; // a repetition would pile up signs: one of a kind is enough
     for (const Relation& r : d.relations) {
         // Joints are seen as such; what repetition ties is seen by its pitch.
         if (wordsOf(r.kind).sized || r.kind == RelationKind::Coincident || r.kind == RelationKind::SameStep)
@@ -273,6 +273,7 @@ void DrawingTable::paintRelationMarks(QPainter& p) {
             } else {
                 continue;
             }
+            if (s && !m_model->clashes(r.id) && !signed_.insert({of, r.kind}).second) continue;
             ++used[of];
             m_marks.push_back({at, r.id});
             if (chosen || hot || (at - m_pointer).manhattanLength() < 9) {
@@ -308,18 +309,13 @@ void DrawingTable::paintDimensions(QPainter& p) const {
             const QPointF q = toScreen(at), u(along.x, -along.y), n(u.y(), -u.x());
             p.drawLine(q - n * 4, q + n * 4);
         }
-        p.setFont(textFont(13, QFont::DemiBold));
-        QString text = m_model->figure(r);
-        if (!r.name.empty()) text = QString::fromStdString(r.name) + QStringLiteral(" = ") + text;
-        if (r.readOnly) text = QLatin1Char('(') + text + QLatin1Char(')');
-        const QPointF at = toScreen(s.figure);
-        const double w = p.fontMetrics().horizontalAdvance(text) + 10;
-        const QRectF box(at.x() - w / 2, at.y() - 10, w, 20);
+        p.setFont(figureFont());
+        const QRectF box = figureBox(r);
         p.setPen(Qt::NoPen);
         p.setBrush(t.card);
         p.drawRect(box);
         p.setPen(clash ? t.fail : t.ink);
-        p.drawText(box, Qt::AlignCenter, text);
+        p.drawText(box, Qt::AlignCenter, figureText(r));
     }
 }
 

@@ -247,10 +247,26 @@ void DrawingTable::wheelEvent(QWheelEvent* e) {
 
 // ---- figures in place
 
+QFont DrawingTable::figureFont() {
+    return textFont(13, QFont::DemiBold);
+}
+
+/// A dimension's figure as it stands on the table.
+QString DrawingTable::figureText(const Relation& r) const {
+    QString text = m_model->figure(r);
+    if (!r.name.empty()) text = QString::fromStdString(r.name) + QStringLiteral(" = ") + text;
+    return r.readOnly ? QLatin1Char('(') + text + QLatin1Char(')') : text;
+}
+
+QRectF DrawingTable::figureBox(const Relation& r) const {
+    const QPointF at = toScreen(shapeOf(r).figure);
+    const double w = QFontMetricsF(figureFont()).horizontalAdvance(figureText(r)) + 10;
+    return {at.x() - w / 2, at.y() - 10, w, 20};
+}
+
 int DrawingTable::figureUnder(QPointF at) const {
     for (const Relation& r : m_model->drawing().relations)
-        if (wordsOf(r.kind).sized && !r.quiet &&
-            QRectF(figureAt(r.id) - QPointF(30, 12), QSizeF(60, 24)).contains(at))
+        if (wordsOf(r.kind).sized && !r.quiet && figureBox(r).adjusted(-2, -2, 2, 2).contains(at))
             return r.id;
     return 0;
 }
@@ -276,9 +292,7 @@ void DrawingTable::openEditor(int relation) {
     if (!r) return;
     m_editing = relation;
     const QPointF at = figureAt(relation);
-    const QString size = r->expression.empty() ? m_model->figure(*r) : QString::fromStdString(r->expression);
-    m_editor->setText(r->name.empty() ? size
-                                      : QStringLiteral("%1 = %2").arg(QString::fromStdString(r->name), size));
+    m_editor->setText(openedText());
     m_editor->resize(std::max(96, m_editor->fontMetrics().horizontalAdvance(m_editor->text()) + 30), 28);
     m_editor->move((at - QPointF(m_editor->width() / 2.0, 14)).toPoint());
     m_editor->show();
@@ -294,7 +308,7 @@ void DrawingTable::openEditor(int relation) {
 QString DrawingTable::openedText() const {
     const Relation* r = m_model->drawing().findRelation(m_editing);
     if (!r) return {};
-    const QString size = QString::fromStdString(r->expression);
+    const QString size = r->expression.empty() ? m_model->figure(*r) : QString::fromStdString(r->expression);
     return r->name.empty() ? size : QStringLiteral("%1 = %2").arg(QString::fromStdString(r->name), size);
 }
 

@@ -2,6 +2,7 @@
 /// \file The drawing table: a drawing seen straight on, with tools to draw, relate and dimension.
 
 #include "app/table/drawing_model.hpp"
+#include "core/sketch/draw_by_clicks.hpp"
 #include "core/sketch/offer.hpp"
 #include "core/sketch/size_figure.hpp"
 
@@ -120,14 +121,10 @@ class DrawingTable : public QWidget {
     void clickCut();
     void sayLost(const EditOutcome& outcome);
     void finishDrawn();
-    /// What a tool makes of the places clicked so far, and where each of them went (0: nowhere).
-    struct Drawn {
-        std::vector<int> strokes;
-        std::vector<int> points;
-        int closed = 0; ///< a circle that goes through the last place
-    };
-    Drawn drawWith(Drawing& d, const std::vector<Vec2>& places) const;
-    int clicksNeeded() const;
+    /// What the tool at hand draws, in the way that is chosen.
+    Clicked clicked() const;
+    void landOnRim(Drawing& d, int circle, const Offer& offer, const QString& typed) const;
+    static QString verbOf(Tool tool);
     void turnWay();
     // Keyboard
     void stepPointer(int key, bool fine);
@@ -140,6 +137,7 @@ class DrawingTable : public QWidget {
     void endBox(bool more);
     void chooseArea(Vec2 place);
     std::vector<int> groupOf(int stroke) const;
+    std::set<int> groupedStrokes() const;
     void clickDimension(QPointF pointer);
     void clickChoose(QPointF pointer, bool more);
     void endChain();
@@ -150,6 +148,9 @@ class DrawingTable : public QWidget {
     QString openedText() const;
     void insertName(const QString& name);
     int figureUnder(QPointF at) const;
+    static QFont figureFont();
+    QString figureText(const Relation& r) const;
+    QRectF figureBox(const Relation& r) const;
     void addNames(std::vector<CardLine>& lines);
     void figureChips();
     void addDimension(Relation dimension);

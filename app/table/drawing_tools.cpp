@@ -2,7 +2,6 @@
 
 #include "core/sketch/arcs.hpp"
 #include "core/sketch/drawing_words.hpp"
-#include "core/sketch/edit/corner.hpp"
 #include "core/sketch/edit/cut.hpp"
 
 #include <algorithm>
@@ -60,20 +59,54 @@ const QList<ToolWords>& allTools() {
     return all;
 }
 
-QStringList waysOf(Tool tool) {
+namespace {
+
+/// One way to use a tool; its label is empty where there is only one.
+struct ToolWay {
+    Clicked what;
+    QString label;
+};
+
+QList<ToolWay> toolWays(Tool tool) {
     switch (tool) {
     case Tool::Arc:
-        return {QObject::tr("through a point"), QObject::tr("about a centre"), QObject::tr("on from an end")};
+        return {{Clicked::ArcThrough, QObject::tr("through a point")},
+                {Clicked::ArcAbout, QObject::tr("about a centre")},
+                {Clicked::ArcOnFrom, QObject::tr("on from an end")}};
     case Tool::Circle:
-        return {QObject::tr("about a centre"), QObject::tr("through three points")};
+        return {{Clicked::CircleAbout, QObject::tr("about a centre")},
+                {Clicked::CircleThrough, QObject::tr("through three points")}};
     case Tool::Rectangle:
-        return {QObject::tr("by two corners"), QObject::tr("about a centre"),
-                QObject::tr("with round corners")};
+        return {{Clicked::Rectangle, QObject::tr("by two corners")},
+                {Clicked::RectangleAbout, QObject::tr("about a centre")},
+                {Clicked::RectangleRound, QObject::tr("with round corners")}};
     case Tool::Spline:
-        return {QObject::tr("through points"), QObject::tr("led by poles")};
+        return {{Clicked::Spline, QObject::tr("through points")},
+                {Clicked::Poles, QObject::tr("led by poles")}};
+    case Tool::Ellipse:
+        return {{Clicked::Ellipse, {}}};
+    case Tool::Polygon:
+        return {{Clicked::Polygon, {}}};
+    case Tool::Slot:
+        return {{Clicked::Slot, {}}};
+    case Tool::Conic:
+        return {{Clicked::Conic, {}}};
     default:
-        return {};
+        return {{Clicked::Point, {}}};
     }
+}
+
+} // namespace
+
+QStringList waysOf(Tool tool) {
+    QStringList out;
+    for (const ToolWay& w : toolWays(tool))
+        if (!w.label.isEmpty()) out << w.label;
+    return out;
+}
+
+Clicked DrawingTable::clicked() const {
+    return toolWays(m_tool)[way()].what;
 }
 
 /// Puts an offer's relations into the drawing. \return the point that the new one was joined to, or 0
@@ -162,163 +195,50 @@ void DrawingTable::clickLine() {
     if (joined && std::find(ring.begin(), ring.end(), joined) != ring.end()) endChain();
 }
 
-/// How many places the tool needs; many: until Enter.
-int DrawingTable::clicksNeeded() const {
-    constexpr int kMany = 1 << 20;
-    switch (m_tool) {
-    case Tool::Point:
-        return 1;
-    case Tool::Circle:
-        return way() == 0 ? 2 : 3;
-    case Tool::Arc:
-        return way() == 2 ? 2 : 3;
-    case Tool::Rectangle:
-        return way() == 2 ? 3 : 2;
-    case Tool::Polygon:
-        return 2;
-    case Tool::Spline:
-        return kMany;
-    default:
-        return 3;
-    }
-}
-
-DrawingTable::Drawn DrawingTable::drawWith(Drawing& d, const std::vector<Vec2>& at) const {
-    Drawn out;
-    const auto one = [&](int stroke, const std::vector<std::size_t>& which) {
-        if (!stroke) return;
-        out.strokes = {stroke};
-        for (const std::size_t i : which) out.points.push_back(d.findStroke(stroke)->points[i]);
-    };
-    /// The ends of an arc in the order in which they were clicked.
-    const auto ends = [&](int stroke, Vec2 first) {
-        if (!stroke) return std::vector<std::size_t>{};
-        const bool forward = length(d.at(d.findStroke(stroke)->points[0]) - first) < 1e-9;
-        return forward ? std::vector<std::size_t>{0, 1} : std::vector<std::size_t>{1, 0};
-    };
-    const double wide = at.size() < 3 || length(at[1] - at[0]) < 1e-9
-                            ? 0
-                            : std::fabs(cross(at[1] - at[0], at[2] - at[0])) / length(at[1] - at[0]);
-    switch (m_tool) {
-    case Tool::Point:
-        one(d.draw(StrokeKind::Point, {at[0]}), {0});
-        break;
-    case Tool::Circle:
-        if (way() == 1) {
-            one(drawCircleThrough(d, at[0], at[1], at[2]), {});
-        } else if (length(at[1] - at[0]) > 1e-6) {
-            one(d.draw(StrokeKind::Circle, {at[0]}, {length(at[1] - at[0])}), {0});
-            out.closed = out.strokes[0];
-        }
-        break;
-    case Tool::Arc:
-        if (way() == 0) {
-            const int s = drawArcThrough(d, at[0], at[2], at[1]);
-            one(s, ends(s, at[0]));
-        } else if (way() == 1) {
-            const int s = drawArcAbout(d, at[0], at[1], at[2]);
-            auto which = ends(s, at[1]);
-            which.insert(which.begin(), 2);
-            one(s, which);
-        } else {
-            for (const Stroke& s : m_model->drawing().strokes)
-                for (const int end : endPoints(s))
-                    if (out.strokes.empty() && length(d.at(end) - at[0]) < 1e-6) {
-                        const int arc = drawTangentArc(d, s.id, end, at[1]);
-                        one(arc, ends(arc, at[0]));
-                        if (arc) d.relate(RelationKind::Coincident, {out.points[0], end});
-                        if (arc) d.relate(RelationKind::Tangent, {s.id, arc});
-                        if (arc) out.points[0] = 0;
-                        if (arc) break;
-                    }
-        }
-        break;
-    case Tool::Rectangle:
-        if (way() == 1) {
-            out.strokes = drawCentredRectangle(d, at[0], at[1]);
-            if (!out.strokes.empty())
-                out.points = {d.findStroke(out.strokes.back())->points[0],
-                              d.findStroke(out.strokes[2])->points[0]};
-        } else if (way() == 2) {
-            out.strokes = drawRoundedRectangle(d, at[0], at[1], length(at[2] - at[1]));
-        } else {
-            out.strokes = drawRectangle(d, at[0], at[1]);
-            if (!out.strokes.empty())
-                out.points = {d.findStroke(out.strokes[0])->points[0],
-                              d.findStroke(out.strokes[2])->points[0]};
-        }
-        break;
-    case Tool::Polygon:
-        out.strokes = drawPolygon(d, at[0], at[1], m_sides);
-        if (!out.strokes.empty())
-            out.points = {d.findStroke(out.strokes.back())->points[0],
-                          d.findStroke(out.strokes[0])->points[0]};
-        break;
-    case Tool::Ellipse:
-        if (wide > 1e-6) one(d.draw(StrokeKind::Ellipse, {at[0], at[1]}, {wide}), {0, 1});
-        break;
-    case Tool::Slot:
-        out.points = drawSlot(d, at[0], at[1], wide);
-        if (!out.points.empty()) out.strokes = {d.strokes.back().id};
-        break;
-    case Tool::Conic:
-        if (wide > 1e-6) one(d.draw(StrokeKind::Conic, {at[0], at[1], at[2]}, {0.5}), {0, 1, 2});
-        break;
-    case Tool::Spline: {
-        std::vector<std::size_t> which;
-        for (std::size_t i = 0; i < at.size(); ++i) which.push_back(way() == 1 ? i : 2 * i);
-        const int s = way() == 1 ? drawPoles(d, at) : drawSpline(d, at);
-        one(s, which);
-        break;
-    }
-    default:
-        break;
-    }
-    return out;
-}
-
 void DrawingTable::clickDrawn() {
     m_draft.push_back(m_offer);
-    if (static_cast<int>(m_draft.size()) >= clicksNeeded()) finishDrawn();
+    if (!takesMore(clicked()) && static_cast<int>(m_draft.size()) >= placesFor(clicked())) finishDrawn();
 }
 
 void DrawingTable::finishDrawn() {
-    const auto draft = m_draft;
-    const QString typed = m_typedLength;
-    m_draft.clear();
-    m_typedLength.clear();
-    const bool few = m_tool == Tool::Spline && draft.size() < (way() == 1 ? 4u : 2u);
-    if (draft.empty() || few) {
-        if (few)
-            Q_EMIT message(way() == 1 ? tr("■ A spline led by poles needs at least four of them.")
-                                      : tr("■ A spline needs at least two points."));
-        return;
-    }
+    const auto draft = std::exchange(m_draft, {});
+    const QString typed = std::exchange(m_typedLength, {});
+    if (draft.empty()) return;
+    if (static_cast<int>(draft.size()) < placesFor(clicked()))
+        return Q_EMIT message(clicked() == Clicked::Poles
+                                  ? tr("■ A spline led by poles needs at least four of them.")
+                                  : tr("■ A spline needs at least two points."));
     std::vector<Vec2> places;
     for (const Offer& o : draft) places.push_back(o.at);
-    Drawing trial = m_model->drawing();
-    if (drawWith(trial, places).strokes.empty())
+    Drawing with = m_model->drawing();
+    const DrawnByClicks drawn = drawByClicks(with, clicked(), places, m_sides);
+    if (drawn.strokes.empty())
         return Q_EMIT message(
-            m_tool == Tool::Arc && way() == 2
+            clicked() == Clicked::ArcOnFrom
                 ? tr("■ Click the end of a line or curve first, then a place to the side of it.")
                 : tr("■ The places lie on one line or on one spot. Click the last one beside it."));
-    QString what;
+    for (std::size_t i = 0; i < drawn.points.size() && i < draft.size(); ++i)
+        if (drawn.points[i]) landed(with, drawn.points[i], 0, draft[i]);
+    if (drawn.rim) landOnRim(with, drawn.rim, draft.back(), typed);
+    m_model->edit(verbOf(m_tool), [&](Drawing& d) { d = std::move(with); });
+}
+
+/// A circle keeps the radius that was typed, or goes through the point that was clicked.
+void DrawingTable::landOnRim(Drawing& d, int circle, const Offer& offer, const QString& typed) const {
+    if (!typed.isEmpty()) {
+        d.relate(RelationKind::Radius, {circle}, typed.toStdString());
+        d.sized = true;
+        return;
+    }
+    for (const Relation& offered : offer.relations)
+        if (offered.kind == RelationKind::Coincident)
+            d.relate(RelationKind::OnStroke, {offered.of[1], circle});
+}
+
+QString DrawingTable::verbOf(Tool tool) {
     for (const ToolWords& t : allTools())
-        if (t.tool == m_tool) what = t.label.toLower();
-    m_model->edit(what, [&](Drawing& d) {
-        const Drawn drawn = drawWith(d, places);
-        for (std::size_t i = 0; i < drawn.points.size() && i < draft.size(); ++i)
-            if (drawn.points[i]) landed(d, drawn.points[i], 0, draft[i]);
-        if (!drawn.closed) return;
-        if (!typed.isEmpty()) {
-            d.relate(RelationKind::Radius, {drawn.closed}, typed.toStdString());
-            d.sized = true;
-        }
-        for (const Offer& o : draft) // through a point that was clicked
-            for (const Relation& offered : o.relations)
-                if (offered.kind == RelationKind::Coincident && &o != &draft.front() && typed.isEmpty())
-                    d.relate(RelationKind::OnStroke, {offered.of[1], drawn.closed});
-    });
+        if (t.tool == tool) return t.label.toLower();
+    return {};
 }
 
 /// Trim, extend and split act on the stroke under the pointer.

@@ -14,10 +14,7 @@ namespace gc::app {
 namespace {
 
 Error fault(const QString& sentence) {
-    Error e;
-    e.code = "text";
-    e.sentence = sentence.toStdString();
-    return e;
+    return errorOf("text", sentence.toStdString());
 }
 
 /// As path data with y up, capitals 1 high.

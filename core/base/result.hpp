@@ -27,6 +27,14 @@ struct Error {
     int position = -1;                 ///< character position in the text that was read, or row of a table
 };
 
+/// An Error with nothing but its code and its sentence.
+inline Error errorOf(std::string code, std::string sentence) {
+    Error e;
+    e.code = std::move(code);
+    e.sentence = std::move(sentence);
+    return e;
+}
+
 /// Either a value or an Error. Asking for the one that is not there is a programming error.
 template <class T>
 class [[nodiscard]] Result {

@@ -28,6 +28,11 @@ inline Vec2 unit(Vec2 a, Vec2 fallback = {1, 0}) {
     const double l = length(a);
     return l > 1e-12 ? a * (1 / l) : fallback;
 }
+/// The vector turned counter-clockwise by an angle, rad.
+inline Vec2 turnedBy(Vec2 v, double angle) {
+    const double c = std::cos(angle), s = std::sin(angle);
+    return {v.x * c - v.y * s, v.x * s + v.y * c};
+}
 /// The counter-clockwise turn from a to b, in [0, 2 pi).
 inline double turnBetween(Vec2 a, Vec2 b) {
     const double t = std::atan2(cross(a, b), dot(a, b));

@@ -50,7 +50,18 @@ class Asked {
     EditOutcome offset();
     EditOutcome corners();
     EditOutcome place(const Placing& placing);
-    EditOutcome write(Drawing& d);
+    EditOutcome write();
+    EditOutcome mirror();
+    EditOutcome joinTwo() { return join(m_d, strokes()); }
+    EditOutcome rows();
+    EditOutcome around();
+    EditOutcome along();
+    EditOutcome move();
+    EditOutcome turnOrScale();
+    std::string unsignedText(const char* slot, double v) const;
+    static std::string noCentre() {
+        return "Choose the point to turn or scale about last; a circle stands for its centre.";
+    }
     Vec2 centre() const;
     int centrePointId() const;
 
@@ -169,7 +180,7 @@ EditOutcome Asked::place(const Placing& placing) {
 }
 
 /// Letters come with capitals 1 mm high; they begin at the point chosen last, or at the origin.
-EditOutcome Asked::write(Drawing& d) {
+EditOutcome Asked::write() {
     const double height = value("height");
     if (!fault.empty()) return refused(fault);
     if (!letters || !*letters) return refused("Letters cannot be drawn here.");
@@ -183,87 +194,81 @@ EditOutcome Asked::write(Drawing& d) {
     placing.shift = placing.shift + at;
     placeStrokes(placedText, all, placing);
     EditOutcome out;
-    out.made = addDrawing(d, placedText);
+    out.made = addDrawing(m_d, placedText);
     return out;
 }
 
-using Run = EditOutcome (*)(Asked&, Drawing&);
+EditOutcome Asked::mirror() {
+    const bool last = is("line", "the line chosen last");
+    const int line = last ? this->last() : is("line", "the axis") ? kAxisLine : kLevelLine;
+    return mirrorStrokes(m_d, last ? strokesButLast() : strokes(), line);
+}
+
+/// Dimensions are without sign: what is typed with a minus is turned round, and the copies lie on that side.
+std::string Asked::unsignedText(const char* slot, double v) const {
+    return v < 0 ? "-(" + text(slot) + ")" : text(slot);
+}
+
+EditOutcome Asked::rows() {
+    Rows rows;
+    rows.columns = static_cast<int>(value("columns"));
+    rows.rows = static_cast<int>(value("rows"));
+    rows.across = value("across");
+    rows.up = value("up");
+    if (!fault.empty()) return refused(fault);
+    rows.acrossExpression = unsignedText("across", rows.across);
+    rows.upExpression = unsignedText("up", rows.up);
+    return repeatInRows(m_d, strokes(), rows);
+}
+
+EditOutcome Asked::around() {
+    const int count = static_cast<int>(value("count"));
+    const bool every = is("spread", "every");
+    const double step = every ? value("angle") : 2 * std::numbers::pi / std::max(count, 1);
+    if (!fault.empty()) return refused(fault);
+    if (!centrePointId()) return refused(noCentre());
+    return repeatAround(m_d, is("centre", "the origin") ? strokes() : strokesButLast(), centrePointId(),
+                        count, step, every ? unsignedText("angle", step) : "360° / " + std::to_string(count));
+}
+
+EditOutcome Asked::along() {
+    const int count = static_cast<int>(value("count"));
+    if (!fault.empty()) return refused(fault);
+    return repeatAlong(m_d, strokes(), last(), count, is("turning", "turning with it"));
+}
+
+EditOutcome Asked::move() {
+    const Vec2 by{value("across"), value("up")};
+    return fault.empty() ? place(Placing::move(by)) : refused(fault);
+}
+
+EditOutcome Asked::turnOrScale() {
+    const bool turns = m_edit.kind == "edit:turn";
+    const double v = value(turns ? "angle" : "factor");
+    if (!fault.empty()) return refused(fault);
+    if (!is("centre", "their middle") && !centrePointId()) return refused(noCentre());
+    return place(Placing::turnAbout(centre(), turns ? v : 0, turns ? 1 : v));
+}
+
+using Run = EditOutcome (Asked::*)();
 
 const std::map<std::string, Run>& runs() {
     static const std::map<std::string, Run> all{
-        {"edit:offset", [](Asked& a, Drawing&) { return a.offset(); }},
-        {"edit:round", [](Asked& a, Drawing&) { return a.corners(); }},
-        {"edit:chamfer", [](Asked& a, Drawing&) { return a.corners(); }},
-        {"edit:mirror",
-         [](Asked& a, Drawing& d) {
-             const bool last = a.is("line", "the line chosen last");
-             const int line = last ? a.last() : a.is("line", "the axis") ? kAxisLine : kLevelLine;
-             return mirrorStrokes(d, last ? a.strokesButLast() : a.strokes(), line);
-         }},
-        {"edit:join", [](Asked& a, Drawing& d) { return join(d, a.strokes()); }},
-        {"edit:text", [](Asked& a, Drawing& d) { return a.write(d); }},
-        {"edit:rows",
-         [](Asked& a, Drawing& d) {
-             Rows rows;
-             rows.columns = static_cast<int>(a.value("columns")),
-             rows.rows = static_cast<int>(a.value("rows"));
-             rows.across = a.value("across"), rows.up = a.value("up");
-             // Dimensions are without sign: the copies lie on their side.
-             const auto written = [&](const char* slot, double v) {
-                 return v < 0 ? "-(" + a.text(slot) + ")" : a.text(slot);
-             };
-             rows.acrossExpression = written("across", rows.across),
-             rows.upExpression = written("up", rows.up);
-             return a.fault.empty() ? repeatInRows(d, a.strokes(), rows) : refused(a.fault);
-         }},
-        {"edit:around",
-         [](Asked& a, Drawing& d) {
-             const int count = static_cast<int>(a.value("count"));
-             const bool every = a.is("spread", "every");
-             const double step = every ? a.value("angle") : 2 * std::numbers::pi / std::max(count, 1);
-             if (!a.fault.empty()) return refused(a.fault);
-             const int centre = a.centrePointId();
-             if (!centre)
-                 return refused("Choose the point to turn about last; a circle stands for its centre.");
-             const std::string written = every ? (step < 0 ? "-(" + a.text("angle") + ")" : a.text("angle"))
-                                               : "360° / " + std::to_string(count);
-             const bool last = a.is("centre", "the point chosen last");
-             return repeatAround(d, last ? a.strokesButLast() : a.strokes(), centre, count, step, written);
-         }},
-        {"edit:along",
-         [](Asked& a, Drawing& d) {
-             const int count = static_cast<int>(a.value("count"));
-             if (!a.fault.empty()) return refused(a.fault);
-             return repeatAlong(d, a.strokes(), a.last(), count, a.is("turning", "turning with it"));
-         }},
-        {"edit:move",
-         [](Asked& a, Drawing&) {
-             const Vec2 by{a.value("across"), a.value("up")};
-             return a.fault.empty() ? a.place(Placing::move(by)) : refused(a.fault);
-         }},
-        {"edit:turn",
-         [](Asked& a, Drawing&) {
-             const double angle = a.value("angle");
-             if (!a.is("centre", "their middle") && !a.centrePointId())
-                 return refused("Choose the point to turn about last; a circle stands for its centre.");
-             return a.fault.empty() ? a.place(Placing::turnAbout(a.centre(), angle)) : refused(a.fault);
-         }},
-        {"edit:scale",
-         [](Asked& a, Drawing&) {
-             const double factor = a.value("factor");
-             if (!a.is("centre", "their middle") && !a.centrePointId())
-                 return refused("Choose the point to scale about last; a circle stands for its centre.");
-             return a.fault.empty() ? a.place(Placing::turnAbout(a.centre(), 0, factor)) : refused(a.fault);
-         }},
+        {"edit:offset", &Asked::offset},    {"edit:round", &Asked::corners},
+        {"edit:chamfer", &Asked::corners},  {"edit:mirror", &Asked::mirror},
+        {"edit:join", &Asked::joinTwo},     {"edit:text", &Asked::write},
+        {"edit:rows", &Asked::rows},        {"edit:around", &Asked::around},
+        {"edit:along", &Asked::along},      {"edit:move", &Asked::move},
+        {"edit:turn", &Asked::turnOrScale}, {"edit:scale", &Asked::turnOrScale},
     };
     return all;
 }
 
 } // namespace
 
-Step newEdit(const Part& part, const std::string& kind, const Drawing& d, const std::vector<int>& chosen) {
-    Part scratch = part; // an edit takes no id of a step
-    Step edit = newStep(scratch, kind);
+Step newEdit(const std::string& kind, const Drawing& d, const std::vector<int>& chosen) {
+    Part none; // an edit takes no id of a step, and no name of the part's
+    Step edit = newStep(none, kind);
     if (chosen.empty()) return edit;
     const int last = chosen.back();
     // A line of the outline that a box caught last is hardly what to mirror across.
@@ -301,7 +306,7 @@ EditOutcome applyEdit(const Step& edit, const Part& part, const std::vector<int>
     Drawing trial = drawing;
     Asked asked(edit, part, chosen, trial);
     asked.letters = &letters;
-    EditOutcome out = run->second(asked, trial);
+    EditOutcome out = (asked.*run->second)();
     if (out.done()) drawing = std::move(trial);
     return out;
 }

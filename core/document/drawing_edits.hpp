@@ -14,8 +14,7 @@ using LettersAsStrokes = std::function<Result<Drawing>(const std::string& text, 
 
 /// A new sentence with slots that suit what is chosen: a line chosen last to mirror across, a point chosen
 /// last to turn about.
-Step newEdit(const Part& part, const std::string& kind, const Drawing& drawing,
-             const std::vector<int>& chosen);
+Step newEdit(const std::string& kind, const Drawing& drawing, const std::vector<int>& chosen);
 
 /// Why an edit makes no sense for what is chosen, in a sentence that says what to choose; empty when it does.
 std::string whyNoEdit(const std::string& kind, const Drawing& drawing, const std::vector<int>& chosen);

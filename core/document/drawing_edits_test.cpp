@@ -25,7 +25,7 @@ struct Plate : Pen {
     Part part;
     EditOutcome ask(const std::string& kind, const std::vector<int>& chosen,
                     const std::map<std::string, std::string>& slots) {
-        Step edit = newEdit(part, kind, d, chosen);
+        Step edit = newEdit(kind, d, chosen);
         for (const auto& [key, text] : slots) edit.slots[key] = text;
         return applyEdit(edit, part, chosen, d);
     }
@@ -44,7 +44,7 @@ TEST_CASE("Every edit reads as a sentence, and works as it stands on something t
         if (w.kind == "edit:along") chosen = {p.hole, p.sides[0]};
         CHECK(whyNoEdit(w.kind, p.d, chosen).empty());
         CHECK(!whyNoEdit(w.kind, p.d, {}).empty());
-        const Step edit = newEdit(p.part, w.kind, p.d, chosen);
+        const Step edit = newEdit(w.kind, p.d, chosen);
         const std::string text = sentenceText(edit, p.part);
         CHECK(text.find('{') == std::string::npos);
         CHECK(text.back() == '.');
@@ -67,7 +67,7 @@ TEST_CASE("Inside and outside of a closed outline do not depend on which way it 
         part.values.push_back({"wall", "2 mm", ""});
         for (const char* side : {"inside", "outside"}) {
             Drawing d = p.d;
-            Step edit = newEdit(part, "edit:offset", d, ring);
+            Step edit = newEdit("edit:offset", d, ring);
             edit.slots["distance"] = "wall * 1.5";
             edit.slots["side"] = side;
             REQUIRE(applyEdit(edit, part, ring, d).done());
@@ -111,7 +111,7 @@ TEST_CASE("Text is as high as asked, stands at the chosen point and moves as one
         pen.d.relate(K::Together, all);
         return pen.d;
     };
-    Step edit = newEdit(p.part, "edit:text", p.d, {});
+    Step edit = newEdit("edit:text", p.d, {});
     edit.slots["text"] = std::string("AB");
     edit.slots["height"] = std::string("6 mm");
     const int corner = p.to(p.sides[1]);
@@ -150,12 +150,12 @@ TEST_CASE("All corners of what is chosen take one radius") {
 
 TEST_CASE("Mirror offers the axis, or a helper line that was chosen last") {
     Plate p;
-    CHECK(newEdit(p.part, "edit:mirror", p.d, p.sides).text("line") == "the axis");
+    CHECK(newEdit("edit:mirror", p.d, p.sides).text("line") == "the axis");
     const int guide = p.line({60, 0}, {60, 40});
     p.d.findStroke(guide)->helper = true;
     auto chosen = p.sides;
     chosen.push_back(guide);
-    CHECK(newEdit(p.part, "edit:mirror", p.d, chosen).text("line") == "the line chosen last");
+    CHECK(newEdit("edit:mirror", p.d, chosen).text("line") == "the line chosen last");
     chosen.back() = kLevelLine;
-    CHECK(newEdit(p.part, "edit:mirror", p.d, chosen).text("line") == "the level line");
+    CHECK(newEdit("edit:mirror", p.d, chosen).text("line") == "the level line");
 }

@@ -142,4 +142,8 @@ TEST_CASE("Dimensions are worked out from values, from each other, and never in 
     d.findRelation(second)->expression = "wal * 2";
     CHECK(dimensionSizes(d, units, values).error().code == "dimension.expression");
     CHECK(freeDimensionName(d, values) == "d1");
+    // A drawing's own names come before the part's, whichever was there first.
+    d.findRelation(first)->expression = "4 mm";
+    d.findRelation(second)->expression = "half * 2";
+    CHECK(dimensionSizes(d, units, {{"half", Amount{50, kLength}}})->at(second) == Approx(8));
 }

@@ -56,11 +56,15 @@ class Sizes {
         if (r.expression.empty()) return m_sizes[r.id] = measured(m_d, r);
         m_open.push_back(&r);
         const auto lookup = [&](const std::string& name) -> std::optional<Amount> {
-            if (const auto it = m_values.find(name); it != m_values.end()) return it->second;
+            // The drawing's own names come first: a value of the part that is made later changes nothing
+            // here.
             for (const Relation& other : m_d.relations)
-                if (other.name == name && !other.readOnly)
+                if (other.name == name && !other.readOnly) {
                     if (const auto v = size(other)) return Amount{*v, wordsOf(other.kind).dimension};
-            return std::nullopt;
+                    return std::nullopt;
+                }
+            const auto it = m_values.find(name);
+            return it == m_values.end() ? std::nullopt : std::optional<Amount>(it->second);
         };
         const auto amount = evaluate(r.expression, dimension, m_units, lookup);
         m_open.pop_back();
@@ -94,13 +98,7 @@ Result<DimensionValues> dimensionSizes(const Drawing& drawing, const UnitSystem&
 }
 
 std::string freeDimensionName(const Drawing& drawing, const Values& values) {
-    for (int k = 1;; ++k) {
-        const std::string name = "d" + std::to_string(k);
-        const bool taken =
-            values.count(name) > 0 || std::any_of(drawing.relations.begin(), drawing.relations.end(),
-                                                  [&](const Relation& r) { return r.name == name; });
-        if (!taken) return name;
-    }
+    return freeName(drawing, "d", [&](const std::string& name) { return values.count(name) > 0; });
 }
 
 } // namespace gc

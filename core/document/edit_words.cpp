@@ -50,89 +50,118 @@ StepWords edit(std::string kind, std::string verb, std::string purpose) {
             {}};
 }
 
+StepWords offsetWords() {
+    StepWords w = edit("offset", "Offset", "The outline at an even distance: a wall, a band");
+    w.slots = {length("distance", "distance", "2 mm"),
+               choice("side", "side", {"inside", "outside", "on both sides"}),
+               choice("corners", "corners", {"sharp", "round"}),
+               choice("ends", "ends", {"open", "closed flat", "closed round"})};
+    const auto both = [](const Step& s) { return s.text("side") == "on both sides"; };
+    w.sentence = {{"Offset by", ""}, {"", "distance"},     {"", "side"},       {", corners", ""},
+                  {"", "corners"},   {", ends", "", both}, {"", "ends", both}, {".", ""}};
+    return w;
+}
+
+StepWords mirrorWords() {
+    StepWords w = edit("mirror", "Mirror", "A mirror image that follows");
+    w.slots = {choice("line", "line", {"the axis", "the level line", "the line chosen last"})};
+    w.sentence = {{"Mirror across", ""}, {"", "line"}, {".", ""}};
+    return w;
+}
+
+StepWords roundWords() {
+    StepWords w = edit("round", "Round", "Corners with one radius");
+    w.slots = {length("radius", "radius", "3 mm")};
+    w.sentence = {{"Round the corners by", ""}, {"", "radius"}, {".", ""}};
+    return w;
+}
+
+StepWords chamferWords() {
+    StepWords w = edit("chamfer", "Chamfer", "Corners cut off straight");
+    w.slots = {length("first", "first length", "2 mm"), length("second", "second length", "2 mm")};
+    w.sentence = {{"Chamfer the corners by", ""}, {"", "first"}, {"and", ""}, {"", "second"}, {".", ""}};
+    return w;
+}
+
+StepWords rowsWords() {
+    StepWords w = edit("rows", "Rows", "Copies in rows that follow the first");
+    w.slots = {count("columns", "number across", "3", 1), signedLength("across", "pitch across", "10 mm"),
+               count("rows", "number up", "1", 1), signedLength("up", "pitch up", "10 mm")};
+    w.sentence = {{"Repeat", ""},    {"", "columns"}, {"across, every", ""},
+                  {"", "across"},    {", and", ""},   {"", "rows"},
+                  {"up, every", ""}, {"", "up"},      {".", ""}};
+    return w;
+}
+
+StepWords aroundWords() {
+    StepWords w = edit("around", "Around", "Copies around a point that follow the first");
+    w.slots = {count("count", "number", "6", 2),
+               choice("centre", "centre", {"the origin", "the point chosen last"}),
+               choice("spread", "spread", {"all the way round", "every"}), angle("angle", "30°")};
+    const auto every = [](const Step& s) { return s.text("spread") == "every"; };
+    w.sentence = {{"Repeat", ""}, {"", "count"},  {"around", ""},       {"", "centre"},
+                  {",", ""},      {"", "spread"}, {"", "angle", every}, {".", ""}};
+    return w;
+}
+
+StepWords alongWords() {
+    StepWords w = edit("along", "Along", "Copies evenly along the stroke chosen last");
+    w.slots = {count("count", "number", "5", 2),
+               choice("turning", "turning", {"turning with it", "all upright"})};
+    w.sentence = {
+        {"Repeat", ""}, {"", "count"}, {"along the stroke chosen last,", ""}, {"", "turning"}, {".", ""}};
+    return w;
+}
+
+StepWords moveWords() {
+    StepWords w = edit("move", "Move", "By a distance across and up");
+    w.slots = {whose(), signedLength("across", "way across", "10 mm"), signedLength("up", "way up", "0 mm")};
+    w.sentence = {{"Move", ""},       {"", "whose"}, {"by", ""}, {"", "across"},
+                  {"across and", ""}, {"", "up"},    {"up.", ""}};
+    return w;
+}
+
+StepWords turnWords() {
+    StepWords w = edit("turn", "Turn", "By an angle about a point");
+    w.slots = {whose(), angle("angle", "30°"), centre()};
+    w.sentence = {{"Turn", ""},  {"", "whose"},  {"by", ""}, {"", "angle"},
+                  {"about", ""}, {"", "centre"}, {".", ""}};
+    return w;
+}
+
+StepWords scaleWords() {
+    StepWords w = edit("scale", "Scale", "Larger or smaller about a point");
+    SlotWords factor = slot("factor", "factor", SlotType::Quantity, "2");
+    factor.dimension = kNumber;
+    factor.most = 1000;
+    w.slots = {whose(), factor, centre()};
+    w.sentence = {{"Scale", ""}, {"", "whose"},  {"by", ""}, {"", "factor"},
+                  {"about", ""}, {"", "centre"}, {".", ""}};
+    return w;
+}
+
+StepWords textWords() {
+    StepWords w = edit("text", "Text", "Letters as strokes that move as one");
+    w.slots = {slot("text", "text", SlotType::NewName, "Label"),
+               length("height", "height of capitals", "8 mm"),
+               slot("font", "font", SlotType::NewName, "Manrope")};
+    w.sentence = {{"Write", ""},    {"", "text"}, {", capitals", ""}, {"", "height"},
+                  {"high, in", ""}, {"", "font"}, {".", ""}};
+    return w;
+}
+
+StepWords joinWords() {
+    StepWords w = edit("join", "Join", "Two strokes as one, or at their nearest ends");
+    w.sentence = {{"Join the two.", ""}};
+    return w;
+}
+
 } // namespace
 
 const std::vector<StepWords>& allEditWords() {
-    static const std::vector<StepWords> all = [] {
-        StepWords offset = edit("offset", "Offset", "The outline at an even distance: a wall, a band");
-        offset.slots = {length("distance", "distance", "2 mm"),
-                        choice("side", "side", {"inside", "outside", "on both sides"}),
-                        choice("corners", "corners", {"sharp", "round"}),
-                        choice("ends", "ends", {"open", "closed flat", "closed round"})};
-        offset.sentence = {{"Offset by", ""},
-                           {"", "distance"},
-                           {"", "side"},
-                           {", corners", ""},
-                           {"", "corners"},
-                           {", ends", "", [](const Step& s) { return s.text("side") == "on both sides"; }},
-                           {"", "ends", [](const Step& s) { return s.text("side") == "on both sides"; }},
-                           {".", ""}};
-
-        StepWords mirror = edit("mirror", "Mirror", "A mirror image that follows");
-        mirror.slots = {choice("line", "line", {"the axis", "the level line", "the line chosen last"})};
-        mirror.sentence = {{"Mirror across", ""}, {"", "line"}, {".", ""}};
-
-        StepWords round = edit("round", "Round", "Corners with one radius");
-        round.slots = {length("radius", "radius", "3 mm")};
-        round.sentence = {{"Round the corners by", ""}, {"", "radius"}, {".", ""}};
-
-        StepWords chamfer = edit("chamfer", "Chamfer", "Corners cut off straight");
-        chamfer.slots = {length("first", "first length", "2 mm"), length("second", "second length", "2 mm")};
-        chamfer.sentence = {
-            {"Chamfer the corners by", ""}, {"", "first"}, {"and", ""}, {"", "second"}, {".", ""}};
-
-        StepWords rows = edit("rows", "Rows", "Copies in rows that follow the first");
-        rows.slots = {count("columns", "number across", "3", 1),
-                      signedLength("across", "pitch across", "10 mm"), count("rows", "number up", "1", 1),
-                      signedLength("up", "pitch up", "10 mm")};
-        rows.sentence = {{"Repeat", ""},    {"", "columns"}, {"across, every", ""},
-                         {"", "across"},    {", and", ""},   {"", "rows"},
-                         {"up, every", ""}, {"", "up"},      {".", ""}};
-
-        StepWords around = edit("around", "Around", "Copies around a point that follow the first");
-        around.slots = {count("count", "number", "6", 2), centre(),
-                        choice("spread", "spread", {"all the way round", "every"}), angle("angle", "30°")};
-        const auto every = [](const Step& s) { return s.text("spread") == "every"; };
-        around.sentence = {{"Repeat", ""}, {"", "count"},  {"around", ""},       {"", "centre"},
-                           {",", ""},      {"", "spread"}, {"", "angle", every}, {".", ""}};
-
-        StepWords along = edit("along", "Along", "Copies evenly along the stroke chosen last");
-        along.slots = {count("count", "number", "5", 2),
-                       choice("turning", "turning", {"turning with it", "all upright"})};
-        along.sentence = {
-            {"Repeat", ""}, {"", "count"}, {"along the stroke chosen last,", ""}, {"", "turning"}, {".", ""}};
-
-        StepWords move = edit("move", "Move", "By a distance across and up");
-        move.slots = {whose(), signedLength("across", "way across", "10 mm"),
-                      signedLength("up", "way up", "0 mm")};
-        move.sentence = {{"Move", ""},       {"", "whose"}, {"by", ""}, {"", "across"},
-                         {"across and", ""}, {"", "up"},    {"up.", ""}};
-
-        StepWords turn = edit("turn", "Turn", "By an angle about a point");
-        turn.slots = {whose(), angle("angle", "30°"), centre()};
-        turn.sentence = {{"Turn", ""},  {"", "whose"},  {"by", ""}, {"", "angle"},
-                         {"about", ""}, {"", "centre"}, {".", ""}};
-
-        StepWords scale = edit("scale", "Scale", "Larger or smaller about a point");
-        SlotWords factor = slot("factor", "factor", SlotType::Quantity, "2");
-        factor.dimension = kNumber;
-        factor.most = 1000;
-        scale.slots = {whose(), factor, centre()};
-        scale.sentence = {{"Scale", ""}, {"", "whose"},  {"by", ""}, {"", "factor"},
-                          {"about", ""}, {"", "centre"}, {".", ""}};
-
-        StepWords text = edit("text", "Text", "Letters as strokes that move as one");
-        text.slots = {slot("text", "text", SlotType::NewName, "Label"),
-                      length("height", "height of capitals", "8 mm"),
-                      slot("font", "font", SlotType::NewName, "Manrope")};
-        text.sentence = {{"Write", ""},    {"", "text"}, {", capitals", ""}, {"", "height"},
-                         {"high, in", ""}, {"", "font"}, {".", ""}};
-
-        StepWords join = edit("join", "Join", "Two strokes as one, or at their nearest ends");
-        join.sentence = {{"Join the two.", ""}};
-        return std::vector<StepWords>{offset, mirror, round, chamfer, rows, around,
-                                      along,  move,   turn,  scale,   join, text};
-    }();
+    static const std::vector<StepWords> all{offsetWords(), mirrorWords(), roundWords(), chamferWords(),
+                                            rowsWords(),   aroundWords(), alongWords(), moveWords(),
+                                            turnWords(),   scaleWords(),  textWords(),  joinWords()};
     return all;
 }
 

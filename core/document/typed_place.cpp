@@ -9,13 +9,6 @@ std::string trimmed(const std::string& text) {
     return first == std::string::npos ? std::string() : text.substr(first, last - first + 1);
 }
 
-Error fault(std::string sentence) {
-    Error e;
-    e.code = "place.text";
-    e.sentence = std::move(sentence);
-    return e;
-}
-
 } // namespace
 
 Result<TypedPlace> placeFromText(const std::string& text, const UnitSystem& units, const Values& values,
@@ -28,11 +21,12 @@ Result<TypedPlace> placeFromText(const std::string& text, const UnitSystem& unit
         return evaluate(trimmed(part), dimension, units, lookup);
     };
     std::string typed = trimmed(text);
-    if (typed.empty()) return fault("Type how far across and how far up, like \"12, 30\".");
+    if (typed.empty()) return errorOf("place.text", "Type how far across and how far up, like \"12, 30\".");
     const bool relative = typed[0] == '+';
     if (relative) typed.erase(0, 1);
     if (relative && !from)
-        return fault("There is no place yet to count from. Type \"across, up\" from the origin.");
+        return errorOf("place.text",
+                       "There is no place yet to count from. Type \"across, up\" from the origin.");
     const auto comma = typed.find_first_of(",;"), at = typed.find(" at ");
     TypedPlace out;
     if (comma != std::string::npos) {
@@ -43,7 +37,9 @@ Result<TypedPlace> placeFromText(const std::string& text, const UnitSystem& unit
         return out;
     }
     if (!from)
-        return fault("Type two lengths with a comma between: across from the axis, and up. Like \"12, 30\".");
+        return errorOf(
+            "place.text",
+            "Type two lengths with a comma between: across from the axis, and up. Like \"12, 30\".");
     const auto far = value(typed.substr(0, at), kLength);
     if (!far) return far.error();
     if (at != std::string::npos) {

@@ -117,10 +117,7 @@ std::vector<int> drawPolygon(Drawing& d, Vec2 centre, Vec2 corner, int sides) {
     const double r = length(corner - centre);
     if (sides < 3 || r < 1e-9) return {};
     const Vec2 u = corner - centre;
-    const auto at = [&](int i) {
-        const double t = 2 * std::numbers::pi * i / sides;
-        return centre + Vec2{u.x * std::cos(t) - u.y * std::sin(t), u.x * std::sin(t) + u.y * std::cos(t)};
-    };
+    const auto at = [&](int i) { return centre + turnedBy(u, 2 * std::numbers::pi * i / sides); };
     std::vector<int> out;
     for (int i = 0; i < sides; ++i) out.push_back(d.draw(StrokeKind::Line, {at(i), at((i + 1) % sides)}));
     const int round = d.draw(StrokeKind::Circle, {centre}, {r});

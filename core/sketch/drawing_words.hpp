@@ -4,6 +4,8 @@
 #include "core/sketch/drawing.hpp"
 #include "core/units/expression.hpp"
 
+#include <functional>
+
 namespace gc {
 
 /// "line 3", "the upper end of line 3", "the corner of line 2 and arc 1", "the centre of circle 1", "the
@@ -15,6 +17,10 @@ std::string sentenceOf(const Drawing& drawing, const Relation& relation, const U
 
 /// A size with its unit: "24.3 mm", "30°"; a plain number, with one more decimal, for ratios.
 std::string sizeInWords(double value, Dimension dimension, const UnitSystem& units, int decimals = 2);
+
+/// A name for a dimension that no other has: the stem with a number. \param taken what else it may not be
+std::string freeName(const Drawing& drawing, const std::string& stem,
+                     const std::function<bool(const std::string&)>& taken = {});
 
 /// The sentence's first letter made large.
 std::string capitalised(std::string text);

@@ -24,10 +24,7 @@ Vec2 outward(const Drawing& d, const Stroke& s) {
     const Vec2 c = d.at(centrePoint(s)), slant = unit(Vec2{1, 1});
     if (s.kind != StrokeKind::Arc) return slant;
     const Vec2 a = d.at(s.points[0]) - c;
-    const double half = turnBetween(a, d.at(s.points[1]) - c) / 2;
-    return unit(
-        Vec2{a.x * std::cos(half) - a.y * std::sin(half), a.x * std::sin(half) + a.y * std::cos(half)},
-        slant);
+    return unit(turnedBy(a, turnBetween(a, d.at(s.points[1]) - c) / 2), slant);
 }
 
 /// The two places between which a length is measured.

@@ -12,13 +12,6 @@ namespace {
 
 constexpr double kPi = std::numbers::pi;
 
-Error fault(const char* code, std::string sentence) {
-    Error e;
-    e.code = code;
-    e.sentence = std::move(sentence);
-    return e;
-}
-
 /// A line of two: what it is, and what it says.
 struct Group {
     int code = 0;
@@ -98,10 +91,10 @@ class Reader {
                                            code.data() + code.size(), g.code);
             ++line;
             if (r.ec != std::errc() || at >= content.size())
-                return fault("dxf.syntax",
-                             "This is no whole DXF file: line " + std::to_string(line) +
-                                 " should be the number of a group with its value below. Save it "
-                                 "again, as text DXF.");
+                return errorOf("dxf.syntax",
+                               "This is no whole DXF file: line " + std::to_string(line) +
+                                   " should be the number of a group with its value below. Save it "
+                                   "again, as text DXF.");
             g.text = upTo(content, at);
             ++line;
             if (g.code != 0) {
@@ -123,8 +116,8 @@ class Reader {
             if (now.kind == "ENDSEC") into = nullptr;
         }
         if (!ended)
-            return fault("dxf.syntax", "This DXF file breaks off after line " + std::to_string(line) +
-                                           ": its end is missing. Save it again, as text DXF.");
+            return errorOf("dxf.syntax", "This DXF file breaks off after line " + std::to_string(line) +
+                                             ": its end is missing. Save it again, as text DXF.");
         scaleFrom(header);
         collectBlocks();
         draw(m_entities, Affine{m_scale, 0, 0, m_scale, 0, 0}, 0);
@@ -295,20 +288,11 @@ class Reader {
 
 Result<ImportedDrawing> readDxf(const std::string& content) {
     if (content.find('\0') != std::string::npos)
-        return fault("dxf.binary", "This is not a text DXF file. Save it again, as text (ASCII) DXF.");
+        return errorOf("dxf.binary", "This is not a text DXF file. Save it again, as text (ASCII) DXF.");
     PathCollector collector;
     Reader reader(collector);
     if (const auto error = reader.read(content)) return *error;
-    if (collector.full())
-        return fault("dxf.large", "The file has more than " + std::to_string(kMostImported) +
-                                      " lines and curves. Save the part of it that you need.");
-    ImportedDrawing out;
-    out.notes = reader.notes();
-    if (collector.empty())
-        return fault("dxf.empty", "There is no line or curve in this DXF file." +
-                                      (out.notes.empty() ? std::string() : " " + out.notes.front()));
-    out.drawing = collector.take();
-    return out;
+    return imported(collector, reader.notes(), "dxf");
 }
 
 Result<ImportedDrawing> readDrawingFile(const std::string& name, const std::string& content) {
@@ -317,7 +301,7 @@ Result<ImportedDrawing> readDrawingFile(const std::string& name, const std::stri
     for (char& c : suffix) c = static_cast<char>(std::tolower(static_cast<unsigned char>(c)));
     if (suffix == "svg") return readSvg(content);
     if (suffix == "dxf") return readDxf(content);
-    return fault("file.kind", "Drawings can be brought in from SVG and DXF files.");
+    return errorOf("file.kind", "Drawings can be brought in from SVG and DXF files.");
 }
 
 } // namespace gc

@@ -106,4 +106,18 @@ Drawing PathCollector::take() {
     return std::move(m_drawing);
 }
 
+Result<ImportedDrawing> imported(PathCollector& collector, std::vector<std::string> notes,
+                                 const std::string& code) {
+    if (collector.full())
+        return errorOf(code + ".large", "The file has more than " + std::to_string(kMostImported) +
+                                            " lines and curves. Export the part of it that you need.");
+    if (collector.empty())
+        return errorOf(code + ".empty", "There is no line or curve in this file." +
+                                            (notes.empty() ? std::string() : " " + notes.front()));
+    ImportedDrawing out;
+    out.notes = std::move(notes);
+    out.drawing = collector.take();
+    return out;
+}
+
 } // namespace gc

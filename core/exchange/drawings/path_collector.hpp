@@ -49,4 +49,8 @@ class PathCollector {
     Drawing m_drawing;
 };
 
+/// What was collected, or why there is nothing to use. \param code "svg": of the errors
+Result<ImportedDrawing> imported(PathCollector& collector, std::vector<std::string> notes,
+                                 const std::string& code);
+
 } // namespace gc

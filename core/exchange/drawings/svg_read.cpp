@@ -15,13 +15,6 @@ namespace {
 constexpr double kPixel = 25.4 / 96; ///< mm
 constexpr int kDeepest = 60;         ///< groups within groups; deeper ones go round in circles
 
-Error fault(const char* code, std::string sentence) {
-    Error e;
-    e.code = code;
-    e.sentence = std::move(sentence);
-    return e;
-}
-
 /// A length with its unit, in mm per `percentOf` for percentages.
 double lengthOf(std::string_view text, double fallback, double percentOf = 0) {
     NumberScanner scan(text);
@@ -201,9 +194,9 @@ Result<Drawing> drawingFromPath(const std::string& data) {
     PathCollector collector;
     drawPathData(data, collector);
     if (collector.full())
-        return fault("path.large",
-                     "This makes more than " + std::to_string(kMostImported) + " lines and curves.");
-    if (collector.empty()) return fault("path.empty", "There is nothing to draw in this.");
+        return errorOf("path.large",
+                       "This makes more than " + std::to_string(kMostImported) + " lines and curves.");
+    if (collector.empty()) return errorOf("path.empty", "There is nothing to draw in this.");
     return collector.take();
 }
 
@@ -211,26 +204,17 @@ Result<ImportedDrawing> readSvg(const std::string& content) {
     pugi::xml_document document;
     const pugi::xml_parse_result parsed = document.load_buffer(content.data(), content.size());
     if (!parsed)
-        return fault("svg.syntax", "This is no whole SVG file: it breaks off or is garbled after " +
-                                       std::to_string(parsed.offset) +
-                                       " bytes. Export it again, as plain SVG.");
+        return errorOf("svg.syntax", "This is no whole SVG file: it breaks off or is garbled after " +
+                                         std::to_string(parsed.offset) +
+                                         " bytes. Export it again, as plain SVG.");
     pugi::xml_node svg;
     for (const pugi::xml_node& node : document.children())
         if (plainName(node) == "svg") svg = node;
-    if (!svg) return fault("svg.syntax", "This file holds no SVG drawing. Export it as plain SVG.");
+    if (!svg) return errorOf("svg.syntax", "This file holds no SVG drawing. Export it as plain SVG.");
     PathCollector collector;
     Reader reader(collector);
     reader.read(svg);
-    if (collector.full())
-        return fault("svg.large", "The file has more than " + std::to_string(kMostImported) +
-                                      " lines and curves. Export the part of it that you need.");
-    ImportedDrawing out;
-    out.notes = reader.notes();
-    if (collector.empty())
-        return fault("svg.empty", "There is no line or curve in this SVG file." +
-                                      (out.notes.empty() ? std::string() : " " + out.notes.front()));
-    out.drawing = collector.take();
-    return out;
+    return imported(collector, reader.notes(), "svg");
 }
 
 } // namespace gc

@@ -5,6 +5,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <set>
 
 namespace gc {
 
@@ -31,7 +32,8 @@ Drawing alone(const Drawing& d, const Relation& r) {
     std::sort(out.strokes.begin(), out.strokes.end(),
               [](const Stroke& a, const Stroke& b) { return a.id < b.id; });
     // Where ends meet decides how a tangent is meant.
-    for (std::size_t i = 0; i < points.size(); ++i)
+    const bool atEnds = r.kind == RelationKind::Tangent || r.kind == RelationKind::Smooth;
+    for (std::size_t i = 0; atEnds && i < points.size(); ++i)
         for (std::size_t j = i + 1; j < points.size(); ++j)
             if (length(d.at(points[i]) - d.at(points[j])) < kHolds) {
                 Relation joined;
@@ -41,6 +43,20 @@ Drawing alone(const Drawing& d, const Relation& r) {
                 out.relations.push_back(joined);
             }
     out.relations.insert(out.relations.begin(), r);
+    return out;
+}
+
+/// The points and strokes that an edit changed or took away: what it did not touch holds as it did.
+std::set<int> changedBy(const Drawing& before, const Drawing& after) {
+    std::set<int> out;
+    for (const DrawnPoint& p : before.points)
+        if (const DrawnPoint* now = after.findPoint(p.id); !now || !(*now == p)) out.insert(p.id);
+    for (const Stroke& s : before.strokes) {
+        const Stroke* now = after.findStroke(s.id);
+        const bool moved =
+            std::any_of(s.points.begin(), s.points.end(), [&](int p) { return out.count(p) > 0; });
+        if (!now || moved || !(*now == s)) out.insert(s.id);
+    }
     return out;
 }
 
@@ -72,7 +88,10 @@ std::vector<std::string> dropBroken(const Drawing& before, Drawing& after, bool 
     const UnitSystem units;
     std::vector<std::string> lost;
     std::vector<int> gone;
+    const std::set<int> changed = changedBy(before, after);
     for (const Relation& was : before.relations) {
+        if (std::none_of(was.of.begin(), was.of.end(), [&](int id) { return changed.count(id) > 0; }))
+            continue;
         const bool sized = wordsOf(was.kind).sized;
         if (sized ? !whyNot(before, was.kind, was.of).empty() : !holds(before, was, 0)) continue;
         const double size = sized ? measured(before, was) : 0;

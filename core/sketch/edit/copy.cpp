@@ -1,5 +1,6 @@
 #include "core/sketch/edit/copy.hpp"
 
+#include "core/sketch/drawing_words.hpp"
 #include "core/sketch/solve/system.hpp"
 
 #include <algorithm>
@@ -209,15 +210,6 @@ std::string tooMany() {
            " copies in one drawing would make it slow. Ask for fewer.";
 }
 
-std::string freshName(const Drawing& d, const std::string& stem) {
-    for (int k = 1;; ++k) {
-        const std::string name = stem + std::to_string(k);
-        if (std::none_of(d.relations.begin(), d.relations.end(),
-                         [&](const Relation& r) { return r.name == name; }))
-            return name;
-    }
-}
-
 /// Ties copies to originals, point by point, in a way that `tie` says; radii are equal.
 template <class Tie>
 void tieCopies(Drawing& d, const std::vector<const Stroke*>& originals, const std::map<int, int>& copyOf,
@@ -279,7 +271,7 @@ EditOutcome repeatAround(Drawing& d, const std::vector<int>& ids, int centre, in
             "So many steps of this angle go round more than once. Ask for fewer, or a smaller angle.");
     EditOutcome out;
     const Vec2 c = before.at(centre);
-    const std::string name = freshName(d, "turn");
+    const std::string name = freeName(d, "turn");
     bool named = false;
     std::map<int, int> last; // from a point of the original to that of the latest copy
     for (int k = 1; k < count; ++k) {

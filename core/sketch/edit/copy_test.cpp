@@ -190,6 +190,17 @@ TEST_CASE("What is moved, turned or scaled takes its sizes along and tells what 
     }
 }
 
+TEST_CASE("What an edit does not touch is left alone, whether it holds or not") {
+    Pen p;
+    const int moved = p.line({0, 0}, {10, 0}), other = p.line({20, 0}, {30, 4});
+    p.d.relate(K::Horizontal, {other}); // it does not lie level yet
+    const int level = p.d.relate(K::Horizontal, {moved});
+    const EditOutcome out = placeStrokes(p.d, {moved}, Placing::turnAbout({}, 0.5));
+    CHECK(out.lost.size() == 1);
+    CHECK(p.d.relations.size() == 1);
+    CHECK(!p.d.findRelation(level));
+}
+
 TEST_CASE("A drawing beside another keeps its shape and what ties it") {
     Leaf p, q;
     const double one = wholeArea(q.d);

@@ -127,10 +127,6 @@ int endNear(const Drawing& d, int stroke, Vec2 place) {
     return length(d.at(ends[0]) - place) < length(d.at(ends[1]) - place) ? ends[0] : ends[1];
 }
 
-std::string millimetres(double v) {
-    return sizeInWords(v, kLength, UnitSystem{});
-}
-
 /// The largest size for which something works, between none and the longest thinkable.
 template <class Works>
 double largest(double longest, const Works& works) {
@@ -177,11 +173,11 @@ EditOutcome roundCorner(Drawing& d, const Corner& c, double radius, const std::s
             const auto f = fitRounding(a, b, r);
             return f && f->onFirst < a.length() - kSame && f->onSecond < b.length() - kSame;
         });
-        return refused("A radius of " + millimetres(radius) + " does not fit between " + nameOf(d, c.first) +
-                       " and " + nameOf(d, c.second) +
-                       (most > 1e-3
-                            ? ". The largest that does is " + millimetres(std::floor(most * 100) / 100) + "."
-                            : std::string(".")));
+        return refused("A radius of " + formatAmount(radius, "mm", 2) + " does not fit between " +
+                       nameOf(d, c.first) + " and " + nameOf(d, c.second) +
+                       (most > 1e-3 ? ". The largest that does is " +
+                                          formatAmount(std::floor(most * 100) / 100, "mm", 2) + "."
+                                    : std::string(".")));
     }
     const Drawing before = d;
     const Vec2 p = a.at(fit->onFirst), q = b.at(fit->onSecond);
@@ -209,8 +205,8 @@ EditOutcome chamferCorner(Drawing& d, const Corner& c, double onFirst, double on
     for (const auto& [leg, wanted, id] :
          {std::tuple{&a, onFirst, c.first}, std::tuple{&b, onSecond, c.second}})
         if (wanted > leg->length() - kSame)
-            return refused("A chamfer of " + millimetres(wanted) + " is as long as all of " + nameOf(d, id) +
-                           ". Take less than " + millimetres(leg->length()) + ".");
+            return refused("A chamfer of " + formatAmount(wanted, "mm", 2) + " is as long as all of " +
+                           nameOf(d, id) + ". Take less than " + formatAmount(leg->length(), "mm", 2) + ".");
     const Drawing before = d;
     const Vec2 p = a.at(onFirst), q = b.at(onSecond);
     keepCorner(d, c);

@@ -116,6 +116,9 @@ TEST_CASE("A chamfer takes its triangle and keeps both lengths as sizes") {
     const double sides = areaOf(p.d);
     REQUIRE(p.settle().solved);
     CHECK(areaOf(p.d) != Approx(sides));
+    for (const Relation& r : p.d.relations) // both lengths are what was asked, along their sides
+        if (const auto it = p.v.find(r.id); it != p.v.end())
+            CHECK(measured(p.d, r) == Approx(it->second).epsilon(1e-9));
     const Vec2 cut = p.along(out.made.at(0));
     CHECK(length(cut) == Approx(std::hypot(6, 7)).epsilon(0.2));
     CHECK(chamferCorner(p.d, *cornerAt(p.d, {10, 0}, 1), 400, 7, "", "").whyNot.find("as long as all of") !=

@@ -303,14 +303,9 @@ std::optional<StrokeShape> asOne(const Drawing& d, const Stroke& a, const Stroke
     const double slack = kSame / a.sizes[0], whole = 2 * std::numbers::pi;
     double gap = turnBetween(at(a, 0), at(b, 0)); // where b starts, from the start of a
     if (gap > whole - slack) gap = 0;
-    const auto from = [&](const Stroke& s, double turn) {
-        const Vec2 p = at(s, 0);
-        return c +
-               Vec2{p.x * std::cos(turn) - p.y * std::sin(turn), p.x * std::sin(turn) + p.y * std::cos(turn)};
-    };
     const auto arc = [&](const Stroke& s, double turn) -> StrokeShape {
         if (turn > whole - slack) return {StrokeKind::Circle, {c}, a.sizes, {}};
-        return {StrokeKind::Arc, {d.at(s.points[0]), from(s, turn), c}, a.sizes, {}};
+        return {StrokeKind::Arc, {d.at(s.points[0]), c + turnedBy(at(s, 0), turn), c}, a.sizes, {}};
     };
     if (gap <= turnA + slack) return arc(a, std::max(turnA, gap + turnB));
     if (whole - gap <= turnB + slack) return arc(b, std::max(turnB, whole - gap + turnA));

@@ -56,12 +56,7 @@ class Following {
         m_d.relate(K::Distance, of, m_name.empty() ? m_expression : m_name);
         m_d.relations.back().quiet = !m_name.empty();
         if (!m_name.empty()) return;
-        for (int k = 1;; ++k) {
-            m_name = "offset" + std::to_string(k);
-            if (std::none_of(m_d.relations.begin(), m_d.relations.end(),
-                             [&](const Relation& r) { return r.name == m_name; }))
-                break;
-        }
+        m_name = freeName(m_d, "offset");
         m_d.relations.back().name = m_name;
     }
 
@@ -125,10 +120,6 @@ int drawCap(Drawing& d, CapKind kind, int left, int right, int end, int leftStro
     d.relate(K::Tangent, {arc, leftStroke});
     if (!isLine(d, rightStroke)) d.relate(K::Tangent, {arc, rightStroke});
     return arc;
-}
-
-std::string millimetres(double v) {
-    return sizeInWords(v, kLength, UnitSystem{});
 }
 
 bool works(const Drawing& d, const Chain& chain, const OffsetWish& wish, double distance) {
@@ -212,10 +203,10 @@ EditOutcome offsetStrokes(Drawing& d, const std::vector<int>& ids, const OffsetW
             const double middle = 0.5 * (low + high);
             (works(d, chain, wish, sign * middle) ? low : high) = middle;
         }
-        return refused("At " + millimetres(std::fabs(distance)) + " beside " +
+        return refused("At " + formatAmount(std::fabs(distance), "mm", 2) + " beside " +
                        nameOf(d, chain.strokes.front()) + " the offset would run into itself." +
                        (low > 0.01 ? " The largest distance that works is " +
-                                         millimetres(std::floor(low * 100) / 100) + "."
+                                         formatAmount(std::floor(low * 100) / 100, "mm", 2) + "."
                                    : std::string()));
     }
     EditOutcome out;

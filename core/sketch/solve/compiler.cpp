@@ -93,12 +93,7 @@ void Compiler::emit(const Relation& r) {
         samePoint(pt(r.of[0]), pt(r.of[1]));
         break;
     case K::OnStroke:
-        if (isLine(m_d, r.of[1])) {
-            const Ends l = line(r.of[1]);
-            add(EquationKind::PointLine, xy({pt(r.of[0]), l.from, l.to}));
-        } else {
-            onStroke(pt(r.of[0]), *m_d.findStroke(r.of[1]));
-        }
+        onStroke(pt(r.of[0]), r.of[1]);
         break;
     case K::Horizontal:
     case K::Vertical: {
@@ -135,20 +130,9 @@ void Compiler::emit(const Relation& r) {
     case K::Symmetric:
         symmetric(r);
         break;
-    case K::Together: {
-        const int first = pt(m_d.findStroke(r.of[0])->points[0]);
-        std::size_t i = 0;
-        for (const int id : r.of) {
-            const Stroke& s = *m_d.findStroke(id);
-            if (r.where.size() < i + s.points.size() + (hasOwnSize(s) ? 1 : 0)) break; // a file may say less
-            for (const int p : s.points) {
-                const Vec2 away = r.where[i++];
-                if (pt(p) != first) differ(pt(p), first, away.x), differ(pt(p) + 1, first + 1, away.y);
-            }
-            if (hasOwnSize(s)) fix(size(id), r.where[i++].x);
-        }
+    case K::Together:
+        together(r);
         break;
-    }
     case K::SameStep:
         for (int axis = 0; axis < 2; ++axis)
             linear({pt(r.of[0]) + axis, pt(r.of[1]) + axis, pt(r.of[2]) + axis, pt(r.of[3]) + axis},
@@ -160,19 +144,41 @@ void Compiler::emit(const Relation& r) {
     case K::Smooth:
         smooth(r);
         break;
-    case K::Fixed: {
-        std::vector<int> ids = r.of;
-        if (const Stroke* s = m_d.findStroke(r.of[0])) ids = s->points;
-        for (std::size_t i = 0; i < ids.size() && i < r.where.size(); ++i) {
-            fix(pt(ids[i]), r.where[i].x);
-            fix(pt(ids[i]) + 1, r.where[i].y);
-        }
-        if (const Stroke* s = m_d.findStroke(r.of[0]); s && hasOwnSize(*s) && r.where.size() > ids.size())
-            fix(size(r.of[0]), r.where.back().x);
+    case K::Fixed:
+        fixed(r);
         break;
-    }
     default:
         break;
+    }
+}
+
+void Compiler::onStroke(int point, int id) {
+    if (!isLine(m_d, id)) return onStroke(point, *m_d.findStroke(id));
+    const Ends l = line(id);
+    add(EquationKind::PointLine, xy({point, l.from, l.to}));
+}
+
+void Compiler::fixed(const Relation& r) {
+    const Stroke* s = m_d.findStroke(r.of[0]);
+    const std::vector<int> ids = s ? s->points : r.of;
+    for (std::size_t i = 0; i < ids.size() && i < r.where.size(); ++i) {
+        fix(pt(ids[i]), r.where[i].x);
+        fix(pt(ids[i]) + 1, r.where[i].y);
+    }
+    if (s && hasOwnSize(*s) && r.where.size() > ids.size()) fix(size(s->id), r.where.back().x);
+}
+
+void Compiler::together(const Relation& r) {
+    const int first = pt(m_d.findStroke(r.of[0])->points[0]);
+    std::size_t i = 0;
+    for (const int id : r.of) {
+        const Stroke& s = *m_d.findStroke(id);
+        if (r.where.size() < i + s.points.size() + (hasOwnSize(s) ? 1 : 0)) return; // a file may say less
+        for (const int p : s.points) {
+            const Vec2 away = r.where[i++];
+            if (pt(p) != first) differ(pt(p), first, away.x), differ(pt(p) + 1, first + 1, away.y);
+        }
+        if (hasOwnSize(s)) fix(size(id), r.where[i++].x);
     }
 }
 

@@ -106,7 +106,10 @@ class Compiler {
     void emitSized(const Relation& r, double size);
     void emitAboutAxis(const Relation& r, double size);
     void emitRatio(const Relation& r, double size);
+    void onStroke(int point, int id);
     void onStroke(int point, const Stroke& s);
+    void fixed(const Relation& r);
+    void together(const Relation& r);
     void tangent(const Relation& r);
     bool tangentAtEnds(const Stroke& a, const Stroke& b);
     bool tangentWhereHeld(Ends line, const Stroke& round);

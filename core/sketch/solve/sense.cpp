@@ -174,8 +174,7 @@ std::vector<Vec2> Sense::polygon(const Ring& ring, const Coordinates& now) {
         const double turn = turnBetween(a, pointIn(now, side.end) - c);
         for (const double part : {0.25, 0.5, 0.75}) {
             const double t = turn * (side.forward ? part : 1 - part);
-            p.push_back(c +
-                        Vec2{a.x * std::cos(t) - a.y * std::sin(t), a.x * std::sin(t) + a.y * std::cos(t)});
+            p.push_back(c + turnedBy(a, t));
         }
     }
     return p;
