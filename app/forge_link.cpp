@@ -95,6 +95,7 @@ void ForgeLink::start() {
                 tr("The worker program good-curve-forge cannot be started. Install Good Curve anew."));
     });
     m_process->start();
+    if (m_lookPlaces || m_lookTraces) sendLook();
 }
 
 void ForgeLink::send(const Frame& frame) {
@@ -110,6 +111,11 @@ void ForgeLink::build(const Part& part, bool preview) {
     m_stepClock.start();
     m_pictureMs = 0;
     Part sent = part;
+    // Pictures to draw over are the window's business alone, and large.
+    std::erase_if(sent.attachments, [&](const Attachment& a) {
+        return std::none_of(sent.steps.begin(), sent.steps.end(),
+                            [&](const Step& s) { return s.kind == "import" && s.text("file") == a.name; });
+    });
     for (auto it = m_setAside.begin(); it != m_setAside.end();) {
         Step* step = sent.findStep(it->first);
         if (step && *step == it->second.first) {
@@ -122,6 +128,18 @@ void ForgeLink::build(const Part& part, bool preview) {
           {}});
 }
 
+void ForgeLink::look(bool places, int tracesOf) {
+    if (m_lookPlaces == places && m_lookTraces == tracesOf) return;
+    m_lookPlaces = places;
+    m_lookTraces = tracesOf;
+    m_places.clear();
+    m_traces.clear();
+    sendLook();
+    Q_EMIT lookChanged();
+}
+void ForgeLink::sendLook() {
+    send({{{"type", "look"}, {"places", m_lookPlaces}, {"traces", m_lookTraces}}, {}});
+}
 void ForgeLink::exportTo(const QString& path) {
     send({{{"type", "export"}, {"path", path.toStdString()}}, {}});
 }
@@ -210,6 +228,10 @@ void ForgeLink::take(const Frame& frame) {
         o.residuals = h.value("residuals", std::vector<double>{});
         m_outlines[h.value("step", 0)] = std::move(o);
         Q_EMIT outlinesChanged();
+    } else if (type == "guides") {
+        takeGuides(frame);
+    } else if (type == "look") {
+        takeLook(h);
     } else if (type == "remedy") {
         m_runningStep = 0;
         StepView& s = m_steps[h.value("step", 0)];
@@ -297,12 +319,58 @@ void ForgeLink::takeMesh(const Frame& frame) {
     m.faceOf = gc::valuesOf<std::uint32_t>(frame.blobs[3]);
     m.lines = vectors(frame.blobs[4]);
     for (const Json& f : frame.header["faces"]) m.faceRefs.push_back(texts(f));
+    m.flatFaces = frame.header.value("flat", std::vector<bool>());
+    m.flatFaces.resize(m.faceRefs.size(), false);
     for (const Json& e : frame.header["edges"])
         m.edges.push_back(
             {e.value("first", 0u), e.value("count", 0u), e.value("smooth", false), texts(e["refs"])});
     m_meshes[m.name] = std::move(m);
     if (m_pictureMs == 0) m_pictureMs = static_cast<double>(m_buildClock.nsecsElapsed()) / 1e6;
     Q_EMIT meshesChanged();
+}
+
+void ForgeLink::takeGuides(const Frame& frame) {
+    const auto planeOf = [](const Json& f) {
+        const auto v = f.get<std::vector<double>>();
+        return Plane{{v.at(0), v.at(1), v.at(2)}, {v.at(3), v.at(4), v.at(5)}, {v.at(6), v.at(7), v.at(8)}};
+    };
+    const auto points = frame.blobs.empty() ? std::vector<QVector3D>() : vectors(frame.blobs[0]);
+    m_planes.clear();
+    m_drawings.clear();
+    for (const Json& p : frame.header["planes"]) m_planes.push_back({text(p, "name"), planeOf(p["frame"])});
+    for (const Json& d : frame.header["drawings"]) {
+        DrawingView view{planeOf(d["frame"]), {}};
+        for (const Json& s : d["strokes"]) {
+            const auto first = s.value("first", std::size_t{0}), count = s.value("count", std::size_t{0});
+            if (first + count > points.size()) continue;
+            const auto from = points.begin() + static_cast<std::ptrdiff_t>(first);
+            view.strokes.push_back({text(s, "ref"), {from, from + static_cast<std::ptrdiff_t>(count)}});
+        }
+        m_drawings[d.value("step", 0)] = std::move(view);
+    }
+    Q_EMIT guidesChanged();
+}
+
+void ForgeLink::takeLook(const Json& h) {
+    m_places.clear();
+    m_traces.clear();
+    for (const Json& p : h["places"])
+        m_places.push_back(
+            {QVector3D(p["at"][0].get<float>(), p["at"][1].get<float>(), p["at"][2].get<float>()),
+             texts(p["refs"])});
+    for (const Json& t : h["traces"]) {
+        if (h.value("traces_of", 0) != m_lookTraces) break;
+        Trace trace;
+        trace.source = t.value("source", std::string());
+        trace.piece = t.value("piece", 0);
+        trace.pieces = t.value("pieces", 1);
+        for (const StrokeWords& w : allStrokeWords())
+            if (w.key == t.value("kind", std::string())) trace.kind = w.kind;
+        for (const Json& p : t["at"]) trace.at.push_back({p[0].get<double>(), p[1].get<double>()});
+        trace.sizes = t.value("sizes", std::vector<double>{});
+        m_traces.push_back(std::move(trace));
+    }
+    Q_EMIT lookChanged();
 }
 
 void ForgeLink::takeField(const Frame& frame) {

@@ -21,6 +21,8 @@ class ForgeLink : public QObject {
 
     /// Builds the part; a preview is not measured. A newer part supersedes an older one.
     void build(const Part& part, bool preview = false);
+    /// What to send besides: points that can be picked, and what a drawing can follow (its step; 0: none).
+    void look(bool places, int tracesOf);
     void exportTo(const QString& path);
     void solveTarget(int index);
     /// For tests: "crash", "hang", "memory" while the given step runs. Needs GOOD_CURVE_DEBUG=1.
@@ -30,6 +32,12 @@ class ForgeLink : public QObject {
     const std::map<QString, BodyField>& fields() const { return m_fields; }
     const std::map<int, StepView>& steps() const { return m_steps; }
     const std::map<int, OutlineView>& outlines() const { return m_outlines; }
+    const std::vector<PlaneView>& planes() const { return m_planes; }
+    /// By step.
+    const std::map<int, DrawingView>& drawings() const { return m_drawings; }
+    const std::vector<PlaceView>& places() const { return m_places; }
+    /// What the drawing that look() named can follow.
+    const std::vector<Trace>& traces() const { return m_traces; }
     const std::vector<TargetView>& targets() const { return m_targets; }
     bool wallsKnown() const { return m_wallsKnown; }
     bool busy() const { return m_busy; }
@@ -45,6 +53,8 @@ class ForgeLink : public QObject {
     void fieldsChanged();
     void measuresChanged();
     void outlinesChanged();
+    void guidesChanged(); ///< planes and drawings in space
+    void lookChanged();   ///< what look() asked for
     void finished();
     void exported(const QString& path, const QString& error);
     void solved(int target, const std::vector<RemedyView>& remedies);
@@ -58,12 +68,15 @@ class ForgeLink : public QObject {
     void died(const QString& why, bool certain = false);
     void take(const Frame& frame);
     void takeMesh(const Frame& frame);
+    void takeGuides(const Frame& frame);
+    void takeLook(const nlohmann::json& header);
     void takeField(const Frame& frame);
     void takeStep(const nlohmann::json& step);
     void takeSince(const nlohmann::json& header);
     void takeSolved(const nlohmann::json& header);
     void takeMeasures(const nlohmann::json& header);
     void send(const Frame& frame);
+    void sendLook();
 
     QProcess* m_process = nullptr;
     FrameReader m_frames;
@@ -87,6 +100,12 @@ class ForgeLink : public QObject {
     std::map<int, StepView> m_steps;
     std::map<int, OutlineView> m_outlines;
     std::vector<TargetView> m_targets;
+    std::vector<PlaneView> m_planes;
+    std::map<int, DrawingView> m_drawings;
+    std::vector<PlaceView> m_places;
+    std::vector<Trace> m_traces;
+    bool m_lookPlaces = false;
+    int m_lookTraces = 0;
 };
 
 } // namespace gc::app

@@ -1,6 +1,7 @@
 #include "app/main_window.hpp"
 
 #include "app/theme.hpp"
+#include "core/document/planes.hpp"
 
 #include <QApplication>
 #include <QCloseEvent>
@@ -46,7 +47,9 @@ MainWindow::MainWindow() {
     m_pageOf = {{"Outline", m_stations}, {"Brief", briefScroll}, {"Prove", m_proof}, {"Release", m_release}};
     m_stand = new Stand(m_forge, central);
     m_stand->inWords = [this](const QString& r) {
-        return QString::fromStdString(referenceInWords(r.toStdString(), m_session->part()));
+        const std::string ref = r.toStdString();
+        return QString::fromStdString(fixedPlane(ref) ? planeInWords(m_session->part(), ref)
+                                                      : referenceInWords(ref, m_session->part()));
     };
     m_bar = new SentenceBar(m_session, central);
     m_sheet = new Sheet(m_session, m_forge, central);
@@ -111,29 +114,25 @@ void MainWindow::connectVerbs() {
     connect(m_verbs, &VerbPanel::verbAsked, this, beginVerb);
     connect(m_bar, &SentenceBar::verbTyped, this, beginVerb);
     connect(m_bar, &SentenceBar::draftChanged, this, [this] {
-        m_stand->setPicking(m_bar->wantsEdges()   ? Stand::Picking::Edges
-                            : m_bar->wantsFaces() ? Stand::Picking::Faces
-                                                  : Stand::Picking::Nothing);
-        QStringList refs;
-        if (m_bar->draft())
-            for (const auto& [key, v] : m_bar->draft()->slots)
-                if (const auto* r = std::get_if<References>(&v))
-                    for (const std::string& t : *r) refs << QString::fromStdString(t);
-        m_stand->setChosen(refs);
+        standPicks(m_bar->wants());
+        m_stand->setChosen(m_bar->draft() ? pickedIn(*m_bar->draft()) : QStringList());
+        showHandleOf(m_bar->draft() ? &*m_bar->draft() : nullptr);
         m_forge->build(m_bar->withDraft(), true);
     });
     connect(m_bar, &SentenceBar::kept, this, [this](const Part& part, const QString& what) {
         m_verbs->setActive({});
-        m_stand->setPicking(Stand::Picking::Nothing);
+        standPicks(Picking::Nothing);
         m_stand->setChosen({});
+        showHandleOf(nullptr);
         m_session->commit(part, what);
         if (!part.steps.empty() && m_stages->stage() == QLatin1String("Outline"))
             showOutline(part.steps[static_cast<std::size_t>(part.shownSteps() - 1)].id);
     });
     connect(m_bar, &SentenceBar::dropped, this, [this] {
         m_verbs->setActive({});
-        m_stand->setPicking(Stand::Picking::Nothing);
+        standPicks(Picking::Nothing);
         m_stand->setChosen({});
+        showHandleOf(nullptr);
         m_forge->build(m_session->part());
     });
 }
@@ -246,6 +245,8 @@ void MainWindow::setStage(const QString& stage) {
     m_verbs->showTools(drawing);
     m_bar->showTableWords(drawing);
     if (!drawing && m_bar->editing()) m_bar->drop();
+    m_stand->showGuides(stage == QLatin1String("Outline") || stage == QLatin1String("Form"));
+    m_forge->look(m_stand->picking() == Picking::Points, drawing ? m_drawing->step() : 0);
     m_stand->setVisible(!drawing); // the table lies where it stood
     if (!drawing) m_verbs->setActive({});
     m_pages->setVisible(page);

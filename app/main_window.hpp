@@ -75,7 +75,11 @@ class MainWindow : public QMainWindow {
     void showTargets();
     void gaugeClicked(int index);
     void sayOtherwise(const QString& was, const QString& now);
-    void picked(const QStringList& refs, bool edge);
+    void picked(const Pick& pick);
+    void standPicks(Picking picking);
+    static QStringList pickedIn(const Step& step);
+    void showHandleOf(const Step* step);
+    void planeDragged(const QString& name, double by, bool done);
     void pickForStep(int step, const QString& slot);
     void endPicking();
     void refreshTitle();
@@ -106,6 +110,8 @@ class MainWindow : public QMainWindow {
     QPushButton *m_cut = nullptr, *m_ray = nullptr, *m_ball = nullptr, *m_lean = nullptr;
     int m_pickStep = 0;
     QString m_pickSlot;
+    std::optional<double> m_planeFrom; ///< the distance of the plane that is dragged when it was taken, mm
+    double m_planeTo = 0;
     QTimer m_titleTimer;
 };
 

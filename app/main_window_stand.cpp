@@ -79,6 +79,7 @@ void MainWindow::placeStandButtons() {
 
 void MainWindow::connectPicking() {
     connect(m_stand, &Stand::picked, this, &MainWindow::picked);
+    connect(m_stand, &Stand::planeDragged, this, &MainWindow::planeDragged);
     m_ways = new WaysStrip(m_stand);
     connect(m_ways, &WaysStrip::entered, m_stand, &Stand::clearHover);
     connect(m_ways, &WaysStrip::wayChosen, this, &MainWindow::sayOtherwise);
@@ -87,6 +88,7 @@ void MainWindow::connectPicking() {
     connect(m_sheet, &Sheet::pickAsked, this, &MainWindow::pickForStep);
     connect(m_sheet, &Sheet::stepChosen, this, [this](int id) {
         if (m_pickStep != 0 && id != m_pickStep) endPicking();
+        if (!m_bar->active()) showHandleOf(m_session->part().findStep(id));
     });
 }
 
@@ -96,10 +98,12 @@ void MainWindow::pickForStep(int step, const QString& slot) {
     if (!words) return;
     m_pickStep = step;
     m_pickSlot = slot;
-    const bool edges = words->slot(slot.toStdString())->type == SlotType::Edges;
-    m_stand->setPicking(edges ? Stand::Picking::Edges : Stand::Picking::Faces);
+    const Picking picking = pickingFor(words->slot(slot.toStdString())->type);
+    if (m_stages->stage() == QLatin1String("Outline") && s->kind == "draw") setStage(QStringLiteral("Form"));
+    standPicks(picking);
     QStringList refs;
     for (const std::string& r : s->references(slot.toStdString())) refs << QString::fromStdString(r);
+    if (picking == Picking::Planes) refs << QString::fromStdString(s->text(slot.toStdString()));
     m_stand->setChosen(refs);
     if (StepRow* row = m_sheet->row(step)) row->sentence()->setActiveSlot(slot);
     m_sheet->choose(step);
@@ -107,8 +111,13 @@ void MainWindow::pickForStep(int step, const QString& slot) {
     Part p = m_session->part();
     p.bookmark = p.placeOf(step) - 1;
     m_forge->build(p, true);
-    m_bar->say(edges ? tr("Click edges in the stand; a second click lets go. Enter or Esc ends.")
-                     : tr("Click faces in the stand; a second click lets go. Enter or Esc ends."));
+    m_bar->say(
+        picking == Picking::Edges ? tr("Click edges in the stand; a second click lets go. Enter or Esc ends.")
+        : picking == Picking::Planes ? tr("Click a plane or a flat face in the stand. Esc ends.")
+        : picking == Picking::Curves ? tr("Click an edge or a drawn curve in the stand. Enter or Esc ends.")
+        : picking == Picking::Points
+            ? tr("Click a corner, the middle of an edge, or a spot of a face. Enter or Esc ends.")
+            : tr("Click faces in the stand; a second click lets go. Enter or Esc ends."));
 }
 
 void MainWindow::endPicking() {
@@ -116,15 +125,67 @@ void MainWindow::endPicking() {
     if (StepRow* row = m_sheet->row(m_pickStep)) row->sentence()->setActiveSlot({});
     m_pickStep = 0;
     m_ways->hide();
-    m_stand->setPicking(Stand::Picking::Nothing);
+    standPicks(Picking::Nothing);
     m_stand->setChosen({});
     m_forge->build(m_session->part());
 }
 
-void MainWindow::picked(const QStringList& refs, bool edge) {
+void MainWindow::standPicks(Picking picking) {
+    m_stand->setPicking(picking);
+    const bool drawing = m_pages->currentWidget() == m_table && m_pages->isVisible();
+    m_forge->look(picking == Picking::Points, drawing ? m_drawing->step() : 0);
+}
+
+/// Everything that was picked for a step: references, and the planes it leans on.
+QStringList MainWindow::pickedIn(const Step& step) {
+    QStringList out;
+    const StepWords* words = findWords(step.kind);
+    for (const SlotWords& s : words->slots) {
+        for (const std::string& r : step.references(s.key)) out << QString::fromStdString(r);
+        if (s.type == SlotType::PlaneRef && isShown(step, s.key))
+            out << QString::fromStdString(step.text(s.key));
+    }
+    return out;
+}
+
+/// A plane that lies away from another can be dragged.
+void MainWindow::showHandleOf(const Step* step) {
+    const bool drags = step && step->kind == "plane" && step->text("way") == "away from";
+    m_stand->setPlaneHandle(drags ? QString::fromStdString(step->text("name")) : QString());
+    m_planeFrom.reset();
+}
+
+void MainWindow::planeDragged(const QString& name, double by, bool done) {
+    const Part& part = m_session->part();
+    const Step* step = nullptr;
+    const bool drafted = m_bar->active() && m_bar->draft()->kind == "plane";
+    if (drafted) {
+        step = &*m_bar->draft();
+    } else {
+        for (const Step& s : part.steps)
+            if (s.kind == "plane" && QString::fromStdString(s.text("name")) == name) step = &s;
+    }
+    if (!step) return;
+    if (!m_planeFrom) {
+        const auto now = evaluateSlot(*step, "distance", part, valuesOf(part));
+        m_planeFrom = now ? *now : 0;
+        m_planeTo = *m_planeFrom;
+    }
+    if (!done) m_planeTo = *m_planeFrom + by;
+    const QString text = QString::fromStdString(formatAmount(m_planeTo, part.brief.units.length, 2));
+    if (done) m_planeFrom.reset();
+    if (drafted) {
+        if (!done) m_bar->fillText(QStringLiteral("distance"), text);
+        return;
+    }
+    m_sheet->dragNumber(step->id, QStringLiteral("distance"), text, done);
+}
+
+void MainWindow::picked(const Pick& pick) {
+    const QStringList& refs = pick.refs;
     if (m_bar->active()) {
         const auto before = m_bar->draft();
-        m_bar->fill(refs, edge);
+        m_bar->fill(pick);
         if (m_bar->draft() == before) return;
         const References now = m_bar->references();
         const bool taken = std::find(now.begin(), now.end(), refs.first().toStdString()) != now.end();
@@ -137,7 +198,17 @@ void MainWindow::picked(const QStringList& refs, bool edge) {
     References now = s->references(m_pickSlot.toStdString());
     const std::string ref = refs.first().toStdString();
     const SlotWords* words = findStepWords(s->kind)->slot(m_pickSlot.toStdString());
+    if (words->type == SlotType::PlaneRef) {
+        s->slots[m_pickSlot.toStdString()] = ref;
+        const int step = m_pickStep;
+        const bool drawing = s->kind == "draw";
+        endPicking();
+        m_session->commit(p, tr("%1 picked").arg(QString::fromStdString(words->label)));
+        return drawing ? showOutline(step) : void();
+    }
     togglePick(now, ref, words->type);
+    if (words->type == SlotType::Face && !pick.spot.isEmpty() && isShown(*s, "point"))
+        s->slots["point"] = References{pick.spot.toStdString()};
     s->slots[m_pickSlot.toStdString()] = now;
     const bool taken = std::find(now.begin(), now.end(), ref) != now.end();
     const int step = m_pickStep;

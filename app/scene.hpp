@@ -2,6 +2,9 @@
 /// \file What the forge has sent, as the window keeps it: triangles, lines, values. No geometry is computed
 /// here.
 
+#include "core/base/plane.hpp"
+#include "core/sketch/trace.hpp"
+
 #include <QString>
 #include <QStringList>
 #include <QVector3D>
@@ -24,8 +27,42 @@ struct BodyMesh {
     std::vector<QVector3D> points, normals;
     std::vector<std::uint32_t> triangles, faceOf;
     std::vector<QStringList> faceRefs;
+    std::vector<bool> flatFaces;
     std::vector<EdgeLine> edges;
     std::vector<QVector3D> lines;
+};
+
+/// A plane to draw on, as slots name it.
+struct PlaneView {
+    QString name;
+    Plane plane;
+};
+
+/// A stroke of a drawing, in space.
+struct StrokeView {
+    QString ref;
+    std::vector<QVector3D> points;
+};
+
+struct DrawingView {
+    Plane plane;
+    std::vector<StrokeView> strokes;
+};
+
+/// A point that can be picked.
+struct PlaceView {
+    QVector3D at;
+    QStringList refs;
+};
+
+/// What clicks in the stand may pick. Curves are single edges and strokes of drawings.
+enum class Picking { Nothing, Faces, Edges, Curves, Points, Planes };
+
+/// What a click picked.
+struct Pick {
+    Picking kind = Picking::Nothing;
+    QStringList refs; ///< what it may mean, rules first
+    QString spot;     ///< of a face: the very place, as a point
 };
 
 struct Histogram {

@@ -17,6 +17,42 @@
 
 namespace gc::app {
 
+Picking pickingFor(SlotType type) {
+    switch (type) {
+    case SlotType::Face:
+    case SlotType::Faces:
+        return Picking::Faces;
+    case SlotType::Edges:
+        return Picking::Edges;
+    case SlotType::Edge:
+        return Picking::Curves;
+    case SlotType::Point:
+    case SlotType::Points:
+        return Picking::Points;
+    case SlotType::PlaneRef:
+        return Picking::Planes;
+    default:
+        return Picking::Nothing;
+    }
+}
+
+namespace {
+
+QString whatToPick(SlotType type) {
+    switch (pickingFor(type)) {
+    case Picking::Faces:
+        return SentenceBar::tr("Pick a face in the stand first.");
+    case Picking::Points:
+        return SentenceBar::tr("Pick a point in the stand first.");
+    case Picking::Planes:
+        return SentenceBar::tr("Pick a plane or a flat face in the stand first.");
+    default:
+        return SentenceBar::tr("Pick an edge in the stand first.");
+    }
+}
+
+} // namespace
+
 SentenceBar::SentenceBar(Session* session, QWidget* parent) : QWidget(parent), m_session(session) {
     m_flow = new SentenceFlow(SentenceFlow::Size::Bar, this);
     m_flow->hide();
@@ -33,8 +69,10 @@ SentenceBar::SentenceBar(Session* session, QWidget* parent) : QWidget(parent), m
     connect(m_flow, &SentenceFlow::scrubbed, this,
             [setText](const QString& slot, const QString& text, bool) { setText(slot, text); });
     connect(m_flow, &SentenceFlow::pickAsked, this, [this](const QString& slot) {
-        set(slot, References{});
+        const SlotWords* s = findWords(m_draft->kind)->slot(slot.toStdString());
         m_flow->setActiveSlot(slot);
+        if (holdsReferences(s->type)) return set(slot, References{});
+        Q_EMIT draftChanged(); // the stand picks something else now
     });
     connect(m_flow, &SentenceFlow::tableAsked, this, [this] { keep(); });
     setMinimumHeight(58);
@@ -56,7 +94,7 @@ void SentenceBar::begin(const QString& kind) {
         }
         const std::string name = QFileInfo(path).fileName().toStdString();
         std::erase_if(m_part.attachments, [&](const Attachment& a) { return a.name == name; });
-        m_part.attachments.push_back({name, *content});
+        m_part.attachments.push_back({name, SharedText(*content)});
         m_draft->slots["file"] = name;
     }
     m_verb->clear();
@@ -102,9 +140,11 @@ bool SentenceBar::keep() {
     const StepWords* words = findWords(m_draft->kind);
     for (const SlotWords& s : words->slots) {
         QString fault;
-        if ((s.type == SlotType::Edges || s.type == SlotType::Face) && m_draft->references(s.key).empty())
-            fault = s.type == SlotType::Edges ? tr("Pick an edge in the stand first.")
-                                              : tr("Pick a face in the stand first.");
+        if (!isShown(*m_draft, s.key)) continue;
+        if (holdsReferences(s.type) && s.type != SlotType::Faces && m_draft->references(s.key).empty())
+            fault = whatToPick(s.type);
+        else if (s.type == SlotType::PlaneRef && m_draft->text(s.key).empty())
+            fault = whatToPick(s.type);
         else if (s.type == SlotType::Quantity || s.type == SlotType::Count) {
             if (const auto v = evaluateSlot(*m_draft, s.key, p, valuesOf(p)); !v)
                 fault = QString::fromStdString(v.error().sentence);
@@ -150,8 +190,8 @@ QString SentenceBar::pickSlot() const {
     if (!m_draft) return {};
     const StepWords* words = findWords(m_draft->kind);
     const QString active = m_flow->activeSlot();
-    auto picks = [](const SlotWords& s) {
-        return s.type == SlotType::Face || s.type == SlotType::Faces || s.type == SlotType::Edges;
+    auto picks = [&](const SlotWords& s) {
+        return pickingFor(s.type) != Picking::Nothing && isShown(*m_draft, s.key);
     };
     for (const SlotWords& s : words->slots)
         if (picks(s) && QString::fromStdString(s.key) == active) return active;
@@ -160,25 +200,42 @@ QString SentenceBar::pickSlot() const {
     return {};
 }
 
-bool SentenceBar::wantsEdges() const {
+Picking SentenceBar::wants() const {
     const StepWords* words = m_draft ? findWords(m_draft->kind) : nullptr;
     const SlotWords* s = words ? words->slot(pickSlot().toStdString()) : nullptr;
-    return s && s->type == SlotType::Edges;
+    return s ? pickingFor(s->type) : Picking::Nothing;
 }
 
-bool SentenceBar::wantsFaces() const {
-    return m_draft && !pickSlot().isEmpty() && !wantsEdges();
-}
-
-void SentenceBar::fill(const QStringList& refs, bool edge) {
+void SentenceBar::fill(const Pick& pick) {
     const QString slot = pickSlot();
-    if (slot.isEmpty() || refs.isEmpty() || edge != wantsEdges()) return;
+    if (slot.isEmpty() || pick.refs.isEmpty() || pick.kind != wants()) return;
     const SlotWords* s = findWords(m_draft->kind)->slot(slot.toStdString());
-    References now = m_draft->references(slot.toStdString());
-    const std::string ref = refs.first().toStdString();
-    togglePick(now, ref, s->type);
-    set(slot, now);
-    m_flow->setActiveSlot(slot);
+    const std::string ref = pick.refs.first().toStdString();
+    SlotValue filled = ref;
+    if (s->type != SlotType::PlaneRef) {
+        References now = m_draft->references(slot.toStdString());
+        togglePick(now, ref, s->type);
+        filled = now;
+    }
+    // Where a face is picked to be touched, the place of the click is the spot.
+    if (s->type == SlotType::Face && !pick.spot.isEmpty() && isShown(*m_draft, "point"))
+        m_draft->slots["point"] = References{pick.spot.toStdString()};
+    m_draft->slots[slot.toStdString()] = filled;
+    m_flow->setActiveSlot(nextSlot(slot));
+    set(slot, filled);
+}
+
+/// A slot that holds one pick hands on to the next that waits for one.
+QString SentenceBar::nextSlot(const QString& from) const {
+    const StepWords* words = findWords(m_draft->kind);
+    const SlotWords* here = words->slot(from.toStdString());
+    if (!holdsOne(here->type) && here->type != SlotType::PlaneRef) return from;
+    for (const SlotWords& s : words->slots)
+        if (pickingFor(s.type) != Picking::Nothing && isShown(*m_draft, s.key) &&
+            (s.type == SlotType::PlaneRef ? m_draft->text(s.key).empty()
+                                          : m_draft->references(s.key).empty()))
+            return QString::fromStdString(s.key);
+    return from;
 }
 
 References SentenceBar::references() const {

@@ -1,6 +1,7 @@
 #pragma once
 /// \file The sentence bar: a new step as a sentence with slots, previewed live; or a verb being typed.
 
+#include "app/scene.hpp"
 #include "app/sentence_flow.hpp"
 #include "app/session.hpp"
 
@@ -8,6 +9,9 @@
 #include <optional>
 
 namespace gc::app {
+
+/// What clicks in the stand may pick for a slot.
+Picking pickingFor(SlotType type);
 
 class SentenceBar : public QWidget {
     Q_OBJECT
@@ -28,15 +32,15 @@ class SentenceBar : public QWidget {
     /// The part with the draft put in at the bookmark.
     Part withDraft() const;
     /// A reference from the stand: fills the slot that waits for one.
-    void fill(const QStringList& refs, bool edge);
+    void fill(const Pick& pick);
+    /// What the slot that waits for a pick takes.
+    Picking wants() const;
     /// What the slot that takes picks holds now.
     References references() const;
     void sayOtherwise(const QString& was, const QString& now);
     void say(const QString& text);
     SentenceFlow* sentence() const { return m_flow; }
     QLineEdit* verbField() const { return m_verb; }
-    bool wantsFaces() const;
-    bool wantsEdges() const;
     bool keep();
     void turnRound();
 
@@ -58,6 +62,7 @@ class SentenceBar : public QWidget {
     void set(const QString& slot, const SlotValue& value);
     void refresh();
     QString pickSlot() const;
+    QString nextSlot(const QString& from) const;
     struct Offered {
         QString kind, verb, purpose;
     };

@@ -2,6 +2,7 @@
 
 #include "app/theme.hpp"
 #include "core/document/areas.hpp"
+#include "core/document/planes.hpp"
 
 #include <QKeyEvent>
 #include <QMenu>
@@ -247,6 +248,9 @@ void SentenceFlow::mouseReleaseEvent(QMouseEvent* e) {
     case SlotType::Face:
     case SlotType::Faces:
     case SlotType::Edges:
+    case SlotType::Edge:
+    case SlotType::Point:
+    case SlotType::Points:
         Q_EMIT pickAsked(w.slot);
         break;
     case SlotType::Choice:
@@ -254,6 +258,7 @@ void SentenceFlow::mouseReleaseEvent(QMouseEvent* e) {
     case SlotType::OutlineRef:
     case SlotType::File:
     case SlotType::AreaRef:
+    case SlotType::PlaneRef:
         openMenu(w);
         break;
     default:
@@ -266,6 +271,7 @@ void SentenceFlow::openMenu(const Word& word) {
     const SlotWords* s = slotWords(word.slot);
     QStringList choices;
     for (const std::string& c : s->choices) choices << QString::fromStdString(c);
+    if (s->type == SlotType::PlaneRef) return openPlaneMenu(word);
     for (const Step& other : m_part.steps) {
         if (s->type == SlotType::OutlineRef && (other.kind == "outline" || other.kind == "draw"))
             choices << QString::fromStdString(other.text("name"));
@@ -290,6 +296,24 @@ void SentenceFlow::openMenu(const Word& word) {
     }
     for (const QString& c : choices)
         menu->addAction(c, this, [this, slot = word.slot, c] { Q_EMIT chosen(slot, c); });
+    menu->popup(mapToGlobal(word.rect.bottomLeft()));
+}
+
+void SentenceFlow::openPlaneMenu(const Word& word) {
+    auto* menu = new QMenu(this);
+    menu->setAttribute(Qt::WA_DeleteOnClose);
+    const auto add = [&](const std::string& name) {
+        menu->addAction(
+            QString::fromStdString(planeInWords(m_part, name)), this,
+            [this, slot = word.slot, name] { Q_EMIT chosen(slot, QString::fromStdString(name)); });
+    };
+    for (const char* name : kFixedPlanes) add(name);
+    for (const Step& other : m_part.steps) { // planes made before this step
+        if (other.id == m_step.id) break;
+        if (other.kind == "plane") add(other.text("name"));
+    }
+    menu->addSeparator();
+    menu->addAction(tr("pick in the stand …"), this, [this, slot = word.slot] { Q_EMIT pickAsked(slot); });
     menu->popup(mapToGlobal(word.rect.bottomLeft()));
 }
 

@@ -55,6 +55,7 @@ class SentenceFlow : public QWidget {
     const SlotWords* slotWords(const QString& slot) const;
     QString rawText(const QString& slot) const;
     void openMenu(const Word& word);
+    void openPlaneMenu(const Word& word);
     void closeEditor(bool keep);
     void scrub(int pixels, bool done);
 

@@ -84,6 +84,10 @@ class Sheet : public QWidget {
     BookmarkRow* bookmark() const { return m_bookmark; }
     int chosen() const { return m_chosen; }
     void choose(int id);
+    /// A number that is changed by dragging something in the stand.
+    void dragNumber(int step, const QString& slot, const QString& text, bool done) {
+        scrubbed(step, slot, text, done);
+    }
 
   Q_SIGNALS:
     void tableAsked(int step);

@@ -19,6 +19,8 @@ constexpr float kCutYaw =
 
 Stand::Stand(ForgeLink* forge, QWidget* parent) : QOpenGLWidget(parent), m_forge(forge) {
     setMouseTracking(true);
+    connect(forge, &ForgeLink::guidesChanged, this, qOverload<>(&QWidget::update));
+    connect(forge, &ForgeLink::lookChanged, this, qOverload<>(&QWidget::update));
     setFocusPolicy(Qt::ClickFocus);
     setMinimumSize(280, 260);
     setAccessibleName(tr("Stand"));
@@ -257,8 +259,12 @@ QString Stand::readingNear(const QVector3D& at, float reach) const {
 
 void Stand::hover(QPoint pixel) {
     refreshIds();
-    const std::uint32_t id = m_picking == Picking::Faces ? m_renderer.idAt(pixel, 0) : m_renderer.idAt(pixel);
-    const std::uint32_t shown = (id & kEdgeBit) && m_picking == Picking::Faces ? 0 : id;
+    const bool faces = m_picking == Picking::Faces || m_picking == Picking::Planes;
+    const std::uint32_t id = faces ? m_renderer.idAt(pixel, 0) : m_renderer.idAt(pixel);
+    const bool points = m_picking == Picking::Points;
+    const std::uint32_t shown = points || ((id & kEdgeBit) && faces) ? 0 : id;
+    const QStringList before = m_under.refs;
+    m_under = m_picking == Picking::Nothing ? Pick() : pickAt(pixel);
     QString reading;
     const float depth = m_renderer.depthAt(pixel);
     if (depth < 1 && (m_options.overlay != Overlay::None || m_options.cut)) {
@@ -271,14 +277,18 @@ void Stand::hover(QPoint pixel) {
                 reading = readingNear(at + toEye * (-ahead / slope), m_renderer.extent().size() * 0.012f);
         }
         if (reading.isEmpty()) reading = readingNear(at, m_renderer.extent().size() * 0.04f);
-    } else if (shown != 0) {
-        const QStringList refs = m_renderer.refsOf(shown);
-        if (!refs.isEmpty() && m_picking != Picking::Nothing)
+    } else if (m_picking != Picking::Nothing) {
+        const QStringList& refs = m_under.refs;
+        if (!refs.isEmpty())
             reading = inWords(refs.first()) +
                       (refs.size() > 1 ? tr("\nand %1 more ways to say it").arg(refs.size() - 1) : QString());
+        else if (m_picking == Picking::Planes && shown && !m_renderer.isFlat(shown))
+            reading = tr("this face is curved: it has no plane");
     }
-    if (shown == m_options.hovered && reading == m_reading && reading.isEmpty()) return;
-    m_options.hovered = shown;
+    const std::uint32_t lit = m_picking == Picking::Planes && !m_renderer.isFlat(shown) ? 0 : shown;
+    if (lit == m_options.hovered && reading == m_reading && reading.isEmpty() && before == m_under.refs)
+        return;
+    m_options.hovered = lit;
     m_reading = reading;
     update();
 }
@@ -287,7 +297,10 @@ void Stand::mousePressEvent(QMouseEvent* e) {
     m_press = m_last = e->pos();
     if (m_companionLabel.contains(e->position())) return nextCompanion();
     m_flight.stop();
-    if (m_options.cut && (e->position() - cutHandle()).manhattanLength() < 30)
+    if (const QPointF tip = planeHandle();
+        !m_handle.isEmpty() && !tip.isNull() && (e->position() - tip).manhattanLength() < 18)
+        m_drag = Drag::Plane;
+    else if (m_options.cut && (e->position() - cutHandle()).manhattanLength() < 30)
         m_drag = Drag::Cut;
     else if (e->button() == Qt::LeftButton && !(e->modifiers() & Qt::ShiftModifier))
         m_drag = Drag::Orbit;
@@ -305,6 +318,7 @@ void Stand::mouseMoveEvent(QMouseEvent* e) {
     const QPoint d = e->pos() - m_last;
     m_last = e->pos();
     if (m_drag == Drag::None) return hover(e->pos());
+    if (m_drag == Drag::Plane) return dragPlane(e->pos() - m_press);
     m_moved = m_moved || m_drag != Drag::Cut;
     if (m_drag == Drag::Orbit)
         m_camera.orbit(-0.45f * static_cast<float>(d.x()), 0.45f * static_cast<float>(d.y()), m_pivot);
@@ -324,13 +338,12 @@ void Stand::mouseMoveEvent(QMouseEvent* e) {
 
 void Stand::mouseReleaseEvent(QMouseEvent* e) {
     const bool click = (e->pos() - m_press).manhattanLength() < 4 && m_drag == Drag::Orbit;
+    const bool plane = m_drag == Drag::Plane;
     m_drag = Drag::None;
-    if (!click) return;
-    refreshIds();
-    const std::uint32_t id =
-        m_picking == Picking::Faces ? m_renderer.idAt(e->pos(), 0) : m_renderer.idAt(e->pos());
-    const QStringList refs = m_renderer.refsOf(id);
-    if (id != 0 && !refs.isEmpty()) Q_EMIT picked(refs, id & kEdgeBit);
+    if (plane) Q_EMIT planeDragged(m_handle, 0, true);
+    if (!click || m_picking == Picking::Nothing) return;
+    const Pick pick = pickAt(e->pos());
+    if (!pick.refs.isEmpty()) Q_EMIT picked(pick);
 }
 
 void Stand::wheelEvent(QWheelEvent* e) {
@@ -345,9 +358,28 @@ void Stand::leaveEvent(QEvent*) {
 }
 
 void Stand::clearHover() {
+    m_under = {};
     m_options.hovered = 0;
     m_reading.clear();
     update();
+}
+
+QImage Stand::ghost(const Camera& camera, QSize pixels, std::optional<QVector4D> cut) {
+    if (!m_ready || pixels.isEmpty()) return {};
+    if (m_meshesStale) {
+        makeCurrent();
+        refreshMeshes();
+    }
+    if (m_renderer.extent().empty()) return {};
+    makeCurrent();
+    DrawOptions options;
+    options.bare = true;
+    options.shadow = false;
+    options.cut = cut.has_value();
+    if (cut) options.plane = *cut;
+    QImage out = m_renderer.drawImage(pixels, camera, options);
+    doneCurrent();
+    return out;
 }
 
 QImage Stand::picture() {

@@ -8,6 +8,7 @@
 #include <QVariantAnimation>
 
 #include <functional>
+#include <optional>
 
 namespace gc::app {
 
@@ -27,9 +28,21 @@ class Stand : public QOpenGLWidget {
     Overlay overlay() const { return m_options.overlay; }
     void setCut(bool on);
     bool cut() const { return m_options.cut; }
-    /// What clicks may pick: nothing, faces, edges.
-    enum class Picking { Nothing, Faces, Edges };
-    void setPicking(Picking picking) { m_picking = picking; }
+    /// What clicks may pick.
+    void setPicking(Picking picking);
+    Picking picking() const { return m_picking; }
+    /// Shows drawings and the planes that steps made.
+    void showGuides(bool on);
+    /// The plane that can be dragged along its normal; empty: none.
+    void setPlaneHandle(const QString& name) {
+        m_handle = name;
+        update();
+    }
+    /// For tests: where the arrow's tip is, and where a plane's name stands.
+    QPointF planeHandle() const;
+    QPointF planeLabel(const QString& name) const;
+    /// A picture of the part alone on nothing, from anywhere; cut: what lies before the plane is left out.
+    QImage ghost(const Camera& camera, QSize size, std::optional<QVector4D> cut);
     /// Shows these references as chosen.
     void setChosen(const QStringList& refs);
     void clearHover();
@@ -46,7 +59,9 @@ class Stand : public QOpenGLWidget {
     int paints() const { return m_paints; }
 
   Q_SIGNALS:
-    void picked(const QStringList& refs, bool edge);
+    void picked(const Pick& pick);
+    /// By how much a plane was dragged along its normal since it was taken, mm.
+    void planeDragged(const QString& name, double by, bool done);
     void cutMoved(double offset);
     void overlayChanged();
 
@@ -73,6 +88,13 @@ class Stand : public QOpenGLWidget {
     void paintMark(QPainter& p);
     void paintCutHandle(QPainter& p);
     void hover(QPoint pixel);
+    Pick pickAt(QPoint at);
+    QStringList planeUnder(QPointF at, bool behindFace) const;
+    QPolygonF planeOutline(const PlaneView& view) const;
+    bool planeShown(const PlaneView& view) const;
+    std::pair<QPointF, QPointF> planeArrow() const;
+    void dragPlane(QPointF by);
+    void paintGuides(QPainter& p);
     QString readingNear(const QVector3D& at, float reach) const;
     void refreshIds();
     QVector4D plane() const;
@@ -88,7 +110,10 @@ class Stand : public QOpenGLWidget {
     bool m_ready = false, m_meshesStale = true, m_fieldsStale = true, m_idsStale = true, m_fitted = false,
          m_moved = false;
     QPoint m_last, m_press;
-    enum class Drag { None, Orbit, Pan, Cut } m_drag = Drag::None;
+    Pick m_under; ///< what a click would pick now
+    bool m_guides = false;
+    QString m_handle;
+    enum class Drag { None, Orbit, Pan, Cut, Plane } m_drag = Drag::None;
     QVector3D m_pivot;
     double m_cutOffset = 0;
     QPoint m_pointer{-1, -1};

@@ -26,12 +26,13 @@ double Stand::barLength() const {
 
 void Stand::paintOver(QPainter& p) {
     if (!m_renderer.extent().empty()) paintCompanion(p);
+    paintGuides(p);
     paintScale(p);
     if (m_options.overlay != Overlay::None) paintLegend(p);
     if (m_mark) paintMark(p);
     if (m_options.cut) paintCutHandle(p);
     if (!m_reading.isEmpty()) paintReading(p);
-    if (m_renderer.extent().empty()) {
+    if (m_renderer.extent().empty() && m_picking == Picking::Nothing && m_forge->drawings().empty()) {
         p.setFont(textFont(15));
         p.setPen(theme().inkSoft);
         p.drawText(

@@ -47,6 +47,10 @@ void put(std::vector<float>& out, Vec3 v) {
     out.push_back(static_cast<float>(v.z));
 }
 
+Json frameJson(const Plane& p) {
+    return {p.origin.x, p.origin.y, p.origin.z, p.across.x, p.across.y, p.across.z, p.up.x, p.up.y, p.up.z};
+}
+
 /// Positions, normals, triangles and the face of each vertex, as blobs.
 std::vector<std::string> meshBlobs(const TriangleMesh& mesh) {
     std::vector<float> points, normals;
@@ -126,7 +130,10 @@ void Worker::handle(const Frame& frame) {
     const std::string type = frame.type();
     if (type == "part")
         buildPart(frame);
-    else if (type == "export")
+    else if (type == "look") {
+        m_look = {frame.header.value("places", false), frame.header.value("traces", 0)};
+        sendLook(m_revision);
+    } else if (type == "export")
         exportFile(frame);
     else if (type == "solve")
         solveTarget(frame);
@@ -154,11 +161,14 @@ void Worker::buildPart(const Frame& frame) {
         m_send({{{"type", "step"}, {"revision", revision}, {"step", stepJson(s)}}, {}});
     };
     m_regen = m_engine.regenerate(m_part, hooks);
+    m_revision = revision;
     if (m_regen.cancelled) return finish(true);
     sendOutlines(revision);
+    sendGuides(revision);
     // The fine picture at once where it takes no longer than anybody notices.
     const bool quick = m_fineMs <= kNoticeableMs;
     sendMeshes(revision, quick ? kFine : kCoarse, quick);
+    if (!superseded()) sendLook(revision);
     if (superseded()) return finish(true);
     sendMeasures(frame, revision);
     if (superseded()) return finish(true);
@@ -193,6 +203,48 @@ void Worker::sendOutlines(int revision) {
     }
 }
 
+/// Planes and drawings, as they lie in space.
+void Worker::sendGuides(int revision) {
+    Json planes = Json::array(), drawings = Json::array();
+    std::vector<float> points;
+    for (const PlaneGuide& g : planeGuides(m_regen.state))
+        planes.push_back({{"name", g.name}, {"frame", frameJson(g.plane)}});
+    for (const DrawingGuide& g : drawingGuides(m_regen.state)) {
+        Json strokes = Json::array();
+        for (const StrokeGuide& s : g.strokes) {
+            strokes.push_back(
+                {{"ref", s.reference}, {"first", points.size() / 3}, {"count", s.points.size()}});
+            for (const Vec3& p : s.points) put(points, p);
+        }
+        drawings.push_back({{"step", g.step}, {"frame", frameJson(g.plane)}, {"strokes", strokes}});
+    }
+    m_send({{{"type", "guides"}, {"revision", revision}, {"planes", planes}, {"drawings", drawings}},
+            {blobOf(points)}});
+}
+
+/// What the window asked to see besides.
+void Worker::sendLook(int revision) {
+    if (!m_look.places && !m_look.traces) return;
+    Json look = {{"type", "look"}, {"revision", revision}, {"traces_of", m_look.traces}};
+    look["places"] = Json::array();
+    look["traces"] = Json::array();
+    if (m_look.places)
+        for (const PlaceOnBody& p : pickablePlaces(m_regen.state))
+            look["places"].push_back({{"at", {p.at.x, p.at.y, p.at.z}}, {"refs", p.refs}});
+    if (m_look.traces)
+        for (const Trace& t : followable(m_part, m_regen, m_look.traces)) {
+            Json at = Json::array();
+            for (const Vec2 p : t.at) at.push_back({p.x, p.y});
+            look["traces"].push_back({{"source", t.source},
+                                      {"piece", t.piece},
+                                      {"pieces", t.pieces},
+                                      {"kind", wordsOf(t.kind).key},
+                                      {"at", at},
+                                      {"sizes", t.sizes}});
+        }
+    m_send({look, {}});
+}
+
 void Worker::sendMeshes(int revision, double deviation, bool fine) {
     Json present = Json::array();
     for (const auto& [name, body] : m_regen.state.bodies) present.push_back(name);
@@ -210,9 +262,11 @@ void Worker::sendMeshes(int revision, double deviation, bool fine) {
             m_send({{{"type", "failed"}, {"revision", revision}, {"error", errorJson(mesh.error())}}, {}});
             continue;
         }
-        Json faces = Json::array(), edges = Json::array();
-        for (std::size_t i = 0; i < mesh->faces.size(); ++i)
+        Json faces = Json::array(), edges = Json::array(), flat = Json::array();
+        for (std::size_t i = 0; i < mesh->faces.size(); ++i) {
             faces.push_back(referencesForFace(body, static_cast<int>(i)));
+            flat.push_back(planeOfFace(body, static_cast<int>(i)).has_value());
+        }
         std::vector<float> lines;
         for (std::size_t i = 0; i < mesh->edges.size(); ++i) {
             const MeshEdge& e = mesh->edges[i];
@@ -230,6 +284,7 @@ void Worker::sendMeshes(int revision, double deviation, bool fine) {
                  {"body", name},
                  {"fine", fine},
                  {"faces", faces},
+                 {"flat", flat},
                  {"edges", edges}},
                 std::move(blobs)});
         m_sentMeshes[name] = {body.content(), deviation};

@@ -2,6 +2,7 @@
 /// \file The forge's work: takes parts, regenerates them from the first changed step, and streams back
 /// results.
 
+#include "core/regen/guides.hpp"
 #include "core/regen/measure.hpp"
 #include "forge/protocol.hpp"
 
@@ -29,6 +30,8 @@ class Worker {
     void handle(const Frame& frame);
     void buildPart(const Frame& frame);
     void sendOutlines(int revision);
+    void sendGuides(int revision);
+    void sendLook(int revision);
     void sendMeshes(int revision, double deviation, bool fine);
     void sendMeasures(const Frame& frame, int revision);
     void sendMargins(int revision);
@@ -55,6 +58,12 @@ class Worker {
     std::map<std::string, std::map<std::string, Judged>> m_judged; ///< by all that the verdicts rest on
     std::map<std::string, Judged> m_unfinished;
     Part m_part;
+    /// What the window looks at besides the part: points that can be picked, what a drawing can follow.
+    struct Look {
+        bool places = false;
+        int traces = 0; ///< a drawing's step; 0: none
+    } m_look;
+    int m_revision = 0; ///< of the part that was built last
     RegenResult m_regen;
     std::map<std::uint64_t, double> m_volumes;                            ///< by content of a body, mm^3
     double m_fineMs = 0;                                                  ///< what the last fine mesh took

@@ -10,6 +10,7 @@ constexpr float kRadians = static_cast<float>(M_PI) / 180.f;
 }
 
 QVector3D Camera::direction() const {
+    if (straight) return straight->first;
     const float y = yaw * kRadians, p = pitch * kRadians;
     return {std::cos(p) * std::cos(y), std::cos(p) * std::sin(y), std::sin(p)};
 }
@@ -17,7 +18,8 @@ QVector3D Camera::direction() const {
 QMatrix4x4 Camera::view() const {
     QMatrix4x4 m;
     const QVector3D up =
-        std::fabs(pitch) > 89.f
+        straight ? straight->second
+        : std::fabs(pitch) > 89.f
             ? QVector3D(-std::cos(yaw * kRadians), -std::sin(yaw * kRadians), 0) * (pitch > 0 ? 1.f : -1.f)
             : QVector3D(0, 0, 1);
     m.lookAt(centre + direction() * kDepth, centre, up);

@@ -6,12 +6,17 @@
 #include <QSize>
 #include <QVector3D>
 
+#include <optional>
+#include <utility>
+
 namespace gc::app {
 
 struct Camera {
     float yaw = -60, pitch = 22; ///< degrees: 0/0 looks from +x; pitch above the ground
     float height = 160;          ///< mm that the view shows from bottom to top
     QVector3D centre{0, 0, 0};
+    /// Where the eye is and what is up on the screen, instead of yaw and pitch.
+    std::optional<std::pair<QVector3D, QVector3D>> straight;
 
     QVector3D direction() const; ///< from the centre towards the eye
     QMatrix4x4 view() const;

@@ -176,12 +176,14 @@ void Renderer::setMeshes(const std::map<QString, BodyMesh>& meshes) {
     m_bodies.clear();
     m_faceRefs.assign(1, {}); // id 0 is nothing
     m_edgeRefs.assign(1, {});
+    m_flat.assign(1, false);
     m_extent = Extent();
     for (const auto& [name, mesh] : meshes) {
         BodyBuffers& b = m_bodies[name];
         b.firstFace = static_cast<std::uint32_t>(m_faceRefs.size());
         b.firstEdge = static_cast<std::uint32_t>(m_edgeRefs.size());
         for (const QStringList& r : mesh.faceRefs) m_faceRefs.push_back(r);
+        m_flat.insert(m_flat.end(), mesh.flatFaces.begin(), mesh.flatFaces.end());
         for (const EdgeLine& e : mesh.edges) m_edgeRefs.push_back(e.refs);
         uploadFaces(b, mesh);
         uploadEdges(b, mesh);
@@ -393,6 +395,24 @@ void Renderer::draw(unsigned framebuffer, QSize pixels, const Camera& camera, co
     }
 }
 
+QImage Renderer::drawImage(QSize pixels, const Camera& camera, const DrawOptions& o) {
+    GLuint framebuffer = 0, colour = 0;
+    glGenFramebuffers(1, &framebuffer);
+    glGenRenderbuffers(1, &colour);
+    glBindRenderbuffer(GL_RENDERBUFFER, colour);
+    glRenderbufferStorage(GL_RENDERBUFFER, GL_RGBA8, pixels.width(), pixels.height());
+    glBindFramebuffer(GL_FRAMEBUFFER, framebuffer);
+    glFramebufferRenderbuffer(GL_FRAMEBUFFER, GL_COLOR_ATTACHMENT0, GL_RENDERBUFFER, colour);
+    draw(framebuffer, pixels, camera, o, true);
+    QImage image(pixels, QImage::Format_RGBA8888_Premultiplied);
+    glPixelStorei(GL_PACK_ALIGNMENT, 4);
+    glReadPixels(0, 0, pixels.width(), pixels.height(), GL_RGBA, GL_UNSIGNED_BYTE, image.bits());
+    glBindFramebuffer(GL_FRAMEBUFFER, 0);
+    glDeleteRenderbuffers(1, &colour);
+    glDeleteFramebuffers(1, &framebuffer);
+    return image.mirrored();
+}
+
 void Renderer::drawInto(QSize pixels, const Camera& camera, const DrawOptions& o) {
     glViewport(0, 0, pixels.width(), pixels.height());
     glEnable(GL_MULTISAMPLE);
@@ -408,7 +428,12 @@ void Renderer::drawInto(QSize pixels, const Camera& camera, const DrawOptions& o
     glClearStencil(0);
     glClear(GL_DEPTH_BUFFER_BIT | GL_STENCIL_BUFFER_BIT);
     const QMatrix4x4 view = camera.view(), both = camera.both(pixels);
-    drawBackground();
+    if (o.bare) {
+        glClearColor(0, 0, 0, 0);
+        glClear(GL_COLOR_BUFFER_BIT);
+    } else {
+        drawBackground();
+    }
     if (camera.pitch > 0) drawShadow(both, o);
     glEnable(GL_DEPTH_TEST);
     glDepthFunc(GL_LEQUAL);

@@ -5,6 +5,7 @@
 #include "app/view/camera.hpp"
 
 #include <QColor>
+#include <QImage>
 #include <QVector4D>
 
 #include <map>
@@ -22,7 +23,8 @@ struct DrawOptions {
     std::uint32_t hovered = 0;         ///< id under the pointer
     std::vector<std::uint32_t> chosen; ///< ids that are picked
     bool shadow = true;
-    float ground = 0; ///< height of the stand's top, mm
+    bool bare = false; ///< on nothing: neither paper nor shadow
+    float ground = 0;  ///< height of the stand's top, mm
 };
 
 /// Ids of faces and edges over all bodies: faces from 1, edges with the top bit set.
@@ -36,6 +38,8 @@ class Renderer {
     /// \param smooth with four samples a pixel
     void draw(unsigned framebuffer, QSize pixels, const Camera& camera, const DrawOptions& options,
               bool smooth);
+    /// The same as a picture of its own, smooth.
+    QImage drawImage(QSize pixels, const Camera& camera, const DrawOptions& options);
     bool drawnByProcessor() const { return m_byProcessor; }
 
     /// Draws ids and depths of the whole view once; look-ups then cost nothing until the view changes.
@@ -52,6 +56,7 @@ class Renderer {
     const Extent& extent() const { return m_extent; }
     /// References that an id stands for, rules first; empty for an unknown id.
     QStringList refsOf(std::uint32_t id) const;
+    bool isFlat(std::uint32_t id) const { return !(id & kEdgeBit) && id < m_flat.size() && m_flat[id]; }
 
   private:
     struct Buffers {
@@ -79,6 +84,7 @@ class Renderer {
 
     std::map<QString, BodyBuffers> m_bodies;
     std::vector<QStringList> m_faceRefs, m_edgeRefs;
+    std::vector<bool> m_flat;
     unsigned m_mesh = 0, m_edge = 0, m_cap = 0, m_background = 0, m_shadow = 0, m_faceId = 0, m_edgeId = 0,
              m_empty = 0;
     unsigned m_pickFramebuffer = 0, m_pickTexture = 0, m_pickDepth = 0;

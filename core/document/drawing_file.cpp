@@ -30,6 +30,7 @@ class DrawingReader {
         for (const Json& r : list(j, "relations")) readRelation(r);
         m_d.nextId =
             std::max(m_last + 1, static_cast<int>(j.contains("next_id") ? whole(j["next_id"], 1, 1e9) : 1));
+        if (j.contains("picture")) readPicture(j["picture"]);
         m_d.sized = j.contains("sized") && truth(j["sized"]);
         return std::move(m_d);
     }
@@ -128,6 +129,18 @@ class DrawingReader {
         m_d.strokes.push_back(std::move(s));
     }
 
+    void readPicture(const Json& j) {
+        TracedPicture p;
+        p.file = text(need(j, "file"));
+        p.at = place(need(j, "at"));
+        p.width = real(need(j, "width"));
+        p.height = real(need(j, "height"));
+        p.strength = j.contains("strength") ? real(j["strength"]) : p.strength;
+        if (!(p.width > 0) || !(p.height > 0) || !(p.strength >= 0) || !(p.strength <= 1))
+            throw Fault{"The picture of the drawing has a size or a strength that makes no sense."};
+        m_d.picture = std::move(p);
+    }
+
     void readRelation(const Json& j) {
         Relation r;
         r.id = newId(need(j, "id"), m_d.relations);
@@ -148,6 +161,9 @@ class DrawingReader {
         if (j.contains("sense")) r.sense = whole(j["sense"], -1, 1) < 0 ? -1 : 1;
         if (j.contains("turned")) r.turned = truth(j["turned"]);
         for (const Json& p : list(j, "where")) r.where.push_back(place(p));
+        if (j.contains("source")) r.source = text(j["source"]);
+        if (j.contains("piece")) r.piece = static_cast<int>(whole(j["piece"], 0, 1e6));
+        if (j.contains("pieces")) r.pieces = static_cast<int>(whole(j["pieces"], 1, 1e6));
         if (j.contains("label")) r.label = place(j["label"]);
         m_d.relations.push_back(std::move(r));
     }
@@ -175,10 +191,19 @@ Json drawingToJson(const Drawing& d) {
         if (r.sense < 0) j["sense"] = -1;
         if (r.turned) j["turned"] = true;
         for (const Vec2 p : r.where) j["where"].push_back(pair(p));
+        if (!r.source.empty()) j["source"] = r.source;
+        if (r.piece > 0) j["piece"] = r.piece;
+        if (r.pieces > 1) j["pieces"] = r.pieces;
         if (!(r.label == Vec2{})) j["label"] = pair(r.label);
         relations.push_back(std::move(j));
     }
     Json out = {{"points", points}, {"strokes", strokes}, {"relations", relations}, {"next_id", d.nextId}};
+    if (d.picture)
+        out["picture"] = {{"file", d.picture->file},
+                          {"at", pair(d.picture->at)},
+                          {"width", d.picture->width},
+                          {"height", d.picture->height},
+                          {"strength", d.picture->strength}};
     if (d.sized) out["sized"] = true;
     return out;
 }

@@ -1,6 +1,7 @@
 #include "core/document/part.hpp"
 
 #include "core/document/areas.hpp"
+#include "core/document/planes.hpp"
 
 #include "core/sketch/drawing_words.hpp"
 
@@ -46,6 +47,12 @@ Wording wordingFor(const Part& part) {
                              [&](const Step& s) { return s.kind == kind; }) <= 1;
     };
     w.placeOf = [&part](int id) { return part.placeOf(id); };
+    w.drawnWords = [&part](int stepId, int item) {
+        const Step* drawn = part.findStep(stepId);
+        return drawn && drawn->kind == "draw"
+                   ? nameOf(drawn->drawing("drawing"), item) + " of " + drawn->text("name")
+                   : std::string();
+    };
     w.roleWords = [&part](int stepId, const std::string& role) { return strokeOf(part, stepId, role); };
     return w;
 }
@@ -58,6 +65,23 @@ std::string faceInWords(const std::string& text, const Wording& w) {
 std::string edgeInWords(const std::string& text, const Wording& w) {
     const auto ref = parseEdgeRef(text);
     return ref ? inWords(*ref, w) : text;
+}
+
+std::string pointInWords(const std::string& text, const Wording& w) {
+    const auto ref = parsePointRef(text);
+    return ref ? inWords(*ref, w) : text;
+}
+
+std::string pickInWords(SlotType type, const std::string& text, const Wording& w) {
+    if (type == SlotType::Edge || type == SlotType::Edges) return edgeInWords(text, w);
+    return type == SlotType::Point || type == SlotType::Points ? pointInWords(text, w) : faceInWords(text, w);
+}
+
+/// What stands in a slot that nothing was picked for yet.
+std::string nothingPicked(SlotType type) {
+    if (type == SlotType::Edge || type == SlotType::Edges) return "no edge yet";
+    if (type == SlotType::Point) return "no spot yet";
+    return type == SlotType::Points ? "no points yet" : "no face";
 }
 
 std::string joined(const std::vector<std::string>& items) {
@@ -78,14 +102,17 @@ std::string slotInWords(const Part& part, const Step& step, const SlotWords& slo
         return n == 0 ? "nothing yet" : std::to_string(n) + (n == 1 ? " stroke" : " strokes");
     }
     case SlotType::Edges:
+    case SlotType::Edge:
     case SlotType::Faces:
-    case SlotType::Face: {
+    case SlotType::Face:
+    case SlotType::Points:
+    case SlotType::Point: {
         std::vector<std::string> words;
-        for (const std::string& r : step.references(slot.key))
-            words.push_back(slot.type == SlotType::Edges ? edgeInWords(r, w) : faceInWords(r, w));
-        if (words.empty()) return slot.type == SlotType::Edges ? "no edge yet" : "no face";
-        return joined(words);
+        for (const std::string& r : step.references(slot.key)) words.push_back(pickInWords(slot.type, r, w));
+        return words.empty() ? nothingPicked(slot.type) : joined(words);
     }
+    case SlotType::PlaneRef:
+        return planeInWords(part, step.text(slot.key));
     case SlotType::AreaRef:
         return areaInWords(part, step.text("outline"), step.text(slot.key));
     default: {
@@ -138,7 +165,7 @@ Step newStep(Part& part, const std::string& kind) {
     const StepWords* words = findWords(kind);
     if (!words) return step;
     for (const SlotWords& s : words->slots) {
-        if (s.type == SlotType::Face || s.type == SlotType::Faces || s.type == SlotType::Edges)
+        if (holdsReferences(s.type))
             step.slots[s.key] = References{};
         else if (s.type == SlotType::Drawing)
             step.slots[s.key] = DrawingSlot();
@@ -158,6 +185,7 @@ Step newStep(Part& part, const std::string& kind) {
         if (!text.empty() && step.slots.count(slot)) step.slots[slot] = text;
     };
     if (kind == "revolve") fill("outline", latest({"outline", "draw"}, "name"));
+    if (kind == "draw") fill("plane", latest({"plane"}, "name"));
     if (kind == "shell") {
         fill("body", latest({"import", "revolve"}, "body"));
     }
@@ -213,6 +241,13 @@ std::vector<SentenceWord> sentenceOf(const Step& step, const Part& part) {
     return out;
 }
 
+bool isShown(const Step& step, const std::string& slot) {
+    const StepWords* words = findWords(step.kind);
+    return words && std::any_of(words->sentence.begin(), words->sentence.end(), [&](const SentencePiece& p) {
+               return p.slot == slot && (!p.shown || p.shown(step));
+           });
+}
+
 std::string sentenceText(const Step& step, const Part& part) {
     std::string s;
     for (const SentenceWord& w : sentenceOf(step, part)) {
@@ -224,12 +259,12 @@ std::string sentenceText(const Step& step, const Part& part) {
 
 std::string referenceInWords(const std::string& reference, const Part& part) {
     const Wording w = wordingFor(part);
-    const std::string asFace = faceInWords(reference, w);
-    return asFace != reference ? asFace : edgeInWords(reference, w);
+    if (parseFaceRef(reference)) return faceInWords(reference, w);
+    return parseEdgeRef(reference) ? edgeInWords(reference, w) : pointInWords(reference, w);
 }
 
 void togglePick(References& references, const std::string& picked, SlotType type) {
-    if (type == SlotType::Face) {
+    if (holdsOne(type)) {
         references = {picked};
         return;
     }

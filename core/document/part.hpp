@@ -95,10 +95,20 @@ struct Brief {
     std::vector<Target> targets;
 };
 
-/// A file that travels with the part (an imported shape).
+/// A text that many earlier values of a part share.
+class SharedText {
+  public:
+    SharedText(std::string text) : m_text(std::make_shared<const std::string>(std::move(text))) {}
+    const std::string& text() const { return *m_text; }
+
+  private:
+    std::shared_ptr<const std::string> m_text;
+};
+
+/// A file that travels with the part: an imported shape, or a picture in base64.
 struct Attachment {
     std::string name;
-    std::string content;
+    SharedText content;
 };
 
 struct Part {
@@ -133,6 +143,8 @@ Values valuesOf(const Part& part);
 /// an expression that is more than a number shows what it comes to.
 std::vector<SentenceWord> sentenceOf(const Step& step, const Part& part);
 std::string sentenceText(const Step& step, const Part& part);
+/// Does the step's sentence show this slot, as it is filled now?
+bool isShown(const Step& step, const std::string& slot);
 
 /// A reference to a face or an edge in words that need no ids; other texts come back as they are.
 std::string referenceInWords(const std::string& reference, const Part& part);

@@ -230,7 +230,7 @@ class PartReader {
                 if (const auto wrong = readDrawing(*it, drawing)) fault(*wrong);
             return DrawingSlot(std::move(drawing));
         }
-        if (slot.type == SlotType::Face || slot.type == SlotType::Faces || slot.type == SlotType::Edges) {
+        if (holdsReferences(slot.type)) {
             References refs;
             for (const Json& r : list(j, slot.key.c_str())) {
                 if (!r.is_string()) {
@@ -238,9 +238,7 @@ class PartReader {
                     break;
                 }
                 refs.push_back(r.get<std::string>());
-                const bool good = slot.type == SlotType::Edges ? parseEdgeRef(refs.back()).ok()
-                                                               : parseFaceRef(refs.back()).ok();
-                if (!good) fault("The reference \"" + refs.back() + "\" is not understood.");
+                if (const std::string why = whyNoReference(slot.type, refs.back()); !why.empty()) fault(why);
             }
             return refs;
         }
@@ -313,7 +311,7 @@ std::string writePart(const Part& part) {
     if (!part.attachments.empty()) {
         root["attachments"] = Json::array();
         for (const Attachment& a : part.attachments)
-            root["attachments"].push_back({{"name", a.name}, {"content", a.content}});
+            root["attachments"].push_back({{"name", a.name}, {"content", a.content.text()}});
     }
     std::string out;
     print(root, 0, out);

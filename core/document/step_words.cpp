@@ -2,6 +2,7 @@
 
 #include "core/document/edit_words.hpp"
 #include "core/document/part.hpp"
+#include "core/document/planes.hpp"
 #include "core/document/slot_words.hpp"
 
 #include <algorithm>
@@ -56,8 +57,86 @@ StepWords drawWords() {
                 {},
                 {}};
     w.slots = {slot("name", "name", SlotType::NewName, "profile"),
-               slot("drawing", "drawing", SlotType::Drawing)};
-    w.sentence = {{"Draw", ""}, {"", "name"}, {"with", ""}, {"", "drawing"}, {".", ""}};
+               slot("plane", "plane", SlotType::PlaneRef, "front"), choice("seen", "seen", seenChoices()),
+               choice("up", "way up", upChoices()), slot("drawing", "drawing", SlotType::Drawing)};
+    const auto behind = [](const Step& s) { return s.text("seen") != seenChoices()[0]; };
+    const auto turned = [](const Step& s) { return s.text("up") != upChoices()[0]; };
+    w.sentence = {{"Draw", ""},         {"", "name"},         {"on", ""},        {"", "plane"},
+                  {"seen", "", behind}, {"", "seen", behind}, {",", "", turned}, {"", "up", turned},
+                  {",", "", turned},    {"with", ""},         {"", "drawing"},   {".", ""}};
+    return w;
+}
+
+bool isWay(const Step& s, const char* way) {
+    return s.text("way") == way;
+}
+
+StepWords planeWords() {
+    StepWords w{"plane",
+                "Plane",
+                "A plane to draw on: beside another, through points or edges, touching a face",
+                "measure and draw",
+                "Outline",
+                {},
+                {}};
+    SlotWords distance = length("distance", "distance", "10 mm");
+    distance.least = -2000;
+    distance.leastAllowed = true;
+    SlotWords angle = slot("angle", "angle", SlotType::Quantity, "45°");
+    angle.dimension = kAngle;
+    angle.least = -kTurn;
+    angle.leastAllowed = true;
+    angle.most = kTurn;
+    SlotWords along = slot("along", "part of its length", SlotType::Quantity, "1/2");
+    along.dimension = kNumber;
+    along.leastAllowed = true;
+    along.most = 1;
+    w.slots = {slot("name", "name", SlotType::NewName, "plane"),
+               choice("way", "way",
+                      {"away from", "through points", "through an edge", "across an edge", "touching",
+                       "midway between"}),
+               slot("from", "plane", SlotType::PlaneRef, "ground"),
+               distance,
+               slot("points", "points", SlotType::Points),
+               slot("edge", "edge", SlotType::Edge),
+               angle,
+               along,
+               slot("face", "face", SlotType::Face),
+               slot("point", "spot", SlotType::Point),
+               slot("to", "second plane", SlotType::PlaneRef)};
+    constexpr auto away = [](const Step& s) { return isWay(s, "away from"); };
+    constexpr auto points = [](const Step& s) { return isWay(s, "through points"); };
+    constexpr auto edge = [](const Step& s) { return isWay(s, "through an edge"); };
+    constexpr auto across = [](const Step& s) { return isWay(s, "across an edge"); };
+    constexpr auto touches = [](const Step& s) { return isWay(s, "touching"); };
+    constexpr auto midway = [](const Step& s) { return isWay(s, "midway between"); };
+    constexpr auto onEdge = [](const Step& s) {
+        return isWay(s, "through an edge") || isWay(s, "across an edge");
+    };
+    constexpr auto fromFirst = [](const Step& s) {
+        return isWay(s, "away from") || isWay(s, "midway between");
+    };
+    w.sentence = {{"Plane", ""},
+                  {"", "name"},
+                  {",", ""},
+                  {"", "distance", away},
+                  {"", "way"},
+                  {"", "points", points},
+                  {"", "edge", onEdge},
+                  {"at", "", edge},
+                  {"", "angle", edge},
+                  {"to", "", edge},
+                  {"", "from", edge},
+                  {"at", "", across},
+                  {"", "along", across},
+                  {"of its length", "", across},
+                  {"", "face", touches},
+                  {"at", "", touches},
+                  {"", "point", touches},
+                  {"", "from", fromFirst},
+                  {"and", "", midway},
+                  {"", "to", midway},
+                  {".", ""}};
     return w;
 }
 
@@ -133,6 +212,23 @@ StepWords holeWords() {
 
 } // namespace
 
+bool holdsOne(SlotType type) {
+    return type == SlotType::Face || type == SlotType::Edge || type == SlotType::Point;
+}
+
+bool holdsReferences(SlotType type) {
+    return holdsOne(type) || type == SlotType::Faces || type == SlotType::Edges || type == SlotType::Points;
+}
+
+std::string whyNoReference(SlotType type, const std::string& text) {
+    const bool edge = type == SlotType::Edge || type == SlotType::Edges;
+    const bool point = type == SlotType::Point || type == SlotType::Points;
+    const bool good = edge    ? parseEdgeRef(text).ok()
+                      : point ? parsePointRef(text).ok()
+                              : parseFaceRef(text).ok();
+    return good ? std::string() : "The reference \"" + text + "\" is not understood.";
+}
+
 const SlotWords* StepWords::slot(const std::string& key) const {
     const auto it =
         std::find_if(slots.begin(), slots.end(), [&](const SlotWords& s) { return s.key == key; });
@@ -140,8 +236,8 @@ const SlotWords* StepWords::slot(const std::string& key) const {
 }
 
 const std::vector<StepWords>& allStepWords() {
-    static const std::vector<StepWords> all{outlineWords(), drawWords(),   revolveWords(), importWords(),
-                                            shellWords(),   filletWords(), holeWords()};
+    static const std::vector<StepWords> all{outlineWords(), drawWords(),  planeWords(),  revolveWords(),
+                                            importWords(),  shellWords(), filletWords(), holeWords()};
     return all;
 }
 

@@ -23,10 +23,21 @@ enum class SlotType {
     Face,       ///< one face
     Faces,      ///< any number of faces
     Edges,      ///< edges or rules
+    Edge,       ///< one edge of a body or stroke of a drawing
+    Point,      ///< one point
+    Points,     ///< any number of points
+    PlaneRef,   ///< a plane: see planes.hpp
     Stations,   ///< a table of measured heights and diameters
     File,       ///< the name of an embedded file
     Drawing,    ///< strokes, relations and dimensions
 };
+
+/// Does such a slot hold references to what is picked in the stand?
+bool holdsReferences(SlotType type);
+/// Does it hold just one of them?
+bool holdsOne(SlotType type);
+/// Why a text is no reference for such a slot; empty when it is one.
+std::string whyNoReference(SlotType type, const std::string& text);
 
 /// What a slot holds and what may be put into it.
 struct SlotWords {

@@ -2,6 +2,8 @@
 
 #include <algorithm>
 #include <charconv>
+#include <cmath>
+#include <cstdio>
 
 namespace gc {
 
@@ -48,6 +50,12 @@ class Reader {
         return e;
     }
 
+    Result<PointRef> wholePoint() {
+        auto p = point();
+        if (p && m_at < m_words.size()) return unexpected();
+        return p;
+    }
+
   private:
     bool is(std::string_view w, std::size_t ahead = 0) const {
         return m_at + ahead < m_words.size() && m_words[m_at + ahead].text == w;
@@ -76,6 +84,19 @@ class Reader {
         ++m_at;
         return true;
     }
+
+    bool place(Vec3& out) {
+        for (double* v : {&out.x, &out.y, &out.z}) {
+            if (m_at >= m_words.size()) return false;
+            const std::string& w = m_words[m_at].text;
+            const auto r = std::from_chars(w.data(), w.data() + w.size(), *v);
+            if (r.ec != std::errc() || r.ptr != w.data() + w.size() || !(std::fabs(*v) <= 1e6)) return false;
+            ++m_at;
+        }
+        return true;
+    }
+    /// "K of step N", after "stroke" or "point".
+    bool drawn(int& item, int& step) { return number(item) && take({"of", "step"}) && number(step); }
 
     Result<FaceRefPtr> face(int depth) {
         auto base = plainFace(depth);
@@ -155,6 +176,10 @@ class Reader {
             if (!number(e.step)) return unexpected();
             return e;
         };
+        if (take({"stroke"})) {
+            e.kind = EdgeRef::Kind::Stroke;
+            return drawn(e.item, e.step) ? Result<EdgeRef>(e) : unexpected();
+        }
         if (take({"rim", "of"})) return withFace(EdgeRef::Kind::RimOf);
         if (take({"all", "edges", "of"})) return withFace(EdgeRef::Kind::AllEdgesOf);
         if (take({"corners", "of", "step"})) return ofStep(EdgeRef::Kind::Corners);
@@ -181,10 +206,50 @@ class Reader {
         return e;
     }
 
+    Result<PointRef> point() {
+        PointRef p;
+        if (take({"point"})) {
+            p.kind = PointRef::Kind::Drawn;
+            return drawn(p.item, p.step) ? Result<PointRef>(p) : unexpected();
+        }
+        if (is("middle") || is("centre")) {
+            p.kind = is("middle") ? PointRef::Kind::Middle : PointRef::Kind::Centre;
+            ++m_at;
+            if (!take({"of"})) return unexpected();
+            auto e = edge();
+            if (!e) return e.error();
+            p.edge = std::make_shared<const EdgeRef>(std::move(*e));
+            return p;
+        }
+        if (take({"spot"})) {
+            p.kind = PointRef::Kind::Spot;
+            if (!place(p.at) || !take({"on"})) return unexpected();
+            auto f = face(0);
+            if (!f) return f.error();
+            p.a = *f;
+            return p;
+        }
+        if (!take({"corner", "of"})) return unexpected();
+        for (FaceRefPtr* side : {&p.a, &p.b, &p.c}) {
+            if (side != &p.a && !take({"and"})) return unexpected();
+            auto f = plainFace(0);
+            if (!f) return f.error();
+            *side = *f;
+        }
+        return p;
+    }
+
     std::vector<Word> m_words;
     std::string_view m_text;
     std::size_t m_at = 0;
 };
+
+/// To a hundredth of a millimetre: what a click can mean.
+std::string shortNumber(double v) {
+    char text[40];
+    std::snprintf(text, sizeof text, "%.2f", v == 0 ? 0.0 : v);
+    return text;
+}
 
 /// The one writer for both the file and the reader's eye; the wording says how a role is put.
 template <class Role>
@@ -214,6 +279,8 @@ template <class Role, class Place>
 std::string write(const EdgeRef& e, const Role& role, const Place& place) {
     auto face = [&](const FaceRefPtr& p) { return write(*p, role); };
     switch (e.kind) {
+    case EdgeRef::Kind::Stroke:
+        return "stroke " + std::to_string(e.item) + " of step " + place(e.step);
     case EdgeRef::Kind::Meets:
         return "where " + face(e.a) + " meets " + face(e.b) + (e.at ? " at " + face(e.at) : "");
     case EdgeRef::Kind::RimOf:
@@ -228,6 +295,29 @@ std::string write(const EdgeRef& e, const Role& role, const Place& place) {
         return "outside corners of step " + place(e.step);
     case EdgeRef::Kind::InsideCorners:
         return "inside corners of step " + place(e.step);
+    }
+    return {};
+}
+
+template <class Role, class Edge>
+std::string write(const PointRef& p, const Role& role, const Edge& edge) {
+    auto face = [&](const FaceRefPtr& f) {
+        const std::string s = write(*f, role);
+        return f->kind == FaceRef::Kind::NextTo || f->kind == FaceRef::Kind::FilletBetween ? "(" + s + ")"
+                                                                                           : s;
+    };
+    switch (p.kind) {
+    case PointRef::Kind::Corner:
+        return "corner of " + face(p.a) + " and " + face(p.b) + " and " + face(p.c);
+    case PointRef::Kind::Middle:
+        return "middle of " + edge(*p.edge);
+    case PointRef::Kind::Centre:
+        return "centre of " + edge(*p.edge);
+    case PointRef::Kind::Spot:
+        return "spot " + shortNumber(p.at.x) + " " + shortNumber(p.at.y) + " " + shortNumber(p.at.z) +
+               " on " + write(*p.a, role);
+    case PointRef::Kind::Drawn:
+        return "point " + std::to_string(p.item) + " of step " + std::to_string(p.step);
     }
     return {};
 }
@@ -266,11 +356,19 @@ Result<EdgeRef> parseEdgeRef(std::string_view text) {
     return Reader(text).wholeEdge();
 }
 
+Result<PointRef> parsePointRef(std::string_view text) {
+    return Reader(text).wholePoint();
+}
+
 std::string toText(const FaceRef& ref) {
     return write(ref, plainRole);
 }
 std::string toText(const EdgeRef& ref) {
     return write(ref, plainRole, [](int s) { return std::to_string(s); });
+}
+
+std::string toText(const PointRef& ref) {
+    return write(ref, plainRole, [](const EdgeRef& e) { return toText(e); });
 }
 
 std::vector<int> stepsIn(const FaceRef& ref) {
@@ -293,12 +391,33 @@ std::vector<int> stepsIn(const EdgeRef& ref) {
     return out;
 }
 
+std::vector<int> stepsIn(const PointRef& ref) {
+    std::vector<int> out;
+    if (ref.edge) out = stepsIn(*ref.edge);
+    for (const FaceRefPtr& f : {ref.a, ref.b, ref.c}) collect(f, out);
+    if (ref.step > 0) out.push_back(ref.step);
+    unique(out);
+    return out;
+}
+
 std::string inWords(const FaceRef& ref, const Wording& wording) {
     return write(ref, spokenRole(wording));
 }
 std::string inWords(const EdgeRef& ref, const Wording& wording) {
+    if (ref.kind == EdgeRef::Kind::Stroke && wording.drawnWords)
+        if (const std::string words = wording.drawnWords(ref.step, ref.item); !words.empty()) return words;
     return write(ref, spokenRole(wording),
                  [&](int s) { return std::to_string(wording.placeOf ? wording.placeOf(s) : s); });
+}
+
+std::string inWords(const PointRef& ref, const Wording& wording) {
+    if (ref.kind == PointRef::Kind::Drawn && wording.drawnWords)
+        if (const std::string words = wording.drawnWords(ref.step, ref.item); !words.empty()) return words;
+    if (ref.kind == PointRef::Kind::Spot) return "a spot on " + inWords(*ref.a, wording);
+    return write(ref, spokenRole(wording), [&](const EdgeRef& e) {
+        const std::string words = inWords(e, wording);
+        return words.starts_with("where ") ? "the edge " + words : words;
+    });
 }
 
 } // namespace gc

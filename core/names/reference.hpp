@@ -3,14 +3,18 @@
 ///
 ///     face := role "of step" N | "inside of" face | "rim of" face | "copy" K "of" face
 ///           | "fillet between" face "and" face | face "next to" face | "(" face ")"
-///     edge := "where" face "meets" face ["at" face]
+///     edge := "where" face "meets" face ["at" face] | "stroke" K "of step" N
 ///     set  := "rim of" face | "all edges of" face | "edges between step" N "and step" M
 ///           | ["outside" | "inside"] "corners of step" N
+///     point := "corner of" face "and" face "and" face | "middle of" edge | "centre of" edge
+///           | "spot" X Y Z "on" face | "point" K "of step" N
 ///
 /// In an edge slot "rim of" is the set of edges around a face; in a face slot it is the narrow face that a
-/// shell left where it opened one. N is the step's id, which never changes and is never used again.
+/// shell left where it opened one. N is the step's id, which never changes and is never used again. Strokes
+/// and points of a drawing are K, their ids in it; a spot is the point of a face nearest to a place in mm.
 
 #include "core/base/result.hpp"
+#include "core/base/vec.hpp"
 
 #include <functional>
 #include <memory>
@@ -34,22 +38,35 @@ struct FaceRef {
 };
 
 struct EdgeRef {
-    enum class Kind { Meets, RimOf, AllEdgesOf, Between, Corners, OutsideCorners, InsideCorners };
+    enum class Kind { Meets, RimOf, AllEdgesOf, Between, Corners, OutsideCorners, InsideCorners, Stroke };
     Kind kind = Kind::Meets;
     FaceRefPtr a, b, at; ///< Meets: the two faces and perhaps a third; RimOf and AllEdgesOf use a
     int step = 0, otherStep = 0;
+    int item = 0; ///< Stroke: its id in the drawing
+};
+
+struct PointRef {
+    enum class Kind { Corner, Middle, Centre, Spot, Drawn };
+    Kind kind = Kind::Corner;
+    FaceRefPtr a, b, c;                  ///< Corner: the faces that meet there; Spot uses a
+    std::shared_ptr<const EdgeRef> edge; ///< Middle, Centre
+    Vec3 at;                             ///< Spot: mm
+    int step = 0, item = 0;              ///< Drawn: the step and the point's id
 };
 
 /// Reads a reference; the error says where the text stops making sense.
 Result<FaceRefPtr> parseFaceRef(std::string_view text);
 Result<EdgeRef> parseEdgeRef(std::string_view text);
+Result<PointRef> parsePointRef(std::string_view text);
 
 std::string toText(const FaceRef& ref);
 std::string toText(const EdgeRef& ref);
+std::string toText(const PointRef& ref);
 
 /// Every step id that the reference rests on.
 std::vector<int> stepsIn(const FaceRef& ref);
 std::vector<int> stepsIn(const EdgeRef& ref);
+std::vector<int> stepsIn(const PointRef& ref);
 
 /// For reading aloud: "wall" instead of "wall of step 2" where roleIsUnique says that one step alone makes
 /// a face of that role, and the step's place in the sheet instead of its id elsewhere.
@@ -58,8 +75,11 @@ struct Wording {
     std::function<int(int stepId)> placeOf;
     /// Another word for a role of a step: what a stroke of a drawing is called. Empty: the role itself.
     std::function<std::string(int stepId, const std::string& role)> roleWords;
+    /// What a stroke or a point of a drawing is called.
+    std::function<std::string(int stepId, int item)> drawnWords;
 };
 std::string inWords(const FaceRef& ref, const Wording& wording);
 std::string inWords(const EdgeRef& ref, const Wording& wording);
+std::string inWords(const PointRef& ref, const Wording& wording);
 
 } // namespace gc

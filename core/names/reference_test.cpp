@@ -27,6 +27,33 @@ TEST_CASE("References are read and written back as the same sentence") {
     }
 }
 
+TEST_CASE("References to points and to drawn curves are read and written back") {
+    for (const char* text :
+         {"corner of wall of step 2 and floor of step 2 and side of step 4",
+          "middle of where wall of step 2 meets floor of step 2", "centre of stroke 12 of step 3",
+          "spot 1.50 -2.00 30.25 on wall of step 2", "point 4 of step 7",
+          "corner of (wall of step 2 next to floor of step 2) and floor of step 2 and side of step 4"}) {
+        const auto p = parsePointRef(text);
+        INFO(text);
+        REQUIRE(p.ok());
+        CHECK(toText(*p) == text);
+    }
+    const auto stroke = parseEdgeRef("stroke 12 of step 3");
+    REQUIRE(stroke.ok());
+    CHECK(stroke->item == 12);
+    CHECK(toText(*stroke) == "stroke 12 of step 3");
+    CHECK(parsePointRef("spot 1.50 -2.00 30.25 on wall of step 2")->at == Vec3{1.5, -2, 30.25});
+    CHECK(stepsIn(*parsePointRef("corner of wall of step 2 and floor of step 5 and side of step 2")) ==
+          std::vector<int>{2, 5});
+    for (const char* text :
+         {"", "corner", "corner of wall of step 2", "point of step 3", "middle of wall of step 2",
+          "spot 1 2 on wall of step 2", "spot nan 1 2 on wall of step 2",
+          "corner of wall of step 2 and floor of step 2 and side of step 4 and top of step 4"}) {
+        INFO(text);
+        CHECK_FALSE(parsePointRef(text).ok());
+    }
+}
+
 TEST_CASE("Reading aloud leaves out the step where one step alone makes such a face") {
     Wording w;
     w.roleIsUnique = [](const std::string& role) { return role == "floor"; };
@@ -51,13 +78,15 @@ TEST_CASE("What is not a reference is refused with a position") {
     }
     CHECK_FALSE(parseFaceRef(std::string(3000, '(')).ok());
     std::mt19937 random(5);
-    const char* words[] = {"wall",  "of",  "step",   "2",       "inside", "rim", "where",
-                           "meets", "and", "fillet", "between", "(",      ")",   "copy",
-                           "next",  "to",  "at",     "corners", "edges",  "all"};
+    const char* words[] = {"wall",   "of",   "step",   "2",       "inside", "rim", "where",
+                           "meets",  "and",  "fillet", "between", "(",      ")",   "copy",
+                           "next",   "to",   "at",     "corners", "edges",  "all", "corner",
+                           "middle", "spot", "on",     "point",   "stroke"};
     for (int k = 0; k < 5000; ++k) {
         std::string text;
         for (int i = static_cast<int>(random() % 12); i > 0; --i)
-            text += std::string(words[random() % 20]) + " ";
+            text += std::string(words[random() % 26]) + " ";
         if (const auto e = parseEdgeRef(text)) CHECK(parseEdgeRef(toText(*e)).ok());
+        if (const auto p = parsePointRef(text)) CHECK(parsePointRef(toText(*p)).ok());
     }
 }

@@ -4,6 +4,7 @@
 #include "core/document/drawing_file.hpp"
 #include "core/document/drawing_sizes.hpp"
 
+#include <algorithm>
 #include <chrono>
 
 namespace gc {
@@ -32,6 +33,16 @@ Result<Done> readStations(const Step& step, const Part& part, const Values& valu
     return e;
 }
 
+/// A drawing that lies in a plane of its own and follows nothing is the same whatever the bodies are.
+bool leansOnBodies(const StepArguments& args) {
+    if (args.kind == "outline") return false;
+    if (args.kind != "draw") return true;
+    const auto& relations = args.drawing->relations;
+    return parseFaceRef(args.text("plane")).ok() ||
+           std::any_of(relations.begin(), relations.end(),
+                       [](const Relation& r) { return !r.source.empty(); });
+}
+
 /// The step and everything it uses, down to the content of its inputs.
 std::uint64_t contentOf(const StepArguments& args, const ModelState& state) {
     Hasher h;
@@ -50,12 +61,18 @@ std::uint64_t contentOf(const StepArguments& args, const ModelState& state) {
     }
     if (args.kind == "import")
         for (const Attachment& a : *args.attachments)
-            if (a.name == args.texts.at("file")) h.text(a.content);
+            if (a.name == args.texts.at("file")) h.text(a.content.text());
     if (const auto it = args.texts.find("outline"); it != args.texts.end())
         if (const auto o = state.outlines.find(it->second); o != state.outlines.end())
             h.number(o->second->content);
-    if (args.kind != "outline" && args.kind != "draw") // references may lie on any body
+    if (leansOnBodies(args)) // references may lie on any of them
         for (const auto& [name, body] : state.bodies) h.text(name).number(body.content());
+    for (const char* slot : {"plane", "from", "to"})
+        if (const auto it = args.texts.find(slot); it != args.texts.end())
+            if (const auto plane = state.planes.find(it->second); plane != state.planes.end())
+                h.number(plane->second->content);
+    if (args.kind == "plane") // points and curves may be of any drawing
+        for (const auto& [name, outline] : state.outlines) h.text(name).number(outline->content);
     return h.value();
 }
 
@@ -86,6 +103,9 @@ Result<StepArguments> Engine::argumentsOf(const Step& step, const Part& part, co
         case SlotType::Face:
         case SlotType::Faces:
         case SlotType::Edges:
+        case SlotType::Edge:
+        case SlotType::Points:
+        case SlotType::Point:
             args.references[slot.key] = step.references(slot.key);
             break;
         case SlotType::Stations:
@@ -160,6 +180,7 @@ RegenResult Engine::regenerate(const Part& part, const RegenHooks& hooks) {
         report.milliseconds =
             std::chrono::duration<double, std::milli>(std::chrono::steady_clock::now() - start).count();
         if (change) {
+            if (change->plane) result.state.planes[change->plane->name] = change->plane;
             if (change->outline) result.state.outlines[change->outline->name] = change->outline;
             if (!change->body.empty()) result.state.bodies[change->bodyName] = change->body;
             report.bodyName = change->bodyName;

@@ -318,7 +318,7 @@ TEST_CASE("A body goes out as STEP and comes in again with the same volume; brok
     CHECK(checkBody(again.state.bodies.at("imported")).openEdges == 0);
     for (const std::string& bad : {std::string(), std::string("solid"), content.substr(0, content.size() / 2),
                                    content.substr(0, 300) + "END-ISO-10303-21;"}) {
-        p.attachments[0].content = bad;
+        p.attachments[0].content = SharedText(bad);
         const auto refused = engine.regenerate(p);
         REQUIRE_FALSE(refused.steps[0].ok);
         CHECK_FALSE(refused.steps[0].error->sentence.empty());

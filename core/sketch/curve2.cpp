@@ -1,5 +1,7 @@
 #include "core/sketch/curve2.hpp"
 
+#include "core/sketch/fair_stroke.hpp"
+
 #include "core/sketch/splines.hpp"
 
 #include <algorithm>
@@ -295,6 +297,11 @@ std::vector<Curve2> curvesOf(const Drawing& d, const Stroke& s) {
     case StrokeKind::Spline:
     case StrokeKind::Poles:
         return splineOf(d, s);
+    case StrokeKind::Fair: {
+        std::vector<Vec2> stations;
+        for (const int p : s.points) stations.push_back(d.at(p));
+        return fairCurves(stations, s.sizes[0]);
+    }
     }
     return {};
 }

@@ -70,10 +70,14 @@ DrawnByClicks rectangle(Drawing& d, Clicked what, const Places& at) {
 }
 
 DrawnByClicks spline(Drawing& d, Clicked what, const Places& at) {
-    const bool poles = what == Clicked::Poles;
+    constexpr double kWithin = 0.1; // mm, what a caliper is good for
+    const bool handles = what == Clicked::Spline;
     std::vector<std::size_t> points;
-    for (std::size_t i = 0; i < at.size(); ++i) points.push_back(poles ? i : 2 * i);
-    return one(d, poles ? drawPoles(d, at) : drawSpline(d, at), points);
+    for (std::size_t i = 0; i < at.size(); ++i) points.push_back(handles ? 2 * i : i);
+    const int id = handles                  ? drawSpline(d, at)
+                   : what == Clicked::Poles ? drawPoles(d, at)
+                                            : d.draw(StrokeKind::Fair, at, {kWithin});
+    return one(d, id, points);
 }
 
 DrawnByClicks circleAbout(Drawing& d, const Places& at) {
@@ -105,7 +109,7 @@ int placesFor(Clicked what) {
 }
 
 bool takesMore(Clicked what) {
-    return what == Clicked::Spline || what == Clicked::Poles;
+    return what == Clicked::Spline || what == Clicked::Poles || what == Clicked::Fair;
 }
 
 DrawnByClicks drawByClicks(Drawing& d, Clicked what, const Places& at, int sides) {
@@ -151,6 +155,7 @@ DrawnByClicks drawByClicks(Drawing& d, Clicked what, const Places& at, int sides
         return one(d, d.draw(StrokeKind::Conic, at, {0.5}), {0, 1, 2});
     case Clicked::Spline:
     case Clicked::Poles:
+    case Clicked::Fair:
         return spline(d, what, at);
     }
     return {};

@@ -22,6 +22,7 @@ enum class Clicked {
     Conic,          ///< both ends, where their tangents meet
     Spline,         ///< nodes, any number from two
     Poles,          ///< poles, any number from four
+    Fair,           ///< stations, any number from three
 };
 
 /// How many places it takes; for splines the least, and more may follow.

@@ -14,7 +14,7 @@ const std::vector<Clicked> kAll{
     Clicked::Point,          Clicked::CircleAbout, Clicked::CircleThrough, Clicked::ArcThrough,
     Clicked::ArcAbout,       Clicked::ArcOnFrom,   Clicked::Rectangle,     Clicked::RectangleAbout,
     Clicked::RectangleRound, Clicked::Polygon,     Clicked::Ellipse,       Clicked::Slot,
-    Clicked::Conic,          Clicked::Spline,      Clicked::Poles,
+    Clicked::Conic,          Clicked::Spline,      Clicked::Poles,         Clicked::Fair,
 };
 
 /// How far a place is from the nearest stroke.

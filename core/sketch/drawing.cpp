@@ -19,6 +19,7 @@ const std::vector<StrokeWords>& allStrokeWords() {
         {StrokeKind::Conic, "conic", "conic arc", 3, 3, 1},
         {StrokeKind::Spline, "spline", "spline", 4, -1, -1},
         {StrokeKind::Poles, "poles", "spline", 4, -1, 0},
+        {StrokeKind::Fair, "fair", "fair curve", 2, -1, 1},
     };
     return all;
 }
@@ -46,6 +47,8 @@ const std::vector<RelationWords>& allRelationWords() {
         {K::Fixed, "fixed", "Fixed", "{0} stays where it is", false, {}},
         {K::Together, "together", "Together", "{0} and others keep their places to each other", false, {}},
         {K::SameStep, "same-step", "Same step", "{0} to {1} is the same step as {2} to {3}", false, {}},
+        {K::Follows, "follows", "Follows", "{0} follows the body", false, {}},
+        {K::OnTrace, "on-trace", "Meets", "{0} lies where an edge of the body meets the table", false, {}},
         {K::Distance, "distance", "Distance", "distance {0} to {1}", true, kLength},
         {K::Across, "across", "Across", "across from {0} to {1}", true, kLength},
         {K::Along, "up", "Up", "up from {0} to {1}", true, kLength},
@@ -189,6 +192,10 @@ bool hasOwnSize(const Stroke& s) {
     return s.kind == StrokeKind::Circle || s.kind == StrokeKind::Ellipse;
 }
 
+bool solvesSizes(const Stroke& s) {
+    return !s.sizes.empty() && s.kind != StrokeKind::Spline && s.kind != StrokeKind::Fair;
+}
+
 std::vector<int> endPoints(const Stroke& s) {
     switch (s.kind) {
     case StrokeKind::Line:
@@ -200,6 +207,7 @@ std::vector<int> endPoints(const Stroke& s) {
     case StrokeKind::Spline:
         return {s.points.front(), s.points[s.points.size() - 2]};
     case StrokeKind::Poles:
+    case StrokeKind::Fair:
         return {s.points.front(), s.points.back()};
     default:
         return {};

@@ -5,6 +5,7 @@
 #include "core/base/vec.hpp"
 #include "core/units/amount.hpp"
 
+#include <optional>
 #include <string>
 #include <vector>
 
@@ -32,6 +33,7 @@ enum class StrokeKind {
     Conic,      ///< start, end, apex where its end tangents meet; size: shoulder ratio between 0 and 1
     Spline, ///< node, handle, node, handle …; sizes: the spans between nodes (no unknowns). See splines.hpp
     Poles,  ///< the poles of a cubic B-spline with even knots
+    Fair,   ///< stations; size: how far the curve may pass by those between its ends, mm (no unknown)
 };
 
 struct StrokeWords {
@@ -75,6 +77,8 @@ enum class RelationKind {
     Fixed,
     Together, ///< any number of strokes: their points keep their places to each other
     SameStep, ///< from the first point to the second as from the third to the fourth
+    Follows,  ///< a stroke lies where a body's edge or cut is seen: see trace.hpp
+    OnTrace,  ///< a point lies where a body's edge meets the plane
     // Dimensions.
     Distance, ///< of two rounds: how much larger one radius is, the wall between them where they are
               ///< concentric
@@ -113,10 +117,22 @@ struct Relation {
     int sense = 1;          ///< +1 or -1: the side, the turn, or from outside (+1) or inside (-1)
     bool turned = false;    ///< angles: the second line is taken from its end to its start
     /// Fixed: the places that its points are held at; for a circle or an ellipse then its size, as x.
+    /// Follows, OnTrace: the same, taken from the body.
     /// Together: the same for one stroke after the other, from the first point of the first.
     std::vector<Vec2> where;
-    Vec2 label; ///< dimensions: where the figure stands, from the middle of what it measures
+    std::string source; ///< Follows, OnTrace: what of the body is followed, as trace_source.hpp reads it
+    int piece = 0, pieces = 1; ///< which of the several that the source leaves, from left to right
+    Vec2 label;                ///< dimensions: where the figure stands, from the middle of what it measures
     friend bool operator==(const Relation&, const Relation&) = default;
+};
+
+/// A picture to draw over: an attachment of the part, upright, by its lower left corner.
+struct TracedPicture {
+    std::string file; ///< the attachment's name
+    Vec2 at;
+    double width = 100, height = 100; ///< mm
+    double strength = 0.5;            ///< 0: not seen; 1: as it is
+    friend bool operator==(const TracedPicture&, const TracedPicture&) = default;
 };
 
 /// Each list is in the order of ids: that is how they are found.
@@ -124,6 +140,7 @@ struct Drawing {
     std::vector<DrawnPoint> points;
     std::vector<Stroke> strokes;
     std::vector<Relation> relations;
+    std::optional<TracedPicture> picture;
     int nextId = 1;     ///< of points, strokes and relations alike
     bool sized = false; ///< a first real size was given (or declined): see firstSize
 
@@ -160,6 +177,8 @@ bool isRound(const Drawing& drawing, int id);
 std::vector<int> endPoints(const Stroke& stroke);
 /// Does it have a size that its points do not decide?
 bool hasOwnSize(const Stroke& stroke);
+/// Are its sizes for the solver to find? Not where they are the spans of a spline or a tolerance.
+bool solvesSizes(const Stroke& stroke);
 /// The middle of a circle, arc or ellipse.
 int centrePoint(const Stroke& stroke);
 

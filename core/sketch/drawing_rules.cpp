@@ -29,7 +29,8 @@ void freezeTangent(const Drawing& d, Relation& r) {
     const bool firstLine = isLine(d, r.of[0]), secondLine = isLine(d, r.of[1]);
     if (firstLine || secondLine) {
         const Stroke* other = d.findStroke(r.of[firstLine ? 1 : 0]);
-        if (other && other->kind != StrokeKind::Spline && other->kind != StrokeKind::Poles)
+        if (other && other->kind != StrokeKind::Fair && other->kind != StrokeKind::Spline &&
+            other->kind != StrokeKind::Poles)
             r.sense = signOf(heightOver(lineEnds(d, r.of[firstLine ? 0 : 1]), d.at(centrePoint(*other))));
         return;
     }
@@ -67,6 +68,8 @@ void freezeSense(const Drawing& d, Relation& r) {
         }
         break;
     case RelationKind::Fixed:
+    case RelationKind::Follows:
+    case RelationKind::OnTrace:
         r.where.clear();
         for (const int id : r.of)
             if (isPoint(d, id))
@@ -189,6 +192,13 @@ std::string whyNoSize(const Drawing& d, RelationKind kind, const std::vector<int
 
 std::string whyNot(const Drawing& d, RelationKind kind, const std::vector<int>& of, bool asItLies) {
     const Operands n = count(d, of);
+    const bool fair = std::any_of(of.begin(), of.end(), [&](int id) {
+        const Stroke* s = d.findStroke(id);
+        return s && s->kind == StrokeKind::Fair;
+    });
+    if (fair && kind != RelationKind::Symmetric && kind != RelationKind::Together &&
+        kind != RelationKind::Fixed)
+        return "A fair curve goes where its stations are. Choose a station instead.";
     if (n.unknown) return "Something that this relation needs is no longer in the drawing.";
     using K = RelationKind;
     // From a to b as from b to c names one point twice.
@@ -235,6 +245,10 @@ std::string whyNot(const Drawing& d, RelationKind kind, const std::vector<int>& 
     }
     case K::Fixed:
         return need(n.all == 1 && of[0] > 0, "Choose a point or a stroke.");
+    case K::Follows:
+        return need(n.all == 1 && d.findStroke(of[0]), "Choose a stroke.");
+    case K::OnTrace:
+        return need(n.all == 1 && n.points == 1 && of[0] > 0, "Choose a point.");
     case K::Together:
         return need(n.all > 1 && std::all_of(of.begin(), of.end(), [&](int id) { return d.findStroke(id); }),
                     "Choose two or more strokes.");

@@ -62,6 +62,7 @@ std::string roleOf(const Drawing& d, const Stroke& s, int pointId) {
         break;
     }
     const auto at = std::find(s.points.begin(), s.points.end(), pointId) - s.points.begin();
+    if (s.kind == StrokeKind::Fair) return "station " + std::to_string(at + 1) + " of " + strokeName(d, s);
     if (s.kind == StrokeKind::Poles) return "pole " + std::to_string(at + 1) + " of " + strokeName(d, s);
     return (at % 2 ? "handle " : "node ") + std::to_string(at / 2 + 1) + " of " + strokeName(d, s);
 }

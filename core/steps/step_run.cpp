@@ -14,9 +14,9 @@ struct KindRun {
 };
 
 constexpr KindRun kRuns[] = {
-    {"outline", runOutline, ""}, {"draw", runDraw, ""},       {"revolve", runRevolve, ""},
-    {"import", runImport, ""},   {"shell", runShell, "wall"}, {"fillet", runFillet, "radius"},
-    {"hole", runHole, ""},
+    {"outline", runOutline, ""},     {"draw", runDraw, ""},     {"plane", runPlane, ""},
+    {"revolve", runRevolve, ""},     {"import", runImport, ""}, {"shell", runShell, "wall"},
+    {"fillet", runFillet, "radius"}, {"hole", runHole, ""},
 };
 
 const KindRun* findRun(const std::string& kind) {

@@ -1,6 +1,7 @@
 #pragma once
 /// \file Running steps: what a step is given, what it changes, and how kinds are found.
 
+#include "core/base/plane.hpp"
 #include "core/document/part.hpp"
 #include "core/shape/body.hpp"
 #include "core/sketch/fair_curve.hpp"
@@ -12,6 +13,9 @@
 
 namespace gc {
 
+/// The curves of each stroke, by its id.
+using StrokeCurves = std::map<int, std::vector<Curve2>>;
+
 /// A profile in the half plane: x = radius, y = height. Through stations it is a wall that is closed to the
 /// axis by a level line at each end; drawn, it is what the drawing encloses.
 struct Outline {
@@ -22,6 +26,17 @@ struct Outline {
     std::vector<Region> regions; ///< of a drawing, the solid ones; empty for stations
     std::vector<Region> faces;   ///< of a drawing: everything that it encloses
     std::vector<Vec2> polyline;  ///< of a drawing: its outer loops for a picture, one after the other
+    Plane plane;                 ///< what it lies in; the front plane for stations
+    StrokeCurves strokes;        ///< of a drawing
+    std::map<int, Vec2> points;  ///< of a drawing
+    std::uint64_t content = 0;
+};
+
+/// A plane that a step made.
+struct MadePlane {
+    std::string name;
+    int step = 0;
+    Plane plane;
     std::uint64_t content = 0;
 };
 
@@ -29,6 +44,7 @@ struct Outline {
 struct ModelState {
     std::map<std::string, std::shared_ptr<const Outline>> outlines;
     std::map<std::string, Body> bodies;
+    std::map<std::string, std::shared_ptr<const MadePlane>> planes;
 };
 
 /// A step with all its expressions evaluated: numbers in mm, rad; counts as whole numbers.
@@ -48,9 +64,10 @@ struct StepArguments {
     const std::string& text(const std::string& slot) const { return texts.at(slot); }
 };
 
-/// What a step makes: an outline, or a new value for one body.
+/// What a step makes: an outline, a plane, or a new value for one body.
 struct StepChange {
     std::shared_ptr<const Outline> outline;
+    std::shared_ptr<const MadePlane> plane;
     std::string bodyName;
     Body body;
     std::vector<std::string> notes; ///< "Flange top is now 2 pieces; both are used."
@@ -60,6 +77,7 @@ using StepFunction = Result<StepChange> (*)(const StepArguments&, const ModelSta
 
 Result<StepChange> runOutline(const StepArguments& args, const ModelState& state);
 Result<StepChange> runDraw(const StepArguments& args, const ModelState& state);
+Result<StepChange> runPlane(const StepArguments& args, const ModelState& state);
 Result<StepChange> runRevolve(const StepArguments& args, const ModelState& state);
 Result<StepChange> runImport(const StepArguments& args, const ModelState& state);
 Result<StepChange> runShell(const StepArguments& args, const ModelState& state);

@@ -95,6 +95,22 @@ Nodes nodesOf(const Drawing& d, const Stroke& s) {
         n.held.front() = n.held.back() = true;
         return n;
     }
+    if (s.kind == StrokeKind::Fair) {
+        // Pieces as long in the parameter as the B-spline's spans were: slopes are even across joints.
+        for (std::size_t i = 0; i < run.curves().size(); ++i) {
+            const double before = i == 0 ? 1 : n.spans.back();
+            const double out = i == 0 ? 1 : gc::length(run.curves()[i - 1].slope(1));
+            const double in = i == 0 ? 1 : gc::length(run.curves()[i].slope(0));
+            n.spans.push_back(out > 1e-12 ? before * in / out : before);
+        }
+        for (std::size_t i = 0; i <= run.curves().size(); ++i) {
+            const std::size_t piece = std::min(i, run.curves().size() - 1);
+            n.at.push_back(run.at(static_cast<double>(i)));
+            n.derivative.push_back(run.slope(static_cast<double>(i)) * (1 / n.spans[piece]));
+        }
+        n.held.assign(n.at.size(), true);
+        return n;
+    }
     n.spans = s.sizes;
     for (std::size_t i = 0; i < s.points.size() / 2; ++i) {
         const Vec2 node = d.at(s.points[2 * i]);
@@ -159,6 +175,7 @@ StrokeShape partOf(const Drawing& d, const Stroke& s, double u, double v) {
     }
     case StrokeKind::Spline:
     case StrokeKind::Poles:
+    case StrokeKind::Fair:
         return splinePart(d, s, u, v);
     default:
         return shapeOf(d, s);

@@ -1,4 +1,5 @@
 #include "core/sketch/solve/clash.hpp"
+#include "core/sketch/trace.hpp"
 
 #include "core/sketch/solve/elimination.hpp"
 
@@ -125,7 +126,7 @@ class ClashFinder {
         for (const Relation& r : d.relations) {
             using K = RelationKind;
             const bool tie = r.kind == K::Coincident || r.kind == K::Horizontal || r.kind == K::Vertical ||
-                             r.kind == K::Fixed || r.kind == K::Across || r.kind == K::Along ||
+                             isHold(r.kind) || r.kind == K::Across || r.kind == K::Along ||
                              r.kind == K::Radius || r.kind == K::Diameter || r.kind == K::Concentric ||
                              r.kind == K::DiameterAboutAxis || (r.kind == K::Equal && isRound(d, r.of[0]));
             if (tie && !r.readOnly) ids.push_back(r.id);

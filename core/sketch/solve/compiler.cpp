@@ -50,7 +50,7 @@ void Compiler::layOut() {
         m_s.start.insert(m_s.start.end(), {p.at.x, p.at.y});
     }
     for (const Stroke& s : m_d.strokes) {
-        if (s.kind == StrokeKind::Spline || s.sizes.empty()) continue;
+        if (!solvesSizes(s)) continue;
         m_s.sizeAt[s.id] = static_cast<int>(m_s.start.size());
         m_s.start.insert(m_s.start.end(), s.sizes.begin(), s.sizes.end());
     }
@@ -145,6 +145,8 @@ void Compiler::emit(const Relation& r) {
         smooth(r);
         break;
     case K::Fixed:
+    case K::Follows:
+    case K::OnTrace:
         fixed(r);
         break;
     default:

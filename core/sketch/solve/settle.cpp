@@ -409,6 +409,11 @@ void scaleDrawing(Drawing& drawing, double factor) {
     for (Stroke& s : drawing.strokes)
         if (s.kind != StrokeKind::Conic)
             for (double& size : s.sizes) size *= factor;
+    if (TracedPicture* p = drawing.picture ? &*drawing.picture : nullptr) {
+        p->at = p->at * factor;
+        p->width *= factor;
+        p->height *= factor;
+    }
     for (Relation& r : drawing.relations) {
         for (Vec2& p : r.where) p = p * factor;
         r.label = r.label * factor;

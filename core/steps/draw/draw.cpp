@@ -1,5 +1,8 @@
+#include "core/document/planes.hpp"
 #include "core/sketch/drawing_words.hpp"
 #include "core/sketch/solve/clash.hpp"
+#include "core/steps/draw/find_traces.hpp"
+#include "core/steps/find_place.hpp"
 #include "core/steps/step_run.hpp"
 
 #include <algorithm>
@@ -33,12 +36,22 @@ Error clashError(const Drawing& drawing, const DimensionValues& sizes, const Set
 
 } // namespace
 
-Result<StepChange> runDraw(const StepArguments& args, const ModelState&) {
+Result<StepChange> runDraw(const StepArguments& args, const ModelState& state) {
+    const auto plane = findPlane(args.text("plane"), state);
+    if (!plane) return plane.error();
+    StepChange change;
+    auto outline = std::make_shared<Outline>();
+    outline->plane = asItLies(*plane, args.text("seen"), args.text("up"));
     Drawing drawing = *args.drawing;
+    const auto traces = tracesFor(drawing, outline->plane, state, change.notes);
+    const auto lost = renewTraces(drawing, traces).lost;
+    if (!lost.empty() && change.notes.empty())
+        change.notes.push_back("What \"" + args.text("name") +
+                               "\" follows on the body is in other pieces now, so it stays where it was. "
+                               "Pick it anew on the table.");
     const Settlement settled = settleTo(drawing, args.sizes);
     if (!settled.solved || !settled.senseKept) return clashError(drawing, args.sizes, settled);
     const Closedness closedness = findRegions(drawing);
-    auto outline = std::make_shared<Outline>();
     outline->name = args.text("name");
     outline->step = args.id;
     outline->content = args.content;
@@ -51,7 +64,8 @@ Result<StepChange> runDraw(const StepArguments& args, const ModelState&) {
             const auto points = s.curve.sampled(0.05);
             outline->polyline.insert(outline->polyline.end(), points.begin(), points.end());
         }
-    StepChange change;
+    for (const Stroke& s : drawing.strokes) outline->strokes[s.id] = curvesOf(drawing, s);
+    for (const DrawnPoint& p : drawing.points) outline->points[p.id] = p.at;
     for (const Trouble& t : closedness.troubles) change.notes.push_back(t.sentence);
     change.outline = std::move(outline);
     return change;

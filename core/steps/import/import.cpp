@@ -21,7 +21,7 @@ Result<StepChange> runImport(const StepArguments& args, const ModelState& state)
             "There is a body called \"" + args.text("body") + "\" already. Give this one another name.";
         return e;
     }
-    auto body = readStep(it->content, args.id, args.content);
+    auto body = readStep(it->content.text(), args.id, args.content);
     if (!body) return body.error();
     StepChange change;
     change.bodyName = args.text("body");

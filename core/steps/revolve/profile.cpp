@@ -1,5 +1,7 @@
 #include "core/steps/revolve/profile.hpp"
 
+#include "core/steps/find_curve.hpp"
+
 #include <BRepBuilderAPI_MakeEdge.hxx>
 #include <BRepBuilderAPI_MakeFace.hxx>
 #include <BRepBuilderAPI_MakeVertex.hxx>
@@ -172,6 +174,13 @@ TopoDS_Wire wireOf(std::vector<ProfileEdge>& edges) {
 
 } // namespace
 
+TopoDS_Edge edgeOfStroke(const std::vector<Curve2>& curves) {
+    const Run run{0, curves};
+    const TopoDS_Vertex start = BRepBuilderAPI_MakeVertex(inSpace(run.start()));
+    const bool ring = curves.size() == 1 ? curves[0].closed() : length(run.start() - run.end()) < 1e-9;
+    return edgeOf(run, start, ring ? start : BRepBuilderAPI_MakeVertex(inSpace(run.end())).Vertex());
+}
+
 Profile profileOf(const Outline& outline) {
     Profile out;
     const bool drawn = !outline.regions.empty();
@@ -187,6 +196,10 @@ Profile profileOf(const Outline& outline) {
             out.edges.insert(out.edges.end(), edges.begin(), edges.end());
         }
     out.face = face.Face();
+    if (outline.plane == Plane()) return out;
+    const TopLoc_Location place(placementOf(outline.plane));
+    out.face.Move(place);
+    for (ProfileEdge& e : out.edges) e.edge.Move(place);
     return out;
 }
 

@@ -20,7 +20,11 @@ struct Profile {
     std::vector<ProfileEdge> edges;
 };
 
-/// Throws what the kernel throws; see whyNotRevolve for what is asked before.
+/// A stroke as one edge, in the front plane.
+TopoDS_Edge edgeOfStroke(const std::vector<Curve2>& curves);
+
+/// Where the outline's plane puts it. Throws what the kernel throws; see whyNotRevolve for what is asked
+/// before.
 Profile profileOf(const Outline& outline);
 
 /// Why an outline cannot be turned about the axis; nothing when it can.

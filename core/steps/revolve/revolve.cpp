@@ -62,7 +62,8 @@ Result<StepChange> runRevolve(const StepArguments& args, const ModelState& state
             Profile profile = profileOf(outline);
             const double angle = args.number("angle");
             const bool full = angle > 2 * std::numbers::pi - 1e-9;
-            const gp_Ax1 axis(gp::Origin(), gp::DZ());
+            const Vec3 o = outline.plane.origin, up = outline.plane.up; // the drawing's own axis
+            const gp_Ax1 axis(gp_Pnt(o.x, o.y, o.z), gp_Dir(up.x, up.y, up.z));
             BRepPrimAPI_MakeRevol revolve = full ? BRepPrimAPI_MakeRevol(profile.face, axis)
                                                  : BRepPrimAPI_MakeRevol(profile.face, axis, angle);
             NameBuilder names(onlySolid(revolve.Shape()));

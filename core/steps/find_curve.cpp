@@ -1,0 +1,48 @@
+#include "core/steps/find_curve.hpp"
+
+#include "core/shape/kernel.hpp"
+#include "core/steps/find_body.hpp"
+#include "core/steps/find_place.hpp"
+#include "core/steps/revolve/profile.hpp"
+
+#include <TopoDS.hxx>
+#include <gp_Ax3.hxx>
+
+#include <algorithm>
+
+namespace gc {
+
+gp_Trsf placementOf(const Plane& plane) {
+    const auto frame = [](const Plane& p) {
+        const Vec3 n = p.normal();
+        return gp_Ax3(gp_Pnt(p.origin.x, p.origin.y, p.origin.z), gp_Dir(n.x, n.y, n.z),
+                      gp_Dir(p.across.x, p.across.y, p.across.z));
+    };
+    gp_Trsf t;
+    t.SetDisplacement(frame(Plane()), frame(plane));
+    return t;
+}
+
+Result<TopoDS_Edge> findCurve(const std::string& reference, const ModelState& state) {
+    const auto ref = parseEdgeRef(reference);
+    if (!ref) return ref.error();
+    if (ref->kind == EdgeRef::Kind::Stroke) {
+        const Outline* drawn = outlineOfStep(state, ref->step);
+        const auto stroke = drawn ? drawn->strokes.find(ref->item) : StrokeCurves::const_iterator();
+        if (!drawn || stroke == drawn->strokes.end() || stroke->second.empty())
+            return errorOf("reference.lost", "The curve of a drawing that was picked is no longer there.");
+        TopLoc_Location place(placementOf(drawn->plane));
+        return TopoDS::Edge(edgeOfStroke(stroke->second).Moved(place));
+    }
+    const auto found = findEdges({reference}, state);
+    if (!found) return found.error();
+    if (found->items.size() > 1) {
+        Error e = errorOf("curve.several", "\"" + reference + "\" is " + std::to_string(found->items.size()) +
+                                               " edges; one is needed here. Pick it in the stand.");
+        e.culprits = {reference};
+        return e;
+    }
+    return TopoDS::Edge(found->body.shape().edges(found->items.front() + 1));
+}
+
+} // namespace gc

@@ -1,0 +1,164 @@
+#include "core/shape/kernel.hpp"
+#include "core/shape/places.hpp"
+#include "core/steps/find_body.hpp"
+#include "core/steps/find_curve.hpp"
+#include "core/steps/find_place.hpp"
+
+#include <BRepAdaptor_Curve.hxx>
+#include <GCPnts_AbscissaPoint.hxx>
+
+namespace gc {
+
+namespace {
+
+constexpr double kSquare = 1e-9;
+
+/// A vector turned about a unit axis by an angle (Rodrigues' formula).
+Vec3 turnedAbout(Vec3 v, Vec3 axis, double angle) {
+    return v * std::cos(angle) + cross(axis, v) * std::sin(angle) +
+           axis * (dot(axis, v) * (1 - std::cos(angle)));
+}
+
+/// The direction of a curve that is straight, whatever kind of curve the kernel keeps it as.
+std::optional<Vec3> straightAlong(const BRepAdaptor_Curve& curve) {
+    constexpr int kLooks = 16;
+    constexpr double kStraight = 1e-5; // mm
+    const double from = curve.FirstParameter(), to = curve.LastParameter();
+    const Vec3 start = toVec(curve.Value(from)), end = toVec(curve.Value(to));
+    if (length(end - start) < kStraight) return std::nullopt;
+    const Vec3 u = unit(end - start);
+    for (int i = 1; i < kLooks; ++i) {
+        const Vec3 p = toVec(curve.Value(from + (to - from) * i / kLooks)) - start;
+        if (length(p - u * dot(p, u)) > kStraight) return std::nullopt;
+    }
+    return u;
+}
+
+Result<Plane> awayFrom(const StepArguments& args, const ModelState& state) {
+    const auto base = findPlane(args.text("from"), state);
+    if (!base) return base;
+    return moved(*base, args.number("distance"));
+}
+
+Result<Plane> throughPoints(const StepArguments& args, const ModelState& state) {
+    const References& refs = args.references.at("points");
+    if (refs.size() != 3)
+        return errorOf("plane.points", "A plane needs three points; " + std::to_string(refs.size()) +
+                                           (refs.size() == 1 ? " is" : " are") +
+                                           " picked. Click corners, middles or centres in the stand.");
+    Vec3 p[3];
+    for (std::size_t i = 0; i < 3; ++i) {
+        const auto at = findPoint(refs[i], state);
+        if (!at) return at.error();
+        p[i] = *at;
+    }
+    const Vec3 n = cross(p[1] - p[0], p[2] - p[0]);
+    const double size = std::max({length(p[1] - p[0]), length(p[2] - p[0]), length(p[2] - p[1])});
+    if (length(n) < 1e-6 * size * size || size < 1e-6)
+        return errorOf("plane.row", "The three points lie on one line, so many planes go through them. Pick "
+                                    "one that lies beside that line.");
+    // Seen from above, or from the front where it stands upright: not from where the order of clicks says.
+    const Vec3 u = unit(n);
+    const bool away = std::fabs(u.z) > 1e-6 ? u.z < 0 : std::fabs(u.y) > 1e-6 ? u.y > 0 : u.x < 0;
+    return planeFacing(p[0], away ? -u : u);
+}
+
+Result<Plane> throughEdge(const StepArguments& args, const ModelState& state) {
+    const References& refs = args.references.at("edge");
+    if (refs.empty()) return errorOf("plane.edge", "Pick a straight edge in the stand.");
+    const auto edge = findCurve(refs.front(), state);
+    if (!edge) return edge.error();
+    const BRepAdaptor_Curve curve(*edge);
+    const auto axis = straightAlong(curve);
+    if (!axis) {
+        Error e =
+            errorOf("plane.bent", "\"" + refs.front() +
+                                      "\" is not straight. Pick a straight edge, or use \"across an edge\".");
+        e.culprits = {refs.front()};
+        return e;
+    }
+    const auto base = findPlane(args.text("from"), state);
+    if (!base) return base;
+    const Vec3 n = base->normal() - *axis * dot(base->normal(), *axis);
+    if (length(n) < kSquare)
+        return errorOf("plane.square", "The edge stands square on that plane, so an angle to it says "
+                                       "nothing. Take the angle from another plane.");
+    const Vec3 at = toVec(curve.Value(curve.FirstParameter()));
+    return planeFacing(at, turnedAbout(unit(n), *axis, args.number("angle")));
+}
+
+Result<Plane> acrossEdge(const StepArguments& args, const ModelState& state) {
+    const References& refs = args.references.at("edge");
+    if (refs.empty()) return errorOf("plane.edge", "Pick an edge or a drawn curve in the stand.");
+    const auto edge = findCurve(refs.front(), state);
+    if (!edge) return edge.error();
+    const BRepAdaptor_Curve curve(*edge);
+    const double way = GCPnts_AbscissaPoint::Length(curve) * args.number("along");
+    const GCPnts_AbscissaPoint place(curve, way, curve.FirstParameter());
+    gp_Pnt at;
+    gp_Vec tangent;
+    curve.D1(place.IsDone() ? place.Parameter() : curve.FirstParameter(), at, tangent);
+    if (tangent.Magnitude() < 1e-12)
+        return errorOf("plane.still", "The curve has no direction there. Choose another place along it.");
+    return planeFacing(toVec(at), {tangent.X(), tangent.Y(), tangent.Z()});
+}
+
+Result<Plane> touching(const StepArguments& args, const ModelState& state) {
+    const References& points = args.references.at("point");
+    if (points.empty())
+        return errorOf("plane.spot", "Pick the face in the stand, where the plane shall touch it.");
+    const References& refs = args.references.at("face");
+    if (refs.empty()) return errorOf("plane.face", "Pick a face in the stand.");
+    const auto found = findFaces(refs, state);
+    if (!found) return found.error();
+    const auto at = findPoint(points.front(), state);
+    if (!at) return at.error();
+    std::optional<SurfacePoint> best;
+    for (const int item : found->items)
+        if (const auto p = nearestOnFace(found->body, item, *at);
+            p && (!best || length(p->at - *at) < length(best->at - *at)))
+            best = p;
+    if (!best) return errorOf("plane.tip", "The face has no direction there. Pick another spot of it.");
+    return planeFacing(best->at, best->normal);
+}
+
+/// Points of it are as far before the first plane as before the second.
+Result<Plane> midway(const StepArguments& args, const ModelState& state) {
+    const auto a = findPlane(args.text("from"), state);
+    if (!a) return a;
+    const auto b = findPlane(args.text("to"), state);
+    if (!b) return b;
+    const Vec3 n = a->normal() - b->normal();
+    if (length(n) < kSquare) return moved(*a, 0.5 * a->before(b->origin));
+    // n . p = a . pa - b . pb, and of all its points the nearest to halfway between the two origins.
+    const Vec3 u = unit(n), halfway = (a->origin + b->origin) * 0.5;
+    const double level = (dot(a->normal(), a->origin) - dot(b->normal(), b->origin)) / length(n);
+    return planeFacing(halfway + u * (level - dot(u, halfway)), u);
+}
+
+using Way = Result<Plane> (*)(const StepArguments&, const ModelState&);
+constexpr std::pair<const char*, Way> kWays[] = {
+    {"away from", awayFrom},          {"through points", throughPoints},
+    {"through an edge", throughEdge}, {"across an edge", acrossEdge},
+    {"touching", touching},           {"midway between", midway},
+};
+
+} // namespace
+
+Result<StepChange> runPlane(const StepArguments& args, const ModelState& state) {
+    for (const auto& [words, way] : kWays) {
+        if (args.text("way") != words) continue;
+        return guarded("plane.failed", "The plane cannot be made. Pick something else for it to lean on.",
+                       [&, run = way]() -> Result<StepChange> {
+                           const auto plane = run(args, state);
+                           if (!plane) return plane.error();
+                           StepChange change;
+                           change.plane = std::make_shared<const MadePlane>(
+                               MadePlane{args.text("name"), args.id, *plane, args.content});
+                           return change;
+                       });
+    }
+    return errorOf("plane.way", "This version cannot make a plane \"" + args.text("way") + "\".");
+}
+
+} // namespace gc
