@@ -48,6 +48,8 @@ class MainWindow : public QMainWindow {
     void tableVerb(const QString& kind);
     void showOnlyDrawing();
     void showOutline(int step);
+    /// Lays a picture file under the drawing on the table.
+    void layPicture(const QString& path);
     void useDarkTheme(bool dark);
     /// Offers work that an earlier window left behind; true when it was taken.
     bool offerLostWork();
@@ -80,6 +82,8 @@ class MainWindow : public QMainWindow {
     static QStringList pickedIn(const Step& step);
     void showHandleOf(const Step* step);
     void planeDragged(const QString& name, double by, bool done);
+    void layTable();
+    void showPicture();
     void pickForStep(int step, const QString& slot);
     void endPicking();
     void refreshTitle();
@@ -112,6 +116,7 @@ class MainWindow : public QMainWindow {
     QString m_pickSlot;
     std::optional<double> m_planeFrom; ///< the distance of the plane that is dragged when it was taken, mm
     double m_planeTo = 0;
+    const std::string* m_shownPicture = nullptr; ///< what the table's picture was read from
     QTimer m_titleTimer;
 };
 

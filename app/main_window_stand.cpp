@@ -152,7 +152,6 @@ QStringList MainWindow::pickedIn(const Step& step) {
 void MainWindow::showHandleOf(const Step* step) {
     const bool drags = step && step->kind == "plane" && step->text("way") == "away from";
     m_stand->setPlaneHandle(drags ? QString::fromStdString(step->text("name")) : QString());
-    m_planeFrom.reset();
 }
 
 void MainWindow::planeDragged(const QString& name, double by, bool done) {

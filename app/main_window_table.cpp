@@ -1,6 +1,7 @@
 #include "app/main_window.hpp"
 #include "core/base/file.hpp"
 #include "core/document/areas.hpp"
+#include "core/document/planes.hpp"
 #include "core/exchange/drawings/drawing_files.hpp"
 
 #include <QFileDialog>
@@ -10,6 +11,22 @@ namespace gc::app {
 
 void MainWindow::connectTable() {
     connect(m_table, &DrawingTable::message, m_bar, &SentenceBar::say);
+    m_table->ghost = [this](const Camera& camera, QSize size, std::optional<QVector4D> cut) {
+        return m_stand->ghost(camera, size, cut);
+    };
+    m_table->corners = [this] { return m_stand->corners(); };
+    connect(m_forge, &ForgeLink::meshesChanged, m_table, &DrawingTable::ghostStale);
+    connect(m_forge, &ForgeLink::guidesChanged, this, &MainWindow::layTable);
+    connect(m_forge, &ForgeLink::lookChanged, this, [this] {
+        if (m_pages->currentWidget() == m_table) m_table->setTraces(m_forge->traces());
+    });
+    connect(m_table, &DrawingTable::planePickAsked, this,
+            [this] { pickForStep(m_drawing->step(), QStringLiteral("plane")); });
+    connect(m_table, &DrawingTable::pictureAsked, this, [this] {
+        const QString path = QFileDialog::getOpenFileName(
+            this, tr("A picture to draw over"), {}, tr("Pictures (*.png *.jpg *.jpeg *.PNG *.JPG *.JPEG)"));
+        if (!path.isEmpty()) layPicture(path);
+    });
     connect(m_table, &DrawingTable::editAsked, m_bar, &SentenceBar::beginEdit);
     connect(m_table, &DrawingTable::areaAsked, this, [this](const std::vector<int>& strokes) {
         const Step* drawn = m_session->part().findStep(m_drawing->step());
@@ -36,9 +53,41 @@ void MainWindow::connectTable() {
             }
     });
     connect(m_drawing, &DrawingModel::changed, this, [this] {
+        showPicture();
         // Undone to before it was there: nothing lies on the table any more.
         if (!m_drawing->step() && m_pages->currentWidget() == m_table) setStage(m_stages->stage());
     });
+}
+
+/// Where the drawing on the table lies, as it was built last.
+void MainWindow::layTable() {
+    const auto drawn = m_forge->drawings().find(m_drawing->step());
+    if (drawn != m_forge->drawings().end()) return m_table->setPlane(drawn->second.plane);
+    // It could not be built: its plane may have been.
+    const Step* step = m_session->part().findStep(m_drawing->step());
+    if (!step || step->kind != "draw") return;
+    for (const PlaneView& p : m_forge->planes())
+        if (p.name.toStdString() == step->text("plane"))
+            m_table->setPlane(asItLies(p.plane, step->text("seen"), step->text("up")));
+}
+
+/// Decoding takes a while: only when it is another picture.
+void MainWindow::showPicture() {
+    const auto& placed = m_drawing->drawing().picture;
+    const std::string* content = nullptr;
+    for (const Attachment& a : m_session->part().attachments)
+        if (placed && a.name == placed->file) content = &a.content.text();
+    if (content == m_shownPicture) return;
+    m_shownPicture = content;
+    m_table->setPicture(m_drawing->picture());
+}
+
+void MainWindow::layPicture(const QString& path) {
+    const QString why = m_drawing->layPicture(path);
+    if (!why.isEmpty()) return m_bar->say(QStringLiteral("■ ") + why);
+    m_table->setTool(Tool::Picture);
+    m_table->fit();
+    m_bar->say(tr("Click two places whose distance you know; it sets the picture to scale."));
 }
 
 /// A part without stations whose drawing is not on the table yet: it is what the stage is about.
@@ -110,6 +159,8 @@ void MainWindow::showOutline(int step) {
         m_stations->showStep(step);
     setStage(QStringLiteral("Outline"));
     if (!drawn) return;
+    layTable();
+    m_table->ghostStale();
     m_table->fit();
     m_table->setTool(m_drawing->drawing().strokes.empty() ? Tool::Line : Tool::Choose);
 }

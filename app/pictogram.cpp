@@ -51,6 +51,12 @@ const QMap<QString, void (*)(Pencil&)>& pictograms() {
              p.curve(10, 4, 15, 4, 15, 10, 15, 15);
              p.dot(3, 4), p.dot(3, 15), p.dot(15, 15);
          }},
+        {"plane",
+         [](Pencil& p) {
+             p.line({1, 12, 7, 6, 17, 6, 11, 12, 1, 12});
+             p.line({9, 9, 9, 1});
+             p.line({6.8, 3.4, 9, 1, 11.2, 3.4});
+         }},
         {"revolve",
          [](Pencil& p) {
              p.line({9, 0, 9, 18});
@@ -131,6 +137,18 @@ const QMap<QString, void (*)(Pencil&)>& pictograms() {
              p.line({2, 4, 2, 14});
              p.line({16, 4, 16, 14});
              p.line({2, 9, 16, 9});
+         }},
+        {"tool:follow",
+         [](Pencil& p) {
+             p.curve(1, 12, 5, 4, 12, 4, 17, 8);
+             p.curve(1, 17, 5, 9, 12, 9, 17, 13);
+             p.dot(1, 17), p.dot(17, 13);
+         }},
+        {"tool:picture",
+         [](Pencil& p) {
+             p.line({2, 3, 16, 3, 16, 15, 2, 15, 2, 3});
+             p.line({3, 14, 7, 8, 10, 12, 12, 10, 15, 14});
+             p.dot(12.5, 6.2);
          }},
         {"tool:polygon",
          [](Pencil& p) {

@@ -364,6 +364,24 @@ void Stand::clearHover() {
     update();
 }
 
+std::vector<QVector3D> Stand::corners() const {
+    std::vector<QVector3D> out;
+    for (const auto& [name, mesh] : m_forge->meshes())
+        for (const QVector3D& p : mesh.points) {
+            if (out.empty()) out = {p, p};
+            for (int k = 0; k < 3; ++k) {
+                out[0][k] = std::min(out[0][k], p[k]);
+                out[1][k] = std::max(out[1][k], p[k]);
+            }
+        }
+    if (out.empty()) return out;
+    const QVector3D low = out[0], high = out[1];
+    out.clear();
+    for (int k = 0; k < 8; ++k)
+        out.emplace_back(k & 1 ? high.x() : low.x(), k & 2 ? high.y() : low.y(), k & 4 ? high.z() : low.z());
+    return out;
+}
+
 QImage Stand::ghost(const Camera& camera, QSize pixels, std::optional<QVector4D> cut) {
     if (!m_ready || pixels.isEmpty()) return {};
     if (m_meshesStale) {

@@ -41,6 +41,8 @@ class Stand : public QOpenGLWidget {
     /// For tests: where the arrow's tip is, and where a plane's name stands.
     QPointF planeHandle() const;
     QPointF planeLabel(const QString& name) const;
+    /// The corners of the box around the part; none when there is none.
+    std::vector<QVector3D> corners() const;
     /// A picture of the part alone on nothing, from anywhere; cut: what lies before the plane is left out.
     QImage ghost(const Camera& camera, QSize size, std::optional<QVector4D> cut);
     /// Shows these references as chosen.

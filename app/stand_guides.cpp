@@ -48,7 +48,7 @@ void Stand::setPicking(Picking picking) {
 /// A square of the plane about the foot of the part's middle, a little larger than the part.
 QPolygonF Stand::planeOutline(const PlaneView& view) const {
     const auto& e = m_renderer.extent();
-    const float reach = e.empty() ? 60.f : std::max(20.f, e.size() * 0.42f);
+    const float reach = e.empty() ? 60.f : std::max(20.f, e.size() * 0.38f);
     const QVector3D middle = e.empty() ? QVector3D() : e.centre();
     const Vec2 foot = view.plane.foot({double(middle.x()), double(middle.y()), double(middle.z())});
     QPolygonF out;
@@ -59,7 +59,13 @@ QPolygonF Stand::planeOutline(const PlaneView& view) const {
 
 QPointF Stand::planeLabel(const QString& name) const {
     for (const PlaneView& p : m_forge->planes())
-        if (p.name == name) return planeOutline(p)[3] + QPointF(14, 14);
+        if (p.name == name) {
+            // Made planes are named at another corner than the fixed ones, which they often lie upon.
+            const QPolygonF square = planeOutline(p);
+            const QPointF corner = square[isFixed(name) ? 3 : 1];
+            const QPointF inward = (square[0] + square[2]) / 2 - corner;
+            return corner + inward * (26 / std::max(26.0, std::hypot(inward.x(), inward.y())));
+        }
     return {};
 }
 
@@ -165,7 +171,7 @@ QStringList Stand::planeUnder(QPointF at, bool behindFace) const {
         for (int i = 0; i < 4; ++i)
             if (distanceTo(square[i], square[(i + 1) % 4], at) < 5) return {p.name};
         const QPointF label = planeLabel(p.name);
-        if (QRectF(label - QPointF(8, 14), QSizeF(90, 28)).contains(at)) return {p.name};
+        if (QRectF(label - QPointF(45, 12), QSizeF(90, 24)).contains(at)) return {p.name};
         if (square.containsPoint(at, Qt::OddEvenFill)) inside = p.name; // made last lies on top
     }
     return inside.isEmpty() || behindFace ? QStringList() : QStringList{inside};
@@ -179,13 +185,14 @@ void Stand::paintGuides(QPainter& p) {
         const bool hot = isUnder(view.name), held = m_chosen.contains(view.name);
         const QPolygonF square = planeOutline(view);
         QColor fill = hot ? t.halo : held ? t.accent : t.band;
-        fill.setAlphaF(hot || held ? 0.22f : 0.13f);
+        fill.setAlphaF(hot || held ? 0.2f : 0.07f);
         p.setBrush(fill);
         p.setPen(QPen(hot ? t.halo : held ? t.accent : t.inkSoft, hot || held ? 2 : 1.2));
         p.drawPolygon(square);
         p.setFont(textFont(12, QFont::DemiBold));
         p.setPen(held ? t.accent : t.ink);
-        p.drawText(planeLabel(view.name), view.name);
+        p.drawText(QRectF(planeLabel(view.name) - QPointF(60, 10), QSizeF(120, 20)), Qt::AlignCenter,
+                   view.name);
     }
     const bool curves = m_picking == Picking::Curves || m_picking == Picking::Points;
     if (m_guides || curves)

@@ -32,7 +32,7 @@ void Stand::paintOver(QPainter& p) {
     if (m_mark) paintMark(p);
     if (m_options.cut) paintCutHandle(p);
     if (!m_reading.isEmpty()) paintReading(p);
-    if (m_renderer.extent().empty() && m_picking == Picking::Nothing && m_forge->drawings().empty()) {
+    if (m_renderer.extent().empty() && m_picking == Picking::Nothing) {
         p.setFont(textFont(15));
         p.setPen(theme().inkSoft);
         p.drawText(

@@ -61,7 +61,7 @@ void DrawingTable::addClashes(std::vector<CardLine>& lines) {
     for (const Clash& c : m_model->diagnosis().clashes) {
         lines.push_back({tr("■ These cannot all hold"), CardLine::Bad});
         for (const int id : c.relations) {
-            lines.push_back({QString::fromStdString(sentenceOf(d, *d.findRelation(id), m_model->units()))});
+            lines.push_back({m_model->sentence(*d.findRelation(id))});
             lines.push_back({tr("take away"), CardLine::Offer, [this, id] {
                                  m_model->edit(tr("relation taken away"), [&](Drawing& x) { x.erase({id}); });
                              }});

@@ -26,7 +26,7 @@ void DrawingTable::clickChoose(QPointF pointer, bool more) {
         m_chosen = {mark};
         choiceChanged();
         const Drawing& d = m_model->drawing();
-        return Q_EMIT message(QString::fromStdString(sentenceOf(d, *d.findRelation(mark), m_model->units())));
+        return Q_EMIT message(m_model->sentence(*d.findRelation(mark)));
     }
     std::erase_if(m_chosen, [this](int id) { return m_model->drawing().findRelation(id) != nullptr; });
     const int thing = thingAt(m_model->drawing(), toDrawing(pointer), reach());
@@ -205,8 +205,10 @@ void DrawingTable::relationChips() {
     const Drawing& d = m_model->drawing();
     std::vector<std::vector<int>> orders{m_chosen};
     if (m_chosen.size() == 2) orders.push_back({m_chosen[1], m_chosen[0]});
+    meetingChip();
     for (const RelationWords& words : allRelationWords())
         for (const auto& of : orders) {
+            if (words.kind == RelationKind::Follows || words.kind == RelationKind::OnTrace) continue;
             if (!whyNot(d, words.kind, of).empty()) continue;
             QString label = QString::fromStdString(words.label);
             if (words.kind == RelationKind::Distance && of.size() == 1) label = tr("Length");
@@ -277,6 +279,8 @@ void DrawingTable::handleChip() {
 /// The ways in which the tool at hand can be used.
 void DrawingTable::toolChips() {
     const QStringList ways = waysOf(m_tool);
+    if (m_tool == Tool::Picture) pictureChips();
+    if (m_tool == Tool::Picture && !m_model->drawing().picture) return;
     for (int i = 0; i < ways.size(); ++i)
         chip(
             ways[i], 0, [this, i] { setWay(i); }, way() == i);

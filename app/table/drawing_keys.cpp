@@ -14,8 +14,9 @@ void DrawingTable::keyPressEvent(QKeyEvent* e) {
     switch (e->key()) {
     case Qt::Key_Escape:
         if (m_edit) break; // the sentence is dropped first
-        if (m_chainEnd || !m_draft.empty() || !m_measuring.empty()) {
+        if (m_chainEnd || !m_draft.empty() || !m_measuring.empty() || !m_pictureClicks.empty()) {
             endChain();
+            m_pictureClicks.clear();
             m_measuring.clear();
         } else if (m_tool != Tool::Choose) {
             setTool(Tool::Choose);
@@ -65,7 +66,7 @@ bool DrawingTable::toolKey(QKeyEvent* e) {
         return true;
     }
     const QString text = e->text();
-    const bool draws = m_tool < Tool::Dimension && m_tool != Tool::Choose;
+    const bool draws = m_tool < Tool::Follow && m_tool != Tool::Choose;
     if (draws && text.size() == 1 && QStringLiteral("0123456789-+.(").contains(text)) {
         openPlaceEditor(text);
         return true;
@@ -117,7 +118,7 @@ std::optional<Vec2> DrawingTable::lastPlace() const {
 }
 
 void DrawingTable::openPlaceEditor(const QString& typed) {
-    m_typingPlace = true;
+    m_typing = Typing::Place;
     m_editor->setText(typed);
     m_editor->resize(150, 28);
     QPointF at = m_pointer + QPointF(16, 16);
@@ -141,7 +142,7 @@ void DrawingTable::closePlaceEditor(bool keep) {
         m_offer = {place->at, {}, {}};
         m_typedLength = QString::fromStdString(place->length);
     }
-    m_typingPlace = false;
+    m_typing = Typing::Nothing;
     m_editor->hide();
     setFocus();
     if (!keep) return;

@@ -42,6 +42,7 @@ void DrawingModel::takeFromPart() {
         m_drawing = {};
     } else {
         m_drawing = s->drawing("drawing");
+        if (!m_traces.empty()) (void)renewTraces(m_drawing, m_traces);
     }
     learn();
 }

@@ -8,6 +8,9 @@
 #include "core/sketch/region.hpp"
 #include "core/sketch/solve/clash.hpp"
 #include "core/sketch/solve/freedom.hpp"
+#include "core/sketch/trace.hpp"
+
+#include <QImage>
 
 #include <functional>
 #include <set>
@@ -22,6 +25,24 @@ class DrawingModel : public QObject {
     /// 0: none.
     void showStep(int id);
     int step() const { return m_step; }
+    /// The step whose drawing it is; nothing when there is none.
+    const Step* drawnStep() const { return m_session->part().findStep(m_step); }
+    /// The plane it lies in, in words; the planes that it could lie in, by name and in words.
+    QString planeWords() const;
+    QList<std::pair<QString, QString>> planesInReach() const;
+    /// Lays it into another plane, or another way round.
+    void setPlacing(const std::string& slot, const std::string& value);
+    void nextPlacing(const std::string& slot, const std::vector<std::string>& choices);
+    /// What strokes follow now; they move along.
+    void setTraces(const std::vector<Trace>& traces);
+    /// What a trace comes from, and a relation, in words.
+    QString sourceWords(const std::string& source) const;
+    QString sentence(const Relation& relation) const;
+    /// Embeds a picture and lays it under the drawing. \return why not
+    QString layPicture(const QString& path);
+    /// The picture under the drawing; null when there is none or it cannot be read.
+    QImage picture() const;
+    Result<double> lengthFrom(const QString& text) const;
     /// The table is shown or put away; only while it is shown is anything worked out.
     void watch(bool on);
     const Drawing& drawing() const { return m_drawing; }
@@ -74,6 +95,7 @@ class DrawingModel : public QObject {
     void learn();
     void showMoved();
     void commit(const QString& what);
+    std::vector<Trace> m_traces;
     std::optional<DimensionValues> sizesOf(const Drawing& drawing);
 
     Session* m_session;

@@ -77,6 +77,10 @@ void drawMark(QPainter& p, RelationKind kind, QPointF at) {
         s.addEllipse(at + QPointF(-3, 0), 2.2, 2.2), s.addEllipse(at + QPointF(3, 0), 2.2, 2.2),
             line(-1, 0, 1, 0);
         break;
+    case K::Follows:
+    case K::OnTrace: // a stroke and the one that it goes with
+        line(-4, 3, 1, -4), line(-1, 4, 4, -3), line(-4, -3, 4, 3);
+        break;
     case K::Fixed:
         line(-3, 3, 3, 3), line(-3, 3, 0, -3), line(3, 3, 0, -3), line(-4, 5, 4, 5);
         break;
@@ -108,7 +112,10 @@ void DrawingTable::paintEvent(QPaintEvent*) {
     QPainter p(this);
     p.setRenderHint(QPainter::Antialiasing);
     p.fillRect(rect(), theme().card);
+    paintPicture(p);
+    paintGhost(p);
     paintGrid(p);
+    paintTraces(p);
     paintRegions(p);
     for (const Stroke& s : m_model->drawing().strokes) paintStroke(p, s);
     paintHandles(p);
@@ -120,8 +127,10 @@ void DrawingTable::paintEvent(QPaintEvent*) {
     paintDraft(p);
     paintBox(p);
     paintTroubles(p);
+    paintPictureDraft(p);
     paintCard(p);
     paintChips(p);
+    paintStrip(p);
 }
 
 double DrawingTable::gridStep() const {
@@ -153,11 +162,12 @@ void DrawingTable::paintGrid(QPainter& p) const {
     p.drawLine(QPointF(0, zero.y()), QPointF(width(), zero.y()));
     p.setFont(textFont(11));
     p.setPen(t.accent);
-    p.drawText(QPointF(zero.x() + 5, 16), tr("axis"));
+    p.drawText(QPointF(zero.x() + 5, zero.x() < width() - 300 ? 56 : 16), tr("axis"));
     p.setPen(t.inkSoft);
-    p.drawText(QPointF(8, zero.y() - 5), tr("level"));
     double bottom = height() - 12;
     for (const Button& b : m_chips) bottom = std::min(bottom, b.rect.top() - 10);
+    const bool inTheWay = std::fabs(bottom - zero.y()) < 22; // of what a square is
+    p.drawText(QPointF(inTheWay ? width() - 46 : 8, zero.y() - 5), tr("level"));
     p.drawText(QPointF(14, bottom), tr("one square %1 mm").arg(step, 0, 'g', 3));
 }
 

@@ -32,8 +32,12 @@ DrawingTable::DrawingTable(DrawingModel* model, QWidget* parent) : QWidget(paren
         m_area.clear();
         choiceChanged();
         if (!m_fitted) fit();
+        rebuildStrip();
         update();
     });
+    m_ghostSoon.setSingleShot(true);
+    m_ghostSoon.setInterval(60);
+    connect(&m_ghostSoon, &QTimer::timeout, this, &DrawingTable::refreshGhost);
     m_swing.setInterval(30);
     connect(&m_swing, &QTimer::timeout, this, [this] {
         m_phase += 0.12;
@@ -61,6 +65,18 @@ void DrawingTable::fit() {
             low = {std::min(low.x, a.x), std::min(low.y, a.y)};
             high = {std::max(high.x, b.x), std::max(high.y, b.y)};
         }
+    if (d.strokes.empty() && !d.picture && corners)
+        for (const QVector3D& c : corners()) {
+            const Vec2 p = m_plane.foot({double(c.x()), double(c.y()), double(c.z())});
+            low = {std::min(low.x, p.x), std::min(low.y, p.y)};
+            high = {std::max(high.x, p.x), std::max(high.y, p.y)};
+        }
+    if (d.picture) {
+        const Vec2 far = d.picture->at + Vec2{d.picture->width, d.picture->height};
+        if (d.strokes.empty()) low = d.picture->at, high = far;
+        low = {std::min(low.x, d.picture->at.x), std::min(low.y, d.picture->at.y)};
+        high = {std::max(high.x, far.x), std::max(high.y, far.y)};
+    }
     const double room = std::max(high.x - low.x, 1e-3), tall = std::max(high.y - low.y, 1e-3);
     // Room for figures around it and for the card on the right.
     const double wide = std::max(200.0, width() - 380.0), high_ = std::max(160.0, height() - 170.0);
@@ -78,6 +94,7 @@ void DrawingTable::resizeEvent(QResizeEvent*) {
 void DrawingTable::setTool(Tool tool) {
     endChain();
     m_tool = tool;
+    m_pictureClicks.clear();
     m_measuring.clear();
     if (tool != Tool::Choose) m_chosen.clear();
     choiceChanged();
@@ -104,9 +121,12 @@ void DrawingTable::look(QPointF pointer, Qt::KeyboardModifiers keys) {
         q.from = m_draft.front().at;
     }
     const bool cuts = m_tool == Tool::Trim || m_tool == Tool::Extend || m_tool == Tool::Split;
-    const bool draws = m_tool != Tool::Choose && m_tool != Tool::Dimension && !cuts;
+    const bool draws = m_tool != Tool::Choose && m_tool != Tool::Dimension && m_tool != Tool::Follow &&
+                       m_tool != Tool::Picture && !cuts;
     m_offer = draws ? offerFor(d, q) : Offer{};
-    m_hover = draws ? 0 : cuts ? strokeAt(d, q.pointer, reach()) : thingAt(d, q.pointer, reach());
+    m_hover = draws || m_tool == Tool::Follow || m_tool == Tool::Picture ? 0
+              : cuts                                                     ? strokeAt(d, q.pointer, reach())
+                                                                         : thingAt(d, q.pointer, reach());
 }
 
 void DrawingTable::mouseMoveEvent(QMouseEvent* e) {
@@ -151,18 +171,15 @@ void DrawingTable::mouseMoveEvent(QMouseEvent* e) {
     look(at, e->modifiers());
     const FreeMotion* before = m_shown;
     m_shown = nullptr;
-    bool onButton = false;
-    for (const auto* list : {&m_cards, &m_chips})
-        for (const Button& b : *list)
-            if (b.rect.contains(at)) {
-                onButton = true;
-                if (b.hovered) b.hovered();
-            }
+    const bool over = onButton(at);
+    forButtons([&](const Button& b) {
+        if (b.rect.contains(at) && b.hovered) b.hovered();
+    });
     if (m_shown != before) {
         m_phase = 0;
         m_shown ? m_swing.start() : m_swing.stop();
     }
-    setCursor(onButton ? Qt::PointingHandCursor : m_tool == Tool::Choose ? Qt::ArrowCursor : Qt::CrossCursor);
+    setCursor(over ? Qt::PointingHandCursor : m_tool == Tool::Choose ? Qt::ArrowCursor : Qt::CrossCursor);
     update();
 }
 
@@ -179,10 +196,8 @@ void DrawingTable::mousePressEvent(QMouseEvent* e) {
         m_panning = true;
         return;
     }
-    for (const auto* list : {&m_cards, &m_chips})
-        for (const Button& b : *list)
-            if (b.rect.contains(e->position())) return; // answered on release
-    if (m_editor->isVisible()) m_typingPlace ? closePlaceEditor(false) : closeEditor(true);
+    if (onButton(e->position())) return; // answered on release
+    if (m_editor->isVisible()) closeAnyEditor(m_typing == Typing::Nothing);
     look(e->position(), e->modifiers());
     if (m_tool != Tool::Choose) return;
     m_labelDragged = figureUnder(e->position());
@@ -221,19 +236,25 @@ void DrawingTable::mouseReleaseEvent(QMouseEvent* e) {
         m_model->endDrag(tr("dragged"));
         return;
     }
-    for (const auto* list : {&m_cards, &m_chips})
-        for (const Button& b : *list)
-            if (b.rect.contains(e->position())) {
-                const auto action = b.action; // the list is made anew by what it does
-                if (action) action();
-                return;
-            }
+    if (onButton(e->position())) {
+        std::function<void()> action; // the lists are made anew by what it does
+        forButtons([&](const Button& b) {
+            if (b.rect.contains(e->position())) action = b.action;
+        });
+        return action ? action() : void();
+    }
     if (still) {
         m_tool == Tool::Choose ? clickChoose(e->position(), e->modifiers().testFlag(Qt::ShiftModifier))
                                : click(e->position());
     }
     look(e->position(), e->modifiers());
     update();
+}
+
+bool DrawingTable::onButton(QPointF at) const {
+    bool any = false;
+    forButtons([&](const Button& b) { any = any || b.rect.contains(at); });
+    return any;
 }
 
 void DrawingTable::wheelEvent(QWheelEvent* e) {
@@ -351,6 +372,12 @@ void DrawingTable::closeEditor(bool keep) {
     rebuildChips();
 }
 
+void DrawingTable::closeAnyEditor(bool keep) {
+    m_typing == Typing::Place   ? closePlaceEditor(keep)
+    : m_typing == Typing::Scale ? closeScaleEditor(keep)
+                                : closeEditor(keep);
+}
+
 void DrawingTable::nextEditor() {
     const int before = m_editing;
     closeEditor(true);
@@ -371,9 +398,9 @@ bool DrawingTable::eventFilter(QObject* o, QEvent* e) {
     if (o != m_editor || e->type() != QEvent::KeyPress) return QWidget::eventFilter(o, e);
     const int key = static_cast<QKeyEvent*>(e)->key();
     const bool enter = key == Qt::Key_Return || key == Qt::Key_Enter;
-    if (m_typingPlace) {
+    if (m_typing != Typing::Nothing) {
         if (key != Qt::Key_Escape && !enter) return QWidget::eventFilter(o, e);
-        closePlaceEditor(enter);
+        closeAnyEditor(enter);
     } else if (key == Qt::Key_Escape) {
         closeEditor(false);
     } else if (enter) {

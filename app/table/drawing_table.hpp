@@ -2,14 +2,18 @@
 /// \file The drawing table: a drawing seen straight on, with tools to draw, relate and dimension.
 
 #include "app/table/drawing_model.hpp"
+#include "app/view/camera.hpp"
+#include "core/base/plane.hpp"
 #include "core/sketch/draw_by_clicks.hpp"
 #include "core/sketch/offer.hpp"
 #include "core/sketch/size_figure.hpp"
 
+#include <QImage>
 #include <QLineEdit>
 #include <QMap>
 #include <QPolygonF>
 #include <QTimer>
+#include <QVector4D>
 #include <QWidget>
 
 class QPainter;
@@ -29,6 +33,8 @@ enum class Tool {
     Conic,
     Spline,
     Point,
+    Follow,
+    Picture,
     Dimension,
     Trim,
     Extend,
@@ -59,6 +65,21 @@ class DrawingTable : public QWidget {
     /// Does it. \return false when it cannot be done: the message says why
     bool keepEdit(const Step& edit);
     const std::vector<int>& chosen() const { return m_chosen; }
+    /// Draws the part from anywhere, on nothing; cut: what lies before the plane is left out.
+    std::function<QImage(const Camera&, QSize, std::optional<QVector4D> cut)> ghost;
+    /// The corners of the box around the part: an empty table shows all of it.
+    std::function<std::vector<QVector3D>()> corners;
+    /// Where the table lies in space.
+    void setPlane(const Plane& plane);
+    const Plane& plane() const { return m_plane; }
+    /// The part is another, or lies otherwise: it is drawn anew.
+    void ghostStale();
+    bool ghostSeen() const { return m_showGhost && !m_ghost.picture.isNull(); }
+    /// What the drawing can follow.
+    void setTraces(const std::vector<Trace>& traces);
+    std::size_t traces() const { return m_traces.size(); }
+    /// The picture that is drawn over, as it was read; a null one cannot be read.
+    void setPicture(const QImage& picture);
     /// Puts another drawing beside what is there, chosen, and brings all into view.
     void bringIn(const Drawing& other);
     Tool tool() const { return m_tool; }
@@ -72,6 +93,7 @@ class DrawingTable : public QWidget {
     QRectF cardRect(const QString& words) const;
     QPointF figureAt(int relation) const;
     QPointF markOf(int relation) const;
+    QRectF stripRect(const QString& words) const;
 
   Q_SIGNALS:
     void toolChanged(Tool tool);
@@ -79,6 +101,10 @@ class DrawingTable : public QWidget {
     void editAsked(const gc::Step& edit);
     /// Revolve the area within these strokes.
     void areaAsked(const std::vector<int>& strokes);
+    /// Pick the plane that the table lies in, in the stand.
+    void planePickAsked();
+    /// Choose a picture to draw over.
+    void pictureAsked();
 
   protected:
     void paintEvent(QPaintEvent* e) override;
@@ -110,6 +136,18 @@ class DrawingTable : public QWidget {
         std::function<void()> action = {}, hovered = {};
     };
 
+    /// What of the part can be followed, with its curves; none for a point.
+    struct SeenTrace {
+        Trace trace;
+        std::vector<Curve2> curves;
+    };
+    /// The part as it was drawn last, and how the view lay then.
+    struct Ghost {
+        QImage picture;
+        double scale = 0;
+        QPointF zero;
+    };
+
     double reach() const { return 9 / m_scale; }
     /// A square of the paper: 1, 2 or 5 of something, mm.
     double gridStep() const;
@@ -126,6 +164,31 @@ class DrawingTable : public QWidget {
     void landOnRim(Drawing& d, int circle, const Offer& offer, const QString& typed) const;
     static QString verbOf(Tool tool);
     void turnWay();
+    // Where the table lies, and the part behind it
+    void rebuildStrip();
+    static QString capitalisedWords(const std::string& words);
+    void openPlaneMenu();
+    void paintStrip(QPainter& p);
+    void refreshGhost();
+    void paintGhost(QPainter& p);
+    const SeenTrace* traceUnder(QPointF pointer) const;
+    void paintTraces(QPainter& p) const;
+    void clickFollow();
+    void meetingChip();
+    // The picture that is drawn over
+    void paintPicture(QPainter& p) const;
+    void paintPictureDraft(QPainter& p) const;
+    void clickPicture(QPointF pointer);
+    void closeScaleEditor(bool keep);
+    void pictureChips();
+    /// Calls something for every button that can be clicked.
+    template <class Visit>
+    void forButtons(const Visit& visit) const {
+        for (const auto* list : {&m_cards, &m_chips, &m_strip})
+            for (const Button& b : *list) visit(b);
+    }
+    bool onButton(QPointF at) const;
+    void closeAnyEditor(bool keep);
     // Keyboard
     void stepPointer(int key, bool fine);
     void walk(bool back);
@@ -139,6 +202,7 @@ class DrawingTable : public QWidget {
     std::vector<int> groupOf(int stroke) const;
     std::set<int> groupedStrokes() const;
     void clickDimension(QPointF pointer);
+    void addWidth(int stroke, Vec2 place);
     void clickChoose(QPointF pointer, bool more);
     void endChain();
     int landed(Drawing& d, int newPoint, int newLine, const Offer& offer) const;
@@ -210,9 +274,9 @@ class DrawingTable : public QWidget {
     int m_sides = 6;         ///< of a polygon
     std::vector<int> m_area; ///< the strokes around the area that was clicked; empty: none
     std::optional<Step> m_edit;
-    std::optional<Drawing> m_preview; ///< with the edit done
-    bool m_byKeys = false;            ///< the pointer was moved by keys
-    bool m_typingPlace = false;
+    std::optional<Drawing> m_preview;                                       ///< with the edit done
+    bool m_byKeys = false;                                                  ///< the pointer was moved by keys
+    enum class Typing { Nothing, Place, Scale } m_typing = Typing::Nothing; ///< besides figures
     QString m_typedLength; ///< the length that the next place was typed with
     QPolygonF m_loop;      ///< of a box or a lasso, on the screen
     bool m_lasso = false;
@@ -227,7 +291,14 @@ class DrawingTable : public QWidget {
     QLineEdit* m_editor;
     int m_editing = 0;
     std::pair<int, int> m_marked; ///< where, and how much, in the open figure
-    std::vector<Button> m_chips, m_cards;
+    std::vector<Button> m_chips, m_cards, m_strip;
+    Plane m_plane;
+    bool m_showGhost = true, m_cutGhost = false, m_hasPart = false;
+    Ghost m_ghost;
+    QTimer m_ghostSoon;
+    std::vector<SeenTrace> m_traces;
+    QImage m_picture;
+    std::vector<Vec2> m_pictureClicks;
     std::vector<std::pair<QPointF, int>> m_marks; ///< where the signs of relations stand
     const FreeMotion* m_shown = nullptr;          ///< the motion that the pointer asks for
     QTimer m_swing;

@@ -47,6 +47,10 @@ const QList<ToolWords>& allTools() {
         toolWords(Tool::Spline, "spline", QObject::tr("Spline"),
                   QObject::tr("A spline: point after point, then Enter"), draw),
         toolWords(Tool::Point, "point", QObject::tr("Point"), QObject::tr("A point by itself"), draw),
+        toolWords(Tool::Follow, "follow", QObject::tr("Follow"),
+                  QObject::tr("Click an edge or a cut of the part: a stroke that stays with it"), draw),
+        toolWords(Tool::Picture, "picture", QObject::tr("Picture"),
+                  QObject::tr("A picture to draw over: two places and a length set it to scale"), draw),
         toolWords(Tool::Dimension, "dimension", QObject::tr("Dimension"),
                   QObject::tr("A size: what it measures, then where its figure goes"), draw),
         toolWords(Tool::Trim, "trim", QObject::tr("Trim"),
@@ -82,7 +86,8 @@ QList<ToolWay> toolWays(Tool tool) {
                 {Clicked::RectangleRound, QObject::tr("with round corners")}};
     case Tool::Spline:
         return {{Clicked::Spline, QObject::tr("through points")},
-                {Clicked::Poles, QObject::tr("led by poles")}};
+                {Clicked::Poles, QObject::tr("led by poles")},
+                {Clicked::Fair, QObject::tr("fair, near stations")}};
     case Tool::Ellipse:
         return {{Clicked::Ellipse, {}}};
     case Tool::Polygon:
@@ -99,6 +104,7 @@ QList<ToolWay> toolWays(Tool tool) {
 } // namespace
 
 QStringList waysOf(Tool tool) {
+    if (tool == Tool::Picture) return {QObject::tr("set to scale"), QObject::tr("move it")};
     QStringList out;
     for (const ToolWay& w : toolWays(tool))
         if (!w.label.isEmpty()) out << w.label;
@@ -133,6 +139,10 @@ void DrawingTable::click(QPointF pointer) {
         return clickLine();
     case Tool::Dimension:
         return clickDimension(pointer);
+    case Tool::Follow:
+        return clickFollow();
+    case Tool::Picture:
+        return clickPicture(pointer);
     case Tool::Trim:
     case Tool::Extend:
     case Tool::Split:
@@ -205,9 +215,10 @@ void DrawingTable::finishDrawn() {
     const QString typed = std::exchange(m_typedLength, {});
     if (draft.empty()) return;
     if (static_cast<int>(draft.size()) < placesFor(clicked()))
-        return Q_EMIT message(clicked() == Clicked::Poles
-                                  ? tr("■ A spline led by poles needs at least four of them.")
-                                  : tr("■ A spline needs at least two points."));
+        return Q_EMIT message(
+            clicked() == Clicked::Poles  ? tr("■ A spline led by poles needs at least four of them.")
+            : clicked() == Clicked::Fair ? tr("■ A fair curve needs at least three stations.")
+                                         : tr("■ A spline needs at least two points."));
     std::vector<Vec2> places;
     for (const Offer& o : draft) places.push_back(o.at);
     Drawing with = m_model->drawing();
@@ -268,6 +279,7 @@ void DrawingTable::sayLost(const EditOutcome& out) {
 
 void DrawingTable::setWay(int way) {
     m_ways[m_tool] = way;
+    m_pictureClicks.clear();
     m_draft.clear();
     rebuildChips();
     look(m_pointer, Qt::NoModifier);
@@ -290,6 +302,14 @@ void DrawingTable::addDimension(Relation dimension) {
     openEditor(dimension.id);
 }
 
+/// How wide a curve is about the axis at the height that was clicked: both figures are open to typing.
+void DrawingTable::addWidth(int stroke, Vec2 place) {
+    CurveWidth width;
+    m_model->edit(tr("width at a height"),
+                  [&](Drawing& d) { width = widthAt(d, stroke, place, m_model->units()); });
+    if (width.diameter) openEditor(width.diameter);
+}
+
 void DrawingTable::clickDimension(QPointF pointer) {
     const Drawing& d = m_model->drawing();
     const int thing = thingAt(d, toDrawing(pointer), reach());
@@ -301,7 +321,10 @@ void DrawingTable::clickDimension(QPointF pointer) {
     }
     if (m_measuring.empty()) return;
     const auto wanted = dimensionFor(d, m_measuring, toDrawing(pointer));
+    const int first = m_measuring.front();
+    const bool alone = m_measuring.size() == 1;
     m_measuring.clear();
+    if (!wanted && alone && hasWidths(d, first)) return addWidth(first, toDrawing(pointer));
     if (!wanted)
         return Q_EMIT message(
             tr("■ These have no size between them. Choose a line, a circle, or two things."));

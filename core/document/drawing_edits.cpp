@@ -58,6 +58,7 @@ class Asked {
     EditOutcome along();
     EditOutcome move();
     EditOutcome turnOrScale();
+    EditOutcome fairness();
     std::string unsignedText(const char* slot, double v) const;
     static std::string noCentre() {
         return "Choose the point to turn or scale about last; a circle stands for its centre.";
@@ -250,16 +251,29 @@ EditOutcome Asked::turnOrScale() {
     return place(Placing::turnAbout(centre(), turns ? v : 0, turns ? 1 : v));
 }
 
+EditOutcome Asked::fairness() {
+    const double within = value("within");
+    if (!fault.empty()) return refused(fault);
+    EditOutcome out;
+    for (const int id : strokes())
+        if (Stroke* s = m_d.findStroke(id); s && s->kind == StrokeKind::Fair) {
+            s->sizes = {within};
+            out.made.push_back(id);
+        }
+    return out;
+}
+
 using Run = EditOutcome (Asked::*)();
 
 const std::map<std::string, Run>& runs() {
     static const std::map<std::string, Run> all{
-        {"edit:offset", &Asked::offset},    {"edit:round", &Asked::corners},
-        {"edit:chamfer", &Asked::corners},  {"edit:mirror", &Asked::mirror},
-        {"edit:join", &Asked::joinTwo},     {"edit:text", &Asked::write},
-        {"edit:rows", &Asked::rows},        {"edit:around", &Asked::around},
-        {"edit:along", &Asked::along},      {"edit:move", &Asked::move},
-        {"edit:turn", &Asked::turnOrScale}, {"edit:scale", &Asked::turnOrScale},
+        {"edit:offset", &Asked::offset},     {"edit:round", &Asked::corners},
+        {"edit:chamfer", &Asked::corners},   {"edit:mirror", &Asked::mirror},
+        {"edit:join", &Asked::joinTwo},      {"edit:text", &Asked::write},
+        {"edit:rows", &Asked::rows},         {"edit:around", &Asked::around},
+        {"edit:along", &Asked::along},       {"edit:move", &Asked::move},
+        {"edit:fairness", &Asked::fairness}, {"edit:turn", &Asked::turnOrScale},
+        {"edit:scale", &Asked::turnOrScale},
     };
     return all;
 }
@@ -277,6 +291,8 @@ Step newEdit(const std::string& kind, const Drawing& d, const std::vector<int>& 
         edit.slots["line"] = last == kAxisLine    ? "the axis"
                              : last == kLevelLine ? "the level line"
                                                   : "the line chosen last";
+    if (kind == "edit:fairness" && stroke && stroke->kind == StrokeKind::Fair)
+        edit.slots["within"] = formatAmount(stroke->sizes[0], "mm", 4);
     if (edit.slots.count("centre")) {
         const bool point = chosen.size() > 1 && isPoint(d, last) && last != kOrigin;
         edit.slots["centre"] = point                                      ? "the point chosen last"
@@ -292,6 +308,12 @@ std::string whyNoEdit(const std::string& kind, const Drawing& d, const std::vect
     if (kind == "edit:round" || kind == "edit:chamfer")
         return points || strokes.size() > 1 ? ""
                                             : "Choose a corner where two strokes end, or the two strokes.";
+    if (kind == "edit:fairness")
+        return !strokes.empty() &&
+                       std::all_of(strokes.begin(), strokes.end(),
+                                   [&](int id) { return d.findStroke(id)->kind == StrokeKind::Fair; })
+                   ? ""
+                   : "Choose a fair curve.";
     if (kind == "edit:text") return {};
     if (kind == "edit:join") return strokes.size() == 2 ? "" : "Choose two strokes that have ends.";
     if (kind == "edit:along")

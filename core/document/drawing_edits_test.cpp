@@ -42,6 +42,8 @@ TEST_CASE("Every edit reads as a sentence, and works as it stands on something t
         if (w.kind == "edit:round" || w.kind == "edit:chamfer") chosen = p.sides;
         if (w.kind == "edit:join") chosen = {p.line({0, 60}, {10, 60}), p.line({12, 61}, {20, 70})};
         if (w.kind == "edit:along") chosen = {p.hole, p.sides[0]};
+        if (w.kind == "edit:fairness")
+            chosen = {p.d.draw(StrokeKind::Fair, {{60, 0}, {66, 20}, {61, 40}}, {0.25})};
         CHECK(whyNoEdit(w.kind, p.d, chosen).empty());
         CHECK(!whyNoEdit(w.kind, p.d, {}).empty());
         const Step edit = newEdit(w.kind, p.d, chosen);

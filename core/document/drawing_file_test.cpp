@@ -2,6 +2,7 @@
 #include "core/document/drawing_sizes.hpp"
 #include "core/document/part_file.hpp"
 #include "core/sketch/solve/settle.hpp"
+#include "core/sketch/trace.hpp"
 #include "tests/support/large_drawings.hpp"
 
 #include <catch2/catch.hpp>
@@ -34,6 +35,14 @@ Drawing plate() {
     d.relate(K::Fixed, {a});
     d.relations[static_cast<std::size_t>(d.relate(K::AngleBetween, {a, b}, "90°") ? 2 : 0)].label = {3, 4};
     d.relate(K::Across, {kOrigin, d.findStroke(b)->points[1]}, "wall * 2");
+    followTrace(d, {"projection of where wall of step 2 meets floor of step 2",
+                    1,
+                    2,
+                    StrokeKind::Circle,
+                    {{4, 5}},
+                    {6}});
+    d.draw(StrokeKind::Fair, {{40, 0}, {44, 10}, {41, 20}}, {0.1});
+    d.picture = TracedPicture{"leaf.jpg", {-20, 3}, 40, 60, 0.7};
     return d;
 }
 
@@ -48,6 +57,18 @@ TEST_CASE("A drawing comes back from its file as it was") {
         const auto again = readPart(writePart(partWith(g.drawing)));
         REQUIRE(again.ok());
         CHECK(again->steps[0].drawing("drawing") == g.drawing);
+    }
+}
+
+TEST_CASE("A picture of no size, or out of its strength, is refused with a sentence") {
+    for (const char* field : {"width", "height", "strength", "file"}) {
+        auto j = drawingToJson(plate());
+        j["picture"][field] = -1;
+        Drawing d;
+        const auto wrong = readDrawing(j, d);
+        INFO(field);
+        REQUIRE(wrong);
+        CHECK(wrong->ends_with("."));
     }
 }
 
@@ -99,6 +120,7 @@ TEST_CASE("Whatever a file may join can be compiled and settled without a fault"
     base.draw(StrokeKind::Arc, {{50, 30}, {44, 36}, {44, 30}}, {6});
     base.draw(StrokeKind::Poles, {{0, 40}, {5, 44}, {11, 39}, {18, 42}});
     base.draw(StrokeKind::Point, {{3, 3}});
+    base.draw(StrokeKind::EllipseArc, {{80, 0}, {90, 0}, {90, 0}, {80, 5}}, {5});
     std::vector<int> ids{kOrigin, kLevelLine, kAxisLine};
     for (const Stroke& s : base.strokes) ids.push_back(s.id);
     for (const DrawnPoint& p : base.points) ids.push_back(p.id);

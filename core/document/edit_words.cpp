@@ -150,6 +150,13 @@ StepWords textWords() {
     return w;
 }
 
+StepWords fairnessWords() {
+    StepWords w = edit("fairness", "Fairness", "How near a fair curve keeps to its stations");
+    w.slots = {length("within", "tolerance", "0.1 mm", 100)};
+    w.sentence = {{"Keep the fair curve within", ""}, {"", "within"}, {"of its stations.", ""}};
+    return w;
+}
+
 StepWords joinWords() {
     StepWords w = edit("join", "Join", "Two strokes as one, or at their nearest ends");
     w.sentence = {{"Join the two.", ""}};
@@ -159,9 +166,9 @@ StepWords joinWords() {
 } // namespace
 
 const std::vector<StepWords>& allEditWords() {
-    static const std::vector<StepWords> all{offsetWords(), mirrorWords(), roundWords(), chamferWords(),
-                                            rowsWords(),   aroundWords(), alongWords(), moveWords(),
-                                            turnWords(),   scaleWords(),  textWords(),  joinWords()};
+    static const std::vector<StepWords> all{
+        offsetWords(), mirrorWords(), roundWords(), chamferWords(), rowsWords(), aroundWords(),  alongWords(),
+        moveWords(),   turnWords(),   scaleWords(), textWords(),    joinWords(), fairnessWords()};
     return all;
 }
 

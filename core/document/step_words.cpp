@@ -72,13 +72,10 @@ bool isWay(const Step& s, const char* way) {
 }
 
 StepWords planeWords() {
-    StepWords w{"plane",
-                "Plane",
-                "A plane to draw on: beside another, through points or edges, touching a face",
-                "measure and draw",
-                "Outline",
-                {},
-                {}};
+    StepWords w{
+        "plane",   "Plane", "A plane to draw on: beside another, through points or edges, touching a face",
+        "lean on", "Form",  {},
+        {}};
     SlotWords distance = length("distance", "distance", "10 mm");
     distance.least = -2000;
     distance.leastAllowed = true;
@@ -91,7 +88,7 @@ StepWords planeWords() {
     along.dimension = kNumber;
     along.leastAllowed = true;
     along.most = 1;
-    w.slots = {slot("name", "name", SlotType::NewName, "plane"),
+    w.slots = {slot("name", "name", SlotType::NewName, "datum"),
                choice("way", "way",
                       {"away from", "through points", "through an edge", "across an edge", "touching",
                        "midway between"}),
@@ -236,8 +233,8 @@ const SlotWords* StepWords::slot(const std::string& key) const {
 }
 
 const std::vector<StepWords>& allStepWords() {
-    static const std::vector<StepWords> all{outlineWords(), drawWords(),  planeWords(),  revolveWords(),
-                                            importWords(),  shellWords(), filletWords(), holeWords()};
+    static const std::vector<StepWords> all{outlineWords(), drawWords(),  revolveWords(), importWords(),
+                                            planeWords(),   shellWords(), filletWords(),  holeWords()};
     return all;
 }
 

@@ -17,7 +17,7 @@ std::vector<DrawingGuide> drawingGuides(const ModelState& state) {
     constexpr double kWithin = 0.02; // mm
     std::vector<DrawingGuide> out;
     for (const auto& [name, outline] : state.outlines) {
-        if (outline->strokes.empty()) continue;
+        if (outline->wall.curve.poleCount() > 0) continue; // stations are no drawing
         DrawingGuide g{outline->step, outline->plane, {}};
         for (const auto& [id, curves] : outline->strokes) {
             EdgeRef ref;

@@ -144,6 +144,15 @@ bool haveSharedEnd(const Drawing& d, const std::vector<int>& of) {
     return false;
 }
 
+/// Two ellipses, or two conics.
+bool areAlike(const Drawing& d, const std::vector<int>& of) {
+    const Stroke *a = d.findStroke(of[0]), *b = d.findStroke(of[1]);
+    const auto oval = [](const Stroke* s) {
+        return s && (s->kind == StrokeKind::Ellipse || s->kind == StrokeKind::EllipseArc);
+    };
+    return (oval(a) && oval(b)) || (a && b && a->kind == StrokeKind::Conic && b->kind == StrokeKind::Conic);
+}
+
 std::string need(bool good, const char* sentence) {
     return good ? std::string() : sentence;
 }
@@ -228,7 +237,8 @@ std::string whyNot(const Drawing& d, RelationKind kind, const std::vector<int>& 
         return need(n.all == 2 && !n.points && n.lines < 2 && (!asItLies || haveSharedEnd(d, of)),
                     "Choose two strokes whose ends meet, at least one of them curved.");
     case K::Equal:
-        return need(n.all == 2 && (n.lines == 2 || n.rounds == 2), "Choose two lines or two arcs.");
+        return need(n.all == 2 && (n.lines == 2 || n.rounds == 2 || areAlike(d, of)),
+                    "Choose two lines, two arcs, two ellipses or two conic arcs.");
     case K::Concentric:
         return need(n.all == 2 && (n.rounds == 2 || (n.rounds == 1 && n.points == 1)),
                     "Choose two arcs or circles, or one and a point.");

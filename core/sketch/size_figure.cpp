@@ -1,10 +1,17 @@
 #include "core/sketch/size_figure.hpp"
+#include "core/sketch/curve2.hpp"
+#include "core/sketch/drawing_words.hpp"
+#include "core/sketch/solve/system.hpp"
 
 #include <algorithm>
 #include <cmath>
 #include <numbers>
 
 namespace gc {
+
+namespace {
+constexpr double kFar = 1e5; // mm
+} // namespace
 
 namespace {
 
@@ -227,6 +234,43 @@ std::optional<Relation> dimensionFor(const Drawing& d, const std::vector<int>& o
     if (withinX && !withinY && std::fabs(p.y - q.y) > 1e-6) return make(K::Across, {a, b});
     if (withinY && !withinX && std::fabs(p.x - q.x) > 1e-6) return make(K::Along, {a, b});
     return make(K::Distance, {a, b});
+}
+
+bool hasWidths(const Drawing& d, int id) {
+    const Stroke* s = d.findStroke(id);
+    return s && s->kind != StrokeKind::Line && s->kind != StrokeKind::Point && s->kind != StrokeKind::Fair;
+}
+
+CurveWidth widthAt(Drawing& d, int stroke, Vec2 place, const UnitSystem& units) {
+    constexpr int kDigits = 6;
+    CurveWidth out;
+    std::optional<Vec2> best;
+    for (const Curve2& c : curvesOf(d, *d.findStroke(stroke))) {
+        // At the height of the place if the curve gets there, else where it comes nearest.
+        Curve2 level;
+        level.p = {Vec2{-kFar, place.y}, Vec2{kFar, place.y}};
+        for (const Meeting& m : meetings(c, level))
+            if (!best || length(m.at - place) < length(*best - place)) best = m.at;
+    }
+    if (!best) {
+        for (const Curve2& c : curvesOf(d, *d.findStroke(stroke)))
+            if (const Vec2 p = c.at(c.nearest(place)); !best || length(p - place) < length(*best - place))
+                best = p;
+        if (!best) return out;
+    }
+    const int dot = d.draw(StrokeKind::Point, {*best});
+    d.findStroke(dot)->helper = true;
+    out.point = d.findStroke(dot)->points[0];
+    d.relate(K::OnStroke, {out.point, stroke});
+    const auto size = [&](K kind, std::vector<int> of) {
+        const int id = d.relate(kind, std::move(of));
+        Relation& r = *d.findRelation(id);
+        r.expression = sizeInWords(measured(d, r), wordsOf(kind).dimension, units, kDigits);
+        return id;
+    };
+    out.height = size(K::Along, {kOrigin, out.point});
+    out.diameter = size(K::DiameterAboutAxis, {out.point, kAxisLine});
+    return out;
 }
 
 } // namespace gc

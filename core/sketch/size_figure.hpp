@@ -2,6 +2,7 @@
 /// \file How a dimension is drawn, and which dimension a person means.
 
 #include "core/sketch/drawing.hpp"
+#include "core/units/expression.hpp"
 
 #include <optional>
 
@@ -21,5 +22,15 @@ DimensionShape dimensionShape(const Drawing& drawing, const Relation& dimension,
 /// The dimension that one or two chosen things and a place for its figure suggest: the length of a line, the
 /// diameter of a circle, about the axis, the angle of two lines … Nothing where none fits. Without an id.
 std::optional<Relation> dimensionFor(const Drawing& drawing, const std::vector<int>& of, Vec2 place);
+
+/// Can a stroke be told how wide it is at a height? Curves of any kind but fair ones, which have stations.
+bool hasWidths(const Drawing& drawing, int stroke);
+
+/// A point on a curve with its height over the level line and its diameter about the axis.
+struct CurveWidth {
+    int point = 0, height = 0, diameter = 0; ///< ids; 0 when the curve is not that high anywhere
+};
+/// Adds one where the curve is nearest to the place, both sizes as they are now.
+CurveWidth widthAt(Drawing& drawing, int stroke, Vec2 place, const UnitSystem& units);
 
 } // namespace gc

@@ -189,6 +189,7 @@ EditOutcome mirrorStrokes(Drawing& d, const std::vector<int>& ids, int line) {
             else
                 d.relate(K::Symmetric, {p, q, line});
         }
+        if (s->kind == StrokeKind::Conic) d.relate(K::Equal, {s->id, copyOf.at(s->id)});
         if (s->kind == StrokeKind::Arc)
             d.relate(onAxis(s->points[1]) ? K::Coincident : K::Symmetric,
                      onAxis(s->points[1]) ? std::vector<int>{s->points[1], copyOf.at(s->points[1])}
@@ -217,7 +218,9 @@ void tieCopies(Drawing& d, const std::vector<const Stroke*>& originals, const st
     for (const Stroke* s : originals) {
         for (const std::size_t i : leadingPoints(*s)) tie(s->points[i], copyOf.at(s->points[i]));
         const int copy = copyOf.at(s->id);
-        if (s->kind == StrokeKind::Circle) d.relate(K::Equal, {s->id, copy});
+        const bool sized =
+            s->kind == StrokeKind::Circle || s->kind == StrokeKind::Ellipse || s->kind == StrokeKind::Conic;
+        if (sized) d.relate(K::Equal, {s->id, copy});
         if (s->kind == StrokeKind::Arc) tie(s->points[1], copyOf.at(s->points[1]));
     }
 }

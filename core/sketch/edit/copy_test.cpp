@@ -214,3 +214,32 @@ TEST_CASE("A drawing beside another keeps its shape and what ties it") {
     for (std::size_t i = 1; i < p.d.relations.size(); ++i)
         CHECK(p.d.relations[i].id > p.d.relations[i - 1].id);
 }
+
+TEST_CASE("Conics and ellipses that are repeated or mirrored keep the shape of the first") {
+    Pen p;
+    const int conic = p.d.draw(S::Conic, {{12, 10}, {0, 30}, {10, 30}}, {0.4});
+    const int ellipse = p.d.draw(S::Ellipse, {{30, 10}, {36, 12}}, {4});
+    p.d.relate(K::OnStroke, {p.to(conic), kAxisLine}); // one end on the mirror
+    const int before = countFreedoms(p.d, p.v);
+    const EditOutcome mirrored = mirrorStrokes(p.d, {conic, ellipse}, kAxisLine);
+    REQUIRE(mirrored.done());
+    CHECK(countFreedoms(p.d, p.v) == before);
+    p.size(K::Ratio, {conic}, 0.55);
+    REQUIRE(p.settle().solved);
+    CHECK(p.radius(mirrored.made[0]) == Approx(0.55));
+
+    Pen rows;
+    const int one = rows.d.draw(S::Conic, {{12, 10}, {2, 30}, {10, 30}}, {0.4});
+    const int two = rows.d.draw(S::Ellipse, {{30, 10}, {36, 12}}, {4});
+    const int free = countFreedoms(rows.d, rows.v);
+    Rows wish;
+    wish.columns = 3;
+    wish.across = 50;
+    wish.acrossExpression = "50 mm";
+    const EditOutcome out = repeatInRows(rows.d, {one, two}, wish);
+    REQUIRE(out.done());
+    DimensionValues v = rows.v;
+    for (const Relation& r : rows.d.relations)
+        if (wordsOf(r.kind).sized) v[r.id] = measured(rows.d, r);
+    CHECK(countFreedoms(rows.d, v) == free);
+}

@@ -2,6 +2,7 @@
 
 #include "core/sketch/drawing_words.hpp"
 #include "core/sketch/edit/offset_sides.hpp"
+#include "core/sketch/edit/part_of.hpp"
 
 #include <algorithm>
 #include <cmath>
@@ -65,7 +66,76 @@ class Following {
     std::string m_expression, m_name;
 };
 
-Made drawSides(Drawing& d, const Sides& sides, Following& following) {
+/// Do two sides that follow each other run on in one direction where they meet?
+bool runsOn(const Drawing& d, int stroke, int next, const Beside& a, const Beside& b) {
+    if (!a.of || !b.of || a.kind == StrokeKind::Spline || b.kind == StrokeKind::Spline) return false;
+    constexpr double kBend = 1e-6; // rad
+    const StrokeRun one(d, *d.findStroke(stroke)), two(d, *d.findStroke(next));
+    const Vec2 at = d.at(walkEnds(d, stroke, a).second);
+    return std::fabs(cross(unit(one.slope(one.nearest(at))), unit(two.slope(two.nearest(at))))) < kBend;
+}
+
+/// What ties each side to what it lies beside. Where sides run on into each other a distance to each would
+/// say the same twice and still leave the joint to slide: the joint is tangent, and an arc is told only what
+/// its neighbours leave open. Lines are settled first; one arc after the other then finds none, one or two of
+/// its tangent neighbours settled.
+void tieSides(Drawing& d, const Sides& sides, const Made& made, Following& following) {
+    const std::size_t n = sides.list.size();
+    std::vector<bool> tangent(n, false); ///< to the next
+    for (std::size_t i = 0; i < n; ++i) {
+        const std::size_t next = (i + 1) % n;
+        if (next == i || (next == 0 && !sides.closed)) continue;
+        tangent[i] = runsOn(d, made.strokes[i], made.strokes[next], sides.list[i], sides.list[next]);
+        const bool lines =
+            sides.list[i].kind == StrokeKind::Line && sides.list[next].kind == StrokeKind::Line;
+        if (tangent[i] && !lines) d.relate(K::Tangent, {made.strokes[i], made.strokes[next]});
+    }
+    std::vector<bool> settled(n, false);
+    for (std::size_t i = 0; i < n; ++i) {
+        const Beside& b = sides.list[i];
+        if (!b.of || b.kind != StrokeKind::Line) continue;
+        d.relate(K::Parallel, {made.strokes[i], b.of});
+        following.measure({made.strokes[i], b.of});
+        settled[i] = true;
+    }
+    for (std::size_t i = 0; i < n; ++i) {
+        const Beside& b = sides.list[i];
+        if (!b.of || b.kind != StrokeKind::Arc) continue;
+        const std::size_t before = (i + n - 1) % n, next = (i + 1) % n;
+        const int known =
+            (tangent[before] && settled[before] ? 1 : 0) + (tangent[i] && settled[next] ? 1 : 0);
+        // Half a turn between two settled neighbours: they say how large it is, and not where along them.
+        const bool half =
+            known == 2 && std::fabs(cross(unit(b.from - b.centre), unit(b.to - b.centre))) < kSame;
+        if (known < 2 || half) d.relate(K::Concentric, {made.strokes[i], b.of});
+        if (known != 1 && !half) following.measure({made.strokes[i], b.of});
+        settled[i] = true;
+    }
+}
+
+/// Lines in one line are one side: a joint between two of them could slide along both.
+Sides withWholeLines(Sides sides) {
+    const auto inLine = [](const Beside& a, const Beside& b) {
+        return a.of && b.of && a.kind == StrokeKind::Line && b.kind == StrokeKind::Line &&
+               length(unit(a.to - a.from) - unit(b.to - b.from)) < kSame;
+    };
+    auto& list = sides.list;
+    for (std::size_t i = 0; i + 1 < list.size();)
+        if (inLine(list[i], list[i + 1])) {
+            list[i].to = list[i + 1].to;
+            list.erase(list.begin() + static_cast<std::ptrdiff_t>(i) + 1);
+        } else {
+            ++i;
+        }
+    if (sides.closed && list.size() > 2 && inLine(list.back(), list.front())) {
+        list.front().from = list.back().from;
+        list.pop_back();
+    }
+    return sides;
+}
+
+Made drawSides(Drawing& d, const Sides& asFound, Following& following) {
+    const Sides sides = withWholeLines(asFound);
     Made made;
     for (const Beside& b : sides.list) made.strokes.push_back(drawSide(d, b));
     const std::size_t n = sides.list.size();
@@ -80,14 +150,8 @@ Made drawSides(Drawing& d, const Sides& sides, Following& following) {
         if (i + 1 < n || sides.closed)
             d.relate(K::Coincident, {walkEnds(d, s, b).second,
                                      walkEnds(d, made.strokes[(i + 1) % n], sides.list[(i + 1) % n]).first});
-        if (b.of && b.kind == StrokeKind::Line) {
-            d.relate(K::Parallel, {s, b.of});
-            following.measure({s, b.of});
-        } else if (b.of && b.kind == StrokeKind::Arc) {
-            d.relate(K::Concentric, {s, b.of});
-            following.measure({s, b.of});
-        }
     }
+    tieSides(d, sides, made, following);
     // An arc about a corner touches its neighbours.
     for (std::size_t i = 0; i < n; ++i)
         if (!sides.list[i].of)

@@ -1,6 +1,7 @@
 #include "core/sketch/edit/offset.hpp"
 
 #include "core/sketch/arcs.hpp"
+#include "core/sketch/edit/corner.hpp"
 #include "core/sketch/region.hpp"
 #include "tests/support/pen.hpp"
 
@@ -91,6 +92,66 @@ TEST_CASE("The wall of an offset is one size for all of it") {
     // The slot itself was free to move: its size is read off, and the wall is what was asked.
     const double r = p.radius(slot[2]), l = length(p.along(slot[0]));
     CHECK(areaOf(p.d, out.made) == Approx(l * 2 * (r - wall) + kPi * (r - wall) * (r - wall)).epsilon(1e-8));
+}
+
+TEST_CASE("What runs on smoothly is offset without a joint that could slide") {
+    const auto check = [](Pen& p, const std::vector<int>& ring) {
+        REQUIRE(p.settle().solved);
+        for (const double distance : {1.5, -1.5}) {
+            Drawing d = p.d;
+            const int before = countFreedoms(d, p.v);
+            const EditOutcome out = offsetStrokes(d, ring, by(distance));
+            INFO(out.whyNot);
+            REQUIRE(out.done());
+            DimensionValues v = allDistances(d, 1.5);
+            v.insert(p.v.begin(), p.v.end());
+            for (const auto& [id, size] : p.v) v[id] = size;
+            CHECK(countFreedoms(d, v) == before);
+            REQUIRE(settleTo(d, v).solved);
+            // The wall drives all of it: at any distance there is one closed ring, parallel to the first.
+            DimensionValues wider = allDistances(d, 2.25);
+            for (const auto& [id, size] : p.v) wider[id] = size;
+            REQUIRE(settleTo(d, wider).solved);
+            for (const int made : out.made) {
+                const StrokeRun run(d, *d.findStroke(made));
+                for (int k = 1; k < 8; ++k) {
+                    double nearest = 1e9;
+                    for (const int s : ring)
+                        for (const Curve2& c : curvesOf(d, *d.findStroke(s)))
+                            nearest = std::min(nearest, length(c.at(c.nearest(run.at(run.end() * k / 8))) -
+                                                               run.at(run.end() * k / 8)));
+                    CHECK(nearest == Approx(2.25).margin(1e-7));
+                }
+            }
+        }
+    };
+    Pen plate;
+    const auto rounded = drawRoundedRectangle(plate.d, {5, 5}, {45, 30}, 6);
+    check(plate, rounded);
+    Pen halves; // a side in two pieces is one beside them
+    const auto split = halves.ring({{5, 5}, {20, 5}, {45, 5}, {45, 30}, {5, 30}});
+    halves.d.relate(K::Collinear, {split[0], split[1]});
+    halves.size(K::Distance, {split[0]}, 15);
+    REQUIRE(halves.settle().solved);
+    Drawing beside = halves.d;
+    const EditOutcome four = offsetStrokes(beside, split, by(2));
+    CHECK(four.made.size() == 4);
+    CHECK(countFreedoms(beside, allDistances(beside, 2)) == countFreedoms(halves.d, halves.v));
+    Pen slot;
+    drawSlot(slot.d, {10, 20}, {50, 24}, 8);
+    std::vector<int> all;
+    for (const Stroke& s : slot.d.strokes) all.push_back(s.id);
+    check(slot, all);
+    Pen egg; // four arcs, each tangent to the next
+    const int a = egg.arc({0, 0}, 20, -kPi, 0), b = egg.arc({-20, 0}, 40, 0, kPi / 4),
+              c = egg.arc({0, 20}, 40 - 20 * std::sqrt(2.0), kPi / 4, 3 * kPi / 4),
+              e = egg.arc({20, 0}, 40, 3 * kPi / 4, kPi);
+    const std::vector<int> ring{a, b, c, e};
+    for (std::size_t i = 0; i < 4; ++i) {
+        egg.join(egg.to(ring[i]), egg.from(ring[(i + 1) % 4]));
+        egg.d.relate(K::Tangent, {ring[i], ring[(i + 1) % 4]});
+    }
+    check(egg, ring);
 }
 
 TEST_CASE("Sides that an offset swallows are left out") {

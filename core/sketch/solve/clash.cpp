@@ -128,7 +128,7 @@ class ClashFinder {
             const bool tie = r.kind == K::Coincident || r.kind == K::Horizontal || r.kind == K::Vertical ||
                              isHold(r.kind) || r.kind == K::Across || r.kind == K::Along ||
                              r.kind == K::Radius || r.kind == K::Diameter || r.kind == K::Concentric ||
-                             r.kind == K::DiameterAboutAxis || (r.kind == K::Equal && isRound(d, r.of[0]));
+                             r.kind == K::DiameterAboutAxis || (r.kind == K::Equal && !isLine(d, r.of[0]));
             if (tie && !r.readOnly) ids.push_back(r.id);
         }
         return persons(std::move(ids));

@@ -112,6 +112,11 @@ void Compiler::emit(const Relation& r) {
             add(EquationKind::LengthRatio, xy({a.from, a.to, b.from, b.to}), 1);
         } else {
             differ(size(r.of[0]), size(r.of[1]));
+            const Stroke &a = *m_d.findStroke(r.of[0]), &b = *m_d.findStroke(r.of[1]);
+            const bool ovals = !isRound(m_d, a.id) && a.kind != StrokeKind::Conic;
+            if (ovals) // the other half axis, too
+                add(EquationKind::LengthRatio,
+                    xy({pt(a.points[0]), pt(a.points[1]), pt(b.points[0]), pt(b.points[1])}), 1);
         }
         break;
     case K::Concentric: {

@@ -41,7 +41,7 @@ Plane planeOf(Part p, const SlotList& slots) {
     const auto r = built(p);
     INFO((r.steps.back().error ? r.steps.back().error->sentence : std::string()));
     REQUIRE(r.steps.back().ok);
-    return r.state.planes.at("plane")->plane;
+    return r.state.planes.at("datum")->plane;
 }
 
 std::string faultOf(Part p, const SlotList& slots) {
