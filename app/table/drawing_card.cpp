@@ -29,6 +29,10 @@ std::vector<DrawingTable::CardLine> DrawingTable::cardLines() {
     }
     if (!m_model->sizeProblem().isEmpty())
         lines.push_back({QStringLiteral("■ ") + m_model->sizeProblem(), CardLine::Bad});
+    if (m_model->learning()) {
+        lines.push_back({tr("… looking at what is loose and closed"), CardLine::Plain});
+        return lines;
+    }
     addClashes(lines);
     if (m_model->diagnosis().sound() && !empty && m_model->sizeProblem().isEmpty()) addLoose(lines);
     if (m_model->justScaled()) {

@@ -8,6 +8,7 @@
 namespace gc::app {
 
 DrawingModel::DrawingModel(Session* session, QObject* parent) : QObject(parent), m_session(session) {
+    m_beside.setMaxThreadCount(1);
     connect(session, &Session::partChanged, this, [this] {
         if (!m_committing) m_scaledBy = 0;
         m_stale = true;
@@ -53,25 +54,64 @@ std::optional<DimensionValues> DrawingModel::sizesOf(const Drawing& drawing) {
     return sizes ? std::optional(std::move(*sizes)) : std::nullopt;
 }
 
+DrawingModel::Known DrawingModel::lookAt(const Drawing& drawing, const DimensionValues& sizes,
+                                         const UnitSystem& units, bool sound,
+                                         const std::function<bool()>& stop) {
+    Known out;
+    if (sound)
+        out.freedoms = findFreedoms(drawing, sizes, units);
+    else
+        out.diagnosis = diagnose(drawing, sizes, 3, stop);
+    out.closedness = findRegions(drawing);
+    return out;
+}
+
 /// What is loose, what clashes, what is enclosed. Values elsewhere may have changed: it is settled for the
-/// eye.
+/// eye. In a large drawing the rest takes long enough to be felt: it is found beside the window.
 void DrawingModel::learn() {
+    constexpr std::size_t kLarge = 150; // strokes
     m_clashing.clear();
     m_diagnosis = {};
-    m_freedoms = {};
-    if (const auto sizes = sizesOf(m_drawing)) {
-        m_sizes = *sizes;
-        const Settlement s = settleTo(m_drawing, m_sizes);
-        if (s.solved && s.senseKept) {
-            m_freedoms = findFreedoms(m_drawing, m_sizes, units());
-        } else {
-            m_diagnosis = diagnose(m_drawing, m_sizes);
-            for (const Clash& c : m_diagnosis.clashes)
-                m_clashing.insert(c.relations.begin(), c.relations.end());
-        }
+    const int asked = ++*m_asked;
+    m_learning = false;
+    const auto sizes = sizesOf(m_drawing);
+    if (!sizes) {
+        know({{}, {}, findRegions(m_drawing)});
+        return;
     }
-    m_closedness = findRegions(m_drawing);
+    m_sizes = *sizes;
+    const Settlement s = settleTo(m_drawing, m_sizes);
+    const bool sound = s.solved && s.senseKept;
+    if (m_drawing.strokes.size() < kLarge) return know(lookAt(m_drawing, m_sizes, units(), sound, {}));
+    m_learning = true;
+    m_beside.start([this, asked, sound, counter = m_asked, drawing = m_drawing, of = m_sizes, u = units()] {
+        const auto stale = [&] { return *counter != asked; };
+        if (stale()) return;
+        auto known = std::make_shared<Known>(lookAt(drawing, of, u, sound, stale));
+        QMetaObject::invokeMethod(
+            this,
+            [this, asked, known] {
+                if (*m_asked != asked) return;
+                m_learning = false;
+                know(std::move(*known));
+            },
+            Qt::QueuedConnection);
+    });
     Q_EMIT changed();
+}
+
+void DrawingModel::know(Known known) {
+    m_freedoms = std::move(known.freedoms);
+    m_diagnosis = std::move(known.diagnosis);
+    m_closedness = std::move(known.closedness);
+    m_clashing.clear();
+    for (const Clash& c : m_diagnosis.clashes) m_clashing.insert(c.relations.begin(), c.relations.end());
+    Q_EMIT changed();
+}
+
+DrawingModel::~DrawingModel() {
+    ++*m_asked;
+    m_beside.waitForDone();
 }
 
 void DrawingModel::commit(const QString& what) {
@@ -227,6 +267,7 @@ QString DrawingModel::figure(const Relation& r) const {
     const bool round = r.kind == RelationKind::Diameter || r.kind == RelationKind::DiameterAboutAxis;
     const QString prefix = round                            ? QStringLiteral("⌀ ")
                            : r.kind == RelationKind::Radius ? QStringLiteral("R ")
+                           : r.kind == RelationKind::Ratio  ? tr("ratio ")
                                                             : QString();
     return prefix + QString::fromStdString(text);
 }

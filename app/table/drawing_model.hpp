@@ -11,6 +11,10 @@
 #include "core/sketch/trace.hpp"
 
 #include <QImage>
+#include <QThreadPool>
+
+#include <atomic>
+#include <memory>
 
 #include <functional>
 #include <set>
@@ -21,6 +25,7 @@ class DrawingModel : public QObject {
     Q_OBJECT
   public:
     explicit DrawingModel(Session* session, QObject* parent = nullptr);
+    ~DrawingModel() override;
 
     /// 0: none.
     void showStep(int id);
@@ -76,6 +81,8 @@ class DrawingModel : public QObject {
     void endDrag(const QString& what);
     bool dragging() const { return m_settler != nullptr; }
 
+    /// A large drawing is looked at beside the window: what is known is of before, or not there yet.
+    bool learning() const { return m_learning; }
     const Freedoms& freedoms() const { return m_freedoms; }
     const Diagnosis& diagnosis() const { return m_diagnosis; }
     const Closedness& closedness() const { return m_closedness; }
@@ -92,7 +99,16 @@ class DrawingModel : public QObject {
   private:
     void refresh();
     void takeFromPart();
+    /// What is known about a drawing as it lies.
+    struct Known {
+        Freedoms freedoms;
+        Diagnosis diagnosis;
+        Closedness closedness;
+    };
+    static Known lookAt(const Drawing& drawing, const DimensionValues& sizes, const UnitSystem& units,
+                        bool sound, const std::function<bool()>& stop);
     void learn();
+    void know(Known known);
     void showMoved();
     void commit(const QString& what);
     std::vector<Trace> m_traces;
@@ -109,6 +125,10 @@ class DrawingModel : public QObject {
     std::set<int> m_clashing;
     std::unique_ptr<Settler> m_settler;
     double m_scaledBy = 0;
+    QThreadPool m_beside; ///< one thread that looks at large drawings
+    std::shared_ptr<std::atomic<int>> m_asked =
+        std::make_shared<std::atomic<int>>(0); ///< what it looks at is stale when this moved on
+    bool m_learning = false;
     bool m_committing = false, m_watched = false, m_stale = false;
 };
 

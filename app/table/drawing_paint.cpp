@@ -15,6 +15,8 @@ namespace gc::app {
 
 namespace {
 
+constexpr double kRoomForSigns = 44; // pixels of a stroke
+
 /// A clash is drawn as a saw blade.
 QPainterPath sawTooth(const QPainterPath& path) {
     QPainterPath out;
@@ -274,6 +276,11 @@ void DrawingTable::paintRelationMarks(QPainter& p) {
             if (s) {
                 const QPainterPath path = pathOf(*s);
                 if (path.isEmpty()) continue;
+                // On what is small in the view signs would hide it: they come when it is pointed at, or
+                // nearer.
+                const bool asked = chosen || hot || m_hover == of || m_model->clashes(r.id) ||
+                                   std::find(m_chosen.begin(), m_chosen.end(), of) != m_chosen.end();
+                if (!asked && path.length() < kRoomForSigns) continue;
                 const double a = path.angleAtPercent(0.5) * std::numbers::pi / 180;
                 QPointF n(-std::sin(a), -std::cos(a)), along(std::cos(a), -std::sin(a));
                 if (n.y() > 1e-6) n = -n, along = -along; // marks stand above their line

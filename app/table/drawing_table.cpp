@@ -13,6 +13,10 @@
 
 namespace gc::app {
 
+namespace {
+constexpr double kFirstAway = 34; // pixels from what is measured to its figure
+} // namespace
+
 DrawingTable::DrawingTable(DrawingModel* model, QWidget* parent) : QWidget(parent), m_model(model) {
     setMouseTracking(true);
     setFocusPolicy(Qt::StrongFocus);
@@ -28,11 +32,13 @@ DrawingTable::DrawingTable(DrawingModel* model, QWidget* parent) : QWidget(paren
             return id > 0 && !d.findPoint(id) && !d.findStroke(id) && !d.findRelation(id);
         });
         m_shown = nullptr;
+        m_cards.clear(); // its lines speak of what was known before
         m_swing.stop();
         m_area.clear();
         choiceChanged();
         if (!m_fitted) fit();
         rebuildStrip();
+        layFigures();
         update();
     });
     m_ghostSoon.setSingleShot(true);
@@ -84,6 +90,7 @@ void DrawingTable::fit() {
     m_zero = QPointF(70 + (wide - room * m_scale) / 2 - low.x * m_scale,
                      70 + (high_ + tall * m_scale) / 2 + low.y * m_scale);
     m_fitted = width() > 340;
+    layFigures();
     update();
 }
 
@@ -263,6 +270,7 @@ void DrawingTable::wheelEvent(QWheelEvent* e) {
     const double scale = std::clamp(m_scale * factor, 0.02, 2000.0);
     m_zero = at + (m_zero - at) * (scale / m_scale);
     m_scale = scale;
+    layFigures();
     update();
 }
 
@@ -305,7 +313,30 @@ DimensionShape DrawingTable::shapeOf(const Relation& r) const {
         moved.label = *m_labelAt - dimensionShape(d, r, 1).middle;
         return dimensionShape(d, moved, 1);
     }
-    return dimensionShape(d, r, 34 / m_scale);
+    const auto away = m_awayOf.find(r.id);
+    return dimensionShape(d, r, (away == m_awayOf.end() ? kFirstAway : away->second) / m_scale);
+}
+
+/// Figures that nobody put somewhere stand one row further out where another is in the way.
+void DrawingTable::layFigures() {
+    m_awayOf.clear();
+    constexpr int kMostRows = 5;
+    std::vector<QRectF> taken;
+    const auto& all = m_model->drawing().relations;
+    const auto shown = [](const Relation& r) { return wordsOf(r.kind).sized && !r.quiet; };
+    for (const Relation& r : all)
+        if (shown(r) && !(r.label == Vec2{})) taken.push_back(figureBox(r));
+    for (const Relation& r : all) {
+        if (!shown(r) || !(r.label == Vec2{})) continue;
+        for (int row = 0; row < kMostRows; ++row) {
+            m_awayOf[r.id] = kFirstAway + 24.0 * row;
+            const QRectF box = figureBox(r);
+            if (std::none_of(taken.begin(), taken.end(), [&](const QRectF& b) { return b.intersects(box); }))
+                break;
+            if (row + 1 == kMostRows) m_awayOf[r.id] = kFirstAway; // nowhere better
+        }
+        taken.push_back(figureBox(r));
+    }
 }
 
 void DrawingTable::openEditor(int relation) {

@@ -215,6 +215,7 @@ class DrawingTable : public QWidget {
     static QFont figureFont();
     QString figureText(const Relation& r) const;
     QRectF figureBox(const Relation& r) const;
+    void layFigures();
     void addNames(std::vector<CardLine>& lines);
     void figureChips();
     void addDimension(Relation dimension);
@@ -292,6 +293,7 @@ class DrawingTable : public QWidget {
     int m_editing = 0;
     std::pair<int, int> m_marked; ///< where, and how much, in the open figure
     std::vector<Button> m_chips, m_cards, m_strip;
+    std::map<int, double> m_awayOf; ///< how far out figures stand that nobody put somewhere, pixels
     Plane m_plane;
     bool m_showGhost = true, m_cutGhost = false, m_hasPart = false;
     Ghost m_ghost;

@@ -5,8 +5,9 @@
 
 #include <algorithm>
 #include <cmath>
+#include <cstdint>
 #include <map>
-#include <numbers>
+#include <numeric>
 #include <set>
 
 namespace gc {
@@ -23,17 +24,53 @@ struct Edge {
     bool gone = false;
 };
 
-double winding(const Loop& loop, Vec2 p) {
-    double turns = 0;
-    for (const Side& s : loop.sides) {
-        const auto points = s.curve.sampled(0.01);
-        for (std::size_t i = 1; i < points.size(); ++i) {
-            const Vec2 a = points[i - 1] - p, b = points[i] - p;
-            turns += std::atan2(cross(a, b), dot(a, b));
+/// Asks again and again what lies within a loop: its outline as a polyline, and the boxes of its sides.
+class Inside {
+  public:
+    explicit Inside(const Loop& loop) : m_loop(&loop) {
+        for (const Side& s : loop.sides) {
+            const auto points = s.curve.sampled(0.01);
+            m_line.insert(m_line.end(), points.begin(), points.end() - 1);
+            Box box;
+            s.curve.bounds(box.low, box.high);
+            m_boxes.push_back(box);
+            m_whole.low = {std::min(m_whole.low.x, box.low.x), std::min(m_whole.low.y, box.low.y)};
+            m_whole.high = {std::max(m_whole.high.x, box.high.x), std::max(m_whole.high.y, box.high.y)};
         }
     }
-    return turns / (2 * std::numbers::pi);
-}
+
+    /// Inside it, and not on its outline.
+    bool holds(Vec2 p) const {
+        if (!m_whole.has(p) || !around(p)) return false;
+        for (std::size_t i = 0; i < m_boxes.size(); ++i) {
+            const Curve2& c = m_loop->sides[i].curve;
+            if (m_boxes[i].has(p) && length(c.at(c.nearest(p)) - p) < kSame) return false;
+        }
+        return true;
+    }
+
+    /// Does a level line from the place to the right cross the outline an odd number of times?
+    bool around(Vec2 p) const {
+        bool in = false;
+        for (std::size_t i = 0; i < m_line.size(); ++i) {
+            const Vec2 a = m_line[i], b = m_line[(i + 1) % m_line.size()];
+            if ((a.y > p.y) != (b.y > p.y) && p.x < a.x + (b.x - a.x) * (p.y - a.y) / (b.y - a.y)) in = !in;
+        }
+        return in;
+    }
+
+  private:
+    struct Box {
+        Vec2 low{1e300, 1e300}, high{-1e300, -1e300};
+        bool has(Vec2 p) const {
+            return p.x > low.x - kSame && p.x < high.x + kSame && p.y > low.y - kSame && p.y < high.y + kSame;
+        }
+    };
+    const Loop* m_loop;
+    std::vector<Vec2> m_line;
+    std::vector<Box> m_boxes;
+    Box m_whole;
+};
 
 class Arrangement {
   public:
@@ -56,14 +93,24 @@ class Arrangement {
     ClosednessOptions m_options;
     Closedness m_out;
     std::vector<Vec2> m_nodes;
+    std::map<int, std::string> m_names; ///< of strokes
+    std::map<std::pair<std::int64_t, std::int64_t>, std::vector<int>> m_nodeAt;
     std::vector<Edge> m_edges;
     std::vector<Loop> m_loops;
     double m_size = 1;
 
+    /// The node at a place, found by the square of a fine grid that it lies in, and its neighbours.
     int node(Vec2 p) {
-        for (std::size_t i = 0; i < m_nodes.size(); ++i)
-            if (length(m_nodes[i] - p) < kSame) return static_cast<int>(i);
+        constexpr double kSquare = 1e-4; // mm; much more than what is one place
+        const auto x = static_cast<std::int64_t>(std::floor(p.x / kSquare)),
+                   y = static_cast<std::int64_t>(std::floor(p.y / kSquare));
+        for (std::int64_t i = x - 1; i <= x + 1; ++i)
+            for (std::int64_t j = y - 1; j <= y + 1; ++j)
+                if (const auto at = m_nodeAt.find({i, j}); at != m_nodeAt.end())
+                    for (const int n : at->second)
+                        if (length(m_nodes[static_cast<std::size_t>(n)] - p) < kSame) return n;
         m_nodes.push_back(p);
+        m_nodeAt[{x, y}].push_back(static_cast<int>(m_nodes.size()) - 1);
         return static_cast<int>(m_nodes.size()) - 1;
     }
 
@@ -91,8 +138,7 @@ class Arrangement {
             }
         }
         m_size = std::max({high.x - low.x, high.y - low.y, 1e-3});
-        for (std::size_t i = 0; i < pieces.size(); ++i)
-            for (std::size_t j = i + 1; j < pieces.size(); ++j) meet(pieces[i], pieces[j]);
+        meetNeighbours(pieces);
         for (Piece& p : pieces) {
             std::sort(p.cuts.begin(), p.cuts.end());
             for (std::size_t k = 1; k < p.cuts.size(); ++k) {
@@ -104,10 +150,27 @@ class Arrangement {
         }
     }
 
+    /// Only pieces whose boxes overlap can meet: found by a sweep from left to right.
+    void meetNeighbours(std::vector<Piece>& pieces) {
+        std::vector<std::size_t> order(pieces.size());
+        std::iota(order.begin(), order.end(), std::size_t{0});
+        std::sort(order.begin(), order.end(),
+                  [&](std::size_t a, std::size_t b) { return pieces[a].low.x < pieces[b].low.x; });
+        std::vector<std::pair<std::size_t, std::size_t>> near;
+        std::vector<std::size_t> open;
+        for (const std::size_t i : order) {
+            const Piece& p = pieces[i];
+            std::erase_if(open, [&](std::size_t o) { return pieces[o].high.x < p.low.x - kSame; });
+            for (const std::size_t o : open)
+                if (pieces[o].low.y <= p.high.y + kSame && p.low.y <= pieces[o].high.y + kSame)
+                    near.push_back({std::min(i, o), std::max(i, o)});
+            open.push_back(i);
+        }
+        std::sort(near.begin(), near.end()); // what is found does not hang on where it lies
+        for (const auto& [a, b] : near) meet(pieces[a], pieces[b]);
+    }
+
     void meet(Piece& a, Piece& b) {
-        if (a.low.x > b.high.x + kSame || b.low.x > a.high.x + kSame || a.low.y > b.high.y + kSame ||
-            b.low.y > a.high.y + kSame)
-            return;
         if (a.stroke == b.stroke && a.index + 1 == b.index && a.curve.kind != Curve2::Kind::Cubic) return;
         const auto found = meetings(a.curve, b.curve);
         const auto inner = [](const Curve2& c, double t) {
@@ -126,14 +189,21 @@ class Arrangement {
         if (along.size() >= 2) overlap(a, b, *along.front(), *along.back());
     }
 
+    /// What a stroke is called is counted out among all: once for each.
+    const std::string& called(int stroke) {
+        auto [at, isNew] = m_names.try_emplace(stroke);
+        if (isNew) at->second = nameOf(m_d, stroke);
+        return at->second;
+    }
+
     void crossing(const Piece& a, const Piece& b, Vec2 at) {
         Trouble t;
         t.kind = TroubleKind::Crossing;
         t.at = t.to = at;
         t.strokes = {a.stroke, b.stroke};
         t.sentence = a.stroke == b.stroke
-                         ? capitalised(nameOf(m_d, a.stroke)) + " crosses itself."
-                         : capitalised(nameOf(m_d, a.stroke)) + " crosses " + nameOf(m_d, b.stroke) + ".";
+                         ? capitalised(called(a.stroke)) + " crosses itself."
+                         : capitalised(called(a.stroke)) + " crosses " + called(b.stroke) + ".";
         m_out.troubles.push_back(std::move(t));
     }
 
@@ -144,7 +214,7 @@ class Arrangement {
         t.size = a.curve.part(from.onFirst, to.onFirst).length();
         const bool whole = t.size > std::min(a.curve.length(), b.curve.length()) - kSame;
         t.kind = whole ? TroubleKind::Doubled : TroubleKind::Overlap;
-        const std::string first = capitalised(nameOf(m_d, a.stroke)), second = nameOf(m_d, b.stroke);
+        const std::string first = capitalised(called(a.stroke)), second = called(b.stroke);
         t.sentence = whole ? first + " and " + second + " lie on each other."
                            : first + " and " + second + " overlap by " + formatAmount(t.size, "mm", 3) + ".";
         t.mend = whole ? "Remove one of them" : "";
@@ -153,14 +223,17 @@ class Arrangement {
 
     /// Two edges between the same nodes along the same way count once.
     void dropDoubled() {
-        for (std::size_t i = 0; i < m_edges.size(); ++i)
-            for (std::size_t j = i + 1; j < m_edges.size(); ++j) {
-                Edge &a = m_edges[i], &b = m_edges[j];
-                const bool same = (a.from == b.from && a.to == b.to) || (a.from == b.to && a.to == b.from);
-                if (!same || a.gone || b.gone) continue;
-                const Vec2 mid = a.curve.at(0.5);
-                if (length(b.curve.at(b.curve.nearest(mid)) - mid) < kSame) b.gone = true;
-            }
+        std::map<std::pair<int, int>, std::vector<std::size_t>> between;
+        for (std::size_t i = 0; i < m_edges.size(); ++i) {
+            Edge& e = m_edges[i];
+            auto& others = between[std::minmax(e.from, e.to)];
+            const Vec2 mid = e.curve.at(0.5);
+            e.gone = std::any_of(others.begin(), others.end(), [&](std::size_t k) {
+                const Curve2& c = m_edges[k].curve;
+                return length(c.at(c.nearest(mid)) - mid) < kSame;
+            });
+            if (!e.gone) others.push_back(i);
+        }
     }
 
     std::vector<int> degrees() const {
@@ -308,32 +381,30 @@ class Arrangement {
     /// in.
     void nest() {
         const double least = kSame * m_size;
-        for (const Loop& l : m_loops)
+        for (Loop& l : m_loops)
             if (l.area > least) m_out.regions.push_back({l, {}, 0});
         std::sort(m_out.regions.begin(), m_out.regions.end(),
                   [](const Region& a, const Region& b) { return a.outer.area > b.outer.area; });
+        std::vector<Inside> faces;
+        for (const Region& r : m_out.regions) faces.emplace_back(r.outer);
         for (const Loop& l : m_loops) {
             if (l.area > -least) continue;
-            Region* home = nullptr;
-            for (Region& r : m_out.regions)
-                if (liesWithin(l, r.outer)) home = &r; // the smallest that holds it: they are sorted
-            if (home) home->holes.push_back(l);
+            const Vec2 p = placeOn(l);
+            for (std::size_t i = faces.size(); i-- > 0;) // the smallest that holds it: they are sorted
+                if (faces[i].holds(p)) {
+                    m_out.regions[i].holes.push_back(l);
+                    break;
+                }
         }
-        for (Region& r : m_out.regions)
-            r.depth = static_cast<int>(
-                std::count_if(m_out.regions.begin(), m_out.regions.end(), [&](const Region& other) {
-                    return &other != &r && liesWithin(r.outer, other.outer);
-                }));
+        for (std::size_t i = 0; i < faces.size(); ++i) {
+            const Vec2 p = placeOn(m_out.regions[i].outer);
+            m_out.regions[i].depth =
+                static_cast<int>(std::count_if(faces.begin(), faces.begin() + static_cast<std::ptrdiff_t>(i),
+                                               [&](const Inside& f) { return f.holds(p); }));
+        }
     }
 
-    /// Inside, without a side in common at the place looked at.
-    static bool liesWithin(const Loop& inner, const Loop& outer) {
-        const Vec2 p = inner.sides.front().curve.at(0.37);
-        const bool touches = std::any_of(outer.sides.begin(), outer.sides.end(), [&](const Side& s) {
-            return length(s.curve.at(s.curve.nearest(p)) - p) < kSame;
-        });
-        return !touches && winding(outer, p) > 0.5;
-    }
+    static Vec2 placeOn(const Loop& loop) { return loop.sides.front().curve.at(0.37); }
 };
 
 } // namespace
@@ -351,8 +422,8 @@ std::vector<int> Region::strokes() const {
 }
 
 bool Region::contains(Vec2 p) const {
-    if (winding(outer, p) < 0.5) return false;
-    return std::none_of(holes.begin(), holes.end(), [&](const Loop& h) { return winding(h, p) < -0.5; });
+    if (!Inside(outer).around(p)) return false;
+    return std::none_of(holes.begin(), holes.end(), [&](const Loop& h) { return Inside(h).around(p); });
 }
 
 Closedness findRegions(const Drawing& drawing, const ClosednessOptions& options) {

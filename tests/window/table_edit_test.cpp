@@ -362,3 +362,29 @@ TEST_CASE("A part of a drawing alone opens on its table") {
     CHECK(window.drawingModel()->freedoms().count == 0);
     window.session()->endCleanly();
 }
+
+TEST_CASE("A large drawing is looked at beside the window, and a clash in it is told all the same") {
+    Editing t;
+    Drawing many;
+    for (int i = 0; i < 14; ++i)
+        for (int j = 0; j < 14; ++j) many.draw(StrokeKind::Circle, {{10.0 + 10 * i, 10.0 + 10 * j}}, {3});
+    t.table()->bringIn(many);
+    CHECK(t.window.drawingModel()->learning()); // not before the window goes on
+    REQUIRE(Hand::wait([&] { return t.window.drawingModel()->closedness().regions.size() == 196; }));
+    CHECK_FALSE(t.window.drawingModel()->learning());
+    REQUIRE(Hand::steady([&] { return t.table()->toScreen({0, 0}); }));
+    t.tool("dimension");
+    const Vec2 rim = Vec2{10, 10} + Vec2{-3, 0};
+    t.size({rim}, rim + Vec2{-4, -4}, "7 mm");
+    REQUIRE(Hand::wait([&] { return std::fabs(t.drawing().strokes[0].sizes[0] - 3.5) < 1e-9; }));
+    t.tool("dimension");
+    t.size({Vec2{10, 10} + Vec2{0, 3.5}}, {4, 18}, "9 mm");
+    REQUIRE(Hand::wait([&] { return !t.window.drawingModel()->diagnosis().sound(); }));
+    CHECK(t.window.drawingModel()->diagnosis().clashes.at(0).relations.size() == 2);
+    // Taken back while it is looked at, it is sound again.
+    t.key("Escape");
+    for (int k = 0; k < 2; ++k) t.hand->press("z", true);
+    REQUIRE(Hand::wait([&] {
+        return t.window.drawingModel()->diagnosis().sound() && !t.window.drawingModel()->learning();
+    }));
+}

@@ -1,5 +1,4 @@
 #include "core/sketch/solve/clash.hpp"
-#include "core/sketch/trace.hpp"
 
 #include "core/sketch/solve/elimination.hpp"
 
@@ -27,10 +26,27 @@ std::vector<int> persons(std::vector<int> relations) {
     return relations;
 }
 
+/// The drawing with these relations and what they are about: the rest moves freely, and need not be solved.
 Drawing withOnly(const Drawing& d, const std::vector<int>& relations) {
     const std::set<int> kept(relations.begin(), relations.end());
-    Drawing out = d;
-    std::erase_if(out.relations, [&](const Relation& r) { return !kept.count(r.id); });
+    Drawing out;
+    std::set<int> about;
+    for (const Relation& r : d.relations)
+        if (kept.count(r.id)) {
+            out.relations.push_back(r);
+            about.insert(r.of.begin(), r.of.end());
+        }
+    std::set<int> points;
+    for (const Stroke& s : d.strokes) {
+        const bool touched = about.count(s.id) || std::any_of(s.points.begin(), s.points.end(),
+                                                              [&](int p) { return about.count(p) > 0; });
+        if (!touched) continue;
+        out.strokes.push_back(s);
+        points.insert(s.points.begin(), s.points.end());
+    }
+    for (const DrawnPoint& p : d.points)
+        if (points.count(p.id) || about.count(p.id)) out.points.push_back(p);
+    out.nextId = d.nextId;
     return out;
 }
 
@@ -60,7 +76,8 @@ namespace {
 
 class ClashFinder {
   public:
-    ClashFinder(const Drawing& drawing, const DimensionValues& values) : m_d(drawing), m_values(values) {}
+    ClashFinder(const Drawing& drawing, const DimensionValues& values, const std::function<bool()>& stop)
+        : m_d(drawing), m_values(values), m_stop(stop) {}
 
     /// The smallest clashing set among the relations, or nothing.
     std::vector<int> find(const std::vector<int>& among) {
@@ -72,15 +89,22 @@ class ClashFinder {
                 set.push_back(r.relation);
                 return persons(std::move(set));
             }
-        if (canHold(m_d, m_values, among)) return {};
-        for (const auto& candidates : {dependingOnNewest(some, system), unmet(some)})
-            if (!candidates.empty() && !canHold(m_d, m_values, candidates)) return thinned(candidates);
+        if (holds(among)) return {};
+        for (const auto& candidates : {dependingOnNewest(some, system), unmet(some, system)})
+            if (!candidates.empty() && !holds(candidates)) return thinned(candidates);
         return thinned(among);
     }
 
   private:
     const Drawing& m_d;
     const DimensionValues& m_values;
+    const std::function<bool()>& m_stop;
+
+    bool stopped() const { return m_stop && m_stop(); }
+    /// Once it is stopped everything holds: the search ends by itself.
+    bool holds(const std::vector<int>& relations) const {
+        return stopped() || canHold(m_d, m_values, relations);
+    }
 
     /// To first order: the rows of the newest relation are sums of these.
     static std::vector<int> dependingOnNewest(const Drawing& d, const System& system) {
@@ -109,27 +133,44 @@ class ClashFinder {
                                 .equations[static_cast<std::size_t>(part.equations()[static_cast<std::size_t>(
                                     order[static_cast<std::size_t>(at)])])]
                                 .relation);
-                return withTies(d, persons(std::move(ids)));
+                return withTies(system, std::move(ids));
             }
         }
         return {};
     }
 
     /// What a solve leaves open.
-    std::vector<int> unmet(const Drawing& d) const {
+    std::vector<int> unmet(const Drawing& d, const System& system) const {
         Settler settler(d, m_values);
-        return withTies(d, persons(settler.settle().unmet));
+        return withTies(system, settler.settle().unmet);
     }
 
-    /// Ties are worked into the unknowns and stand in no row: they all belong to the candidates.
-    static std::vector<int> withTies(const Drawing& d, std::vector<int> ids) {
-        for (const Relation& r : d.relations) {
-            using K = RelationKind;
-            const bool tie = r.kind == K::Coincident || r.kind == K::Horizontal || r.kind == K::Vertical ||
-                             isHold(r.kind) || r.kind == K::Across || r.kind == K::Along ||
-                             r.kind == K::Radius || r.kind == K::Diameter || r.kind == K::Concentric ||
-                             r.kind == K::DiameterAboutAxis || (r.kind == K::Equal && !isLine(d, r.of[0]));
-            if (tie && !r.readOnly) ids.push_back(r.id);
+    /// Ties are worked into the unknowns and stand in no row: those that reach what these relations are
+    /// about, from tie to tie, belong to the candidates.
+    static std::vector<int> withTies(const System& system, std::vector<int> ids) {
+        const std::set<int> wanted(ids.begin(), ids.end());
+        std::vector<std::vector<std::size_t>> at(system.start.size());
+        std::vector<int> open;
+        for (std::size_t k = 0; k < system.tied.size(); ++k) {
+            const System::Tied& t = system.tied[k];
+            for (const int i : {t.first, t.second})
+                if (i >= 0) at[static_cast<std::size_t>(i)].push_back(k);
+            if (wanted.count(t.relation)) open.insert(open.end(), {t.first, t.second});
+        }
+        for (const Equation& e : system.equations)
+            if (wanted.count(e.relation))
+                open.insert(open.end(), system.operands.begin() + e.first,
+                            system.operands.begin() + e.first + e.count);
+        std::vector<bool> seen(system.start.size(), false);
+        while (!open.empty()) {
+            const int i = open.back();
+            open.pop_back();
+            if (i < 0 || seen[static_cast<std::size_t>(i)]) continue;
+            seen[static_cast<std::size_t>(i)] = true;
+            for (const std::size_t k : at[static_cast<std::size_t>(i)]) {
+                ids.push_back(system.tied[k].relation);
+                open.insert(open.end(), {system.tied[k].first, system.tied[k].second});
+            }
         }
         return persons(std::move(ids));
     }
@@ -139,7 +180,7 @@ class ClashFinder {
     /// Junker's QuickXplain: a minimal part of `open` that clashes together with `background`.
     std::vector<int> quick(const std::vector<int>& background, bool backgroundGrew,
                            const std::vector<int>& open) {
-        if (backgroundGrew && !canHold(m_d, m_values, background)) return {};
+        if (stopped() || (backgroundGrew && !holds(background))) return {};
         if (open.size() == 1) return open;
         // The newer half first: what was there before is the likelier to be meant.
         const auto half = static_cast<std::ptrdiff_t>(open.size() / 2);
@@ -192,10 +233,11 @@ std::vector<Redundancy> findRedundancies(const Drawing& drawing, const Dimension
 
 } // namespace
 
-Diagnosis diagnose(const Drawing& drawing, const DimensionValues& values, int mostClashes) {
+Diagnosis diagnose(const Drawing& drawing, const DimensionValues& values, int mostClashes,
+                   const std::function<bool()>& stop) {
     Diagnosis out;
     std::vector<int> open = allRelations(drawing);
-    ClashFinder finder(drawing, values);
+    ClashFinder finder(drawing, values, stop);
     while (static_cast<int>(out.clashes.size()) < mostClashes) {
         std::vector<int> set = finder.find(open);
         if (set.empty()) break;
@@ -203,7 +245,7 @@ Diagnosis diagnose(const Drawing& drawing, const DimensionValues& values, int mo
         for (const int id : set) std::erase(open, id);
         out.clashes.push_back({std::move(set)});
     }
-    if (out.clashes.empty()) out.redundant = findRedundancies(drawing, values);
+    if (out.clashes.empty() && !(stop && stop())) out.redundant = findRedundancies(drawing, values);
     return out;
 }
 

@@ -3,6 +3,8 @@
 
 #include "core/sketch/solve/settle.hpp"
 
+#include <functional>
+
 namespace gc {
 
 /// A relation that others imply already. It does no harm; removing it changes nothing.
@@ -27,8 +29,10 @@ struct Diagnosis {
 ///
 /// Ties that contradict each other give their set directly. Otherwise the candidates are the relations that
 /// the newest one depends on to first order, then those that a least-squares solve leaves unmet, then all;
-/// each is checked by solving and thinned by QuickXplain (Junker, AAAI 2004).
-Diagnosis diagnose(const Drawing& drawing, const DimensionValues& values, int mostClashes = 3);
+/// each is checked by solving and thinned by QuickXplain (Junker, AAAI 2004). A large drawing takes seconds:
+/// `stop` is asked between solves, and what was found by then comes back.
+Diagnosis diagnose(const Drawing& drawing, const DimensionValues& values, int mostClashes = 3,
+                   const std::function<bool()>& stop = {});
 
 /// Can these relations alone be met, from where the drawing lies?
 bool canHold(const Drawing& drawing, const DimensionValues& values, const std::vector<int>& relations);

@@ -289,6 +289,7 @@ void Compiler::tie(Equalities& equalities) {
         const int u = m_s.operands[static_cast<std::size_t>(e.first)];
         const int v = e.kind == EquationKind::Fix ? -1 : m_s.operands[static_cast<std::size_t>(e.first) + 1];
         const auto known = equalities.tie(u, v, e.value, e.relation);
+        m_s.tied.push_back({u, v, e.relation});
         if (known.known)
             m_s.repeated.push_back(
                 {e.relation, known.missedBy > 1e-9, known.missedBy, equalities.chain(u, v)});

@@ -1,28 +1,13 @@
 /// \file Drawings with known answers. What is compared is always worked out another way than by the solver's
 /// equations: closed forms, or checks of the geometry by definition.
 
-#include "core/sketch/solve/clash.hpp"
 #include "core/sketch/splines.hpp"
-#include "tests/support/pen.hpp"
-#include "tests/support/rank.hpp"
+#include "tests/support/settled.hpp"
 
 #include <catch2/catch.hpp>
 
 using namespace gc;
 using namespace gc::test;
-
-namespace {
-
-void checkSettled(Pen& p, int freedoms) {
-    const Settlement s = p.settle();
-    CHECK(s.solved);
-    CHECK(s.residual < kGood);
-    CHECK(countFreedoms(p.d, p.v) == freedoms);
-    CHECK(freedomsByDifferences(p.d, p.v) == freedoms);
-    CHECK(diagnose(p.d, p.v).clashes.empty());
-}
-
-} // namespace
 
 TEST_CASE("A triangle of three sides has Heron's area") {
     for (const auto& [a, b, c] : std::vector<std::array<double, 3>>{{3, 4, 5},

@@ -60,7 +60,8 @@ class Settler {
   private:
     void compileNow(const DimensionValues& values);
     Settlement solveAll(const std::vector<double>& anchor);
-    bool solve(Component& part, const std::vector<double>& anchor, Settlement& out);
+    /// \param eager with steps as long as they come, and without a pull to where it began
+    bool solve(Component& part, const std::vector<double>& anchor, Settlement& out, bool eager);
     bool project(Component& part, Eigen::VectorXd& z, Settlement& out);
     double cap(Eigen::VectorXd& step) const;
     void prepareDrag(const std::set<int>& classes);

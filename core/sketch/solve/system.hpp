@@ -38,6 +38,13 @@ struct System {
     };
     std::vector<Repeated> repeated;
 
+    /// A plain equality that was worked in: of two coordinates, or of one and the ground (-1).
+    struct Tied {
+        int first = 0, second = -1;
+        int relation = 0;
+    };
+    std::vector<Tied> tied;
+
     double coordinate(std::span<const double> z, int i) const {
         const auto at = static_cast<std::size_t>(i);
         return classOf[at] < 0 ? offset[at] : z[static_cast<std::size_t>(classOf[at])] + offset[at];
