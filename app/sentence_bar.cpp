@@ -177,6 +177,10 @@ void SentenceBar::set(const QString& slot, const SlotValue& value) {
         if (s->type == SlotType::Quantity || s->type == SlotType::Count)
             if (const auto v = evaluateSlot(*m_draft, s->key, m_part, valuesOf(m_part)); !v)
                 say(QStringLiteral("■ ") + QString::fromStdString(v.error().sentence));
+        if (s->type == SlotType::Choice) { // another way asks for other things
+            m_flow->setActiveSlot({});
+            m_flow->setActiveSlot(pickSlot());
+        }
         (void)text;
     }
     refresh();
@@ -195,9 +199,15 @@ QString SentenceBar::pickSlot() const {
     };
     for (const SlotWords& s : words->slots)
         if (picks(s) && QString::fromStdString(s.key) == active) return active;
-    for (const SlotWords& s : words->slots)
-        if (picks(s)) return QString::fromStdString(s.key);
+    // What still waits for a pick comes first.
+    for (const bool open : {true, false})
+        for (const SlotWords& s : words->slots)
+            if (picks(s) && (!open || isEmpty(s))) return QString::fromStdString(s.key);
     return {};
+}
+
+bool SentenceBar::isEmpty(const SlotWords& s) const {
+    return s.type == SlotType::PlaneRef ? m_draft->text(s.key).empty() : m_draft->references(s.key).empty();
 }
 
 Picking SentenceBar::wants() const {
@@ -231,9 +241,7 @@ QString SentenceBar::nextSlot(const QString& from) const {
     const SlotWords* here = words->slot(from.toStdString());
     if (!holdsOne(here->type) && here->type != SlotType::PlaneRef) return from;
     for (const SlotWords& s : words->slots)
-        if (pickingFor(s.type) != Picking::Nothing && isShown(*m_draft, s.key) &&
-            (s.type == SlotType::PlaneRef ? m_draft->text(s.key).empty()
-                                          : m_draft->references(s.key).empty()))
+        if (pickingFor(s.type) != Picking::Nothing && isShown(*m_draft, s.key) && isEmpty(s))
             return QString::fromStdString(s.key);
     return from;
 }

@@ -63,6 +63,7 @@ class SentenceBar : public QWidget {
     void refresh();
     QString pickSlot() const;
     QString nextSlot(const QString& from) const;
+    bool isEmpty(const SlotWords& slot) const;
     struct Offered {
         QString kind, verb, purpose;
     };

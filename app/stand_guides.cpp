@@ -131,7 +131,9 @@ Pick Stand::pickAt(QPoint at) {
         if (id & kEdgeBit) pick.refs = refs;
         break;
     case Picking::Curves: {
-        if (id & kEdgeBit) pick.refs = refs;
+        if (id & kEdgeBit) // one edge is wanted: rules that take in more are left out
+            for (const QString& r : refs)
+                if (r.startsWith(QLatin1String("where "))) pick.refs << r;
         double least = kReach;
         for (const auto& [step, d] : m_forge->drawings())
             for (const StrokeView& s : d.strokes)

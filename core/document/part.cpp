@@ -259,8 +259,10 @@ std::string sentenceText(const Step& step, const Part& part) {
 
 std::string referenceInWords(const std::string& reference, const Part& part) {
     const Wording w = wordingFor(part);
-    if (parseFaceRef(reference)) return faceInWords(reference, w);
-    return parseEdgeRef(reference) ? edgeInWords(reference, w) : pointInWords(reference, w);
+    // Any words can be the role of a face: what reads as something else comes first.
+    if (parsePointRef(reference)) return pointInWords(reference, w);
+    if (reference.starts_with("stroke ")) return edgeInWords(reference, w);
+    return parseFaceRef(reference) ? faceInWords(reference, w) : edgeInWords(reference, w);
 }
 
 void togglePick(References& references, const std::string& picked, SlotType type) {

@@ -148,3 +148,23 @@ TEST_CASE("A second click on the same edge lets it go; a face slot holds the las
     for (const char* pick : {"a", "b", "b"}) togglePick(face, pick, SlotType::Face);
     CHECK(face == References{"b"});
 }
+
+TEST_CASE("Points and drawn curves are put in words of their own, not taken for faces") {
+    Part p;
+    p.steps.push_back(newStep(p, "draw"));
+    Drawing d;
+    const int line = d.draw(StrokeKind::Line, {{0, 0}, {10, 0}});
+    p.steps[0].slots["drawing"] = DrawingSlot(d);
+    p.steps.push_back(newStep(p, "revolve"));
+    CHECK(referenceInWords("spot 8.73 -43.52 46.21 on wall of step 2", p) == "a spot on wall");
+    CHECK(referenceInWords("stroke " + std::to_string(line) + " of step 1", p) == "line 1 of profile");
+    CHECK(referenceInWords("middle of where wall of step 2 meets floor of step 2", p) ==
+          "middle of the edge where wall meets floor");
+    CHECK(referenceInWords("floor of step 2", p) == "floor");
+    Step plane = newStep(p, "plane");
+    CHECK(sentenceText(plane, p) == "Plane datum, 10 mm away from the ground plane.");
+    plane.slots["way"] = std::string("through points");
+    CHECK(sentenceText(plane, p) == "Plane datum, through points no points yet.");
+    CHECK(isShown(plane, "points"));
+    CHECK_FALSE(isShown(plane, "distance"));
+}

@@ -234,6 +234,11 @@ std::string whyNot(const Drawing& d, RelationKind kind, const std::vector<int>& 
             return "Two curves can be tangent where their ends meet. Join their ends first.";
         return {};
     case K::Smooth:
+        if (std::any_of(of.begin(), of.end(), [&](int id) {
+                const Stroke* s = d.findStroke(id);
+                return s && s->kind == StrokeKind::EllipseArc;
+            }))
+            return "An elliptical arc has a curvature of its own at its ends. Make it tangent instead.";
         return need(n.all == 2 && !n.points && n.lines < 2 && (!asItLies || haveSharedEnd(d, of)),
                     "Choose two strokes whose ends meet, at least one of them curved.");
     case K::Equal:

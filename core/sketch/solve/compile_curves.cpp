@@ -118,6 +118,29 @@ EndDirection Compiler::directionAt(const Stroke& s, int end) const {
 bool Compiler::tangentAtEnds(const Stroke& a, const Stroke& b) {
     int i = 0, j = 0;
     if (!sharedEnds(a, b, i, j)) return false;
+    const auto isPart = [](const Stroke& s) { return s.kind == StrokeKind::EllipseArc; };
+    const auto oval = [&](const Stroke& s, int end) {
+        return with(xy({pt(endPoints(s)[static_cast<std::size_t>(end)]), pt(s.points[0]), pt(s.points[1])}),
+                    {size(s.id)});
+    };
+    const auto reach = [&](const Stroke& s) { return m_s.start[static_cast<std::size_t>(size(s.id))]; };
+    if (isPart(a) && isPart(b)) {
+        std::vector<int> all = oval(a, i);
+        const auto more = oval(b, j);
+        all.insert(all.end(), more.begin(), more.end());
+        add(EquationKind::EllipseEnds, all, 0, 1, reach(a));
+        return true;
+    }
+    if (isPart(a) || isPart(b)) {
+        const Stroke &part = isPart(a) ? a : b, &other = isPart(a) ? b : a;
+        const EndDirection w = directionAt(other, isPart(a) ? j : i);
+        if (!w.known) return false;
+        std::vector<int> all = oval(part, isPart(a) ? i : j);
+        const auto more = xy({w.from, w.to});
+        all.insert(all.end(), more.begin(), more.end());
+        add(EquationKind::EllipseEnd, all, 0, w.turned ? -1 : 1, reach(part));
+        return true;
+    }
     const EndDirection u = directionAt(a, i), v = directionAt(b, j);
     if (!u.known || !v.known) return false;
     add(u.turned == v.turned ? EquationKind::Parallel : EquationKind::Perpendicular,

@@ -247,6 +247,28 @@ double tangentLineEllipse(const Equation& e, const double*, const double* x, dou
     return give(Dual(h * e.sense - sqrt(reach * reach + side * side + kTiny * kTiny)), e.count, g);
 }
 
+/// The unit normal of an ellipse where a point of it lies: the gradient of (X / a)^2 + (Y / b)^2.
+DualVec ellipseNormal(const Duals& u, int at) {
+    const DualVec c = u.point(at + 2), d = u.point(at) - c, m = u.point(at + 4) - c;
+    const Dual a = norm(m), b = u.scalar(at + 6);
+    const Dual x = dot(d, m) / (a * a * a), y = cross(m, d) / (a * b * b);
+    const DualVec n{(m.x * x - m.y * y) / a, (m.y * x + m.x * y) / a};
+    const Dual l = norm(n) + kTiny;
+    return {n.x / l, n.y / l};
+}
+
+double ellipseEnd(const Equation& e, const double*, const double* x, double* g) {
+    const Duals u(e, x);
+    const DualVec n = ellipseNormal(u, 0), d = u.point(9) - u.point(7);
+    const Dual l = norm(d) + kTiny;
+    return give(Dual((e.sense > 0 ? dot(n, d) : cross(n, d)) / l * e.scale), e.count, g);
+}
+
+double ellipseEnds(const Equation& e, const double*, const double* x, double* g) {
+    const Duals u(e, x);
+    return give(Dual(cross(ellipseNormal(u, 0), ellipseNormal(u, 7)) * e.scale), e.count, g);
+}
+
 /// Curvature at the start of a curve whose first differences of poles are d0 and d1.
 Dual curvatureOf(const DualVec& d0, const DualVec& d1, const Dual& factor) {
     const Dual l = norm(d0);
@@ -440,6 +462,8 @@ constexpr Function kFunctions[] = {
     onCurve<splineAlongLine, true>,
     onCurve<splineCircle, true>,
     onCurve<splineAcrossCircle, true>,
+    ellipseEnd,
+    ellipseEnds,
     sameCurvature,
 };
 static_assert(std::size(kFunctions) == static_cast<std::size_t>(EquationKind::SameCurvature) + 1);

@@ -37,6 +37,8 @@ const std::vector<Sample>& samples() {
         {K::ArcLength, 7},
         {K::OnConic, 9},
         {K::TangentLineEllipse, 9},
+        {K::EllipseEnd, 11},
+        {K::EllipseEnds, 14},
         {K::OnSpline, 3 + 12, {7, 11}},
         {K::OnPoles, 3 + 12},
         {K::SplineLine, 5 + 12, {7, 11}},
@@ -104,6 +106,10 @@ TEST_CASE("Every hand-written derivative agrees with differences") {
             for (double& v : x) v = place(random);
             // Sizes are positive; a parameter lies within its curve.
             if (s.count % 2 == 1) x.back() = size(random);
+            if (s.kind == EquationKind::EllipseEnd || s.kind == EquationKind::EllipseEnds)
+                x[6] = size(random);
+            if (s.kind == EquationKind::EllipseEnds) x[13] = size(random);
+            if (s.kind == EquationKind::EllipseEnd) x.back() = place(random);
             if (s.kind == EquationKind::OnConic) x.back() = 0.2 + 0.05 * size(random);
             if (s.kind == EquationKind::TangentCircles) x[2] = size(random), x[5] = 12 + size(random);
             if (const int t = parameterOf(s.kind); t >= 0)

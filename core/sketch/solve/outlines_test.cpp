@@ -1,6 +1,7 @@
 /// \file More drawings with known answers: what people draw, from plain sizes to sizes that nearly
 /// degenerate. What is compared is a closed form.
 
+#include "core/sketch/curve2.hpp"
 #include "tests/support/settled.hpp"
 
 #include <array>
@@ -319,5 +320,41 @@ TEST_CASE("Sides in a ratio make a rectangle of that shape") {
         p.size(K::Distance, {r[0]}, wide), p.size(K::Ratio, {r[0], r[1]}, ratio);
         checkSettled(p, 0);
         CHECK(area(p, r) == Approx(wide * wide / ratio).epsilon(1e-9));
+    }
+}
+
+TEST_CASE("What joins an elliptical arc runs on as the ellipse does there") {
+    for (const auto& [a, b, t] :
+         std::vector<Three>{{30, 15, 0.4}, {30, 15, 1.2}, {20, 19, 0.8}, {50, 5, 0.3}, {12, 30, 1.0}}) {
+        const auto at = [&](double u) { return Vec2{a * std::cos(u), b * std::sin(u)}; };
+        const Vec2 runs = unit(Vec2{-a * std::sin(t), b * std::cos(t)}); // the ellipse's own direction at t
+        for (const S kind : {S::Line, S::Arc, S::EllipseArc}) {
+            Pen p;
+            const int oval = p.d.draw(S::EllipseArc, {{0, 0}, {a, 0}, at(-0.7), at(t)}, {b});
+            for (const int q : p.d.findStroke(oval)->points) p.d.relate(K::Fixed, {q});
+            const int end = p.d.findStroke(oval)->points[3];
+            int next = 0;
+            if (kind == S::Line) next = p.line(at(t), at(t) + turnedBy(runs, 0.3) * 25);
+            if (kind == S::Arc) {
+                const Vec2 centre = at(t) + turnedBy(Vec2{-runs.y, runs.x}, 0.3) * 9;
+                next = p.d.draw(S::Arc, {at(t), centre + Vec2{0, 9}, centre}, {9});
+            }
+            if (kind == S::EllipseArc) {
+                const Vec2 u = turnedBy(runs, 0.25), c = at(t) + Vec2{-u.y, u.x} * 6;
+                next = p.d.draw(S::EllipseArc, {c, c + u * 11, at(t), c + u * 11}, {6});
+            }
+            const int begin = kind == S::EllipseArc ? p.d.findStroke(next)->points[2] : p.from(next);
+            p.join(begin, end);
+            const int before = countFreedoms(p.d, p.v);
+            p.d.relate(K::Tangent, {oval, next});
+            const Settlement s = p.settle();
+            REQUIRE(s.solved);
+            CHECK(s.residual < kGood);
+            CHECK(countFreedoms(p.d, p.v) == before - 1);
+            CHECK(freedomsByDifferences(p.d, p.v) == before - 1);
+            const Curve2 curve = curvesOf(p.d, *p.d.findStroke(next))[0];
+            CHECK(length(curve.at(0) - at(t)) < 1e-8);
+            CHECK(std::fabs(cross(unit(curve.slope(0)), runs)) < 1e-7);
+        }
     }
 }
