@@ -9,8 +9,9 @@
 
 namespace gc::app {
 
-namespace {
-constexpr int kCardWidth = 262;
+/// A third of a narrow table, so that the drawing keeps its room.
+double DrawingTable::cardWidth() const {
+    return std::clamp(width() * 0.34, 186.0, 262.0);
 }
 
 /// What is loose, what clashes, what does not close: sentences with a way out each.
@@ -118,8 +119,9 @@ void DrawingTable::addClosedness(std::vector<CardLine>& lines) {
 void DrawingTable::paintCard(QPainter& p) {
     const Theme& t = theme();
     m_cards.clear();
+    m_card = {};
     const std::vector<CardLine> lines = cardLines();
-    const double left = width() - kCardWidth - 14, inner = kCardWidth - 28;
+    const double left = width() - cardWidth() - 14, inner = cardWidth() - 28;
     double y = 14 + 12;
     struct Placed {
         QRectF rect;
@@ -139,7 +141,8 @@ void DrawingTable::paintCard(QPainter& p) {
     if (placed.empty()) return;
     p.setPen(QPen(t.line, 1));
     p.setBrush(t.paper);
-    p.drawRoundedRect(QRectF(left, 14, kCardWidth, y - 14 + 8), 9, 9);
+    m_card = QRectF(left, 14, cardWidth(), y - 14 + 8);
+    p.drawRoundedRect(m_card, 9, 9);
     const QColor colours[] = {t.ink, t.ink, t.accent, t.good, t.fail}; // in the order of the roles
     for (const Placed& l : placed) {
         if (l.line->action && l.rect.contains(m_pointer)) {

@@ -130,6 +130,7 @@ void DrawingTable::paintEvent(QPaintEvent*) {
     paintBox(p);
     paintTroubles(p);
     paintPictureDraft(p);
+    paintTraceWords(p);
     paintCard(p);
     paintChips(p);
     paintStrip(p);

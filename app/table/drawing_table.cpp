@@ -85,7 +85,8 @@ void DrawingTable::fit() {
     }
     const double room = std::max(high.x - low.x, 1e-3), tall = std::max(high.y - low.y, 1e-3);
     // Room for figures around it and for the card on the right.
-    const double wide = std::max(200.0, width() - 380.0), high_ = std::max(160.0, height() - 170.0);
+    const double wide = std::max(200.0, width() - cardWidth() - 118.0),
+                 high_ = std::max(160.0, height() - 170.0);
     m_scale = std::clamp(std::min(wide / room, high_ / tall), 0.02, 400.0);
     m_zero = QPointF(70 + (wide - room * m_scale) / 2 - low.x * m_scale,
                      70 + (high_ + tall * m_scale) / 2 + low.y * m_scale);

@@ -173,6 +173,7 @@ class DrawingTable : public QWidget {
     void paintGhost(QPainter& p);
     const SeenTrace* traceUnder(QPointF pointer) const;
     void paintTraces(QPainter& p) const;
+    void paintTraceWords(QPainter& p) const;
     void clickFollow();
     void meetingChip();
     // The picture that is drawn over
@@ -251,6 +252,7 @@ class DrawingTable : public QWidget {
     void addLoose(std::vector<CardLine>& lines);
     void addClosedness(std::vector<CardLine>& lines);
     void paintCard(QPainter& p);
+    double cardWidth() const;
     QPainterPath pathOf(const Stroke& s) const;
     QPainterPath pathThrough(const std::vector<Curve2>& curves, double deviation) const;
     void rebuildChips();
@@ -293,6 +295,7 @@ class DrawingTable : public QWidget {
     int m_editing = 0;
     std::pair<int, int> m_marked; ///< where, and how much, in the open figure
     std::vector<Button> m_chips, m_cards, m_strip;
+    QRectF m_card;                  ///< where the card lies; empty when there is nothing to say
     std::map<int, double> m_awayOf; ///< how far out figures stand that nobody put somewhere, pixels
     Plane m_plane;
     bool m_showGhost = true, m_cutGhost = false, m_hasPart = false;

@@ -76,7 +76,7 @@ void DrawingTable::paintStrip(QPainter& p) {
     const Theme& t = theme();
     p.setFont(textFont(12, QFont::DemiBold));
     double x = 14;
-    const double room = width() - (m_cards.empty() ? 14 : 290);
+    const double room = m_card.isEmpty() ? width() - 14 : m_card.left() - 8;
     double y = 12;
     for (Button& b : m_strip) {
         const double w = p.fontMetrics().horizontalAdvance(b.label) + 18;
@@ -194,7 +194,12 @@ void DrawingTable::paintTraces(QPainter& p) const {
         if (hot) p.strokePath(path, QPen(t.halo, 7, Qt::SolidLine, Qt::RoundCap));
         p.strokePath(path, cut ? QPen(t.good, 2.2) : QPen(t.inkSoft, 1.3));
     }
+}
+
+void DrawingTable::paintTraceWords(QPainter& p) const {
+    const SeenTrace* under = m_tool == Tool::Follow ? traceUnder(m_pointer) : nullptr;
     if (!under) return;
+    const Theme& t = theme();
     const QString words = m_model->sourceWords(under->trace.source);
     p.setFont(textFont(12, QFont::DemiBold));
     const QFontMetricsF metrics(p.font());
