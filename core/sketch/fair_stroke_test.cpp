@@ -56,7 +56,7 @@ TEST_CASE(
             CHECK(length(curves[i].at(0) - curves[i - 1].at(1)) < 1e-9);
             CHECK(std::fabs(cross(unit(curves[i].slope(0)), unit(curves[i - 1].slope(1)))) < 1e-6);
         }
-        Drawing through; // the natural spline through all of them
+        Drawing through; // the natural spline, which meets every one
         std::vector<Vec2> nodes;
         for (const Vec2 s : stations) nodes.insert(nodes.end(), {s, s});
         const int spline = through.draw(S::Spline, nodes);

@@ -388,3 +388,103 @@ TEST_CASE("A large drawing is looked at beside the window, and a clash in it is 
         return t.window.drawingModel()->diagnosis().sound() && !t.window.drawingModel()->learning();
     }));
 }
+
+TEST_CASE("Every other edit is a sentence that Enter keeps") {
+    Editing t;
+    t.rectangle({10, 5}, {22, 11});
+    const Vec2 low{6, 2}, high{26, 14};
+    const auto begin = [&](const char* edit) {
+        t.box(low, high);
+        REQUIRE(Hand::wait([&] { return t.table()->chosen().size() == 4; }));
+        t.chip(edit);
+        REQUIRE(Hand::wait([&] { return t.window.bar()->editing(); }));
+    };
+    const auto keep = [&](std::size_t strokes) {
+        t.hand->press("Return");
+        REQUIRE(Hand::wait([&] { return t.strokes() == strokes && !t.window.bar()->editing(); }));
+        CHECK(t.window.drawingModel()->diagnosis().sound());
+    };
+    const double side = length(t.end(0, 1) - t.end(0, 0)), other = length(t.end(1, 1) - t.end(1, 0));
+    SECTION("a mirror image lies across the axis, and follows") {
+        begin("Mirror");
+        keep(8);
+        CHECK(t.area() == Approx(2 * side * other));
+        double sum = 0;
+        for (const Stroke& s : t.drawing().strokes)
+            for (const int p : s.points) sum += t.drawing().at(p).x;
+        CHECK(sum == Approx(0).margin(1e-6));
+    }
+    SECTION("copies stand around the origin") {
+        begin("Around");
+        t.slot("count", "4");
+        keep(16);
+        CHECK(t.area() == Approx(4 * side * other));
+    }
+    SECTION("a move goes as far as it says") {
+        const Vec2 before = t.end(0, 0);
+        begin("Move");
+        t.slot("across", "7 mm");
+        t.slot("up", "3 mm");
+        t.hand->press("Return");
+        REQUIRE(Hand::wait([&] { return length(t.end(0, 0) - before) > 1; }));
+        CHECK(length(t.end(0, 0) - before - Vec2{7, 3}) < 1e-6);
+    }
+    SECTION("a turn keeps sizes and changes directions") {
+        begin("Turn");
+        t.slot("angle", "30°");
+        t.hand->press("Return");
+        REQUIRE(Hand::wait([&] { return std::fabs((t.end(0, 1) - t.end(0, 0)).y) > 1; }));
+        const Vec2 u = t.end(0, 1) - t.end(0, 0);
+        CHECK(length(u) == Approx(side));
+        CHECK(std::fabs(u.y) == Approx(side / 2));
+    }
+    SECTION("a scale makes everything that much larger") {
+        begin("Scale");
+        t.slot("factor", "3/2");
+        t.hand->press("Return");
+        REQUIRE(Hand::wait([&] { return t.area() > 1.2 * side * other; }));
+        CHECK(t.area() == Approx(2.25 * side * other));
+    }
+    SECTION("a chamfer takes its triangle from the corner") {
+        t.at(t.end(0, 1)); // a corner
+        t.chip("Chamfer");
+        REQUIRE(Hand::wait([&] { return t.window.bar()->editing(); }));
+        t.slot("first", "2 mm");
+        t.slot("second", "1 mm");
+        keep(6); // the corner stays as a point: both lengths are measured from it
+        CHECK(t.area() == Approx(side * other - 1));
+    }
+    SECTION("copies follow a curve, and two lines that end on one spot are joined") {
+        t.tool("line");
+        t.at({10, 30});
+        t.at({50, 30});
+        t.key("Escape");
+        t.key("Escape");
+        t.box(low, high);
+        REQUIRE(Hand::wait([&] { return t.table()->chosen().size() == 4; }));
+        t.at(t.middle(4)); // chosen last: what is repeated along
+        REQUIRE(Hand::wait([&] { return t.table()->chosen().size() == 5; }));
+        t.chip("Along");
+        REQUIRE(Hand::wait([&] { return t.window.bar()->editing(); }));
+        t.slot("count", "3");
+        keep(5 + 2 * 4);
+        CHECK(t.area() == Approx(3 * side * other));
+    }
+}
+
+TEST_CASE("Two strokes in one line are joined into one") {
+    Editing t;
+    t.tool("line");
+    for (const auto& [a, b] : {std::pair{Vec2{10, 20}, Vec2{25, 20}}, {Vec2{25, 20}, Vec2{45, 20}}}) {
+        t.at(a);
+        t.at(b);
+        t.key("Escape");
+    }
+    t.key("Escape");
+    REQUIRE(t.strokes() == 2);
+    t.box({6, 16}, {50, 24});
+    REQUIRE(Hand::wait([&] { return t.table()->chosen().size() == 2; }));
+    t.chip("Join");
+    REQUIRE(Hand::wait([&] { return t.strokes() == 1; }));
+    CHECK(length(t.end(0, 1) - t.end(0, 0)) == Approx(35).epsilon(0.02));
+}

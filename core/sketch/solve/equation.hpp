@@ -39,9 +39,9 @@ enum class EquationKind : std::uint8_t {
     PolesAlongLine,
     PolesCircle,
     PolesAcrossCircle,
-    EllipseEnd, ///< p c m b, a d: scale times the cosine (sense 1) or the sine (-1) of the ellipse's normal
-                ///< at p to a d
-    EllipseEnds,   ///< p c m b, q d n e: scale times the sine between the normals of two ellipses
+    EllipseEnd,  ///< p c m b, a d: scale times the cosine (sense 1) or the sine (-1) of the ellipse's normal
+                 ///< at p to a d
+    EllipseEnds, ///< p c m b, q d n e: scale times the sine between the normals of two ellipses
     SameCurvature, ///< two ends, see CurvatureEnd: scale squared times the difference of signed curvatures
 };
 

@@ -1,9 +1,11 @@
 #include "core/document/areas.hpp"
+#include "core/document/drawing_sizes.hpp"
 #include "core/document/part_file.hpp"
 #include "core/inspect/mass.hpp"
 #include "core/inspect/wall.hpp"
 #include "core/regen/engine.hpp"
 #include "core/shape/mesh.hpp"
+#include "core/sketch/solve/freedom.hpp"
 #include "core/sketch/splines.hpp"
 
 #include <catch2/catch.hpp>
@@ -188,4 +190,49 @@ TEST_CASE("One area of several is turned, and kept hold of while the drawing cha
     // What cannot be found is told.
     part.steps[1].slots["area"] = std::string("901 902");
     CHECK(engine.regenerate(part, {}).steps[1].error->code == "revolve.area");
+}
+
+TEST_CASE("The plant label is settled, mirrors itself, and follows its height") {
+    auto part = loadPart("demo/plant-label.goodcurve");
+    REQUIRE(part.ok());
+    const auto shape = [&](const std::string& height) {
+        part->values[0].expression = height;
+        Engine engine;
+        const auto built = engine.regenerate(*part, {});
+        REQUIRE(built.steps.at(0).ok);
+        CHECK(built.steps.at(0).notes.empty());
+        return built.state.outlines.at("label");
+    };
+    const auto label = shape("90 mm");
+    const Step& drawn = part->steps.at(0);
+    const auto sizes = dimensionSizes(drawn.drawing("drawing"), part->brief.units, valuesOf(*part));
+    REQUIRE(sizes.ok());
+    CHECK(countFreedoms(drawn.drawing("drawing"), *sizes) == 0);
+    // Every point of the outer loop has its image across the axis.
+    const Region& outer = label->faces.at(0);
+    double high = 0;
+    for (const Side& s : outer.outer.sides)
+        for (const Vec2 p : s.curve.sampled(0.2)) {
+            high = std::max(high, p.y);
+            double away = 1e9;
+            for (const Side& other : outer.outer.sides)
+                away = std::min(away,
+                                length(other.curve.at(other.curve.nearest({-p.x, p.y})) - Vec2{-p.x, p.y}));
+            CHECK(away < 1e-7);
+        }
+    CHECK(high == Approx(90));
+    // The window for the name and the band round it: Steiner's formula between the two.
+    CHECK(label->faces.size() > 5); // letters and their eyes, too
+    const double panel = label->faces.at(2).outer.area, band = label->faces.at(1).outer.area;
+    const double round = 2 * (22 - 4) + 2 * (10 - 4) + 4 * kPi; // 22 by 10 with corners of 2
+    CHECK(panel == Approx(22 * 10 - 16 + 4 * kPi).epsilon(1e-6));
+    CHECK(band - panel == Approx(round * 1.2 + kPi * 1.2 * 1.2).epsilon(1e-6));
+    // The picture is there, and true to the same size.
+    REQUIRE(drawn.drawing("drawing").picture);
+    CHECK(part->attachments.at(0).name == drawn.drawing("drawing").picture->file);
+    const auto taller = shape("100 mm");
+    double top = 0;
+    for (const Side& s : taller->faces.at(0).outer.sides)
+        for (const Vec2 p : s.curve.sampled(0.2)) top = std::max(top, p.y);
+    CHECK(top == Approx(100));
 }
