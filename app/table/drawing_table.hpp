@@ -146,6 +146,7 @@ class DrawingTable : public QWidget {
         QImage picture;
         double scale = 0;
         QPointF zero;
+        QSize view; ///< of the table then
     };
 
     double reach() const { return 9 / m_scale; }

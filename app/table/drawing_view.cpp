@@ -127,22 +127,20 @@ void DrawingTable::refreshGhost() {
         const Vec3 n = m_plane.normal();
         cut = QVector4D(toQt(-n), static_cast<float>(dot(n, m_plane.origin) + kHair));
     }
-    m_ghost = {ghost(camera, size(), cut), m_scale, m_zero};
-    if (m_ghost.picture.isNull()) m_ghost.scale = m_scale; // there is nothing to be seen
+    m_ghost = {ghost(camera, size() * devicePixelRatio(), cut), m_scale, m_zero, size()};
     update();
 }
 
 void DrawingTable::paintGhost(QPainter& p) {
     if (!m_showGhost) return;
-    const bool fresh = m_ghost.scale == m_scale && m_ghost.zero == m_zero && m_ghost.picture.size() == size();
-    if (!fresh && !(m_ghost.scale == m_scale && m_ghost.zero == m_zero && m_ghost.picture.isNull()))
-        m_ghostSoon.start();
+    const bool fresh = m_ghost.scale == m_scale && m_ghost.zero == m_zero && m_ghost.view == size();
+    if (!fresh) m_ghostSoon.start();
     if (m_ghost.picture.isNull()) return;
     const double k = m_scale / m_ghost.scale;
     const QPointF at = m_zero - m_ghost.zero * k;
     p.setOpacity(theme().dark ? 0.34 : 0.3);
     p.setRenderHint(QPainter::SmoothPixmapTransform);
-    p.drawImage(QRectF(at, QSizeF(m_ghost.picture.size()) * k), m_ghost.picture);
+    p.drawImage(QRectF(at, QSizeF(m_ghost.view) * k), m_ghost.picture);
     p.setOpacity(1);
 }
 

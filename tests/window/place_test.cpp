@@ -105,6 +105,48 @@ TEST_CASE("A plane is a sentence; its arrow is dragged; a drawing lies on it and
     for (const auto& [id, s] : pot.window.forge()->steps()) CHECK(s.ok);
 }
 
+TEST_CASE("A point is held where an edge of the part runs through the table, and stays there") {
+    Pot pot;
+    pot.window.setStage(QStringLiteral("Outline"));
+    Hand::settle();
+    pot.hand->click(pot.window.verbs(),
+                    QRectF(pot.window.verbs()->verbRect(QStringLiteral("draw"))).center());
+    DrawingTable* table = pot.window.table();
+    REQUIRE(Hand::wait([&] { return table->isVisible() && table->traces() > 4; }));
+    const auto tool = [&](const char* key) {
+        pot.hand->click(
+            pot.window.verbs(),
+            QRectF(pot.window.verbs()->verbRect(QStringLiteral("tool:") + QLatin1String(key))).center());
+    };
+    REQUIRE(Hand::steady([&] { return table->toScreen({0, 0}); }));
+    tool("point");
+    pot.hand->click(table, table->toScreen({70, 100}));
+    const auto& drawing = pot.window.drawingModel()->drawing();
+    REQUIRE(Hand::wait([&] { return drawing.strokes.size() == 1; }));
+    pot.hand->press("Escape");
+    REQUIRE(Hand::steady([&] { return table->toScreen({0, 0}); }));
+    const int point = drawing.strokes[0].points[0];
+    pot.hand->click(table, table->toScreen(drawing.at(point)));
+    pot.hand->click(table, table->chipRect(chipIn(table, "Meets the nearest edge")).center());
+    REQUIRE(Hand::wait([&] {
+        return !drawing.relations.empty() && drawing.relations.back().kind == RelationKind::OnTrace;
+    }));
+    // On the rim: as far out as the pot is wide at the top, less what its rounding takes.
+    REQUIRE(Hand::wait([&] { return std::fabs(drawing.at(point).x - 55) < 1.5; }));
+    const Vec2 before = drawing.at(point);
+    // Another rounding of the rim moves that edge, and the point with it.
+    pot.clickSlot(5, "radius");
+    pot.hand->press("a", true);
+    pot.hand->type("0.6 mm");
+    pot.hand->press("Return");
+    REQUIRE(Hand::wait([&] { return length(drawing.at(point) - before) > 0.2; }));
+    REQUIRE(pot.built());
+    for (const auto& [id, s] : pot.window.forge()->steps()) {
+        CHECK(s.ok);
+        CHECK(s.notes.isEmpty());
+    }
+}
+
 TEST_CASE("The table is laid on a flat face that is picked in the stand, flipped, and turned") {
     Pot pot;
     pot.window.setStage(QStringLiteral("Outline"));
