@@ -200,67 +200,87 @@ void ForgeLink::take(const Frame& frame) {
         if (type == "done" || type == "measures" || type == "remedy" || type == "since")
             return; // of an older part
     }
-    if (type == "step-started") {
-        m_runningStep = h.value("id", 0);
-        m_tryingRemedy = h.value("trying", false);
-        if (m_tryingRemedy) {
-            m_steps[m_runningStep].trying = true;
-            tellOfSteps();
-        }
-    } else if (type == "step") {
-        m_runningStep = 0;
-        takeStep(h["step"]);
-    } else if (type == "mesh")
-        takeMesh(frame);
-    else if (type == "bodies") {
-        const QStringList names = texts(h["names"]);
-        std::erase_if(m_meshes, [&](const auto& m) { return !names.contains(m.first); });
-        std::erase_if(m_fields, [&](const auto& m) { return !names.contains(m.first); });
-        if (m_pictureMs == 0) m_pictureMs = static_cast<double>(m_buildClock.nsecsElapsed()) / 1e6;
-        Q_EMIT meshesChanged();
-    } else if (type == "field")
-        takeField(frame);
-    else if (type == "measures")
-        takeMeasures(h);
-    else if (type == "outline") {
-        OutlineView o;
-        if (!frame.blobs.empty()) o.curve = gc::valuesOf<float>(frame.blobs[0]);
-        o.residuals = h.value("residuals", std::vector<double>{});
-        m_outlines[h.value("step", 0)] = std::move(o);
-        Q_EMIT outlinesChanged();
-    } else if (type == "guides") {
-        takeGuides(frame);
-    } else if (type == "look") {
-        takeLook(h);
-    } else if (type == "remedy") {
-        m_runningStep = 0;
-        StepView& s = m_steps[h.value("step", 0)];
-        s.trying = false;
-        if (h.contains("remedy")) s.remedies = {remedyOf(h["remedy"])};
-        tellOfSteps();
-    } else if (type == "margins") {
-        for (const Json& m : h["steps"]) m_steps[m.value("id", 0)].volumeChange = m.value("volume", 0.0);
-        tellOfSteps();
-    } else if (type == "since")
-        takeSince(h);
-    else if (type == "failed")
-        Q_EMIT problem(text(h["error"], "sentence"));
-    else if (type == "exported")
-        Q_EMIT exported(text(h, "path"), h["error"].is_object() ? text(h["error"], "sentence") : QString());
-    else if (type == "solved")
-        takeSolved(h);
-    else if (type == "done") {
-        m_busy = false;
-        m_runningStep = 0;
-        m_deathsInARow = 0;
-        m_tellSoon.stop();
-        Q_EMIT stepsChanged();
-        Q_EMIT finished();
-        ::malloc_trim(0); // meshes and maps came and went; their pages go back before the next edit
-    }
+    using Take = void (ForgeLink::*)(const Frame&);
+    static const std::map<std::string, Take> takes{
+        {"step-started", &ForgeLink::takeStarted},
+        {"step", &ForgeLink::takeStep},
+        {"mesh", &ForgeLink::takeMesh},
+        {"bodies", &ForgeLink::takeBodies},
+        {"field", &ForgeLink::takeField},
+        {"measures", &ForgeLink::takeMeasures},
+        {"outline", &ForgeLink::takeOutline},
+        {"guides", &ForgeLink::takeGuides},
+        {"look", &ForgeLink::takeLook},
+        {"remedy", &ForgeLink::takeRemedy},
+        {"margins", &ForgeLink::takeMargins},
+        {"since", &ForgeLink::takeSince},
+        {"failed", &ForgeLink::takeFailed},
+        {"exported", &ForgeLink::takeExported},
+        {"solved", &ForgeLink::takeSolved},
+        {"done", &ForgeLink::takeDone},
+    };
+    if (const auto take = takes.find(type); take != takes.end()) (this->*take->second)(frame);
 }
 
-void ForgeLink::takeSince(const Json& h) {
+void ForgeLink::takeStarted(const Frame& frame) {
+    m_runningStep = frame.header.value("id", 0);
+    m_tryingRemedy = frame.header.value("trying", false);
+    if (!m_tryingRemedy) return;
+    m_steps[m_runningStep].trying = true;
+    tellOfSteps();
+}
+
+void ForgeLink::takeBodies(const Frame& frame) {
+    const QStringList names = texts(frame.header["names"]);
+    std::erase_if(m_meshes, [&](const auto& m) { return !names.contains(m.first); });
+    std::erase_if(m_fields, [&](const auto& m) { return !names.contains(m.first); });
+    if (m_pictureMs == 0) m_pictureMs = static_cast<double>(m_buildClock.nsecsElapsed()) / 1e6;
+    Q_EMIT meshesChanged();
+}
+
+void ForgeLink::takeOutline(const Frame& frame) {
+    OutlineView o;
+    if (!frame.blobs.empty()) o.curve = gc::valuesOf<float>(frame.blobs[0]);
+    o.residuals = frame.header.value("residuals", std::vector<double>{});
+    m_outlines[frame.header.value("step", 0)] = std::move(o);
+    Q_EMIT outlinesChanged();
+}
+
+void ForgeLink::takeRemedy(const Frame& frame) {
+    m_runningStep = 0;
+    StepView& s = m_steps[frame.header.value("step", 0)];
+    s.trying = false;
+    if (frame.header.contains("remedy")) s.remedies = {remedyOf(frame.header["remedy"])};
+    tellOfSteps();
+}
+
+void ForgeLink::takeMargins(const Frame& frame) {
+    for (const Json& m : frame.header["steps"])
+        m_steps[m.value("id", 0)].volumeChange = m.value("volume", 0.0);
+    tellOfSteps();
+}
+
+void ForgeLink::takeFailed(const Frame& frame) {
+    Q_EMIT problem(text(frame.header["error"], "sentence"));
+}
+
+void ForgeLink::takeExported(const Frame& frame) {
+    const Json& error = frame.header["error"];
+    Q_EMIT exported(text(frame.header, "path"), error.is_object() ? text(error, "sentence") : QString());
+}
+
+void ForgeLink::takeDone(const Frame&) {
+    m_busy = false;
+    m_runningStep = 0;
+    m_deathsInARow = 0;
+    m_tellSoon.stop();
+    Q_EMIT stepsChanged();
+    Q_EMIT finished();
+    ::malloc_trim(0); // meshes and maps came and went; their pages go back before the next edit
+}
+
+void ForgeLink::takeSince(const Frame& frame) {
+    const Json& h = frame.header;
     for (TargetView& t : m_targets) {
         t.since = 0;
         for (const Json& s : h["targets"])
@@ -269,7 +289,8 @@ void ForgeLink::takeSince(const Json& h) {
     Q_EMIT measuresChanged();
 }
 
-void ForgeLink::takeSolved(const Json& h) {
+void ForgeLink::takeSolved(const Frame& frame) {
+    const Json& h = frame.header;
     std::vector<RemedyView> list;
     for (const Json& r : h["remedies"]) {
         list.push_back(remedyOf(r["remedy"]));
@@ -280,7 +301,9 @@ void ForgeLink::takeSolved(const Json& h) {
     Q_EMIT solved(h.value("target", 0), list);
 }
 
-void ForgeLink::takeStep(const Json& j) {
+void ForgeLink::takeStep(const Frame& frame) {
+    m_runningStep = 0;
+    const Json& j = frame.header["step"];
     const int id = j.value("id", 0);
     StepView s;
     s.known = true;
@@ -351,7 +374,8 @@ void ForgeLink::takeGuides(const Frame& frame) {
     Q_EMIT guidesChanged();
 }
 
-void ForgeLink::takeLook(const Json& h) {
+void ForgeLink::takeLook(const Frame& frame) {
+    const Json& h = frame.header;
     m_places.clear();
     m_traces.clear();
     for (const Json& p : h["places"])
@@ -388,7 +412,8 @@ void ForgeLink::takeField(const Frame& frame) {
     Q_EMIT fieldsChanged();
 }
 
-void ForgeLink::takeMeasures(const Json& h) {
+void ForgeLink::takeMeasures(const Frame& frame) {
+    const Json& h = frame.header;
     m_wallsKnown = h.value("walls", false);
     m_targets.clear();
     for (const Json& t : h["targets"]) {

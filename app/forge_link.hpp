@@ -67,14 +67,22 @@ class ForgeLink : public QObject {
     void received();
     void died(const QString& why, bool certain = false);
     void take(const Frame& frame);
+    void takeStarted(const Frame& frame);
+    void takeBodies(const Frame& frame);
+    void takeOutline(const Frame& frame);
+    void takeRemedy(const Frame& frame);
+    void takeMargins(const Frame& frame);
+    void takeFailed(const Frame& frame);
+    void takeExported(const Frame& frame);
+    void takeDone(const Frame& frame);
     void takeMesh(const Frame& frame);
     void takeGuides(const Frame& frame);
-    void takeLook(const nlohmann::json& header);
+    void takeLook(const Frame& frame);
     void takeField(const Frame& frame);
-    void takeStep(const nlohmann::json& step);
-    void takeSince(const nlohmann::json& header);
-    void takeSolved(const nlohmann::json& header);
-    void takeMeasures(const nlohmann::json& header);
+    void takeStep(const Frame& frame);
+    void takeSince(const Frame& frame);
+    void takeSolved(const Frame& frame);
+    void takeMeasures(const Frame& frame);
     void send(const Frame& frame);
     void sendLook();
 

@@ -13,6 +13,13 @@
 
 namespace gc {
 
+/// Appends a point's coordinates to a blob.
+inline void put(std::vector<float>& out, Vec3 v) {
+    out.push_back(static_cast<float>(v.x));
+    out.push_back(static_cast<float>(v.y));
+    out.push_back(static_cast<float>(v.z));
+}
+
 class Worker {
   public:
     using Send = std::function<void(const Frame&)>;

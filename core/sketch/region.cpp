@@ -1,6 +1,7 @@
 #include "core/sketch/region.hpp"
 
 #include "core/sketch/drawing_words.hpp"
+#include "core/sketch/inside.hpp"
 #include "core/units/amount.hpp"
 
 #include <algorithm>
@@ -22,54 +23,6 @@ struct Edge {
     Curve2 curve;
     int from = 0, to = 0;
     bool gone = false;
-};
-
-/// Asks again and again what lies within a loop: its outline as a polyline, and the boxes of its sides.
-class Inside {
-  public:
-    explicit Inside(const Loop& loop) : m_loop(&loop) {
-        for (const Side& s : loop.sides) {
-            const auto points = s.curve.sampled(0.01);
-            m_line.insert(m_line.end(), points.begin(), points.end() - 1);
-            Box box;
-            s.curve.bounds(box.low, box.high);
-            m_boxes.push_back(box);
-            m_whole.low = {std::min(m_whole.low.x, box.low.x), std::min(m_whole.low.y, box.low.y)};
-            m_whole.high = {std::max(m_whole.high.x, box.high.x), std::max(m_whole.high.y, box.high.y)};
-        }
-    }
-
-    /// Inside it, and not on its outline.
-    bool holds(Vec2 p) const {
-        if (!m_whole.has(p) || !around(p)) return false;
-        for (std::size_t i = 0; i < m_boxes.size(); ++i) {
-            const Curve2& c = m_loop->sides[i].curve;
-            if (m_boxes[i].has(p) && length(c.at(c.nearest(p)) - p) < kSame) return false;
-        }
-        return true;
-    }
-
-    /// Does a level line from the place to the right cross the outline an odd number of times?
-    bool around(Vec2 p) const {
-        bool in = false;
-        for (std::size_t i = 0; i < m_line.size(); ++i) {
-            const Vec2 a = m_line[i], b = m_line[(i + 1) % m_line.size()];
-            if ((a.y > p.y) != (b.y > p.y) && p.x < a.x + (b.x - a.x) * (p.y - a.y) / (b.y - a.y)) in = !in;
-        }
-        return in;
-    }
-
-  private:
-    struct Box {
-        Vec2 low{1e300, 1e300}, high{-1e300, -1e300};
-        bool has(Vec2 p) const {
-            return p.x > low.x - kSame && p.x < high.x + kSame && p.y > low.y - kSame && p.y < high.y + kSame;
-        }
-    };
-    const Loop* m_loop;
-    std::vector<Vec2> m_line;
-    std::vector<Box> m_boxes;
-    Box m_whole;
 };
 
 class Arrangement {
