@@ -36,6 +36,17 @@ struct Pot : OpenPot {
         REQUIRE(Hand::wait([&] { return QApplication::activePopupWidget() == nullptr; }));
         Hand::settle();
     }
+    /// An empty drawing on the table.
+    DrawingTable* newDrawing() {
+        window.setStage(QStringLiteral("Outline"));
+        Hand::settle();
+        clickVerb("draw");
+        REQUIRE(Hand::wait([&] { return window.table()->isVisible(); }));
+        return window.table();
+    }
+    void clickVerb(const char* kind) {
+        hand->click(window.verbs(), QRectF(window.verbs()->verbRect(QString::fromLatin1(kind))).center());
+    }
     bool built() {
         Hand::settle();
         return Hand::wait([&] { return !window.forge()->busy(); }, 60000);
@@ -71,12 +82,8 @@ TEST_CASE("A plane is a sentence; its arrow is dragged; a drawing lies on it and
     REQUIRE(Hand::wait([&] { return pot.last().kind == "plane"; }));
     const int plane = pot.last().id;
 
-    pot.window.setStage(QStringLiteral("Outline"));
-    Hand::settle();
-    pot.hand->click(pot.window.verbs(),
-                    QRectF(pot.window.verbs()->verbRect(QStringLiteral("draw"))).center());
-    DrawingTable* table = pot.window.table();
-    REQUIRE(Hand::wait([&] { return table->isVisible() && table->traces() > 4; }));
+    DrawingTable* table = pot.newDrawing();
+    REQUIRE(Hand::wait([&] { return table->traces() > 4; }));
     CHECK(pot.last().text("plane") == "datum");
     CHECK(Hand::wait([&] { return table->ghostSeen(); }));
     REQUIRE(Hand::steady([&] { return table->toScreen({0, 0}); }));
@@ -88,8 +95,7 @@ TEST_CASE("A plane is a sentence; its arrow is dragged; a drawing lies on it and
     REQUIRE(wall);
     REQUIRE(wall->kind == StrokeKind::Circle);
     const double before = wall->sizes[0];
-    pot.hand->click(pot.window.verbs(),
-                    QRectF(pot.window.verbs()->verbRect(QStringLiteral("tool:follow"))).center());
+    pot.clickVerb("tool:follow");
     pot.hand->click(table, table->toScreen(Vec2{std::cos(1.0), std::sin(1.0)} * before));
     const auto& drawing = pot.window.drawingModel()->drawing();
     REQUIRE(Hand::wait([&] { return drawing.strokes.size() == 1; }));
@@ -107,19 +113,10 @@ TEST_CASE("A plane is a sentence; its arrow is dragged; a drawing lies on it and
 
 TEST_CASE("A point is held where an edge of the part runs through the table, and stays there") {
     Pot pot;
-    pot.window.setStage(QStringLiteral("Outline"));
-    Hand::settle();
-    pot.hand->click(pot.window.verbs(),
-                    QRectF(pot.window.verbs()->verbRect(QStringLiteral("draw"))).center());
-    DrawingTable* table = pot.window.table();
-    REQUIRE(Hand::wait([&] { return table->isVisible() && table->traces() > 4; }));
-    const auto tool = [&](const char* key) {
-        pot.hand->click(
-            pot.window.verbs(),
-            QRectF(pot.window.verbs()->verbRect(QStringLiteral("tool:") + QLatin1String(key))).center());
-    };
+    DrawingTable* table = pot.newDrawing();
+    REQUIRE(Hand::wait([&] { return table->traces() > 4; }));
     REQUIRE(Hand::steady([&] { return table->toScreen({0, 0}); }));
-    tool("point");
+    pot.clickVerb("tool:point");
     pot.hand->click(table, table->toScreen({70, 100}));
     const auto& drawing = pot.window.drawingModel()->drawing();
     REQUIRE(Hand::wait([&] { return drawing.strokes.size() == 1; }));
@@ -149,12 +146,8 @@ TEST_CASE("A point is held where an edge of the part runs through the table, and
 
 TEST_CASE("The table is laid on a flat face that is picked in the stand, flipped, and turned") {
     Pot pot;
-    pot.window.setStage(QStringLiteral("Outline"));
-    Hand::settle();
-    pot.hand->click(pot.window.verbs(),
-                    QRectF(pot.window.verbs()->verbRect(QStringLiteral("draw"))).center());
-    DrawingTable* table = pot.window.table();
-    REQUIRE(Hand::wait([&] { return table->isVisible() && !table->stripRect("On ").isEmpty(); }));
+    DrawingTable* table = pot.newDrawing();
+    REQUIRE(Hand::wait([&] { return !table->stripRect("On ").isEmpty(); }));
     CHECK(pot.last().text("plane") == "front");
     Hand::settle();
     pot.hand->click(table, table->stripRect("On ").center());
