@@ -116,7 +116,7 @@ class MainWindow : public QMainWindow {
     QString m_pickSlot;
     std::optional<double> m_planeFrom; ///< the distance of the plane that is dragged when it was taken, mm
     double m_planeTo = 0;
-    const std::string* m_shownPicture = nullptr; ///< what the table's picture was read from
+    std::optional<SharedText> m_shownPicture; ///< what the table's picture was read from
     QTimer m_titleTimer;
 };
 

@@ -74,10 +74,12 @@ void MainWindow::layTable() {
 /// Decoding takes a while: only when it is another picture.
 void MainWindow::showPicture() {
     const auto& placed = m_drawing->drawing().picture;
-    const std::string* content = nullptr;
+    std::optional<SharedText> content;
     for (const Attachment& a : m_session->part().attachments)
-        if (placed && a.name == placed->file) content = &a.content.text();
-    if (content == m_shownPicture) return;
+        if (placed && a.name == placed->file) content = a.content;
+    if (content.has_value() == m_shownPicture.has_value() &&
+        (!content || &content->text() == &m_shownPicture->text()))
+        return; // the very text: it is kept, so that no other can have its place
     m_shownPicture = content;
     m_table->setPicture(m_drawing->picture());
 }

@@ -17,6 +17,7 @@ DrawingModel::DrawingModel(Session* session, QObject* parent) : QObject(parent),
 }
 
 void DrawingModel::showStep(int id) {
+    if (id != m_step) m_traces.clear(); // they were of another drawing
     m_step = id;
     m_scaledBy = 0;
     m_stale = true;

@@ -38,7 +38,7 @@ DrawingTable::DrawingTable(DrawingModel* model, QWidget* parent) : QWidget(paren
         choiceChanged();
         if (!m_fitted) fit();
         rebuildStrip();
-        layFigures();
+        if (!m_model->dragging()) layFigures(); // while something moves, figures keep their rows
         update();
     });
     m_ghostSoon.setSingleShot(true);

@@ -152,10 +152,9 @@ std::optional<SurfacePoint> nearestOnFace(const Body& body, int face, Vec3 place
     if (foot.NbPoints() < 1) return std::nullopt;
     double u = 0, v = 0;
     foot.LowerDistanceParameters(u, v);
-    const GeomLProp_SLProps props(surface, u, v, 1, 1e-9);
-    GeomLProp_SLProps asked = props;
-    if (!asked.IsNormalDefined()) return std::nullopt;
-    const Vec3 n = toVec(asked.Normal());
+    GeomLProp_SLProps props(surface, u, v, 1, 1e-9);
+    if (!props.IsNormalDefined()) return std::nullopt;
+    const Vec3 n = toVec(props.Normal());
     return SurfacePoint{gc::toVec(at), f.Orientation() == TopAbs_REVERSED ? -n : n};
 }
 

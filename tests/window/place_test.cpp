@@ -5,6 +5,7 @@
 #include "tests/window/table_hand.hpp"
 
 #include <QApplication>
+#include <QDir>
 #include <QMenu>
 #include <QTemporaryDir>
 
@@ -247,6 +248,15 @@ TEST_CASE("A picture is set to scale by two places and a length, moved, and made
     REQUIRE(Hand::wait([&] { return length(placed->at) < 0.5; }));
     t.hand->click(table, table->chipRect(chipIn(table, "paler")).center());
     REQUIRE(Hand::wait([&] { return std::fabs(placed->strength - 0.4) < 1e-9; }));
+    // Another picture of the same name, from elsewhere, is another picture.
+    REQUIRE(QDir(folder.path()).mkdir(QStringLiteral("other")));
+    image.fill(Qt::darkRed);
+    REQUIRE(image.save(folder.filePath(QStringLiteral("other/leaf.png"))));
+    t.window.layPicture(folder.filePath(QStringLiteral("other/leaf.png")));
+    CHECK(placed->file == "leaf 2.png");
+    CHECK(t.window.session()->part().attachments.size() == 1); // the first is used no more
+    t.hand->press("z", true);
+    REQUIRE(Hand::wait([&] { return placed->file == "leaf.png"; }));
     // A file that is no picture is told, and nothing is lost.
     REQUIRE(
         writeFileAtomically((folder.path() + QStringLiteral("/bad.png")).toStdString(), "no picture").ok());
