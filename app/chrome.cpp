@@ -2,7 +2,7 @@
 
 #include "app/table/drawing_table.hpp"
 #include "app/theme.hpp"
-#include "core/document/step_words.hpp"
+#include "core/document/step_kind.hpp"
 
 #include <QMouseEvent>
 #include <QPainter>
@@ -175,10 +175,10 @@ void VerbPanel::layOut() {
             tr("Leave the table; the drawing stays in the sheet"), y);
         return;
     }
-    for (const StepWords& w : allStepWords())
-        if (QString::fromStdString(w.stage) == m_stage)
-            add(QString::fromStdString(w.group), QString::fromStdString(w.kind),
-                QString::fromStdString(w.verb), QString::fromStdString(w.purpose), y);
+    for (const StepKind& k : allKinds())
+        if (QString::fromStdString(k.words.stage) == m_stage)
+            add(QString::fromStdString(k.words.group), QString::fromStdString(k.key()),
+                QString::fromStdString(k.words.verb), QString::fromStdString(k.words.purpose), y);
 }
 
 QRect VerbPanel::verbRect(const QString& kind) const {

@@ -114,7 +114,7 @@ void ForgeLink::build(const Part& part, bool preview) {
     // Pictures to draw over are the window's business alone, and large.
     std::erase_if(sent.attachments, [&](const Attachment& a) {
         return std::none_of(sent.steps.begin(), sent.steps.end(),
-                            [&](const Step& s) { return s.kind == "import" && s.text("file") == a.name; });
+                            [&](const Step& s) { return buildsFrom(s, a.name); });
     });
     for (auto it = m_setAside.begin(); it != m_setAside.end();) {
         Step* step = sent.findStep(it->first);

@@ -108,7 +108,7 @@ void MainWindow::connectVerbs() {
         setStage(QString::fromStdString(findStepWords(kind.toStdString())->stage));
         m_bar->begin(kind);
         m_verbs->setActive(m_bar->active() ? kind : QString());
-        const bool hasTable = kind == QLatin1String("outline") || kind == QLatin1String("draw");
+        const bool hasTable = findKind(kind.toStdString())->filledIn != FilledIn::Sentence;
         if (hasTable) m_bar->keep(); // that is where it is filled in
     };
     connect(m_verbs, &VerbPanel::verbAsked, this, beginVerb);

@@ -99,7 +99,8 @@ void MainWindow::pickForStep(int step, const QString& slot) {
     m_pickStep = step;
     m_pickSlot = slot;
     const Picking picking = pickingFor(words->slot(slot.toStdString())->type);
-    if (m_stages->stage() == QLatin1String("Outline") && s->kind == "draw") setStage(QStringLiteral("Form"));
+    if (m_stages->stage() == QLatin1String("Outline") && filledIn(*s) == FilledIn::DrawingTable)
+        setStage(QStringLiteral("Form"));
     standPicks(picking);
     QStringList refs;
     for (const std::string& r : s->references(slot.toStdString())) refs << QString::fromStdString(r);
@@ -150,23 +151,20 @@ QStringList MainWindow::pickedIn(const Step& step) {
 
 /// A plane that lies away from another can be dragged.
 void MainWindow::showHandleOf(const Step* step) {
-    const bool drags = step && step->kind == "plane" && step->text("way") == "away from";
-    m_stand->setPlaneHandle(drags ? QString::fromStdString(step->text("name")) : QString());
+    const bool drags = step && !draggedSlot(*step).empty();
+    m_stand->setPlaneHandle(drags ? QString::fromStdString(nameGiven(*step, Thing::Plane)) : QString());
 }
 
 void MainWindow::planeDragged(const QString& name, double by, bool done) {
     const Part& part = m_session->part();
     const Step* step = nullptr;
-    const bool drafted = m_bar->active() && m_bar->draft()->kind == "plane";
-    if (drafted) {
-        step = &*m_bar->draft();
-    } else {
-        for (const Step& s : part.steps)
-            if (s.kind == "plane" && QString::fromStdString(s.text("name")) == name) step = &s;
-    }
+    const bool drafted = m_bar->active() && !draggedSlot(*m_bar->draft()).empty();
+    step = drafted ? &*m_bar->draft() : makerOf(part, Thing::Plane, name.toStdString());
     if (!step) return;
+    const std::string slot = draggedSlot(*step);
+    const QString key = QString::fromStdString(slot);
     if (!m_planeFrom) {
-        const auto now = evaluateSlot(*step, "distance", part, valuesOf(part));
+        const auto now = evaluateSlot(*step, slot, part, valuesOf(part));
         m_planeFrom = now ? *now : 0;
         m_planeTo = *m_planeFrom;
     }
@@ -174,10 +172,10 @@ void MainWindow::planeDragged(const QString& name, double by, bool done) {
     const QString text = QString::fromStdString(formatAmount(m_planeTo, part.brief.units.length, 2));
     if (done) m_planeFrom.reset();
     if (drafted) {
-        if (!done) m_bar->fillText(QStringLiteral("distance"), text);
+        if (!done) m_bar->fillText(key, text);
         return;
     }
-    m_sheet->dragNumber(step->id, QStringLiteral("distance"), text, done);
+    m_sheet->dragNumber(step->id, key, text, done);
 }
 
 void MainWindow::picked(const Pick& pick) {
@@ -200,14 +198,15 @@ void MainWindow::picked(const Pick& pick) {
     if (words->type == SlotType::PlaneRef) {
         s->slots[m_pickSlot.toStdString()] = ref;
         const int step = m_pickStep;
-        const bool drawing = s->kind == "draw";
+        const bool drawing = filledIn(*s) == FilledIn::DrawingTable;
         endPicking();
         m_session->commit(p, tr("%1 picked").arg(QString::fromStdString(words->label)));
         return drawing ? showOutline(step) : void();
     }
     togglePick(now, ref, words->type);
-    if (words->type == SlotType::Face && !pick.spot.isEmpty() && isShown(*s, "point"))
-        s->slots["point"] = References{pick.spot.toStdString()};
+    if (const std::string spot = spotSlot(*s);
+        words->type == SlotType::Face && !pick.spot.isEmpty() && !spot.empty())
+        s->slots[spot] = References{pick.spot.toStdString()};
     s->slots[m_pickSlot.toStdString()] = now;
     const bool taken = std::find(now.begin(), now.end(), ref) != now.end();
     const int step = m_pickStep;

@@ -65,7 +65,7 @@ void MainWindow::layTable() {
     if (drawn != m_forge->drawings().end()) return m_table->setPlane(drawn->second.plane);
     // It could not be built: its plane may have been.
     const Step* step = m_session->part().findStep(m_drawing->step());
-    if (!step || step->kind != "draw") return;
+    if (!step || filledIn(*step) != FilledIn::DrawingTable) return;
     for (const PlaneView& p : m_forge->planes())
         if (p.name.toStdString() == step->text("plane"))
             m_table->setPlane(asItLies(p.plane, step->text("seen"), step->text("up")));
@@ -98,8 +98,8 @@ void MainWindow::showOnlyDrawing() {
     if (part.findStep(m_drawing->step())) return;
     const Step* drawn = nullptr;
     for (const Step& s : part.steps) {
-        if (s.kind == "outline") return;
-        if (s.kind == "draw") drawn = &s;
+        if (filledIn(s) == FilledIn::Stations) return;
+        if (filledIn(s) == FilledIn::DrawingTable) drawn = &s;
     }
     if (!drawn) return;
     m_pageOf[QStringLiteral("Outline")] = m_table;
@@ -153,7 +153,7 @@ void MainWindow::writeOut(const QString& path) {
 
 void MainWindow::showOutline(int step) {
     const Step* s = m_session->part().findStep(step);
-    const bool drawn = s && s->kind == "draw";
+    const bool drawn = s && filledIn(*s) == FilledIn::DrawingTable;
     m_pageOf[QStringLiteral("Outline")] = drawn ? static_cast<QWidget*>(m_table) : m_stations;
     if (drawn)
         m_drawing->showStep(step);

@@ -83,9 +83,19 @@ void SentenceBar::begin(const QString& kind) {
     m_draft = newStep(m_part, kind.toStdString());
     m_isEdit = false;
     m_message.clear();
-    if (kind == QLatin1String("import")) {
-        const QString path = QFileDialog::getOpenFileName(this, tr("Import a STEP file"), {},
-                                                          tr("STEP files (*.step *.stp *.STEP *.STP)"));
+    const StepWords* words = findStepWords(m_draft->kind);
+    const auto file = std::find_if(words->slots.begin(), words->slots.end(),
+                                   [](const SlotWords& s) { return s.type == SlotType::File; });
+    if (file != words->slots.end()) {
+        QStringList endings;
+        for (std::size_t i = 1; i < file->choices.size(); ++i) {
+            const QString ending = QStringLiteral("*.") + QString::fromStdString(file->choices[i]);
+            endings << ending << ending.toUpper();
+        }
+        const QString path = QFileDialog::getOpenFileName(
+            this, QString::fromStdString(words->verb), {},
+            QStringLiteral("%1 (%2)").arg(QString::fromStdString(file->choices.front()),
+                                          endings.join(QLatin1Char(' '))));
         if (path.isEmpty()) return drop();
         const auto content = readFile(path.toStdString(), 128u << 20);
         if (!content) {
@@ -95,7 +105,7 @@ void SentenceBar::begin(const QString& kind) {
         const std::string name = QFileInfo(path).fileName().toStdString();
         std::erase_if(m_part.attachments, [&](const Attachment& a) { return a.name == name; });
         m_part.attachments.push_back({name, SharedText(*content)});
-        m_draft->slots["file"] = name;
+        m_draft->slots[file->key] = name;
     }
     m_verb->clear();
     refresh();
@@ -228,8 +238,9 @@ void SentenceBar::fill(const Pick& pick) {
         filled = now;
     }
     // Where a face is picked to be touched, the place of the click is the spot.
-    if (s->type == SlotType::Face && !pick.spot.isEmpty() && isShown(*m_draft, "point"))
-        m_draft->slots["point"] = References{pick.spot.toStdString()};
+    if (const std::string spot = spotSlot(*m_draft);
+        s->type == SlotType::Face && !pick.spot.isEmpty() && !spot.empty())
+        m_draft->slots[spot] = References{pick.spot.toStdString()};
     m_draft->slots[slot.toStdString()] = filled;
     m_flow->setActiveSlot(nextSlot(slot));
     set(slot, filled);
@@ -312,9 +323,9 @@ SentenceBar::Offered SentenceBar::offered() const {
             all << Offered{QString::fromStdString(w.kind), QString::fromStdString(w.verb),
                            QString::fromStdString(w.purpose)};
     }
-    for (const StepWords& w : allStepWords())
-        all << Offered{QString::fromStdString(w.kind), QString::fromStdString(w.verb),
-                       QString::fromStdString(w.purpose)};
+    for (const StepKind& k : allKinds())
+        all << Offered{QString::fromStdString(k.key()), QString::fromStdString(k.words.verb),
+                       QString::fromStdString(k.words.purpose)};
     for (const Offered& o : all)
         if (o.verb.toLower().startsWith(typed) || o.kind.startsWith(typed)) return o;
     return {};

@@ -270,14 +270,12 @@ void SentenceFlow::mouseReleaseEvent(QMouseEvent* e) {
 void SentenceFlow::openMenu(const Word& word) {
     const SlotWords* s = slotWords(word.slot);
     QStringList choices;
-    for (const std::string& c : s->choices) choices << QString::fromStdString(c);
     if (s->type == SlotType::PlaneRef) return openPlaneMenu(word);
-    for (const Step& other : m_part.steps) {
-        if (s->type == SlotType::OutlineRef && (other.kind == "outline" || other.kind == "draw"))
-            choices << QString::fromStdString(other.text("name"));
-        if (s->type == SlotType::BodyRef && (other.kind == "revolve" || other.kind == "import"))
-            choices << QString::fromStdString(other.text("body"));
-    }
+    if (s->type == SlotType::Choice)
+        for (const std::string& c : s->choices) choices << QString::fromStdString(c);
+    if (const auto thing = namedBySlot(s->type))
+        for (const std::string& name : namesBefore(m_part, m_step.id, *thing))
+            choices << QString::fromStdString(name);
     if (s->type == SlotType::File)
         for (const Attachment& a : m_part.attachments) choices << QString::fromStdString(a.name);
     if (s->type == SlotType::Choice && choices.size() == 2) { // two ways: one click turns it round
@@ -308,10 +306,7 @@ void SentenceFlow::openPlaneMenu(const Word& word) {
             [this, slot = word.slot, name] { Q_EMIT chosen(slot, QString::fromStdString(name)); });
     };
     for (const char* name : kFixedPlanes) add(name);
-    for (const Step& other : m_part.steps) { // planes made before this step
-        if (other.id == m_step.id) break;
-        if (other.kind == "plane") add(other.text("name"));
-    }
+    for (const std::string& name : namesBefore(m_part, m_step.id, Thing::Plane)) add(name);
     menu->addSeparator();
     menu->addAction(tr("pick in the stand …"), this, [this, slot = word.slot] { Q_EMIT pickAsked(slot); });
     menu->popup(mapToGlobal(word.rect.bottomLeft()));

@@ -112,7 +112,7 @@ void Sheet::refresh() {
         if (!step) continue;
         const auto view = m_forge->steps().find(step->id);
         const auto outline = m_forge->outlines().find(step->id);
-        const bool hasOutline = step->kind == "outline" && outline != m_forge->outlines().end();
+        const bool hasOutline = filledIn(*step) == FilledIn::Stations && outline != m_forge->outlines().end();
         m_rows[i]->show(*step, part, view == m_forge->steps().end() ? StepView() : view->second,
                         hasOutline ? &outline->second : nullptr, static_cast<int>(i) >= shown);
         m_rows[i]->setChosen(m_rows[i]->id() == m_chosen);

@@ -273,7 +273,7 @@ void StationsPage::refresh() {
     const Step* s = part.findStep(m_step);
     if (!s) {
         const auto it = std::find_if(part.steps.begin(), part.steps.end(),
-                                     [](const Step& other) { return other.kind == "outline"; });
+                                     [](const Step& other) { return filledIn(other) == FilledIn::Stations; });
         m_step = it == part.steps.end() ? 0 : it->id;
         s = part.findStep(m_step);
     }

@@ -135,7 +135,7 @@ int measure(const Options& options) {
         }
         printFailedSteps(*w, stdout);
         for (const BodyMeasures& b : w->measures.bodies) {
-            std::printf("%s, %s\n", b.name.c_str(), w->part.brief.material.c_str());
+            std::printf("%s, %s\n", b.name.c_str(), b.material.c_str());
             std::printf("  mass     %.2f g\n  volume   %.2f cm³\n  area     %.2f cm²\n", b.mass.mass,
                         b.mass.volume / 1000, b.mass.area / 100);
             std::printf("  centre   %.2f, %.2f, %.2f mm\n", b.mass.centre.x, b.mass.centre.y,
@@ -159,7 +159,7 @@ int exportPart(const Options& options) {
         Engine engine;
         const auto regen = engine.regenerate(*part);
         std::vector<NamedBody> bodies;
-        for (const auto& [name, body] : regen.state.bodies) bodies.push_back({name, body});
+        for (const auto& [id, body] : regen.state.bodies) bodies.push_back({body.name, body.value});
         const auto done = exportBodies(bodies, part->name, options.to);
         if (!done) return complain(done.error());
         Worked w{*part, regen, {}};

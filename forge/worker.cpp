@@ -172,7 +172,8 @@ void Worker::buildPart(const Frame& frame) {
 }
 
 void Worker::sendOutlines(int revision) {
-    for (const auto& [name, outline] : m_regen.state.outlines) {
+    for (const auto& [id, entity] : m_regen.state.outlines) {
+        const Outline* outline = entity.value.get();
         std::vector<float> points;
         for (const Vec2 p : outline->polyline) {
             points.push_back(static_cast<float>(p.x));
@@ -185,8 +186,8 @@ void Worker::sendOutlines(int revision) {
         }
         m_send({{{"type", "outline"},
                  {"revision", revision},
-                 {"step", outline->step},
-                 {"name", name},
+                 {"step", id.step},
+                 {"name", entity.name},
                  {"residuals", outline->wall.residuals},
                  {"energy", outline->wall.bendingEnergy}},
                 {blobOf(points)}});
@@ -195,8 +196,10 @@ void Worker::sendOutlines(int revision) {
 
 void Worker::sendMeshes(int revision, double deviation, bool fine) {
     Json present = Json::array();
-    for (const auto& [name, body] : m_regen.state.bodies) present.push_back(name);
-    for (const auto& [name, body] : m_regen.state.bodies) {
+    for (const auto& [id, entity] : m_regen.state.bodies) present.push_back(entity.name);
+    for (const auto& [id, entity] : m_regen.state.bodies) {
+        const std::string& name = entity.name;
+        const Body& body = entity.value;
         const auto sent = m_sentMeshes.find(name);
         if (sent != m_sentMeshes.end() && sent->second.first == body.content() &&
             sent->second.second <= deviation)
@@ -239,7 +242,7 @@ void Worker::sendMeshes(int revision, double deviation, bool fine) {
         if (superseded()) return;
     }
     for (auto it = m_sentMeshes.begin(); it != m_sentMeshes.end();)
-        it = m_regen.state.bodies.count(it->first) ? std::next(it) : m_sentMeshes.erase(it);
+        it = m_regen.state.bodyNamed(it->first) ? std::next(it) : m_sentMeshes.erase(it);
     m_send({{{"type", "bodies"}, {"revision", revision}, {"names", present}}, {}});
 }
 
@@ -315,11 +318,13 @@ void Worker::sendMargins(int revision) {
     Json list = Json::array();
     for (std::size_t i = 0; i < m_regen.steps.size(); ++i) {
         const StepReport& s = m_regen.steps[i];
-        if (!s.ok || s.bodyName.empty()) continue;
-        const ModelState& after = i + 1 < m_regen.before.size() ? m_regen.before[i + 1] : m_regen.state;
-        const auto before = m_regen.before[i].bodies.find(s.bodyName);
-        const double was = before == m_regen.before[i].bodies.end() ? 0 : volumeOf(before->second);
-        list.push_back({{"id", s.id}, {"volume", volumeOf(after.bodies.at(s.bodyName)) - was}});
+        if (!s.ok || s.bodies.empty()) continue;
+        double change = 0;
+        for (const ThingId id : s.bodies)
+            for (const auto& [state, sign] : {std::pair{&m_regen.after(i), 1}, {&m_regen.before[i], -1}})
+                if (const auto body = state->bodies.find(id); body != state->bodies.end())
+                    change += sign * volumeOf(body->second.value);
+        list.push_back({{"id", s.id}, {"volume", change}});
         if (superseded()) return;
     }
     m_send({{{"type", "margins"}, {"revision", revision}, {"steps", list}}, {}});
@@ -345,7 +350,7 @@ const std::map<std::string, Worker::Judged>& Worker::judgeEarlier(const ModelSta
     asked.brief = m_part.brief;
     asked.values = m_part.values;
     std::string key = writePart(asked);
-    for (const auto& [name, body] : state.bodies) key += name + std::to_string(body.content());
+    for (const auto& [id, body] : state.bodies) key += body.name + std::to_string(body.content);
     const auto known = m_judged.find(key);
     if (known != m_judged.end()) return known->second;
     if (m_judged.size() > 40) m_judged.clear();
@@ -366,7 +371,7 @@ void Worker::sendSince(int revision) {
     for (std::size_t i = m_regen.steps.size(); i-- > 0 && !open.empty() && !superseded();) {
         const StepReport& step = m_regen.steps[i];
         const ModelState& before = m_regen.before[i];
-        if (!step.ok || step.off || step.later || step.bodyName.empty()) continue;
+        if (!step.ok || step.off || step.later || step.bodies.empty()) continue;
         const auto was =
             before.bodies.empty() ? std::map<std::string, Judged>() : judgeEarlier(before, *materials);
         std::erase_if(open, [&](const auto& t) {
@@ -382,9 +387,10 @@ void Worker::sendSince(int revision) {
 void Worker::sendRemedies(int revision) {
     for (std::size_t i = 0; i < m_regen.steps.size(); ++i) {
         const StepReport& s = m_regen.steps[i];
-        if (s.ok || decidingSlot(s.kind).empty() || superseded()) continue;
+        const StepKind* kind = findKind(s.kind);
+        if (s.ok || !kind || kind->decidingSlot.empty() || superseded()) continue;
         const Step* step = m_part.findStep(s.id);
-        const auto args = Engine::argumentsOf(*step, m_part, valuesOf(m_part), m_regen.before[i]);
+        const auto args = Engine::argumentsOf(*step, m_part, valuesOf(m_part));
         if (!args) continue;
         m_send({{{"type", "step-started"}, {"revision", revision}, {"id", s.id}, {"trying", true}}, {}});
         const auto remedy = findLargestThatWorks(*args, m_regen.before[i], m_part.brief.units);
@@ -396,7 +402,7 @@ void Worker::sendRemedies(int revision) {
 
 void Worker::exportFile(const Frame& frame) {
     std::vector<NamedBody> bodies;
-    for (const auto& [name, body] : m_regen.state.bodies) bodies.push_back({name, body});
+    for (const auto& [id, body] : m_regen.state.bodies) bodies.push_back({body.name, body.value});
     const std::string path = frame.header.value("path", "");
     const auto done = exportBodies(bodies, m_part.name, path);
     m_send({{{"type", "exported"}, {"path", path}, {"error", done ? Json(nullptr) : errorJson(done.error())}},

@@ -39,7 +39,7 @@ void DrawingModel::refresh() {
 void DrawingModel::takeFromPart() {
     const Step* s = m_session->part().findStep(m_step);
     m_settler.reset();
-    if (!s || s->kind != "draw") {
+    if (!s || filledIn(*s) != FilledIn::DrawingTable) {
         m_step = 0;
         m_drawing = {};
     } else {

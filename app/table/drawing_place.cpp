@@ -37,10 +37,8 @@ std::string embed(Part& part, const QString& name, const std::string& content) {
 /// Files that no step uses any more do not travel on; undo still has them.
 void dropUnused(Part& part) {
     std::erase_if(part.attachments, [&](const Attachment& a) {
-        return std::none_of(part.steps.begin(), part.steps.end(), [&](const Step& s) {
-            const auto& picture = s.drawing("drawing").picture;
-            return (s.kind == "import" && s.text("file") == a.name) || (picture && picture->file == a.name);
-        });
+        return std::none_of(part.steps.begin(), part.steps.end(),
+                            [&](const Step& s) { return usesFile(s, a.name); });
     });
 }
 
@@ -58,10 +56,7 @@ QList<std::pair<QString, QString>> DrawingModel::planesInReach() const {
         out.push_back({QString::fromStdString(name), QString::fromStdString(planeInWords(part, name))});
     };
     for (const char* name : kFixedPlanes) add(name);
-    for (const Step& s : part.steps) {
-        if (s.id == m_step) break; // only what is made before can be leaned on
-        if (s.kind == "plane") add(s.text("name"));
-    }
+    for (const std::string& name : namesBefore(part, m_step, Thing::Plane)) add(name);
     return out;
 }
 

@@ -52,9 +52,8 @@ std::vector<AreaChoice> areasOf(const Drawing& drawing) {
 }
 
 const Drawing* drawingOf(const Part& part, const std::string& outline) {
-    for (const Step& s : part.steps)
-        if (s.kind == "draw" && s.text("name") == outline) return &s.drawing("drawing");
-    return nullptr;
+    const Step* step = makerOf(part, Thing::Outline, outline);
+    return step ? drawingOf(*step) : nullptr;
 }
 
 std::string areaInWords(const Part& part, const std::string& outline, const std::string& text) {

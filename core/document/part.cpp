@@ -1,5 +1,6 @@
 #include "core/document/part.hpp"
 
+#include "core/base/hash.hpp"
 #include "core/document/areas.hpp"
 #include "core/document/planes.hpp"
 
@@ -7,8 +8,6 @@
 
 #include <algorithm>
 #include <cmath>
-#include <cstdlib>
-#include <string_view>
 
 namespace gc {
 
@@ -23,37 +22,26 @@ const T& slotAs(const Step& step, const std::string& slot) {
     return value ? *value : empty;
 }
 
-/// What the stroke is called that made a face ("side 12") of a turned drawing; empty for other roles.
-std::string strokeOf(const Part& part, int stepId, const std::string& role) {
-    constexpr std::string_view kSide = "side ";
-    const Step* made = part.findStep(stepId);
-    if (!made || !role.starts_with(kSide)) return {};
-    const int id = std::atoi(role.c_str() + kSide.size());
-    for (const Step& s : part.steps)
-        if (s.kind == "draw" && s.text("name") == made->text("outline") &&
-            s.drawing("drawing").findStroke(id))
-            return nameOf(s.drawing("drawing"), id);
-    return {};
-}
-
 Wording wordingFor(const Part& part) {
     Wording w;
-    // A role needs no step when one kind of step that makes it stands in the sheet once.
+    // A role needs no step when only one step in the sheet makes it.
     w.roleIsUnique = [&part](const std::string& role) {
-        static const std::map<std::string, std::string> maker{{"bore", "hole"}};
-        const auto it = maker.find(role);
-        const std::string kind = it == maker.end() ? "revolve" : it->second;
-        return std::count_if(part.steps.begin(), part.steps.end(),
-                             [&](const Step& s) { return s.kind == kind; }) <= 1;
+        return std::count_if(part.steps.begin(), part.steps.end(), [&](const Step& s) {
+                   const StepKind* kind = findKind(s.kind);
+                   return kind && kind->makes(role);
+               }) <= 1;
     };
     w.placeOf = [&part](int id) { return part.placeOf(id); };
     w.drawnWords = [&part](int stepId, int item) {
-        const Step* drawn = part.findStep(stepId);
-        return drawn && drawn->kind == "draw"
-                   ? nameOf(drawn->drawing("drawing"), item) + " of " + drawn->text("name")
-                   : std::string();
+        const Step* step = part.findStep(stepId);
+        const Drawing* drawn = step ? drawingOf(*step) : nullptr;
+        return drawn ? nameOf(*drawn, item) + " of " + nameGiven(*step, Thing::Outline) : std::string();
     };
-    w.roleWords = [&part](int stepId, const std::string& role) { return strokeOf(part, stepId, role); };
+    w.roleWords = [&part](int stepId, const std::string& role) {
+        const Step* made = part.findStep(stepId);
+        const StepKind* kind = made ? findKind(made->kind) : nullptr;
+        return kind && kind->roleInWords ? kind->roleInWords(*made, part, role) : std::string();
+    };
     return w;
 }
 
@@ -124,6 +112,11 @@ std::string slotInWords(const Part& part, const Step& step, const SlotWords& slo
 
 } // namespace
 
+std::uint64_t SharedText::hash() const {
+    std::call_once(m_held->hashed, [&] { m_held->hash = Hasher().text(m_held->text).value(); });
+    return m_held->hash;
+}
+
 const std::string& Step::text(const std::string& slot) const {
     return slotAs<std::string>(*this, slot);
 }
@@ -175,35 +168,124 @@ Step newStep(Part& part, const std::string& kind) {
         else
             step.slots[s.key] = s.fallback;
     }
-    // The latest outline and body are what a new step is most likely about; a new name must be new.
-    auto latest = [&](std::initializer_list<const char*> makers, const char* slot) -> std::string {
-        for (auto it = part.steps.rbegin(); it != part.steps.rend(); ++it)
-            if (std::find(makers.begin(), makers.end(), it->kind) != makers.end()) return it->text(slot);
-        return {};
-    };
-    auto fill = [&](const char* slot, const std::string& text) {
-        if (!text.empty() && step.slots.count(slot)) step.slots[slot] = text;
-    };
-    if (kind == "revolve") fill("outline", latest({"outline", "draw"}, "name"));
-    if (kind == "draw") fill("plane", latest({"plane"}, "name"));
-    if (kind == "shell") {
-        fill("body", latest({"import", "revolve"}, "body"));
-    }
-    for (const SlotWords& s : words->slots)
-        if (s.type == SlotType::NewName) {
-            std::string name = step.text(s.key);
-            auto taken = [&](const std::string& n) {
-                return std::any_of(part.steps.begin(), part.steps.end(), [&](const Step& other) {
-                    const StepWords* w = findStepWords(other.kind);
-                    return w && std::any_of(w->slots.begin(), w->slots.end(), [&](const SlotWords& os) {
-                               return os.type == SlotType::NewName && other.text(os.key) == n;
-                           });
-                });
-            };
-            for (int k = 2; taken(name); ++k) name = s.fallback + " " + std::to_string(k);
-            step.slots[s.key] = name;
-        }
+    if (const StepKind* k = findKind(kind); k && k->defaults) k->defaults(step, part);
+    for (const SlotWords& s : words->slots) // a new name must be new
+        if (s.names) step.slots[s.key] = freeName(part, step.text(s.key));
     return step;
+}
+
+const Drawing* drawingOf(const Step& step) {
+    for (const auto& [key, value] : step.slots)
+        if (const auto* held = std::get_if<DrawingSlot>(&value)) return &**held;
+    return nullptr;
+}
+
+std::vector<std::string> namesOf(const Part& part, Thing thing) {
+    std::vector<std::string> out;
+    for (const Step& s : part.steps)
+        if (std::string name = nameGiven(s, thing); !name.empty()) out.push_back(std::move(name));
+    if (thing == Thing::Body)
+        for (const BodyLook& look : part.looks)
+            if (look.body.ordinal > 0 && !look.name.empty()) out.push_back(look.name);
+    return out;
+}
+
+std::vector<std::string> namesBefore(const Part& part, int step, Thing thing) {
+    const int place = part.placeOf(step), end = place > 0 ? place - 1 : part.shownSteps();
+    std::vector<std::string> out;
+    for (int i = 0; i < end; ++i)
+        if (std::string name = nameGiven(part.steps[static_cast<std::size_t>(i)], thing); !name.empty())
+            out.push_back(std::move(name));
+    return out;
+}
+
+bool buildsFrom(const Step& step, const std::string& file) {
+    const StepWords* words = findStepWords(step.kind);
+    return words && std::any_of(words->slots.begin(), words->slots.end(), [&](const SlotWords& s) {
+               return s.type == SlotType::File && step.text(s.key) == file;
+           });
+}
+
+bool usesFile(const Step& step, const std::string& file) {
+    const Drawing* drawing = drawingOf(step);
+    return buildsFrom(step, file) || (drawing && drawing->picture && drawing->picture->file == file);
+}
+
+const Step* makerOf(const Part& part, Thing thing, const std::string& name) {
+    const auto it = std::find_if(part.steps.begin(), part.steps.end(),
+                                 [&](const Step& s) { return !name.empty() && nameGiven(s, thing) == name; });
+    return it == part.steps.end() ? nullptr : &*it;
+}
+
+namespace {
+
+constexpr Thing kThings[] = {Thing::Outline, Thing::Plane, Thing::Axis, Thing::Body};
+
+bool isTaken(const Part& part, const std::string& name) {
+    return std::any_of(std::begin(kThings), std::end(kThings), [&](Thing t) {
+        const auto all = namesOf(part, t);
+        return std::find(all.begin(), all.end(), name) != all.end();
+    });
+}
+
+/// Puts another name wherever slots and targets name the thing.
+void renameUses(Part& part, Thing thing, const std::string& from, const std::string& to) {
+    for (Step& step : part.steps) {
+        const StepWords* words = findStepWords(step.kind);
+        if (!words) continue;
+        for (const SlotWords& s : words->slots)
+            if (namedBySlot(s.type) == thing && step.text(s.key) == from) step.slots[s.key] = to;
+    }
+    if (thing == Thing::Body)
+        for (Target& t : part.brief.targets)
+            if (t.body == from) t.body = to;
+}
+
+} // namespace
+
+std::string freeName(const Part& part, const std::string& wanted) {
+    std::string name = wanted;
+    for (int k = 2; isTaken(part, name); ++k) name = wanted + " " + std::to_string(k);
+    return name;
+}
+
+std::string renameThing(Part& part, int stepId, const std::string& slot, const std::string& name) {
+    Step* step = part.findStep(stepId);
+    const StepWords* words = step ? findStepWords(step->kind) : nullptr;
+    const SlotWords* s = words ? words->slot(slot) : nullptr;
+    if (!s || !s->names) return "This step gives no name there.";
+    const std::string before = step->text(slot);
+    if (name == before) return {};
+    if (name.empty()) return "A name needs at least one letter.";
+    if (fixedPlane(name) || parseFaceRef(name))
+        return "\"" + name + "\" means something else already. Choose another name.";
+    if (isTaken(part, name))
+        return "There is something called \"" + name + "\" already. Choose another name.";
+    step->slots[slot] = name;
+    renameUses(part, *s->names, before, name);
+    return {};
+}
+
+std::string nameOfBody(const Part& part, ThingId body) {
+    for (const BodyLook& look : part.looks)
+        if (look.body == body && !look.name.empty() && body.ordinal > 0) return look.name;
+    const Step* step = part.findStep(body.step);
+    const std::string name = step ? nameGiven(*step, Thing::Body) : std::string();
+    const std::string base = name.empty() ? "body " + std::to_string(body.step) : name;
+    return body.ordinal == 0 ? base : base + " " + std::to_string(body.ordinal + 1);
+}
+
+BodyLook lookOf(const Part& part, ThingId body) {
+    for (const BodyLook& look : part.looks)
+        if (look.body == body) return look;
+    return {body};
+}
+
+void setLook(Part& part, const BodyLook& look) {
+    std::erase_if(part.looks, [&](const BodyLook& l) { return l.body == look.body; });
+    if (look != BodyLook{look.body}) part.looks.push_back(look);
+    std::sort(part.looks.begin(), part.looks.end(),
+              [](const BodyLook& a, const BodyLook& b) { return a.body < b.body; });
 }
 
 Values valuesOf(const Part& part) {
@@ -248,6 +330,13 @@ bool isShown(const Step& step, const std::string& slot) {
            });
 }
 
+std::string spotSlot(const Step& step) {
+    const StepWords* words = findWords(step.kind);
+    for (const SlotWords& s : words ? words->slots : std::vector<SlotWords>())
+        if (s.type == SlotType::Point && isShown(step, s.key)) return s.key;
+    return {};
+}
+
 std::string sentenceText(const Step& step, const Part& part) {
     std::string s;
     for (const SentenceWord& w : sentenceOf(step, part)) {
@@ -281,6 +370,11 @@ std::optional<std::string> typeIntoSlot(Part& part, int stepId, const std::strin
                                         const std::string& text) {
     Step* step = part.findStep(stepId);
     if (!step) return std::nullopt;
+    const StepWords* words = findStepWords(step->kind);
+    if (const SlotWords* s = words ? words->slot(slot) : nullptr; s && s->names) {
+        (void)renameThing(part, stepId, slot, text); // a name that cannot be given is left as it was
+        return std::nullopt;
+    }
     const std::string before = step->text(slot);
     for (NamedValue& v : part.values)
         if (v.name == before && !namesUsed(text).count(before)) {

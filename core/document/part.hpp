@@ -3,13 +3,14 @@
 
 #include "core/base/result.hpp"
 #include "core/base/vec.hpp"
-#include "core/document/step_words.hpp"
+#include "core/document/step_kind.hpp"
 #include "core/names/reference.hpp"
 #include "core/sketch/drawing.hpp"
 #include "core/units/expression.hpp"
 
 #include <map>
 #include <memory>
+#include <mutex>
 #include <optional>
 #include <string>
 #include <variant>
@@ -68,10 +69,11 @@ struct MeasureWords {
 const std::vector<MeasureWords>& allMeasures();
 const MeasureWords* findMeasure(const std::string& key);
 
-/// "mass 100 ± 3 g".
+/// "mass 100 ± 3 g", "mass of lid ≤ 20 g".
 struct Target {
     std::string measure;
     std::string allowed;
+    std::string body{}; ///< the name of the one body that it is about; empty: all of them
     friend bool operator==(const Target&, const Target&) = default;
 };
 
@@ -98,11 +100,19 @@ struct Brief {
 /// A text that many earlier values of a part share.
 class SharedText {
   public:
-    SharedText(std::string text) : m_text(std::make_shared<const std::string>(std::move(text))) {}
-    const std::string& text() const { return *m_text; }
+    SharedText(std::string text) : m_held(std::make_shared<Held>(std::move(text))) {}
+    const std::string& text() const { return m_held->text; }
+    /// Of the content, worked out once however many share it.
+    std::uint64_t hash() const;
 
   private:
-    std::shared_ptr<const std::string> m_text;
+    struct Held {
+        explicit Held(std::string t) : text(std::move(t)) {}
+        const std::string text;
+        std::once_flag hashed;
+        std::uint64_t hash = 0;
+    };
+    std::shared_ptr<Held> m_held;
 };
 
 /// A file that travels with the part: an imported shape, or a picture in base64.
@@ -111,11 +121,23 @@ struct Attachment {
     SharedText content;
 };
 
+/// What a person said about one body, beyond what its step makes.
+struct BodyLook {
+    ThingId body;
+    std::string name{};     ///< of the second and later bodies of a step; the first is named in its sentence
+    std::string material{}; ///< empty: the brief's
+    std::string colour{};   ///< "#c08a6b"; empty: the next of the palette
+    bool hidden = false;
+    friend bool operator==(const BodyLook&, const BodyLook&) = default;
+};
+
 struct Part {
     std::string name = "New part";
     Brief brief;
     std::vector<NamedValue> values;
     std::vector<Step> steps;
+    std::vector<BodyLook> looks; ///< of the bodies that differ from the brief
+
     int bookmark = -1; ///< how many steps stand before the bookmark; -1: all
     int nextId = 1;
     std::vector<Attachment> attachments;
@@ -129,6 +151,32 @@ struct Part {
 
 /// A new step with every slot at its fallback and an id of its own. It is not yet in the sheet.
 Step newStep(Part& part, const std::string& kind);
+
+/// The drawing that a step holds; nothing for a step that is none.
+const Drawing* drawingOf(const Step& step);
+
+/// Everything of a sort that steps make by a name of their own, in the order of the sheet.
+std::vector<std::string> namesOf(const Part& part, Thing thing);
+/// The names of what is made before a step, for its slots to choose from; before the bookmark for a step that
+/// is not in the sheet yet.
+std::vector<std::string> namesBefore(const Part& part, int step, Thing thing);
+/// Does the step need the attachment to be built, and does it use it at all?
+bool buildsFrom(const Step& step, const std::string& file);
+bool usesFile(const Step& step, const std::string& file);
+/// The step that makes the thing of that name; nothing when there is none.
+const Step* makerOf(const Part& part, Thing thing, const std::string& name);
+/// A name that nothing in the part has: the wanted one, or with a number behind it.
+std::string freeName(const Part& part, const std::string& wanted);
+/// Gives what a step makes another name, and says so wherever it is named. No result is touched by it.
+/// \return why that name cannot be given, in a sentence; empty when it was.
+std::string renameThing(Part& part, int step, const std::string& slot, const std::string& name);
+
+/// The name of a body: as its step calls it, or as it was named afterwards. "lid 2" where nobody named it.
+std::string nameOfBody(const Part& part, ThingId body);
+/// What was said about a body; the fallbacks where nothing was.
+BodyLook lookOf(const Part& part, ThingId body);
+/// Says something about a body; what differs in nothing from the fallbacks is not kept.
+void setLook(Part& part, const BodyLook& look);
 
 /// One word of a sentence as the sheet shows it.
 struct SentenceWord {
@@ -145,6 +193,8 @@ std::vector<SentenceWord> sentenceOf(const Step& step, const Part& part);
 std::string sentenceText(const Step& step, const Part& part);
 /// Does the step's sentence show this slot, as it is filled now?
 bool isShown(const Step& step, const std::string& slot);
+/// The slot that takes the very place of a click on a face, as the step is filled now; empty: none.
+std::string spotSlot(const Step& step);
 
 /// A reference to a face or an edge in words that need no ids; other texts come back as they are.
 std::string referenceInWords(const std::string& reference, const Part& part);

@@ -66,6 +66,16 @@ Json stepToJson(const Step& step) {
     return j;
 }
 
+Json lookToJson(const BodyLook& look) {
+    Json j = {{"step", look.body.step}};
+    if (look.body.ordinal > 0) j["which"] = look.body.ordinal + 1;
+    if (!look.name.empty()) j["name"] = look.name;
+    if (!look.material.empty()) j["material"] = look.material;
+    if (!look.colour.empty()) j["colour"] = look.colour;
+    if (look.hidden) j["hidden"] = true;
+    return j;
+}
+
 // ---- reading
 
 /// Reads fields with the path of where it is, so that a message can say it. The first fault counts.
@@ -79,13 +89,17 @@ class PartReader {
             const Here here(*this, "a value");
             part.values.push_back({text(v, "name"), text(v, "expression"), text(v, "note", "")});
         }
-        const Json steps = list(root, "steps");
+        const Json& steps = list(root, "steps");
         if (steps.size() > kMostSteps) fault("The part has more than 5000 steps.");
         std::set<int> ids;
         for (std::size_t i = 0; i < steps.size() && !m_error; ++i) {
             const Here here(*this, "step " + std::to_string(i + 1));
             part.steps.push_back(readStep(steps[i]));
             if (!ids.insert(part.steps.back().id).second) fault("Two steps have the same id.");
+        }
+        for (const Json& b : list(root, "bodies")) {
+            const Here here(*this, "a body");
+            part.looks.push_back(readLook(b));
         }
         part.bookmark = static_cast<int>(number(root, "bookmark", -1, -1, kMostSteps));
         part.nextId = static_cast<int>(number(root, "next_id", 1, 1, 1e9));
@@ -153,12 +167,13 @@ class PartReader {
         return it->is_boolean() && it->get<bool>();
     }
 
-    Json list(const Json& j, const char* key) {
+    const Json& list(const Json& j, const char* key) {
+        static const Json none = Json::array();
         const auto it = j.is_object() ? j.find(key) : j.end();
-        if (!j.is_object() || it == j.end()) return Json::array();
+        if (!j.is_object() || it == j.end()) return none;
         if (!it->is_array()) {
             fault(std::string("\"") + key + "\" should be a list.");
-            return Json::array();
+            return none;
         }
         return *it;
     }
@@ -185,10 +200,28 @@ class PartReader {
         }
         for (const Json& t : list(j, "targets")) {
             const Here target(*this, "a target");
-            brief.targets.push_back({text(t, "measure"), text(t, "allowed")});
+            brief.targets.push_back({text(t, "measure"), text(t, "allowed"), text(t, "body", "")});
             if (!m_error && !findMeasure(brief.targets.back().measure))
                 fault("There is no measure called \"" + brief.targets.back().measure + "\".");
         }
+    }
+
+    BodyLook readLook(const Json& j) {
+        BodyLook look;
+        if (!j.is_object()) {
+            fault("It should be an object.");
+            return look;
+        }
+        look.body.step = static_cast<int>(number(j, "step", 0, 1, 1e9));
+        look.body.ordinal = static_cast<int>(number(j, "which", 1, 1, kMostSteps)) - 1;
+        look.name = text(j, "name", "");
+        look.material = text(j, "material", "");
+        look.colour = text(j, "colour", "");
+        look.hidden = truth(j, "hidden");
+        const bool plain = look.colour.size() == 7 && look.colour[0] == '#' &&
+                           look.colour.find_first_not_of("0123456789abcdefABCDEF", 1) == std::string::npos;
+        if (!look.colour.empty() && !plain) fault("\"colour\" should look like \"#c08a6b\".");
+        return look;
     }
 
     void readUnit(const Json& j, const char* key, Dimension dimension, std::string& out) {
@@ -279,7 +312,13 @@ class PartReader {
 std::string writePart(const Part& part) {
     const Brief& b = part.brief;
     Json targets = Json::array();
-    for (const Target& t : b.targets) targets.push_back({{"measure", t.measure}, {"allowed", t.allowed}});
+    bool ofBodies = !part.looks.empty();
+    for (const Target& t : b.targets) {
+        Json j = {{"measure", t.measure}, {"allowed", t.allowed}};
+        if (!t.body.empty()) j["body"] = t.body;
+        ofBodies = ofBodies || !t.body.empty();
+        targets.push_back(std::move(j));
+    }
     Json values = Json::array();
     for (const NamedValue& v : part.values) {
         Json j = {{"name", v.name}, {"expression", v.expression}};
@@ -289,7 +328,7 @@ std::string writePart(const Part& part) {
     Json steps = Json::array();
     for (const Step& s : part.steps) steps.push_back(stepToJson(s));
     Json root = {{"format", "good-curve part"},
-                 {"version", kPartFileVersion},
+                 {"version", ofBodies ? kPartFileVersion : 1},
                  {"name", part.name},
                  {"brief",
                   {{"purpose", b.purpose},
@@ -308,6 +347,10 @@ std::string writePart(const Part& part) {
                  {"steps", steps},
                  {"bookmark", part.bookmark},
                  {"next_id", part.nextId}};
+    if (!part.looks.empty()) {
+        root["bodies"] = Json::array();
+        for (const BodyLook& l : part.looks) root["bodies"].push_back(lookToJson(l));
+    }
     if (!part.attachments.empty()) {
         root["attachments"] = Json::array();
         for (const Attachment& a : part.attachments)

@@ -7,7 +7,7 @@
 
 namespace gc {
 
-inline constexpr int kPartFileVersion = 1;
+inline constexpr int kPartFileVersion = 2;
 
 /// The part as text: stable key order, one step a group of lines, so that a difference reads like the sheet.
 std::string writePart(const Part& part);

@@ -30,4 +30,11 @@ inline SlotWords choice(std::string key, std::string label, std::vector<std::str
     return s;
 }
 
+/// The slot by which a step names what it makes.
+inline SlotWords naming(Thing thing, std::string key, std::string fallback) {
+    SlotWords s = slot(key, key, SlotType::NewName, std::move(fallback));
+    s.names = thing;
+    return s;
+}
+
 } // namespace gc

@@ -1,10 +1,11 @@
 #pragma once
-/// \file What each kind of step is in words: its verb, its slots and its sentence. From this one description
-/// come the file, the sheet, the sentence bar and the checks of what was typed. Nothing here computes a
-/// shape.
+/// \file What can be done in words: a verb, its slots and its sentence. Kinds of steps (step_kind.hpp) and
+/// edits of a drawing (edit_words.hpp) are described by them. Nothing here computes a shape.
 
+#include "core/document/thing.hpp"
 #include "core/units/amount.hpp"
 
+#include <optional>
 #include <string>
 #include <vector>
 
@@ -44,13 +45,14 @@ struct SlotWords {
     std::string key;
     std::string label; ///< "wall", for lists and messages
     SlotType type = SlotType::Quantity;
-    Dimension dimension;  ///< Quantity only
-    std::string fallback; ///< the text of a new step's slot
-    std::vector<std::string> choices;
-    double least = 0; ///< in internal units; exclusive for quantities, inclusive for counts
+    Dimension dimension;              ///< Quantity only
+    std::string fallback;             ///< the text of a new step's slot
+    std::vector<std::string> choices; ///< File: what such files are called, then their endings
+    double least = 0;                 ///< in internal units; exclusive for quantities, inclusive for counts
     double most = 1e6;
-    std::string prefix;        ///< written before the value ("⌀ ")
-    bool leastAllowed = false; ///< the least value itself is allowed too
+    std::string prefix;           ///< written before the value ("⌀ ")
+    bool leastAllowed = false;    ///< the least value itself is allowed too
+    std::optional<Thing> names{}; ///< NewName: what the name is given to
 };
 
 /// A piece of a sentence: words, or a slot.
@@ -72,11 +74,11 @@ struct StepWords {
     const SlotWords* slot(const std::string& key) const;
 };
 
-/// Every kind, in the order of the work.
-const std::vector<StepWords>& allStepWords();
-/// Nothing for a kind that this version does not know.
+/// The words of a kind of step; nothing for a kind that this version does not know.
 const StepWords* findStepWords(const std::string& kind);
-/// The same, or the words of an edit of a drawing (see edit_words.hpp).
+/// The same, or the words of an edit of a drawing.
 const StepWords* findWords(const std::string& kind);
+/// The name of a thing made before, of which sort such a slot holds; nothing for other slots.
+std::optional<Thing> namedBySlot(SlotType type);
 
 } // namespace gc

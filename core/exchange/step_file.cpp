@@ -51,7 +51,7 @@ std::string ascii(const std::string& text) {
 
 } // namespace
 
-Result<Body> readStep(const std::string& content, int stepId, std::uint64_t contentHash) {
+Result<Body> readStep(const std::string& content, int stepId) {
     const auto broken = stepError(
         "step.syntax", "This is not a STEP file that can be read. It may be cut off; export it anew.");
     if (content.find("ISO-10303-21") == std::string::npos ||
@@ -77,7 +77,7 @@ Result<Body> readStep(const std::string& content, int stepId, std::uint64_t cont
         NameBuilder names(onlySolid(solids));
         for (int i = 1; i <= names.faces().Extent(); ++i)
             names.add(names.faces()(i), internName(stepId, "face " + std::to_string(i)));
-        return names.finish(contentHash);
+        return names.finish();
     });
 }
 

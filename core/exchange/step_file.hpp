@@ -9,7 +9,7 @@ namespace gc {
 
 /// The solids of a STEP text as one body; its faces are named "face 1 of step N" in the file's order.
 /// Lengths are converted to mm. Errors: "step.syntax", "step.empty".
-Result<Body> readStep(const std::string& content, int stepId, std::uint64_t contentHash);
+Result<Body> readStep(const std::string& content, int stepId);
 
 /// Named bodies to a file in millimetres. Error: "step.unwritable".
 struct NamedBody {

@@ -2,6 +2,7 @@
 /// \file Wall thickness by both schools: straight through along the normal (ray), and the largest ball that
 /// fits (ball).
 
+#include "core/base/progress.hpp"
 #include "core/inspect/ray_scene.hpp"
 
 #include <functional>
@@ -33,9 +34,6 @@ struct WallField {
     bool any = false;
     double errorBound = 0; ///< mm
 };
-
-/// Asked now and then; true stops the work, whose result is then of no use.
-using Stop = std::function<bool()>;
 
 /// Ray school. The extremes are worked out again on the exact surfaces. Two sides make a wall where the
 /// far side leans less than 60 degrees from facing this one.

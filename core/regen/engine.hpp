@@ -1,11 +1,10 @@
 #pragma once
-/// \file Regeneration: a part's steps in their order, each built only when it or something it uses changed.
+/// \file Regeneration: a part's steps in their order, each built only when it or something it looks at
+/// changed.
 
-#include "core/steps/step_run.hpp"
+#include "core/regen/cache.hpp"
 
 #include <functional>
-#include <list>
-#include <unordered_map>
 
 namespace gc {
 
@@ -21,8 +20,8 @@ struct StepReport {
     double milliseconds = 0;
     std::optional<Error> error;
     std::vector<std::string> notes;
-    std::string bodyName;      ///< the body that it changed; empty for outlines
-    std::uint64_t content = 0; ///< identity of what it made
+    std::vector<ThingId> bodies; ///< those that it made, changed or ended
+    std::uint64_t content = 0;   ///< identity of what it made
 };
 
 struct RegenResult {
@@ -31,39 +30,37 @@ struct RegenResult {
     /// The state before each step, for previews and for finding remedies.
     std::vector<ModelState> before;
     bool cancelled = false;
+
+    const ModelState& after(std::size_t step) const {
+        return step + 1 < before.size() ? before[step + 1] : state;
+    }
 };
 
 struct RegenHooks {
-    std::function<bool()> cancelled;                    ///< asked before every step
+    Stop cancelled;                                     ///< asked before every step and within long ones
     std::function<void(const StepReport&)> stepStarted; ///< with id, number and kind
     std::function<void(const StepReport&)> stepDone;
+    bool trial = false; ///< only tried: the results of the part at hand are held all the same
 };
 
 /// Builds parts and remembers what it built. Not for several threads at once.
 class Engine {
   public:
+    explicit Engine(std::size_t cacheBytes = StepCache::kDefaultBytes) : m_cache(cacheBytes) {}
+
     RegenResult regenerate(const Part& part, const RegenHooks& hooks = {});
 
-    /// A step's arguments on the given state, with every expression evaluated.
-    static Result<StepArguments> argumentsOf(const Step& step, const Part& part, const Values& values,
-                                             const ModelState& state);
+    /// A step's arguments, with every expression evaluated. Errors are those of the slots.
+    static Result<StepArguments> argumentsOf(const Step& step, const Part& part, const Values& values);
 
-    void forget() {
-        m_cache.clear();
-        m_order.clear();
-    }
+    void forget() { m_cache.clear(); }
+    const StepCache& cache() const { return m_cache; }
 
   private:
-    struct Entry {
-        Result<StepChange> change;
-        std::list<std::uint64_t>::iterator place;
-    };
-    static constexpr std::size_t kMostEntries = 40;
+    void runOne(const Step& step, const Part& part, const Result<Values>& values, const Progress& progress,
+                ModelState& state, StepReport& report);
 
-    Result<StepChange> build(const StepArguments& args, const ModelState& state, bool& cached);
-
-    std::unordered_map<std::uint64_t, Entry> m_cache;
-    std::list<std::uint64_t> m_order; ///< most recently used first
+    StepCache m_cache;
 };
 
 } // namespace gc

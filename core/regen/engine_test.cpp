@@ -21,7 +21,7 @@ Part herbPot() {
 }
 
 double volumeOf(const RegenResult& r, const std::string& body = "pot") {
-    const auto m = massProperties(r.state.bodies.at(body), Density(1e-3));
+    const auto m = massProperties(r.state.body(body), Density(1e-3));
     REQUIRE(m.ok());
     return m->volume;
 }
@@ -64,7 +64,7 @@ TEST_CASE("A straight cup has the volume of its closed form after every step") {
     INFO(faults(r));
     REQUIRE(allFine(r));
     const double outside = frustum(40, 50, 100);
-    CHECK(volumeOf(RegenResult{{}, r.before[2], {}, false}, "body") == Approx(outside).epsilon(1e-6));
+    CHECK(volumeOf(RegenResult{{}, r.before[2], {}}, "body") == Approx(outside).epsilon(1e-6));
     // The inside is a cone too: moved in by t along its normal, cut at the floor's thickness.
     const double slope = 0.1, shift = t * std::sqrt(1 + slope * slope);
     const auto inner = [&](double z) { return 40 + slope * z - shift; };
@@ -74,7 +74,7 @@ TEST_CASE("A straight cup has the volume of its closed form after every step") {
 TEST_CASE("A pot with six holes has its centre on its axis and equal moments across it") {
     Engine engine;
     const auto r = engine.regenerate(herbPot());
-    const auto m = massProperties(r.state.bodies.at("pot"), Density(1e-3));
+    const auto m = massProperties(r.state.body("pot"), Density(1e-3));
     REQUIRE(m.ok());
     CHECK(std::fabs(m->centre.x) < 1e-5);
     CHECK(std::fabs(m->centre.y) < 1e-5);
@@ -89,7 +89,7 @@ TEST_CASE("Outward the given size is the inside") {
     INFO(faults(r));
     REQUIRE(allFine(r));
     CHECK(volumeOf(r, "body") > 2 * M_PI * 45 * 100 * 1.9);
-    CHECK(envelope(r.state.bodies.at("body")).low.z == Approx(-2).margin(1e-6));
+    CHECK(envelope(r.state.body("body")).low.z == Approx(-2).margin(1e-6));
 }
 
 TEST_CASE("A shell that leaves nothing open is a closed hollow") {
@@ -99,7 +99,7 @@ TEST_CASE("A shell that leaves nothing open is a closed hollow") {
     const auto r = engine.regenerate(p);
     INFO(faults(r));
     REQUIRE(allFine(r));
-    CHECK(checkBody(r.state.bodies.at("body")).shells == 2);
+    CHECK(checkBody(r.state.body("body")).shells == 2);
     CHECK(volumeOf(r, "body") < 0.3 * frustum(40, 50, 100));
 }
 
@@ -118,11 +118,11 @@ TEST_CASE("Holes take away their own volume and a lean widens them away from the
         INFO(faults(r));
         REQUIRE(allFine(r));
         const double wide = 4 + 3 * std::tan(lean * M_PI / 180);
-        const double before = volumeOf(RegenResult{{}, r.before[3], {}, false}, "body");
+        const double before = volumeOf(RegenResult{{}, r.before[3], {}}, "body");
         CHECK(before - volumeOf(r, "body") == Approx(5 * frustum(4, wide, 3)).margin(0.08));
-        CHECK(resolveFaces(r.state.bodies.at("body"), **parseFaceRef("bore of step 4"))->pieces == 5);
-        CHECK(resolveFaces(r.state.bodies.at("body"), **parseFaceRef("copy 3 of bore of step 4"))
-                  ->items.size() == 1);
+        CHECK(resolveFaces(r.state.body("body"), **parseFaceRef("bore of step 4"))->pieces == 5);
+        CHECK(resolveFaces(r.state.body("body"), **parseFaceRef("copy 3 of bore of step 4"))->items.size() ==
+              1);
     }
     hole.slots["count"] = std::string("40");
     const auto crowded = engine.regenerate(p);
@@ -191,17 +191,17 @@ TEST_CASE("Every number of the herb pot up and down a tenth: all references stil
             const auto referenceIs = [&](std::size_t place, const char* slot, bool lowest,
                                          std::size_t count) {
                 if (!r.steps[place].ok && r.steps[place].error->code.rfind("reference", 0) != 0) return;
-                const auto body = r.before[place].bodies.find("pot");
-                REQUIRE(body != r.before[place].bodies.end());
-                const TriangleMesh mesh = *makeMesh(body->second, {0.2, 0.5});
-                const Box box = envelope(body->second);
+                REQUIRE(r.before[place].bodyNamed("pot"));
+                const Body& before = r.before[place].body("pot");
+                const TriangleMesh mesh = *makeMesh(before, {0.2, 0.5});
+                const Box box = envelope(before);
                 const double z = lowest ? box.low.z : box.high.z;
                 const Step& step = p.steps[place];
                 std::size_t items = 0;
                 for (const std::string& text : step.references(slot)) {
                     const bool edges = findStepWords(step.kind)->slot(slot)->type == SlotType::Edges;
-                    const auto found = edges ? resolveEdges(body->second, *parseEdgeRef(text))
-                                             : resolveFaces(body->second, **parseFaceRef(text));
+                    const auto found = edges ? resolveEdges(before, *parseEdgeRef(text))
+                                             : resolveFaces(before, **parseFaceRef(text));
                     INFO("step " << place + 1 << ": " << text);
                     REQUIRE(found.ok());
                     for (const int i : found->items) {
@@ -221,8 +221,8 @@ TEST_CASE("Every number of the herb pot up and down a tenth: all references stil
             referenceIs(3, "open", false, 1);
             referenceIs(4, "edges", false, 2);
             referenceIs(5, "face", true, 1);
-            if (!r.state.bodies.count("pot")) continue;
-            const Body& pot = r.state.bodies.at("pot");
+            if (!r.state.bodyNamed("pot").has_value()) continue;
+            const Body& pot = r.state.body("pot");
             const Box box = envelope(pot);
             const auto floor = resolveFaces(pot, **parseFaceRef("floor of step 2"));
             const auto rim = resolveFaces(pot, **parseFaceRef("rim of top of step 2"));
@@ -254,7 +254,7 @@ TEST_CASE("Steps switched off and reordered: what makes sense resolves, what doe
             INFO("swapped " << i + 1 << " and " << j + 1 << "\n" << faults(r));
             for (const StepReport& s : r.steps)
                 if (!s.ok) CHECK_FALSE(s.error->sentence.empty());
-            CHECK(r.state.bodies.count("pot") == 1);
+            CHECK(r.state.bodyNamed("pot").has_value());
         }
 }
 
@@ -266,7 +266,7 @@ TEST_CASE("A fillet that is too large fails alone, says why, and a size that wor
     REQUIRE_FALSE(r.steps[4].ok);
     CHECK(r.steps[4].error->code == "fillet.too-large");
     CHECK(r.steps[5].ok); // everything after goes on
-    const auto args = Engine::argumentsOf(p.steps[4], p, valuesOf(p), r.before[4]);
+    const auto args = Engine::argumentsOf(p.steps[4], p, valuesOf(p));
     REQUIRE(args.ok());
     const auto remedy = findLargestThatWorks(*args, r.before[4], p.brief.units);
     REQUIRE(remedy);
@@ -297,14 +297,14 @@ TEST_CASE("Lost references name what is missing and the earlier result is kept")
     REQUIRE_FALSE(r.steps[5].ok);
     CHECK(r.steps[5].error->code == "reference.lost");
     CHECK_THAT(r.steps[5].error->sentence, Catch::Matchers::Contains("lid of step 2"));
-    CHECK(r.state.bodies.count("pot") == 1);
+    CHECK(r.state.bodyNamed("pot").has_value());
 }
 
 TEST_CASE("A body goes out as STEP and comes in again with the same volume; broken files are refused") {
     Engine engine;
     const auto r = engine.regenerate(herbPot());
     const auto path = std::filesystem::temp_directory_path() / ("gc-" + std::to_string(::getpid()) + ".step");
-    REQUIRE(exportBodies({{"pot", r.state.bodies.at("pot")}}, "Herb pot", path).ok());
+    REQUIRE(exportBodies({{"pot", r.state.body("pot")}}, "Herb pot", path).ok());
     const std::string content = *readFile(path);
     std::filesystem::remove(path);
     Part p;
@@ -315,7 +315,7 @@ TEST_CASE("A body goes out as STEP and comes in again with the same volume; brok
     INFO(faults(again));
     REQUIRE(allFine(again));
     CHECK(volumeOf(again, "imported") == Approx(volumeOf(r)).epsilon(1e-6));
-    CHECK(checkBody(again.state.bodies.at("imported")).openEdges == 0);
+    CHECK(checkBody(again.state.body("imported")).openEdges == 0);
     for (const std::string& bad : {std::string(), std::string("solid"), content.substr(0, content.size() / 2),
                                    content.substr(0, 300) + "END-ISO-10303-21;"}) {
         p.attachments[0].content = SharedText(bad);
@@ -323,7 +323,7 @@ TEST_CASE("A body goes out as STEP and comes in again with the same volume; brok
         REQUIRE_FALSE(refused.steps[0].ok);
         CHECK_FALSE(refused.steps[0].error->sentence.empty());
     }
-    CHECK(exportBodies({{"pot", r.state.bodies.at("pot")}}, "Herb pot", "/tmp/x.doc").error().code ==
+    CHECK(exportBodies({{"pot", r.state.body("pot")}}, "Herb pot", "/tmp/x.doc").error().code ==
           "export.format");
     CHECK(exportBodies({}, "Herb pot", "/tmp/x.stl").error().code == "export.empty");
 }

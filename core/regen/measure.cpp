@@ -28,6 +28,18 @@ std::optional<double> fillLineOf(const Part& part, const Values& values) {
     return line ? std::optional<double>(line->value) : std::nullopt;
 }
 
+/// The material of a body: its own, or the brief's.
+Result<const Material*> materialOf(const Part& part, ThingId body, const std::vector<Material>& materials) {
+    const std::string own = lookOf(part, body).material;
+    const std::string& name = own.empty() ? part.brief.material : own;
+    if (const Material* m = findMaterial(materials, name)) return m;
+    Error e = errorOf("measure.material", "The material \"" + name +
+                                              "\" is not in the materials file. Choose another in the brief, "
+                                              "or add it to the file.");
+    e.culprits = {name};
+    return e;
+}
+
 /// Edge length of the sampled surface: fine enough to find thin places, coarse enough to be quick.
 double sampleEdge(const Box& box) {
     return std::clamp(length(box.size()) / 70, 0.3, 6.0);
@@ -48,11 +60,12 @@ void measureWalls(BodyMeasures& m, const Body& body, const Part& part, const std
     if (line) m.line = fillVolume(*m.mesh, scene, m.box, *line);
 }
 
-/// What each kind of target takes from the bodies.
-void takeValue(MeasuredTarget& t, const PartMeasures& part, bool walls) {
+/// What each kind of target takes from the bodies that it is about.
+void takeValue(MeasuredTarget& t, const std::vector<const BodyMeasures*>& bodies, bool walls) {
     const std::string& key = t.target.measure;
     auto over = [&](auto&& value, auto&& better, auto&& place) {
-        for (const BodyMeasures& b : part.bodies) {
+        for (const BodyMeasures* body : bodies) {
+            const BodyMeasures& b = *body;
             const std::optional<double> v = value(b);
             if (!v || (t.value && !better(*v, *t.value))) continue;
             t.value = v;
@@ -62,7 +75,7 @@ void takeValue(MeasuredTarget& t, const PartMeasures& part, bool walls) {
     };
     auto sum = [&](auto&& value) {
         double total = 0;
-        for (const BodyMeasures& b : part.bodies) total += value(b);
+        for (const BodyMeasures* b : bodies) total += value(*b);
         t.value = total;
     };
     auto wall = [&](WallField BodyMeasures::*field, bool thin) {
@@ -91,13 +104,13 @@ void takeValue(MeasuredTarget& t, const PartMeasures& part, bool walls) {
     };
     auto extent = [&](double Vec3::*axis) {
         Box all;
-        for (const BodyMeasures& b : part.bodies) {
-            all.add(b.box.low);
-            all.add(b.box.high);
+        for (const BodyMeasures* b : bodies) {
+            all.add(b->box.low);
+            all.add(b->box.high);
         }
         if (!all.empty()) t.value = all.size().*axis;
     };
-    if (part.bodies.empty()) return;
+    if (bodies.empty()) return;
     if (key == "mass")
         sum([](const BodyMeasures& b) { return b.mass.mass; });
     else if (key == "volume")
@@ -221,43 +234,39 @@ std::optional<Error> disagreement(const BodyMeasures& m) {
 Result<PartMeasures> Measurer::measure(const Part& part, const ModelState& state,
                                        const std::vector<Material>& materials,
                                        const MeasureOptions& options) {
-    const Material* material = findMaterial(materials, part.brief.material);
-    if (!material) {
-        Error e;
-        e.code = "measure.material";
-        e.culprits = {part.brief.material};
-        e.sentence = "The material \"" + part.brief.material +
-                     "\" is not in the materials file. Choose another in the brief, or add it to the file.";
-        return e;
-    }
     const Values values = valuesOf(part);
     const auto line = fillLineOf(part, values);
     PartMeasures result;
-    for (const auto& [name, body] : state.bodies) {
+    for (const auto& [id, entity] : state.bodies) {
+        const Body& body = entity.value;
+        const auto material = materialOf(part, id, materials);
+        if (!material) return material.error();
         Key key;
         key.content = body.content();
-        key.settings =
-            part.brief.material + "|" + part.brief.pull + "|" + (line ? std::to_string(*line) : "");
+        key.settings = (*material)->name + "|" + part.brief.pull + "|" + (line ? std::to_string(*line) : "");
         for (const Target& t : part.brief.targets)
             if (t.measure.rfind("fill", 0) == 0) key.settings += "|fill";
         key.walls = options.walls;
         BodyMeasures m;
-        if (const auto last = m_last.find(name); last != m_last.end()) {
+        if (const auto last = m_last.find(id); last != m_last.end()) {
             Key other = last->second.first;
             if (other.content == key.content && other.settings == key.settings) {
                 m = last->second.second;
+                m.name = entity.name;
                 if (other.walls || !key.walls) {
                     result.bodies.push_back(std::move(m));
                     continue;
                 }
             }
         }
-        if (m.name.empty()) { // else the quick pass did this already
-            m.name = name;
+        if (m.material.empty()) { // else the quick pass did this already
+            m.id = id;
+            m.name = entity.name;
+            m.material = (*material)->name;
             m.content = key.content;
             m.check = checkBody(body);
             m.box = envelope(body);
-            if (auto mass = massProperties(body, material->density))
+            if (auto mass = massProperties(body, (*material)->density))
                 m.mass = *mass;
             else
                 m.error = mass.error();
@@ -271,9 +280,10 @@ Result<PartMeasures> Measurer::measure(const Part& part, const ModelState& state
                 m.error = mesh.error();
         }
         if (options.stop && options.stop()) return result; // incomplete and not remembered
-        m_last[name] = {key, m};
+        m_last[id] = {key, m};
         result.bodies.push_back(std::move(m));
     }
+    std::erase_if(m_last, [&](const auto& kept) { return !state.bodies.count(kept.first); });
     for (const BodyMeasures& b : result.bodies) {
         result.volume += b.mass.volume;
         result.mass += b.mass.mass;
@@ -284,7 +294,13 @@ Result<PartMeasures> Measurer::measure(const Part& part, const ModelState& state
         const MeasureWords* words = findMeasure(target.measure);
         t.label = words ? words->label : target.measure;
         t.dimension = words ? words->dimension : kNumber;
-        takeValue(t, result, options.walls);
+        std::vector<const BodyMeasures*> about;
+        for (const BodyMeasures& b : result.bodies)
+            if (target.body.empty() || target.body == b.name) about.push_back(&b);
+        if (!target.body.empty()) t.label += " of " + target.body;
+        if (!target.body.empty() && about.empty())
+            t.note = "There is no body called \"" + target.body + "\" now.";
+        takeValue(t, about, options.walls);
         t.where = referenceInWords(t.where, part);
         const auto allowed = parseAllowed(target.allowed, t.dimension, part.brief.units, lookupIn(values));
         if (!allowed)
@@ -294,9 +310,9 @@ Result<PartMeasures> Measurer::measure(const Part& part, const ModelState& state
             if (t.value) t.verdict = judge(*t.value, *allowed, t.dimension);
         }
         if (target.measure == "mass" || target.measure == "volume")
-            for (const BodyMeasures& b : result.bodies)
-                if (b.error && t.note.empty()) {
-                    t.note = b.error->sentence;
+            for (const BodyMeasures* b : about)
+                if (b->error && t.note.empty()) {
+                    t.note = b->error->sentence;
                     if (t.verdict == Verdict::Holds) t.verdict = Verdict::Watch;
                 }
         result.targets.push_back(std::move(t));

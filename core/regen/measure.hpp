@@ -17,7 +17,9 @@ std::string verdictSign(Verdict v); ///< "✓"
 
 /// Everything about one body that does not depend on the targets.
 struct BodyMeasures {
+    ThingId id;
     std::string name;
+    std::string material;
     std::uint64_t content = 0;
     MassProperties mass;
     BodyCheck check;
@@ -58,7 +60,7 @@ struct MeasureOptions {
 /// Measures bodies and keeps what did not change. Not for several threads at once.
 class Measurer {
   public:
-    /// Error "measure.material" when the brief names a material that is not in the list.
+    /// Error "measure.material" when the brief or a body names a material that is not in the list.
     Result<PartMeasures> measure(const Part& part, const ModelState& state,
                                  const std::vector<Material>& materials, const MeasureOptions& options = {});
 
@@ -69,7 +71,7 @@ class Measurer {
         bool walls = false;
         friend auto operator<=>(const Key&, const Key&) = default;
     };
-    std::map<std::string, std::pair<Key, BodyMeasures>> m_last; ///< by body name
+    std::map<ThingId, std::pair<Key, BodyMeasures>> m_last;
 };
 
 /// holds; watch when inside but within a tenth of a two-sided range, or 2 % of a one-sided limit, of failing.

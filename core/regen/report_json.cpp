@@ -25,13 +25,13 @@ Json fillJson(const FillResult& f) {
 
 } // namespace
 
-Json measuresJson(const Part& part, const RegenResult& regen, const PartMeasures& measures) {
+Json measuresJson(const Part&, const RegenResult& regen, const PartMeasures& measures) {
     Json root;
     root["bodies"] = Json::array();
     root["fill"] = Json::object();
     for (const BodyMeasures& b : measures.bodies) {
         root["bodies"].push_back({{"name", b.name},
-                                  {"material", part.brief.material},
+                                  {"material", b.material},
                                   {"volume_mm3", b.mass.volume},
                                   {"area_mm2", b.mass.area},
                                   {"mass_g", b.mass.mass},
@@ -58,6 +58,7 @@ Json targetsJson(const Part& part, const PartMeasures& measures) {
         const UnitSystem& u = part.brief.units;
         root["targets"].push_back(
             {{"name", t.target.measure},
+             {"body", t.target.body.empty() ? Json(nullptr) : Json(t.target.body)},
              {"measured", t.value ? Json(*t.value / u.factorFor(t.dimension)) : Json(nullptr)},
              {"unit", u.symbolFor(t.dimension)},
              {"allowed", t.target.allowed},

@@ -21,18 +21,17 @@ struct Knob {
 std::vector<Knob> knobsFor(const Part& part, const std::string& measure) {
     const Values values = valuesOf(part);
     std::vector<Knob> knobs;
-    auto wants = [&](const std::string& kind, const std::string& slot) {
-        if (measure == "lean") return kind == "hole" && slot == "lean";
-        return kind == "shell" && slot == "wall"; // what decides wall, mass and fill of a hollow part
-    };
     for (int i = 0; i < part.shownSteps(); ++i) {
         const Step& step = part.steps[static_cast<std::size_t>(i)];
-        const StepWords* words = findStepWords(step.kind);
-        if (!words || step.off) continue;
-        for (const SlotWords& slot : words->slots) {
-            if (slot.type != SlotType::Quantity || !wants(step.kind, slot.key)) continue;
-            if (const auto v = evaluateSlot(step, slot.key, part, values))
-                knobs.push_back({step.id, slot.key, *v, slot.dimension, slot.label});
+        const StepKind* kind = findKind(step.kind);
+        if (!kind || step.off) continue;
+        for (const TriedSlot& tried : kind->tried) {
+            const bool decides =
+                std::find(tried.measures.begin(), tried.measures.end(), measure) != tried.measures.end();
+            const SlotWords* slot = kind->words.slot(tried.slot);
+            if (!decides || !slot) continue;
+            if (const auto v = evaluateSlot(step, slot->key, part, values))
+                knobs.push_back({step.id, slot->key, *v, slot->dimension, slot->label});
         }
     }
     return knobs;
@@ -56,7 +55,11 @@ class Solver {
         ++m_builds;
         Part part = m_part;
         typeIntoSlot(part, knob.step, knob.slot, asTyped(knob, value));
-        const auto regen = m_engine.regenerate(part);
+        RegenHooks hooks;
+        hooks.cancelled = m_stop;
+        hooks.trial = true;
+        const auto regen = m_engine.regenerate(part, hooks);
+        if (regen.cancelled) return std::nullopt;
         // A remedy may mend a step that failed before, but must not break one.
         const auto failing =
             std::count_if(regen.steps.begin(), regen.steps.end(), [](const StepReport& s) { return !s.ok; });

@@ -25,6 +25,7 @@ class Body {
     const NamedShape& shape() const { return *m_shape; }
     /// Hash of everything the body was made from; equal hashes mean equal bodies.
     std::uint64_t content() const { return m_content; }
+    Body withContent(std::uint64_t content) const { return {m_shape, content}; }
 
   private:
     std::shared_ptr<const NamedShape> m_shape;
@@ -64,6 +65,9 @@ Result<Resolution> resolveEdges(const Body& body, const EdgeRef& ref);
 
 /// Does any face of the body rest on this step?
 bool restsOnStep(const Body& body, int step);
+
+/// About how much memory the body takes, in bytes. Bodies share what did not change; that is counted in each.
+std::size_t bytesOf(const Body& body);
 
 /// The reference for one face or edge that a user picked, and rules that take it in, best first: on a click
 /// the rule is offered before the single item.

@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <memory>
 #include <mutex>
+#include <set>
 #include <unordered_map>
 
 namespace gc {
@@ -20,7 +21,11 @@ NamePtr internName(int step, const std::string& role, std::vector<NamePtr> paren
     }
     const std::lock_guard lock(mutex);
     auto& entry = table[text];
-    if (!entry) entry = std::make_unique<FaceName>(FaceName{step, role, std::move(parents), text});
+    if (entry) return entry.get();
+    std::set<int> steps{step};
+    for (const NamePtr p : parents) steps.insert(p->steps.begin(), p->steps.end());
+    entry = std::make_unique<FaceName>(
+        FaceName{step, role, std::move(parents), text, {steps.begin(), steps.end()}});
     return entry.get();
 }
 

@@ -17,6 +17,7 @@ struct FaceName {
     std::string role;             ///< "wall", "inside of", "rim of", "fillet", "copy 3"
     std::vector<NamePtr> parents; ///< sorted; empty for faces that a step made from an outline
     std::string text;             ///< the whole name as a text, unique
+    std::vector<int> steps;       ///< every step that it rests on, ascending
 };
 
 /// The one name with this content. Names live as long as the program. May be called from any thread.

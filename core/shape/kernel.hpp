@@ -25,7 +25,9 @@ struct NamedShape {
     TopoDS_Shape shape;
     TopTools_IndexedMapOfShape faces, edges, vertices;
     TopTools_IndexedDataMapOfShapeListOfShape facesOfEdge, facesOfVertex;
-    NameMap names; ///< every face has one or more, the earliest step's first
+    NameMap names;          ///< every face has one or more, the earliest step's first
+    std::vector<int> steps; ///< every step that a face rests on, ascending
+    std::size_t bytes = 0;  ///< about how much memory it takes
 
     const NameList& namesOf(const TopoDS_Shape& face) const;
     /// Any of the face's names fits.
@@ -48,7 +50,7 @@ class NameBuilder {
     const TopTools_IndexedMapOfShape& faces() const { return m_shape->faces; }
 
     /// Error "names.missing" when a face of the result has no name: a mistake in a step's code.
-    Result<Body> finish(std::uint64_t content);
+    Result<Body> finish();
 
   private:
     std::shared_ptr<NamedShape> m_shape;

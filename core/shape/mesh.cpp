@@ -87,7 +87,8 @@ Result<TriangleMesh> makeMesh(const Body& body, const MeshOptions& options) {
             MeshedBody meshed;
             std::pair<int, std::string> fault;
             const MeshBounds bounds{options.deviation, options.angle, 2 * options.angle};
-            if (!meshBody(body.shape(), bounds, meshed, fault)) {
+            if (!meshBody(body.shape(), bounds, meshed, fault, options.stop)) {
+                if (fault.first < 0) return errorOf("mesh.stopped", "Making the triangles was stopped.");
                 Error e;
                 e.code = "mesh.own";
                 e.sentence = "Face " + std::to_string(fault.first + 1) +
@@ -103,7 +104,8 @@ Result<TriangleMesh> makeMesh(const Body& body, const MeshOptions& options) {
             }
             return mesh;
         });
-    return own ? own : makeKernelMesh(body, options);
+    if (own || own.error().code == "mesh.stopped") return own;
+    return makeKernelMesh(body, options);
 }
 
 double meshVolume(const TriangleMesh& mesh) {

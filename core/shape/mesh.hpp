@@ -1,6 +1,7 @@
 #pragma once
 /// \file Triangles for pictures and measures, watertight over the faces of a body.
 
+#include "core/base/progress.hpp"
 #include "core/shape/body.hpp"
 
 #include <array>
@@ -34,10 +35,11 @@ struct TriangleMesh {
 struct MeshOptions {
     double deviation = 0.05; ///< mm
     double angle = 0.35;     ///< rad between neighbouring normals
+    Stop stop{};             ///< asked face by face
 };
 
 /// Meshes every face with our own mesher (docs/kernel.md), or, where that meets its limits, the whole body
-/// with the kernel's. Error "mesh.face" names a face that neither could mesh.
+/// with the kernel's. Errors: "mesh.face" names a face that neither could mesh; "mesh.stopped".
 Result<TriangleMesh> makeMesh(const Body& body, const MeshOptions& options = {});
 /// The kernel's mesher alone: the fallback, and the reference to measure against.
 Result<TriangleMesh> makeKernelMesh(const Body& body, const MeshOptions& options = {});

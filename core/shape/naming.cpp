@@ -1,11 +1,13 @@
 #include "core/shape/kernel.hpp"
 
 #include <BRep_Tool.hxx>
+#include <Geom_BSplineSurface.hxx>
 #include <TopExp.hxx>
 #include <TopExp_Explorer.hxx>
 #include <TopoDS.hxx>
 
 #include <algorithm>
+#include <set>
 
 namespace gc {
 
@@ -38,6 +40,27 @@ TopoDS_Shape onlySolid(const TopoDS_Shape& shape) {
     for (TopExp_Explorer x(shape, TopAbs_SOLID); x.More(); x.Next(), ++count) found = x.Current();
     return count == 1 ? found : shape;
 }
+
+namespace {
+
+/// What a face with its edges costs, and what each pole of its surface adds, in bytes: a rough estimate, for
+/// the cache needs no more.
+constexpr std::size_t kPerFace = 6000, kPerEdge = 2500, kPerPole = 40;
+
+std::size_t estimatedBytes(const NamedShape& s) {
+    std::size_t bytes = static_cast<std::size_t>(s.faces.Extent()) * kPerFace +
+                        static_cast<std::size_t>(s.edges.Extent()) * kPerEdge;
+    for (int i = 1; i <= s.faces.Extent(); ++i) {
+        const Handle(Geom_BSplineSurface) spline =
+            Handle(Geom_BSplineSurface)::DownCast(BRep_Tool::Surface(TopoDS::Face(s.faces(i))));
+        if (!spline.IsNull())
+            bytes += static_cast<std::size_t>(spline->NbUPoles()) *
+                     static_cast<std::size_t>(spline->NbVPoles()) * kPerPole;
+    }
+    return bytes;
+}
+
+} // namespace
 
 NameBuilder::NameBuilder(const TopoDS_Shape& result) : m_shape(std::make_shared<NamedShape>()) {
     m_shape->shape = result;
@@ -72,7 +95,8 @@ void NameBuilder::carry(const NamedShape& before, BRepBuilderAPI_MakeShape& oper
     }
 }
 
-Result<Body> NameBuilder::finish(std::uint64_t content) {
+Result<Body> NameBuilder::finish() {
+    std::set<int> steps;
     for (int i = 1; i <= m_shape->faces.Extent(); ++i) {
         const TopoDS_Shape& face = m_shape->faces(i);
         if (!named(face)) {
@@ -84,8 +108,11 @@ Result<Body> NameBuilder::finish(std::uint64_t content) {
         }
         NameList& list = m_shape->names.ChangeFind(face);
         std::stable_sort(list.begin(), list.end(), [](NamePtr a, NamePtr b) { return a->step < b->step; });
+        for (const NamePtr n : list) steps.insert(n->steps.begin(), n->steps.end());
     }
-    return Body(m_shape, content);
+    m_shape->steps.assign(steps.begin(), steps.end());
+    m_shape->bytes = estimatedBytes(*m_shape);
+    return Body(m_shape, 0);
 }
 
 } // namespace gc

@@ -254,15 +254,12 @@ Result<Resolution> resolveEdges(const Body& body, const EdgeRef& ref) {
 }
 
 bool restsOnStep(const Body& body, int step) {
-    std::function<bool(const FaceName&)> rests = [&](const FaceName& n) {
-        return n.step == step ||
-               std::any_of(n.parents.begin(), n.parents.end(), [&](NamePtr p) { return rests(*p); });
-    };
-    const NamedShape& s = body.shape();
-    for (int i = 1; i <= s.faces.Extent(); ++i)
-        for (const NamePtr n : s.namesOf(s.faces(i)))
-            if (rests(*n)) return true;
-    return false;
+    const std::vector<int>& steps = body.shape().steps;
+    return std::binary_search(steps.begin(), steps.end(), step);
+}
+
+std::size_t bytesOf(const Body& body) {
+    return body.empty() ? 0 : body.shape().bytes;
 }
 
 std::vector<std::string> referencesForFace(const Body& body, int face) {

@@ -7,85 +7,66 @@ namespace gc {
 
 namespace {
 
-struct KindRun {
-    const char* kind;
-    StepFunction run;
-    const char* decidingSlot;
-};
-
-constexpr KindRun kRuns[] = {
-    {"outline", runOutline, ""},     {"draw", runDraw, ""},     {"plane", runPlane, ""},
-    {"revolve", runRevolve, ""},     {"import", runImport, ""}, {"shell", runShell, "wall"},
-    {"fillet", runFillet, "radius"}, {"hole", runHole, ""},
-};
-
-const KindRun* findRun(const std::string& kind) {
-    const auto it =
-        std::find_if(std::begin(kRuns), std::end(kRuns), [&](const KindRun& r) { return kind == r.kind; });
-    return it == std::end(kRuns) ? nullptr : it;
+const Body* bodyOf(const Change& change) {
+    if (const auto* made = std::get_if<MadeBody>(&change)) return &made->body;
+    if (const auto* changed = std::get_if<ChangedBody>(&change)) return &changed->body;
+    return nullptr;
 }
 
-/// Imported bodies may be what they are; what a step made itself must be sound.
-std::optional<Error> unsound(const StepArguments& args, const StepChange& change) {
-    if (change.body.empty() || args.kind == "import") return std::nullopt;
-    const BodyCheck check = checkBody(change.body);
-    Error e;
-    e.code = args.kind + ".unsound";
-    if (!check.faults.empty()) {
-        if (args.kind == "fillet") { // the kernel's own way of saying so
-            e.code = "fillet.too-large";
-            e.sentence = "A radius of " + formatAmount(args.number("radius"), "mm", 2) +
-                         " does not fit at these edges: the faces beside them are used up.";
-            return e;
-        }
-        e.sentence = "The result is not a sound body: " + check.faults.front() + ". The step is left out.";
-        return e;
-    }
-    if (check.solids != 1) {
-        e.code = args.kind + ".pieces";
-        e.sentence = "The step would cut the body into " + std::to_string(check.solids) +
-                     " pieces. Check its sizes; the step is left out.";
-        return e;
-    }
+std::optional<Error> unsound(const StepKind& kind, const Body& body) {
+    const BodyCheck check = checkBody(body);
+    if (!check.faults.empty())
+        return errorOf(kind.key() + ".unsound",
+                       "The result is not a sound body: " + check.faults.front() + ". The step is left out.");
+    if (kind.pieces > 0 && check.solids != kind.pieces)
+        return errorOf(kind.key() + ".pieces", "The step would cut the body into " +
+                                                   std::to_string(check.solids) +
+                                                   " pieces. Check its sizes; the step is left out.");
     return std::nullopt;
+}
+
+Result<StepChange> checkedRun(const StepKind& kind, StepFunction* run, StepInputs& inputs,
+                              const Progress& progress) {
+    const Arguments args(inputs);
+    ModelReader model(inputs);
+    auto change = run(args, model, progress);
+    if (!change || kind.mayBeUnsound || change->checked) return change;
+    for (const Change& c : change->list)
+        if (const Body* body = bodyOf(c))
+            if (auto fault = unsound(kind, *body)) return *fault;
+    return change;
 }
 
 } // namespace
 
-Result<StepChange> runStep(const StepArguments& args, const ModelState& state) {
-    const KindRun* run = findRun(args.kind);
-    if (!run) {
-        Error e;
-        e.code = "step.kind";
-        e.sentence = "This version cannot do \"" + args.kind + "\".";
-        return e;
-    }
-    auto change = run->run(args, state);
-    if (!change) return change;
-    if (auto fault = unsound(args, *change)) return *fault;
-    return change;
-}
-
-std::string decidingSlot(const std::string& kind) {
-    const KindRun* run = findRun(kind);
-    return run ? run->decidingSlot : "";
+StepOutcome runStep(const StepArguments& args, const ModelState& state, const Progress& progress) {
+    const StepKind* kind = findKind(args.kind);
+    const auto run = stepRuns().find(args.kind);
+    if (!kind || run == stepRuns().end())
+        return {errorOf("step.kind", "This version cannot do \"" + args.kind + "\"."), {}};
+    StepInputs inputs(args, state);
+    auto change = checkedRun(*kind, run->second, inputs, progress);
+    if (change && change->notes.empty()) inputs.forgetNames();
+    return {std::move(change), inputs.reads()};
 }
 
 std::optional<Remedy> findLargestThatWorks(const StepArguments& args, const ModelState& state,
-                                           const UnitSystem& units, int tries) {
-    const std::string slot = decidingSlot(args.kind);
+                                           const UnitSystem& units, const Progress& progress, int tries) {
+    const StepKind* kind = findKind(args.kind);
+    const std::string slot = kind ? kind->decidingSlot : std::string();
     const auto it = args.numbers.find(slot);
     if (slot.empty() || it == args.numbers.end()) return std::nullopt;
     auto works = [&](double v) {
         StepArguments trial = args;
         trial.numbers[slot] = v;
-        return runStep(trial, state).ok();
+        return runStep(trial, state, progress).change.ok();
     };
     const double unit = units.factorFor(kLength), wanted = it->second;
     double good = 0, bad = wanted;
     // A fifth first: most failures are a little too large; then halve the gap.
     double trial = wanted * 0.8;
     for (int k = 0; k < tries && (bad - good) > 0.005 * wanted; ++k) {
+        if (progress.stopped()) return std::nullopt;
         (works(trial) ? good : bad) = trial;
         trial = good > 0 ? 0.5 * (good + bad) : bad * 0.5;
     }

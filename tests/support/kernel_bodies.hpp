@@ -15,9 +15,9 @@ inline Body bodyOf(const TopoDS_Shape& shape) {
     NameBuilder names(onlySolid(shape));
     for (int i = 1; i <= names.faces().Extent(); ++i)
         names.add(names.faces()(i), internName(1, "face " + std::to_string(i)));
-    auto body = names.finish(++count);
+    auto body = names.finish();
     REQUIRE(body.ok());
-    return *body;
+    return body->withContent(++count);
 }
 
 } // namespace gc

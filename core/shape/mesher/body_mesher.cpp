@@ -57,9 +57,9 @@ std::vector<double> curveParameters(const BRepAdaptor_Curve& curve, const MeshBo
     for (std::size_t i = 1; i < points.size(); ++i) {
         const double l = length(points[i] - points[i - 1]),
                      turn = 2 * std::asin(std::min(1.0, length(tangents[i] - tangents[i - 1]) / 2));
-        axis.steps.push_back(axis.steps.back() +
-                             std::max({std::sqrt(turn * l / 8 / (0.85 * bounds.deviation)),
-                                       turn / bounds.edgeAngle, 1e-6 * l}));
+        const double more = std::max(
+            {std::sqrt(turn * l / 8 / (0.85 * bounds.deviation)), turn / bounds.edgeAngle, 1e-6 * l});
+        axis.steps.push_back(axis.steps.back() + (std::isfinite(more) ? more : 1));
     }
     if (axis.steps.back() < 1e-3) return {axis.at.front(), axis.at.back()};
     int n = std::max(2, axis.count());
@@ -82,16 +82,23 @@ void discretise(const TopoDS_Edge& edge, const MeshBounds& bounds, EdgePoints& o
 
 class BodyMesher {
   public:
-    BodyMesher(const NamedShape& shape, const MeshBounds& bounds, MeshedBody& out)
-        : m_shape(shape), m_bounds(bounds), m_out(out) {}
+    BodyMesher(const NamedShape& shape, const MeshBounds& bounds, const Stop& stop, MeshedBody& out)
+        : m_shape(shape), m_bounds(bounds), m_stop(stop), m_out(out) {}
 
     bool mesh(std::pair<int, std::string>& fault) {
         const auto edgeCount = static_cast<std::size_t>(m_shape.edges.Extent());
         m_out.idCount = m_shape.vertices.Extent();
         m_out.edges.assign(edgeCount, {});
-        for (std::size_t i = 0; i < edgeCount; ++i) point(i, m_bounds);
+        fault = {-1, "stopped"};
+        for (std::size_t i = 0; i < edgeCount; ++i) {
+            if (i % kTurn == 0 && stopped()) return false;
+            point(i, m_bounds);
+        }
         m_out.faces.assign(static_cast<std::size_t>(m_shape.faces.Extent()), {});
-        for (std::size_t i = 0; i < m_out.faces.size(); ++i) meshFace(i);
+        for (std::size_t i = 0; i < m_out.faces.size(); ++i) {
+            if (stopped()) return false;
+            meshFace(i);
+        }
         MeshBounds finer = m_bounds;
         for (int round = 0; round < kRepairs && repair(finer); ++round) {
         }
@@ -104,6 +111,8 @@ class BodyMesher {
     }
 
   private:
+    static constexpr std::size_t kTurn = 16; // edges between two looks at whether to go on
+    bool stopped() const { return m_stop && m_stop(); }
     static bool isBad(const Patch& patch) { return !patch.done || patch.folded > kFoldedShare; }
 
     TopoDS_Face face(std::size_t i) const { return TopoDS::Face(m_shape.faces(static_cast<int>(i) + 1)); }
@@ -252,14 +261,15 @@ class BodyMesher {
 
     const NamedShape& m_shape;
     MeshBounds m_bounds;
+    const Stop& m_stop;
     MeshedBody& m_out;
 };
 
 } // namespace
 
 bool meshBody(const NamedShape& shape, const MeshBounds& bounds, MeshedBody& out,
-              std::pair<int, std::string>& fault) {
-    return BodyMesher(shape, bounds, out).mesh(fault);
+              std::pair<int, std::string>& fault, const Stop& stop) {
+    return BodyMesher(shape, bounds, stop, out).mesh(fault);
 }
 
 } // namespace gc

@@ -1,6 +1,7 @@
 #pragma once
 /// \file For .cpp files only: triangles of a whole body, edge by edge and face by face.
 
+#include "core/base/progress.hpp"
 #include "core/shape/kernel.hpp"
 #include "core/shape/mesher/patch.hpp"
 
@@ -21,8 +22,8 @@ struct MeshedBody {
 
 /// Points every edge once, then meshes the faces between them. Faces that fail or fold are tried again with
 /// finer edges, together with their neighbours, up to three times.
-/// \return false when a face still fails: `fault` says which (from 0) and why.
+/// \return false when a face still fails: `fault` says which (from 0) and why; -1: it was stopped.
 bool meshBody(const NamedShape& shape, const MeshBounds& bounds, MeshedBody& out,
-              std::pair<int, std::string>& fault);
+              std::pair<int, std::string>& fault, const Stop& stop = {});
 
 } // namespace gc

@@ -25,8 +25,12 @@ double between(Vec3 unitA, Vec3 unitB) {
 }
 
 std::vector<double> parameters(const SurfaceEval& surface, double from, double to, bool alongU) {
+    // A knot within rounding of another, or of an end, makes no span: it would be divided by nothing.
+    constexpr double kSpan = 1e-9;
+    const double least = kSpan * std::fabs(to - from);
     std::vector<double> knots{from};
-    for (const double t : surface.breaks(from, to, alongU)) knots.push_back(t);
+    for (const double t : surface.breaks(from, to, alongU))
+        if (t - knots.back() > least && to - t > least) knots.push_back(t);
     knots.push_back(to);
     const std::size_t spans = knots.size() - 1;
     const int parts = spans >= 24 ? 1 : spans >= 10 ? 2 : spans >= 4 ? 4 : spans >= 2 ? 8 : 12;
@@ -92,9 +96,12 @@ void measureTurning(const Samples& s, std::size_t rows, std::size_t count, Sampl
 
 std::vector<double> accumulate(const Need& need, double deviation, double insideAngle) {
     std::vector<double> steps{0};
-    for (std::size_t i = 0; i < need.sag.size(); ++i)
-        steps.push_back(steps.back() + std::max({std::sqrt(need.sag[i] / deviation),
-                                                 need.angle[i] / insideAngle, 1e-9 + 1e-7 * need.length[i]}));
+    for (std::size_t i = 0; i < need.sag.size(); ++i) {
+        const double more = std::max(
+            {std::sqrt(need.sag[i] / deviation), need.angle[i] / insideAngle, 1e-9 + 1e-7 * need.length[i]});
+        // Where the surface has no normal there is nothing to measure: it gets the step of its sample.
+        steps.push_back(steps.back() + (std::isfinite(more) ? more : 1));
+    }
     return steps;
 }
 
@@ -119,7 +126,15 @@ double interpolate(const std::vector<double>& x, const std::vector<double>& y, d
 }
 
 int MeshDensity::Axis::count() const {
-    return std::max(1, static_cast<int>(std::ceil(steps.back() - 1e-6)));
+    constexpr double kMost = 50000; // more along one side is no picture and no measure of anything
+    const double whole = steps.back();
+    if (!(whole < kMost)) return static_cast<int>(kMost);
+    return std::max(1, static_cast<int>(std::ceil(whole - 1e-6)));
+}
+
+bool MeshDensity::tooFine() const {
+    constexpr double kMost = 4e6; // points of one face: about 400 MB while it is made
+    return !(u.steps.back() * v.steps.back() < kMost);
 }
 double MeshDensity::Axis::stepsTo(double t) const {
     return interpolate(at, steps, t);

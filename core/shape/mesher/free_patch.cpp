@@ -35,6 +35,7 @@ class Chart {
     }
 
     bool flat() const { return m_flat; }
+    bool tooFine() const { return !m_flat && m_density.tooFine(); }
     int columns() const { return m_nu; }
     int rows() const { return m_nv; }
     Vec2 toSteps(double u, double v) const {
@@ -108,6 +109,7 @@ class FreeMesher {
           m_vertexOf(ConstrainedDelaunay::kFarPoints, -1) {}
 
     bool mesh() {
+        if (m_chart.tooFine()) return m_patch.fail("it would need too many triangles");
         if (!insertBoundary()) return false;
         if (!m_chart.flat() && m_chart.columns() * m_chart.rows() > 1 && !insertGrid()) return false;
         completeNormals(m_surface, m_patch);

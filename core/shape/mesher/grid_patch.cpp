@@ -44,6 +44,7 @@ class Grid {
           m_density(measureDensity(surface, box(sides), bounds)) {}
 
     bool mesh() {
+        if (m_density.tooFine()) return m_patch.fail("it would need too many triangles");
         if (oneStrip()) return true;
         chooseLines();
         chooseLevels();

@@ -77,6 +77,8 @@ struct MeshDensity {
     };
     Axis u, v;
     std::vector<double> rowSteps; ///< steps along u needed at each of v.at
+    /// Would the face need more points than are sensible? It cannot be meshed to these bounds then.
+    bool tooFine() const;
 };
 struct UvBox {
     double u0 = 0, u1 = 0, v0 = 0, v1 = 0;

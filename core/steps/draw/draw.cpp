@@ -1,9 +1,9 @@
 #include "core/document/planes.hpp"
+#include "core/model/arguments.hpp"
 #include "core/sketch/drawing_words.hpp"
 #include "core/sketch/solve/clash.hpp"
 #include "core/steps/draw/find_traces.hpp"
-#include "core/steps/find_place.hpp"
-#include "core/steps/step_run.hpp"
+#include "core/steps/shared/find_place.hpp"
 
 #include <algorithm>
 #include <iterator>
@@ -36,25 +36,22 @@ Error clashError(const Drawing& drawing, const DimensionValues& sizes, const Set
 
 } // namespace
 
-Result<StepChange> runDraw(const StepArguments& args, const ModelState& state) {
-    const auto plane = findPlane(args.text("plane"), state);
+Result<StepChange> runDraw(const Arguments& args, ModelReader& model, const Progress&) {
+    const auto plane = findPlane(args, "plane", model);
     if (!plane) return plane.error();
     StepChange change;
     auto outline = std::make_shared<Outline>();
     outline->plane = asItLies(*plane, args.text("seen"), args.text("up"));
-    Drawing drawing = *args.drawing;
-    const auto traces = tracesFor(drawing, outline->plane, state, change.notes);
+    Drawing drawing = args.drawing();
+    const auto traces = tracesFor(drawing, outline->plane, model, change.notes);
     const auto lost = renewTraces(drawing, traces).lost;
     if (!lost.empty() && change.notes.empty())
-        change.notes.push_back("What \"" + args.text("name") +
+        change.notes.push_back("What \"" + args.label("name") +
                                "\" follows on the body is in other pieces now, so it stays where it was. "
                                "Pick it anew on the table.");
-    const Settlement settled = settleTo(drawing, args.sizes);
-    if (!settled.solved || !settled.senseKept) return clashError(drawing, args.sizes, settled);
+    const Settlement settled = settleTo(drawing, args.sizes());
+    if (!settled.solved || !settled.senseKept) return clashError(drawing, args.sizes(), settled);
     const Closedness closedness = findRegions(drawing);
-    outline->name = args.text("name");
-    outline->step = args.id;
-    outline->content = args.content;
     // What lies within another is cut out of it, what lies within that is solid again.
     std::copy_if(closedness.regions.begin(), closedness.regions.end(), std::back_inserter(outline->regions),
                  [](const Region& r) { return r.depth % 2 == 0; });
@@ -67,7 +64,7 @@ Result<StepChange> runDraw(const StepArguments& args, const ModelState& state) {
     for (const Stroke& s : drawing.strokes) outline->strokes[s.id] = curvesOf(drawing, s);
     for (const DrawnPoint& p : drawing.points) outline->points[p.id] = p.at;
     for (const Trouble& t : closedness.troubles) change.notes.push_back(t.sentence);
-    change.outline = std::move(outline);
+    change.list.push_back(MadeOutline{std::move(outline)});
     return change;
 }
 

@@ -38,7 +38,7 @@ Body bodyOf(const Part& part) {
         REQUIRE(s.ok);
     }
     REQUIRE(result.state.bodies.size() == 1);
-    return result.state.bodies.begin()->second;
+    return result.state.bodies.begin()->second.value;
 }
 
 double volumeOf(const Drawing& d) {
@@ -201,7 +201,7 @@ TEST_CASE("The plant label is settled, mirrors itself, and follows its height") 
         const auto built = engine.regenerate(*part, {});
         REQUIRE(built.steps.at(0).ok);
         CHECK(built.steps.at(0).notes.empty());
-        return built.state.outlines.at("label");
+        return std::make_shared<Outline>(built.state.outline("label"));
     };
     const auto label = shape("90 mm");
     const Step& drawn = part->steps.at(0);

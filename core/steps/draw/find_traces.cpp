@@ -2,8 +2,8 @@
 
 #include "core/document/trace_source.hpp"
 #include "core/shape/kernel.hpp"
-#include "core/steps/find_body.hpp"
-#include "core/steps/find_curve.hpp"
+#include "core/steps/shared/find_curve.hpp"
+#include "core/steps/shared/find_items.hpp"
 
 #include <BRepAdaptor_Curve.hxx>
 #include <BRepAlgoAPI_Section.hxx>
@@ -247,8 +247,8 @@ void number(std::vector<Trace>& list, const std::string& source) {
     }
 }
 
-Result<std::vector<Trace>> cutsOf(const std::string& reference, const Plane& plane, const ModelState& state) {
-    const auto found = findFaces({reference}, state);
+Result<std::vector<Trace>> cutsOf(const std::string& reference, const Plane& plane, ModelReader& model) {
+    const auto found = findFaces({reference}, model);
     if (!found) return found.error();
     std::vector<Trace> out;
     for (const int item : found->items) {
@@ -271,18 +271,18 @@ std::string ownName(const Body& body, int edge) {
 
 } // namespace
 
-Result<std::vector<Trace>> tracesOf(const std::string& text, const Plane& plane, const ModelState& state) {
+Result<std::vector<Trace>> tracesOf(const std::string& text, const Plane& plane, ModelReader& model) {
     const auto source = parseTraceSource(text);
     if (!source) return errorOf("trace.source", "\"" + text + "\" says nothing that a drawing could follow.");
     return guarded("trace.failed", "What \"" + text + "\" leaves in the plane cannot be worked out.",
                    [&]() -> Result<std::vector<Trace>> {
                        std::vector<Trace> out;
                        if (source->kind == TraceSource::Kind::Cut) {
-                           auto some = cutsOf(source->reference, plane, state);
+                           auto some = cutsOf(source->reference, plane, model);
                            if (!some) return some.error();
                            out = std::move(*some);
                        } else {
-                           const auto edge = findCurve(source->reference, state);
+                           const auto edge = findCurve(source->reference, model);
                            if (!edge) return edge.error();
                            if (source->kind == TraceSource::Kind::Meeting)
                                out = meetingsWith(*edge, plane);
@@ -297,14 +297,14 @@ Result<std::vector<Trace>> tracesOf(const std::string& text, const Plane& plane,
                    });
 }
 
-std::vector<Trace> tracesFor(const Drawing& drawing, const Plane& plane, const ModelState& state,
+std::vector<Trace> tracesFor(const Drawing& drawing, const Plane& plane, ModelReader& model,
                              std::vector<std::string>& faults) {
     std::set<std::string> sources;
     for (const Relation& r : drawing.relations)
         if (!r.source.empty()) sources.insert(r.source);
     std::vector<Trace> out;
     for (const std::string& s : sources) {
-        auto some = tracesOf(s, plane, state);
+        auto some = tracesOf(s, plane, model);
         if (some)
             out.insert(out.end(), some->begin(), some->end());
         else
@@ -313,7 +313,7 @@ std::vector<Trace> tracesFor(const Drawing& drawing, const Plane& plane, const M
     return out;
 }
 
-std::vector<Trace> allTraces(const Plane& plane, const ModelState& state) {
+std::vector<Trace> allTraces(const Plane& plane, ModelReader& model) {
     std::vector<Trace> out;
     const auto take = [&](TraceSource::Kind kind, const std::string& reference, const auto& find) {
         const std::string source = toText(TraceSource{kind, reference});
@@ -322,7 +322,8 @@ std::vector<Trace> allTraces(const Plane& plane, const ModelState& state) {
         number(*some, source);
         out.insert(out.end(), some->begin(), some->end());
     };
-    for (const auto& [name, body] : state.bodies) {
+    for (const ThingId id : model.bodies()) {
+        const Body& body = *model.body(id);
         const NamedShape& s = body.shape();
         for (int i = 1; i <= s.edges.Extent(); ++i) {
             const TopoDS_Edge edge = TopoDS::Edge(s.edges(i));
@@ -339,7 +340,7 @@ std::vector<Trace> allTraces(const Plane& plane, const ModelState& state) {
             const std::string source = toText(TraceSource{TraceSource::Kind::Cut, names.front()});
             if (std::any_of(out.begin(), out.end(), [&](const Trace& t) { return t.source == source; }))
                 continue; // faces of one name are cut together
-            if (auto some = tracesOf(source, plane, state)) out.insert(out.end(), some->begin(), some->end());
+            if (auto some = tracesOf(source, plane, model)) out.insert(out.end(), some->begin(), some->end());
         }
     }
     return out;

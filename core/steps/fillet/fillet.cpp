@@ -1,4 +1,4 @@
-#include "core/steps/find_body.hpp"
+#include "core/steps/shared/find_items.hpp"
 
 #include <BRepFilletAPI_MakeFillet.hxx>
 #include <TopoDS.hxx>
@@ -34,8 +34,8 @@ Error filletFailed(const Body& body, BRepFilletAPI_MakeFillet& fillet, double ra
 
 } // namespace
 
-Result<StepChange> runFillet(const StepArguments& args, const ModelState& state) {
-    auto found = findEdges(args.references.at("edges"), state);
+Result<StepChange> runFillet(const Arguments& args, ModelReader& model, const Progress&) {
+    auto found = findEdges(args.references("edges"), model);
     if (!found) return found.error();
     const NamedShape& s = found->body.shape();
     const double radius = args.number("radius");
@@ -61,19 +61,25 @@ Result<StepChange> runFillet(const StepArguments& args, const ModelState& state)
                     const TopoDS_Edge edge = fillet.Edge(c, k);
                     const auto* around = s.facesOfEdge.Seek(edge);
                     if (!around) continue;
-                    const NamePtr name = internName(args.id, "fillet", primaryNames(s, *around));
+                    const NamePtr name = internName(args.id(), "fillet", primaryNames(s, *around));
                     for (const TopoDS_Shape& f : toVector(fillet.Generated(edge))) names.add(f, name);
                 }
             for (int v = 1; v <= s.vertices.Extent(); ++v)
                 for (const TopoDS_Shape& f : toVector(fillet.Generated(s.vertices(v))))
                     if (!names.named(f))
-                        names.add(f, internName(args.id, "fillet corner",
+                        names.add(f, internName(args.id(), "fillet corner",
                                                 primaryNames(s, s.facesOfVertex.FindFromKey(s.vertices(v)))));
-            auto body = names.finish(args.content);
+            auto body = names.finish();
             if (!body) return body.error();
-            StepChange change;
-            change.bodyName = found->bodyName;
-            change.body = *body;
+            // A radius that uses up a face often gives a body that is not sound, and no error.
+            const BodyCheck check = checkBody(*body);
+            if (!check.faults.empty()) {
+                tooLarge.sentence = "A radius of " + formatAmount(radius, "mm", 2) +
+                                    " does not fit at these edges: the faces beside them are used up.";
+                return tooLarge;
+            }
+            StepChange change(ChangedBody{found->id, *body});
+            change.checked = check.solids == 1;
             change.notes = found->notes;
             return change;
         });

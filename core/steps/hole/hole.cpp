@@ -1,4 +1,4 @@
-#include "core/steps/find_body.hpp"
+#include "core/steps/shared/find_items.hpp"
 
 #include "core/steps/hole/flat_wall.hpp"
 
@@ -99,8 +99,8 @@ Error misses(int number, const std::string& why) {
 
 } // namespace
 
-Result<StepChange> runHole(const StepArguments& args, const ModelState& state) {
-    auto found = findFaces(args.references.at("face"), state);
+Result<StepChange> runHole(const Arguments& args, ModelReader& model, const Progress&) {
+    auto found = findFaces(args.references("face"), model);
     if (!found) return found.error();
     const NamedShape& s = found->body.shape();
     return guarded("hole.failed", "The holes cannot be cut here.", [&]() -> Result<StepChange> {
@@ -126,10 +126,11 @@ Result<StepChange> runHole(const StepArguments& args, const ModelState& state) {
                                                         layout->y * (around * std::sin(a))));
         }
         StepChange change;
-        change.bodyName = found->bodyName;
         change.notes = found->notes;
-        const NamePtr bore = internName(args.id, "bore");
-        auto nameOfCopy = [&](int k) { return internName(args.id, "copy " + std::to_string(k + 1), {bore}); };
+        const NamePtr bore = internName(args.id(), "bore");
+        auto nameOfCopy = [&](int k) {
+            return internName(args.id(), "copy " + std::to_string(k + 1), {bore});
+        };
         if (auto quick = boreFlatWall(s, found->items.front(), centres, radius, args.number("lean"))) {
             NameBuilder names(quick->shape);
             for (const auto& [now, before] : quick->faces) names.add(now, s.namesOf(before));
@@ -137,9 +138,9 @@ Result<StepChange> runHole(const StepArguments& args, const ModelState& state) {
                 names.add(quick->bores[static_cast<std::size_t>(k)], bore);
                 names.add(quick->bores[static_cast<std::size_t>(k)], nameOfCopy(k));
             }
-            auto body = names.finish(args.content);
+            auto body = names.finish();
             if (!body) return body.error();
-            change.body = *body;
+            change.list.push_back(ChangedBody{found->id, *body});
             return change;
         }
         IntCurvesFace_ShapeIntersector hits;
@@ -176,7 +177,7 @@ Result<StepChange> runHole(const StepArguments& args, const ModelState& state) {
             }
             if (!any) return misses(k + 1, "leaves nothing of the wall or misses it.");
         }
-        auto body = names.finish(args.content);
+        auto body = names.finish();
         if (!body) {
             Error e;
             e.code = "hole.depth";
@@ -184,7 +185,7 @@ Result<StepChange> runHole(const StepArguments& args, const ModelState& state) {
                          "Move the circle or make the holes smaller.";
             return e;
         }
-        change.body = *body;
+        change.list.push_back(ChangedBody{found->id, *body});
         return change;
     });
 }

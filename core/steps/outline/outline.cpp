@@ -1,10 +1,10 @@
-#include "core/steps/step_run.hpp"
+#include "core/model/arguments.hpp"
 
 namespace gc {
 
-Result<StepChange> runOutline(const StepArguments& args, const ModelState&) {
+Result<StepChange> runOutline(const Arguments& args, ModelReader&, const Progress&) {
     FairCurveRequest request;
-    for (const StationValues& s : args.stations)
+    for (const StationValues& s : args.stations())
         request.stations.push_back(
             {{s.diameter / 2, s.height}, s.tolerance, s.inside ? args.number("wall") : 0});
     auto curve = fitFairCurve(request);
@@ -19,14 +19,9 @@ Result<StepChange> runOutline(const StepArguments& args, const ModelState&) {
             return e;
         }
     auto outline = std::make_shared<Outline>();
-    outline->name = args.text("name");
-    outline->step = args.id;
     outline->wall = std::move(*curve);
-    outline->stations = args.stations;
-    outline->content = args.content;
-    StepChange change;
-    change.outline = std::move(outline);
-    return change;
+    outline->stations = args.stations();
+    return StepChange(MadeOutline{std::move(outline)});
 }
 
 } // namespace gc

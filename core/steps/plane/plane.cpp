@@ -1,8 +1,8 @@
 #include "core/shape/kernel.hpp"
 #include "core/shape/places.hpp"
-#include "core/steps/find_body.hpp"
-#include "core/steps/find_curve.hpp"
-#include "core/steps/find_place.hpp"
+#include "core/steps/shared/find_curve.hpp"
+#include "core/steps/shared/find_items.hpp"
+#include "core/steps/shared/find_place.hpp"
 
 #include <BRepAdaptor_Curve.hxx>
 #include <GCPnts_AbscissaPoint.hxx>
@@ -34,21 +34,21 @@ std::optional<Vec3> straightAlong(const BRepAdaptor_Curve& curve) {
     return u;
 }
 
-Result<Plane> awayFrom(const StepArguments& args, const ModelState& state) {
-    const auto base = findPlane(args.text("from"), state);
+Result<Plane> awayFrom(const Arguments& args, ModelReader& model) {
+    const auto base = findPlane(args, "from", model);
     if (!base) return base;
     return moved(*base, args.number("distance"));
 }
 
-Result<Plane> throughPoints(const StepArguments& args, const ModelState& state) {
-    const References& refs = args.references.at("points");
+Result<Plane> throughPoints(const Arguments& args, ModelReader& model) {
+    const References& refs = args.references("points");
     if (refs.size() != 3)
         return errorOf("plane.points", "A plane needs three points; " + std::to_string(refs.size()) +
                                            (refs.size() == 1 ? " is" : " are") +
                                            " picked. Click corners, middles or centres in the stand.");
     Vec3 p[3];
     for (std::size_t i = 0; i < 3; ++i) {
-        const auto at = findPoint(refs[i], state);
+        const auto at = findPoint(refs[i], model);
         if (!at) return at.error();
         p[i] = *at;
     }
@@ -63,10 +63,10 @@ Result<Plane> throughPoints(const StepArguments& args, const ModelState& state) 
     return planeFacing(p[0], away ? -u : u);
 }
 
-Result<Plane> throughEdge(const StepArguments& args, const ModelState& state) {
-    const References& refs = args.references.at("edge");
+Result<Plane> throughEdge(const Arguments& args, ModelReader& model) {
+    const References& refs = args.references("edge");
     if (refs.empty()) return errorOf("plane.edge", "Pick a straight edge in the stand.");
-    const auto edge = findCurve(refs.front(), state);
+    const auto edge = findCurve(refs.front(), model);
     if (!edge) return edge.error();
     const BRepAdaptor_Curve curve(*edge);
     const auto axis = straightAlong(curve);
@@ -77,7 +77,7 @@ Result<Plane> throughEdge(const StepArguments& args, const ModelState& state) {
         e.culprits = {refs.front()};
         return e;
     }
-    const auto base = findPlane(args.text("from"), state);
+    const auto base = findPlane(args, "from", model);
     if (!base) return base;
     const Vec3 n = base->normal() - *axis * dot(base->normal(), *axis);
     if (length(n) < kSquare)
@@ -87,10 +87,10 @@ Result<Plane> throughEdge(const StepArguments& args, const ModelState& state) {
     return planeFacing(at, turnedAbout(unit(n), *axis, args.number("angle")));
 }
 
-Result<Plane> acrossEdge(const StepArguments& args, const ModelState& state) {
-    const References& refs = args.references.at("edge");
+Result<Plane> acrossEdge(const Arguments& args, ModelReader& model) {
+    const References& refs = args.references("edge");
     if (refs.empty()) return errorOf("plane.edge", "Pick an edge or a drawn curve in the stand.");
-    const auto edge = findCurve(refs.front(), state);
+    const auto edge = findCurve(refs.front(), model);
     if (!edge) return edge.error();
     const BRepAdaptor_Curve curve(*edge);
     const double way = GCPnts_AbscissaPoint::Length(curve) * args.number("along");
@@ -103,15 +103,15 @@ Result<Plane> acrossEdge(const StepArguments& args, const ModelState& state) {
     return planeFacing(toVec(at), {tangent.X(), tangent.Y(), tangent.Z()});
 }
 
-Result<Plane> touching(const StepArguments& args, const ModelState& state) {
-    const References& points = args.references.at("point");
+Result<Plane> touching(const Arguments& args, ModelReader& model) {
+    const References& points = args.references("point");
     if (points.empty())
         return errorOf("plane.spot", "Pick the face in the stand, where the plane shall touch it.");
-    const References& refs = args.references.at("face");
+    const References& refs = args.references("face");
     if (refs.empty()) return errorOf("plane.face", "Pick a face in the stand.");
-    const auto found = findFaces(refs, state);
+    const auto found = findFaces(refs, model);
     if (!found) return found.error();
-    const auto at = findPoint(points.front(), state);
+    const auto at = findPoint(points.front(), model);
     if (!at) return at.error();
     std::optional<SurfacePoint> best;
     for (const int item : found->items)
@@ -123,10 +123,10 @@ Result<Plane> touching(const StepArguments& args, const ModelState& state) {
 }
 
 /// Points of it are as far before the first plane as before the second.
-Result<Plane> midway(const StepArguments& args, const ModelState& state) {
-    const auto a = findPlane(args.text("from"), state);
+Result<Plane> midway(const Arguments& args, ModelReader& model) {
+    const auto a = findPlane(args, "from", model);
     if (!a) return a;
-    const auto b = findPlane(args.text("to"), state);
+    const auto b = findPlane(args, "to", model);
     if (!b) return b;
     const Vec3 n = a->normal() - b->normal();
     if (length(n) < kSquare) return moved(*a, 0.5 * a->before(b->origin));
@@ -136,7 +136,7 @@ Result<Plane> midway(const StepArguments& args, const ModelState& state) {
     return planeFacing(halfway + u * (level - dot(u, halfway)), u);
 }
 
-using Way = Result<Plane> (*)(const StepArguments&, const ModelState&);
+using Way = Result<Plane> (*)(const Arguments&, ModelReader&);
 constexpr std::pair<const char*, Way> kWays[] = {
     {"away from", awayFrom},          {"through points", throughPoints},
     {"through an edge", throughEdge}, {"across an edge", acrossEdge},
@@ -145,17 +145,14 @@ constexpr std::pair<const char*, Way> kWays[] = {
 
 } // namespace
 
-Result<StepChange> runPlane(const StepArguments& args, const ModelState& state) {
+Result<StepChange> runPlane(const Arguments& args, ModelReader& model, const Progress&) {
     for (const auto& [words, way] : kWays) {
         if (args.text("way") != words) continue;
         return guarded("plane.failed", "The plane cannot be made. Pick something else for it to lean on.",
                        [&, run = way]() -> Result<StepChange> {
-                           const auto plane = run(args, state);
+                           const auto plane = run(args, model);
                            if (!plane) return plane.error();
-                           StepChange change;
-                           change.plane = std::make_shared<const MadePlane>(
-                               MadePlane{args.text("name"), args.id, *plane, args.content});
-                           return change;
+                           return StepChange(MadePlane{*plane});
                        });
     }
     return errorOf("plane.way", "This version cannot make a plane \"" + args.text("way") + "\".");

@@ -41,7 +41,7 @@ Plane planeOf(Part p, const SlotList& slots) {
     const auto r = built(p);
     INFO((r.steps.back().error ? r.steps.back().error->sentence : std::string()));
     REQUIRE(r.steps.back().ok);
-    return r.state.planes.at("datum")->plane;
+    return r.state.planes.at(*r.state.planeNamed("datum")).value;
 }
 
 std::string faultOf(Part p, const SlotList& slots) {
@@ -196,7 +196,7 @@ TEST_CASE("A drawing is turned about its own axis, wherever its plane lies") {
         const auto r = built(p);
         INFO((r.steps.back().error ? r.steps.back().error->sentence : std::string()));
         REQUIRE(r.steps.back().ok);
-        const auto m = massProperties(r.state.bodies.at("ring"), Density(1e-3));
+        const auto m = massProperties(r.state.body("ring"), Density(1e-3));
         REQUIRE(m.ok());
         CHECK(m->volume == Approx(2 * kPi * 35 * 200).epsilon(1e-9)); // Pappus
         checkSame(m->centre, c.centre, 1e-6);
@@ -209,7 +209,7 @@ TEST_CASE("Edges, cuts and meetings leave traces of known shape in a plane") {
     const auto state = built(frustum("360°")).state;
     const std::string rim = "where wall of step 2 meets top of step 2";
     const auto traces = [&](TraceSource::Kind kind, const std::string& ref, const Plane& plane) {
-        const auto t = tracesOf(toText(TraceSource{kind, ref}), plane, state);
+        const auto t = tracesOf(toText(TraceSource{kind, ref}), plane, FreeReader(state));
         INFO((t ? std::string() : t.error().sentence));
         REQUIRE(t.ok());
         return *t;
@@ -247,8 +247,8 @@ TEST_CASE("Edges, cuts and meetings leave traces of known shape in a plane") {
     REQUIRE(points.size() == 2);
     CHECK(length(points[0].at[0] - Vec2{-50, 100}) < 1e-6);
     CHECK(length(points[1].at[0] - Vec2{50, 100}) < 1e-6);
-    CHECK(tracesOf("meeting of " + rim, ground, state).error().code == "trace.nothing");
-    CHECK(tracesOf("shadow of " + rim, ground, state).error().code == "trace.source");
+    CHECK(tracesOf("meeting of " + rim, ground, FreeReader(state)).error().code == "trace.nothing");
+    CHECK(tracesOf("shadow of " + rim, ground, FreeReader(state)).error().code == "trace.source");
 }
 
 TEST_CASE("What a drawing follows stays linked when the body changes, and says so when it is lost") {
@@ -275,7 +275,7 @@ TEST_CASE("What a drawing follows stays linked when the body changes, and says s
         const auto r = built(p);
         REQUIRE(r.steps.back().ok);
         CHECK(r.steps.back().notes.empty());
-        const Outline& o = *r.state.outlines.at(draw.text("name"));
+        const Outline& o = r.state.outline(draw.text("name"));
         CHECK(o.strokes.at(followed)[0].length() == Approx(kPi * across).epsilon(1e-9));
         CHECK(o.strokes.at(inner)[0].length() == Approx(kPi * (across - 8)).epsilon(1e-9));
     }
@@ -285,6 +285,6 @@ TEST_CASE("What a drawing follows stays linked when the body changes, and says s
     const auto lost = built(p);
     CHECK(lost.steps.back().ok);
     REQUIRE_FALSE(lost.steps.back().notes.empty());
-    const Outline& kept = *lost.state.outlines.at(draw.text("name"));
+    const Outline& kept = lost.state.outline(draw.text("name"));
     CHECK(kept.strokes.at(followed)[0].length() > 0); // it stays where it was
 }

@@ -1,7 +1,7 @@
 #include "core/document/areas.hpp"
+#include "core/model/arguments.hpp"
 #include "core/shape/kernel.hpp"
-#include "core/steps/revolve/profile.hpp"
-#include "core/steps/step_run.hpp"
+#include "core/steps/shared/profile.hpp"
 
 #include <BRepAdaptor_Curve.hxx>
 #include <BRepBuilderAPI_MakeVertex.hxx>
@@ -29,34 +29,29 @@ void nameUnreported(NameBuilder& names, const TopoDS_Edge& edge, NamePtr name) {
 
 } // namespace
 
-Result<StepChange> runRevolve(const StepArguments& args, const ModelState& state) {
+Result<StepChange> runRevolve(const Arguments& args, ModelReader& model, const Progress&) {
     Error e;
-    const auto it = state.outlines.find(args.text("outline"));
-    if (it == state.outlines.end()) {
+    const auto named = model.outlineIn("outline");
+    const Outline* drawn = named ? model.outline(*named) : nullptr;
+    if (!drawn) {
         e.code = "revolve.outline";
-        e.sentence = "There is no outline called \"" + args.text("outline") + "\" before this step.";
+        e.sentence = "There is no outline called \"" + args.label("outline") + "\" before this step.";
         return e;
     }
-    if (state.bodies.count(args.text("body"))) {
-        e.code = "revolve.name";
-        e.sentence =
-            "There is a body called \"" + args.text("body") + "\" already. Give this one another name.";
-        return e;
-    }
-    Outline outline = *it->second;
+    Outline outline = *drawn;
     if (const auto strokes = areaStrokes(args.text("area")); strokes && !strokes->empty()) {
         const auto area = findArea(outline.faces, *strokes);
         if (!area) {
             e.code = "revolve.area";
             e.sentence =
-                "The area that was chosen in \"" + outline.name +
+                "The area that was chosen in \"" + args.label("outline") +
                 "\" is no longer there, or two are as good. Click inside the one that is meant, on the "
                 "drawing table.";
             return e;
         }
         outline.regions = {outline.faces[*area]};
     }
-    if (auto wrong = whyNotRevolve(outline)) return *wrong;
+    if (auto wrong = whyNotRevolve(outline, args.label("outline"))) return *wrong;
     return guarded(
         "revolve.failed", "The outline cannot be revolved. Check its stations.", [&]() -> Result<StepChange> {
             Profile profile = profileOf(outline);
@@ -68,12 +63,12 @@ Result<StepChange> runRevolve(const StepArguments& args, const ModelState& state
                                                  : BRepPrimAPI_MakeRevol(profile.face, axis, angle);
             NameBuilder names(onlySolid(revolve.Shape()));
             if (!full) {
-                names.add(revolve.FirstShape(), internName(args.id, "start"));
-                names.add(revolve.LastShape(), internName(args.id, "end"));
+                names.add(revolve.FirstShape(), internName(args.id(), "start"));
+                names.add(revolve.LastShape(), internName(args.id(), "end"));
             }
             for (const ProfileEdge& edge : profile.edges) {
                 if (edge.role.empty()) continue;
-                const NamePtr name = internName(args.id, edge.role);
+                const NamePtr name = internName(args.id(), edge.role);
                 bool found = false;
                 for (const TopoDS_Shape& face : toVector(revolve.Generated(edge.edge)))
                     if (names.has(face)) {
@@ -82,12 +77,9 @@ Result<StepChange> runRevolve(const StepArguments& args, const ModelState& state
                     }
                 if (!found) nameUnreported(names, edge.edge, name);
             }
-            auto body = names.finish(args.content);
+            auto body = names.finish();
             if (!body) return body.error();
-            StepChange change;
-            change.bodyName = args.text("body");
-            change.body = *body;
-            return change;
+            return StepChange(MadeBody{*body});
         });
 }
 

@@ -1,6 +1,6 @@
 #include "core/base/triangle.hpp"
 #include "core/shape/mesher/body_mesher.hpp"
-#include "core/steps/find_body.hpp"
+#include "core/steps/shared/find_items.hpp"
 
 #include <BRepAdaptor_Surface.hxx>
 #include <BRepAlgoAPI_Cut.hxx>
@@ -200,23 +200,21 @@ Result<Hollow> closedShell(const Plan& plan, int step) {
 
 } // namespace
 
-Result<StepChange> runShell(const StepArguments& args, const ModelState& state) {
+Result<StepChange> runShell(const Arguments& args, ModelReader& model, const Progress&) {
     Error e;
-    const auto it = state.bodies.find(args.text("body"));
-    if (it == state.bodies.end()) {
+    const auto id = model.bodyIn("body");
+    const Body* hollowed = id ? model.body(*id) : nullptr;
+    if (!hollowed) {
         e.code = "shell.body";
-        e.sentence = "There is no body called \"" + args.text("body") + "\" before this step.";
+        e.sentence = "There is no body called \"" + args.label("body") + "\" before this step.";
         return e;
     }
     Plan plan;
-    plan.before = &it->second.shape();
+    plan.before = &hollowed->shape();
     plan.offset = args.number("wall") * (args.text("side") == "outward" ? 1 : -1);
     StepChange change;
-    change.bodyName = it->first;
-    if (!args.references.at("open").empty()) {
-        ModelState only;
-        only.bodies[it->first] = it->second;
-        auto found = findFaces(args.references.at("open"), only);
+    if (!args.references("open").empty()) {
+        auto found = findFacesOn(*id, args.references("open"), model);
         if (!found) return found.error();
         for (const int i : found->items) plan.opened.Add(plan.before->faces(i + 1));
         change.notes = found->notes;
@@ -224,8 +222,8 @@ Result<StepChange> runShell(const StepArguments& args, const ModelState& state) 
     return guarded(
         "shell.failed", "A wall of " + formatAmount(args.number("wall"), "mm", 2) + " cannot be made here.",
         [&]() -> Result<StepChange> {
-            if (auto fault = foldsOver(plan, it->second)) return *fault;
-            auto hollow = plan.opened.IsEmpty() ? closedShell(plan, args.id) : openShell(plan, args.id);
+            if (auto fault = foldsOver(plan, *hollowed)) return *fault;
+            auto hollow = plan.opened.IsEmpty() ? closedShell(plan, args.id()) : openShell(plan, args.id());
             if (!hollow) return hollow.error();
             std::vector<std::pair<TopoDS_Shape, TopoDS_Shape>> swapped;
             const TopoDS_Shape clean =
@@ -236,9 +234,9 @@ Result<StepChange> runShell(const StepArguments& args, const ModelState& state) 
             for (const auto& [face, name] : hollow->names)
                 if (const TopoDS_Shape* f = now.Seek(face)) names.add(*f, name);
             if (auto fault = tooThinSomewhere(plan, hollow->insides)) return *fault;
-            auto body = names.finish(args.content);
+            auto body = names.finish();
             if (!body) return body.error();
-            change.body = *body;
+            change.list.push_back(ChangedBody{*id, *body});
             return change;
         });
 }

@@ -1,9 +1,9 @@
-#include "core/steps/find_curve.hpp"
+#include "core/steps/shared/find_curve.hpp"
 
 #include "core/shape/kernel.hpp"
-#include "core/steps/find_body.hpp"
-#include "core/steps/find_place.hpp"
-#include "core/steps/revolve/profile.hpp"
+#include "core/steps/shared/find_items.hpp"
+#include "core/steps/shared/find_place.hpp"
+#include "core/steps/shared/profile.hpp"
 
 #include <TopoDS.hxx>
 #include <gp_Ax3.hxx>
@@ -23,18 +23,18 @@ gp_Trsf placementOf(const Plane& plane) {
     return t;
 }
 
-Result<TopoDS_Edge> findCurve(const std::string& reference, const ModelState& state) {
+Result<TopoDS_Edge> findCurve(const std::string& reference, ModelReader& model) {
     const auto ref = parseEdgeRef(reference);
     if (!ref) return ref.error();
     if (ref->kind == EdgeRef::Kind::Stroke) {
-        const Outline* drawn = outlineOfStep(state, ref->step);
+        const Outline* drawn = model.outline({ref->step, 0});
         const auto stroke = drawn ? drawn->strokes.find(ref->item) : StrokeCurves::const_iterator();
         if (!drawn || stroke == drawn->strokes.end() || stroke->second.empty())
             return errorOf("reference.lost", "The curve of a drawing that was picked is no longer there.");
         TopLoc_Location place(placementOf(drawn->plane));
         return TopoDS::Edge(edgeOfStroke(stroke->second).Moved(place));
     }
-    const auto found = findEdges({reference}, state);
+    const auto found = findEdges({reference}, model);
     if (!found) return found.error();
     if (found->items.size() > 1) {
         Error e = errorOf("curve.several", "\"" + reference + "\" is " + std::to_string(found->items.size()) +

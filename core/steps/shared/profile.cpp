@@ -1,6 +1,6 @@
-#include "core/steps/revolve/profile.hpp"
+#include "core/steps/shared/profile.hpp"
 
-#include "core/steps/find_curve.hpp"
+#include "core/steps/shared/find_curve.hpp"
 
 #include <BRepBuilderAPI_MakeEdge.hxx>
 #include <BRepBuilderAPI_MakeFace.hxx>
@@ -203,11 +203,11 @@ Profile profileOf(const Outline& outline) {
     return out;
 }
 
-std::optional<Error> whyNotRevolve(const Outline& outline) {
-    if (outline.wall.curve.poleCount() > 0) return std::nullopt;
+std::optional<Error> whyNotRevolve(const Outline& outline, const std::string& called) {
+    if (!outline.drawn()) return std::nullopt;
     Error e;
-    e.culprits = {outline.name};
-    const std::string name = "\"" + outline.name + "\"";
+    e.culprits = {called};
+    const std::string name = "\"" + called + "\"";
     if (outline.regions.empty()) {
         e.code = "revolve.open";
         e.sentence =

@@ -2,8 +2,8 @@
 /// \file For .cpp files: an outline as a kernel face in the half plane x >= 0, y = 0, with the role of the
 /// face that each of its edges makes when it is turned.
 
+#include "core/model/model.hpp"
 #include "core/shape/kernel.hpp"
-#include "core/steps/step_run.hpp"
 
 #include <TopoDS_Edge.hxx>
 #include <TopoDS_Face.hxx>
@@ -28,6 +28,7 @@ TopoDS_Edge edgeOfStroke(const std::vector<Curve2>& curves);
 Profile profileOf(const Outline& outline);
 
 /// Why an outline cannot be turned about the axis; nothing when it can.
-std::optional<Error> whyNotRevolve(const Outline& outline);
+/// \param called what a person calls the outline
+std::optional<Error> whyNotRevolve(const Outline& outline, const std::string& called);
 
 } // namespace gc

@@ -1,27 +1,25 @@
-#include "core/steps/find_place.hpp"
+#include "core/steps/shared/find_place.hpp"
 
 #include "core/document/planes.hpp"
 #include "core/shape/places.hpp"
-#include "core/steps/find_body.hpp"
+#include "core/steps/shared/find_items.hpp"
 
 #include <algorithm>
 
 namespace gc {
 
-const Outline* outlineOfStep(const ModelState& state, int step) {
-    const auto it = std::find_if(state.outlines.begin(), state.outlines.end(),
-                                 [&](const auto& o) { return o.second->step == step; });
-    return it == state.outlines.end() ? nullptr : it->second.get();
-}
-
-Result<Plane> findPlane(const std::string& text, const ModelState& state) {
+Result<Plane> findPlane(const Arguments& args, const std::string& slot, ModelReader& model) {
+    const auto made = model.planeIn(slot);
+    if (made)
+        if (const auto plane = model.plane(*made)) return *plane;
+    // The reader's record of the slot tells a fixed plane or a face from any other.
+    const std::string& text = args.label(slot);
     if (text.empty())
         return errorOf("plane.none", "Pick a flat face in the stand, or choose a plane from the list.");
     if (const auto fixed = fixedPlane(text)) return *fixed;
-    if (const auto made = state.planes.find(text); made != state.planes.end()) return made->second->plane;
     const auto face = parseFaceRef(text);
     if (!face) return errorOf("plane.lost", "There is no plane called \"" + text + "\" before this step.");
-    const auto found = findFaces({text}, state);
+    const auto found = findFaces({text}, model);
     if (!found) return found.error();
     std::optional<Plane> plane;
     for (const int item : found->items) {
@@ -42,25 +40,31 @@ Result<Plane> findPlane(const std::string& text, const ModelState& state) {
     return *plane;
 }
 
-Result<Vec3> findPoint(const std::string& reference, const ModelState& state) {
+Result<Vec3> findPoint(const std::string& reference, ModelReader& model) {
     const auto ref = parsePointRef(reference);
     if (!ref) return ref.error();
     if (ref->kind == PointRef::Kind::Drawn) {
-        const Outline* drawn = outlineOfStep(state, ref->step);
+        const Outline* drawn = model.outline({ref->step, 0});
         const auto point = drawn ? drawn->points.find(ref->item) : std::map<int, Vec2>::const_iterator();
         if (drawn && point != drawn->points.end()) return drawn->plane.at(point->second);
         return errorOf("reference.lost", "The point of a drawing that was picked is no longer there.");
     }
-    Error e = errorOf("reference.lost", "There is no body yet that \"" + reference + "\" could be on.");
-    const auto steps = stepsIn(*ref);
-    for (const auto& [name, body] : state.bodies) {
-        const auto at = resolvePoint(body, *ref);
-        if (at) return at;
-        const bool home =
-            std::any_of(steps.begin(), steps.end(), [&b = body](int s) { return restsOnStep(b, s); });
-        if (home || state.bodies.size() == 1) e = at.error();
+    std::optional<Error> cause;
+    std::optional<Vec3> found;
+    for (const ThingId id : bodiesOnAll(stepsIn(*ref), model)) {
+        const auto at = resolvePoint(*model.body(id), *ref);
+        if (!at) {
+            if (!cause) cause = at.error();
+            continue;
+        }
+        if (found)
+            return errorOf("reference.tie", "\"" + reference +
+                                                "\" is on several bodies. Pick the one that is meant in the "
+                                                "stand.");
+        found = *at;
     }
-    return e;
+    if (found) return *found;
+    return cause ? *cause : onNoBody(reference, model);
 }
 
 } // namespace gc

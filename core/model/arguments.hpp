@@ -1,0 +1,144 @@
+#pragma once
+/// \file What a step is given: its own slots, evaluated, and through the reader whatever it leans on. Both
+/// record what is read. That record, with what was read, is the identity of the result: what a step never
+/// looked at cannot make its result stale, and what it did look at cannot be forgotten.
+
+#include "core/base/progress.hpp"
+#include "core/model/model.hpp"
+#include "core/sketch/solve/system.hpp"
+
+#include <set>
+
+namespace gc {
+
+/// A step with all its expressions evaluated: numbers in mm, rad; counts as whole numbers.
+struct StepArguments {
+    int id = 0;
+    std::string kind;
+    std::map<std::string, double> numbers;
+    std::map<std::string, std::string> texts;
+    std::map<std::string, References> references;
+    std::vector<StationValues> stations;
+    std::optional<DrawingSlot> drawing;
+    DimensionValues sizes;                   ///< of the drawing's dimensions
+    std::map<std::string, SharedText> files; ///< the attachments that its slots name, by slot
+};
+
+/// One thing that a step looked at, and what it found there.
+struct Read {
+    enum class What : std::uint8_t {
+        Number, ///< a slot's
+        Text,   ///< a slot's: a choice, an area
+        Picked, ///< a slot's references
+        Rows,   ///< a table of stations
+        Drawing,
+        File,     ///< the content of the file that a slot names
+        Named,    ///< which thing a slot names: its id, never its name
+        Body,     ///< by id
+        Outline,  ///< by id
+        Plane,    ///< by id
+        Axis,     ///< by id
+        BodiesOn, ///< which bodies have faces that rest on a step
+        Bodies,   ///< which bodies there are
+        Label,    ///< how a slot is written, for a sentence
+        BodyName, ///< what a body is called, for a sentence
+    };
+    What what{};
+    std::string slot{};
+    ThingId id{};
+    std::uint64_t found = 0;
+    friend auto operator<=>(const Read&, const Read&) = default;
+};
+
+/// What a step's run looks at: answers and keeps a record.
+class StepInputs {
+  public:
+    StepInputs(const StepArguments& arguments, const ModelState& state)
+        : m_arguments(arguments), m_state(state) {}
+
+    /// What such a read finds now.
+    std::uint64_t lookUp(const Read& read) const;
+    /// Everything that was read so far, in order, each once.
+    const std::vector<Read>& reads() const { return m_reads; }
+    /// The identity of a result that rests on these reads.
+    static std::uint64_t contentOf(const StepArguments& arguments, const std::vector<Read>& reads);
+
+    void note(Read::What what, const std::string& slot, ThingId id = {});
+    /// Names are part of sentences only: a result without a sentence does not rest on them.
+    void forgetNames();
+    const StepArguments& arguments() const { return m_arguments; }
+    const ModelState& state() const { return m_state; }
+
+  private:
+    const StepArguments& m_arguments;
+    const ModelState& m_state;
+    std::vector<Read> m_reads;
+    std::set<Read> m_known;
+};
+
+/// The step's own slots. A slot that it does not have is a programming error.
+class Arguments {
+  public:
+    explicit Arguments(StepInputs& inputs) : m_inputs(inputs) {}
+
+    int id() const { return m_inputs.arguments().id; }
+    double number(const std::string& slot) const;
+    const std::string& text(const std::string& slot) const;
+    const References& references(const std::string& slot) const;
+    const std::vector<StationValues>& stations() const;
+    const Drawing& drawing() const;
+    const DimensionValues& sizes() const;
+    /// The content of the file that the slot names; nothing when the part has none of that name.
+    const std::string* file(const std::string& slot) const;
+    /// What a person reads in the slot, for sentences: see StepInputs::forgetNames.
+    const std::string& label(const std::string& slot) const;
+
+  private:
+    StepInputs& m_inputs;
+};
+
+/// Everything that the steps before have made.
+class ModelReader {
+  public:
+    explicit ModelReader(StepInputs& inputs) : m_inputs(inputs) {}
+
+    /// The outline, plane or body that a slot of the step names; nothing when it is not there.
+    std::optional<ThingId> outlineIn(const std::string& slot);
+    std::optional<ThingId> planeIn(const std::string& slot);
+    std::optional<ThingId> bodyIn(const std::string& slot);
+
+    /// A thing by its id; nothing when it is not there.
+    const Outline* outline(ThingId id);
+    std::optional<Plane> plane(ThingId id);
+    const Body* body(ThingId id);
+    /// What a person calls it, for sentences.
+    const std::string& nameOf(ThingId body);
+
+    /// The bodies that have faces which rest on a step, in the order of ids.
+    std::vector<ThingId> bodiesOn(int step);
+    /// All bodies, in the order of ids.
+    std::vector<ThingId> bodies();
+
+  private:
+    StepInputs& m_inputs;
+};
+
+/// Looks at a state outside of any step.
+class FreeReader {
+  public:
+    explicit FreeReader(const ModelState& state) : m_inputs(m_none, state), m_reader(m_inputs) {}
+    operator ModelReader&() { return m_reader; }
+
+  private:
+    StepArguments m_none;
+    StepInputs m_inputs;
+    ModelReader m_reader;
+};
+
+/// Runs a kind of step. Errors are values; a run that was stopped gives the error "step.stopped".
+using StepFunction = Result<StepChange>(const Arguments& arguments, ModelReader& model,
+                                        const Progress& progress);
+
+Error stoppedError();
+
+} // namespace gc

@@ -1,0 +1,115 @@
+#include "core/model/model.hpp"
+
+#include "core/base/hash.hpp"
+
+#include <algorithm>
+#include <cassert>
+
+namespace gc {
+
+namespace {
+
+template <class T>
+std::optional<ThingId> named(const Entities<T>& things, const std::string& name) {
+    const auto it =
+        std::find_if(things.begin(), things.end(), [&](const auto& t) { return t.second.name == name; });
+    return it == things.end() ? std::nullopt : std::optional<ThingId>(it->first);
+}
+
+void add(Hasher& h, Vec3 v) {
+    h.real(v.x).real(v.y).real(v.z);
+}
+
+/// Planes and axes are their numbers: made anew as they were, they change nothing behind them.
+std::uint64_t contentOf(const Plane& p) {
+    Hasher h;
+    for (const Vec3 v : {p.origin, p.across, p.up}) add(h, v);
+    return h.value();
+}
+std::uint64_t contentOf(const Axis& a) {
+    Hasher h;
+    for (const Vec3 v : {a.origin, a.direction}) add(h, v);
+    return h.value();
+}
+
+/// The things of one step's result are told apart by their place in it.
+std::uint64_t partOf(std::uint64_t content, std::size_t place) {
+    return Hasher().number(content).number(place).value();
+}
+
+struct Applier {
+    const Step& step;
+    const Part& part;
+    std::uint64_t content;
+    ModelState& state;
+    std::vector<ThingId> touched{};
+    std::size_t place = 0;
+    int outlines = 0, planes = 0, axes = 0, bodies = 0;
+
+    std::string called(Thing thing, int ordinal) const {
+        const std::string name = nameGiven(step, thing);
+        return ordinal == 0 ? name : name + " " + std::to_string(ordinal + 1);
+    }
+    void operator()(const MadeOutline& m) {
+        const int k = outlines++;
+        state.outlines[{step.id, k}] = {m.outline, called(Thing::Outline, k), partOf(content, place)};
+    }
+    void operator()(const MadePlane& m) {
+        const int k = planes++;
+        state.planes[{step.id, k}] = {m.plane, called(Thing::Plane, k), contentOf(m.plane)};
+    }
+    void operator()(const MadeAxis& m) {
+        const int k = axes++;
+        state.axes[{step.id, k}] = {m.axis, called(Thing::Axis, k), contentOf(m.axis)};
+    }
+    void operator()(const MadeBody& m) {
+        const ThingId id{step.id, bodies++};
+        const std::uint64_t c = partOf(content, place);
+        state.bodies[id] = {m.body.withContent(c), nameOfBody(part, id), c};
+        touched.push_back(id);
+    }
+    void operator()(const ChangedBody& m) {
+        const std::uint64_t c = partOf(content, place);
+        const auto it = state.bodies.find(m.id);
+        assert(it != state.bodies.end());
+        it->second.value = m.body.withContent(c);
+        it->second.content = c;
+        touched.push_back(m.id);
+    }
+    void operator()(const EndedBody& m) {
+        state.bodies.erase(m.id);
+        touched.push_back(m.id);
+    }
+};
+
+} // namespace
+
+std::optional<ThingId> ModelState::outlineNamed(const std::string& name) const {
+    return named(outlines, name);
+}
+std::optional<ThingId> ModelState::planeNamed(const std::string& name) const {
+    return named(planes, name);
+}
+std::optional<ThingId> ModelState::bodyNamed(const std::string& name) const {
+    return named(bodies, name);
+}
+
+const Body& ModelState::body(const std::string& name) const {
+    return bodies.at(bodyNamed(name).value()).value;
+}
+
+const Outline& ModelState::outline(const std::string& name) const {
+    return *outlines.at(outlineNamed(name).value()).value;
+}
+
+std::vector<ThingId> apply(const StepChange& change, const Step& step, const Part& part,
+                           std::uint64_t content, ModelState& state) {
+    Applier applier{step, part, content, state};
+    for (const Change& c : change.list) {
+        std::visit(applier, c);
+        ++applier.place;
+    }
+    return applier.touched;
+}
+
+} // namespace gc

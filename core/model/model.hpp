@@ -1,0 +1,108 @@
+#pragma once
+/// \file What steps make out of each other: outlines, planes, axes and bodies. Each is told apart by its id;
+/// names are labels that a person may change at any time.
+
+#include "core/base/plane.hpp"
+#include "core/document/part.hpp"
+#include "core/shape/body.hpp"
+#include "core/sketch/fair_curve.hpp"
+#include "core/sketch/region.hpp"
+
+#include <map>
+#include <memory>
+#include <variant>
+
+namespace gc {
+
+/// The curves of each stroke, by its id.
+using StrokeCurves = std::map<int, std::vector<Curve2>>;
+
+/// A profile in the half plane: x = radius, y = height. Through stations it is a wall that is closed to the
+/// axis by a level line at each end; drawn, it is what the drawing encloses.
+struct Outline {
+    FairCurve wall;
+    std::vector<StationValues> stations;
+    std::vector<Region> regions; ///< of a drawing, the solid ones; empty for stations
+    std::vector<Region> faces;   ///< of a drawing: everything that it encloses
+    std::vector<Vec2> polyline;  ///< of a drawing: its outer loops for a picture, one after the other
+    Plane plane;                 ///< what it lies in; the front plane for stations
+    StrokeCurves strokes;        ///< of a drawing
+    std::map<int, Vec2> points;  ///< of a drawing
+
+    bool drawn() const { return wall.curve.poleCount() == 0; }
+};
+
+/// A line in space with a direction.
+struct Axis {
+    Vec3 origin, direction{0, 0, 1};
+    friend bool operator==(const Axis&, const Axis&) = default;
+};
+
+/// A thing as it is now, with what a person calls it.
+template <class T>
+struct Entity {
+    T value{};
+    std::string name;
+    std::uint64_t content = 0; ///< equal contents mean equal values
+};
+
+template <class T>
+using Entities = std::map<ThingId, Entity<T>>;
+
+/// Everything that the steps before have made.
+struct ModelState {
+    Entities<std::shared_ptr<const Outline>> outlines;
+    Entities<Plane> planes;
+    Entities<Axis> axes;
+    Entities<Body> bodies;
+
+    /// The thing of that name; nothing when there is none.
+    std::optional<ThingId> outlineNamed(const std::string& name) const;
+    std::optional<ThingId> planeNamed(const std::string& name) const;
+    std::optional<ThingId> bodyNamed(const std::string& name) const;
+    /// For tests and programs: the body of that name. An unknown name is a programming error.
+    const Body& body(const std::string& name) const;
+    const Outline& outline(const std::string& name) const;
+};
+
+// ---- what a step may do
+
+struct MadeOutline {
+    std::shared_ptr<const Outline> outline;
+};
+struct MadePlane {
+    Plane plane;
+};
+struct MadeAxis {
+    Axis axis;
+};
+struct MadeBody {
+    Body body;
+};
+/// A body that was there has another shape now.
+struct ChangedBody {
+    ThingId id;
+    Body body;
+};
+/// A body is used up: cut away, or become part of another.
+struct EndedBody {
+    ThingId id;
+};
+using Change = std::variant<MadeOutline, MadePlane, MadeAxis, MadeBody, ChangedBody, EndedBody>;
+
+/// What a step does, in order. The first new thing of a sort has the ordinal 0, the next 1, and so on.
+struct StepChange {
+    std::vector<Change> list;
+    std::vector<std::string> notes; ///< "Flange top is now 2 pieces; both are used."
+    bool checked = false;           ///< the kind has looked itself whether its bodies are sound
+
+    StepChange() = default;
+    explicit StepChange(Change only) { list.push_back(std::move(only)); }
+};
+
+/// Carries out what a step does. \param content identity of the step's result
+/// \return the bodies that are new or other than before, and those that ended.
+std::vector<ThingId> apply(const StepChange& change, const Step& step, const Part& part,
+                           std::uint64_t content, ModelState& state);
+
+} // namespace gc

@@ -1,0 +1,58 @@
+// Hole: drilled through a wall, once or around the axis.
+
+#include "core/document/part.hpp"
+#include "core/document/slot_words.hpp"
+#include "core/document/step_kind.hpp"
+
+#include <numbers>
+
+namespace gc {
+
+namespace {
+
+constexpr double kTurn = 2 * std::numbers::pi;
+
+bool isRepeated(const Step& step) {
+    return step.text("count") != "1";
+}
+
+StepWords holeWords() {
+    StepWords w{"hole", "Hole", "Drill through a wall, once or around the axis", "detail", "Finish", {}, {}};
+    SlotWords diameter = length("diameter", "diameter", "6 mm", 1000);
+    diameter.prefix = "⌀ ";
+    SlotWords count = slot("count", "count", SlotType::Count, "1");
+    count.least = 1;
+    count.most = 500;
+    SlotWords circle = length("circle", "circle", "40 mm");
+    circle.prefix = "⌀ ";
+    circle.leastAllowed = true;
+    SlotWords lean = slot("lean", "lean", SlotType::Quantity, "0°");
+    lean.dimension = kAngle;
+    lean.leastAllowed = true;
+    lean.most = kTurn / 8;
+    w.slots = {diameter, slot("face", "face", SlotType::Face), count, circle, lean};
+    w.sentence = {{"Hole", ""},
+                  {"", "diameter"},
+                  {"through", ""},
+                  {"", "face"},
+                  {",", ""},
+                  {"", "count"},
+                  {"around the axis on", "", isRepeated},
+                  {"", "circle", isRepeated},
+                  {"on the axis", "", [](const Step& s) { return !isRepeated(s); }},
+                  {", leaning", ""},
+                  {"", "lean"},
+                  {".", ""}};
+    return w;
+}
+
+} // namespace
+
+StepKind holeKind() {
+    StepKind k{holeWords()};
+    k.roles = {{"bore"}};
+    k.tried = {{"lean", {"lean"}}};
+    return k;
+}
+
+} // namespace gc

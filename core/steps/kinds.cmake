@@ -1,0 +1,67 @@
+# The kinds of step, in the order of the work. A kind is a folder: words.cpp (free of the kernel, part of the
+# document), whatever else builds it, its test, its pictogram. This line is all that registers it.
+
+set(GC_STEP_KINDS "")
+# Puts a kind's words into gc_document, its run into gc_steps, its test into steps_test.
+macro(gc_step_kind kind)
+  list(APPEND GC_STEP_KINDS ${kind})
+  list(APPEND GC_KIND_WORDS steps/${kind}/words.cpp)
+  file(GLOB sources CONFIGURE_DEPENDS RELATIVE "${CMAKE_CURRENT_SOURCE_DIR}" "steps/${kind}/*.cpp")
+  foreach(source ${sources})
+    if(source MATCHES "_test.cpp$")
+      list(APPEND GC_KIND_TESTS ${source})
+    elseif(NOT source MATCHES "/words.cpp$")
+      list(APPEND GC_KIND_RUNS ${source})
+    endif()
+  endforeach()
+endmacro()
+
+gc_step_kind(outline)
+gc_step_kind(draw)
+gc_step_kind(revolve)
+gc_step_kind(import)
+gc_step_kind(plane)
+gc_step_kind(shell)
+gc_step_kind(fillet)
+gc_step_kind(hole)
+
+# The two tables that find a kind by its key.
+set(kinds "")
+set(runs "")
+set(runs_declared "")
+set(kinds_declared "")
+foreach(kind ${GC_STEP_KINDS})
+  string(SUBSTRING ${kind} 0 1 first)
+  string(TOUPPER ${first} first)
+  string(SUBSTRING ${kind} 1 -1 rest)
+  string(APPEND kinds_declared "StepKind ${kind}Kind();\n")
+  string(APPEND kinds "        ${kind}Kind(),\n")
+  string(APPEND runs_declared "StepFunction run${first}${rest};\n")
+  string(APPEND runs "        {\"${kind}\", run${first}${rest}},\n")
+endforeach()
+file(CONFIGURE OUTPUT step_kinds.cpp @ONLY CONTENT
+[[// Made by core/steps/kinds.cmake.
+#include "core/document/step_kind.hpp"
+
+namespace gc {
+@kinds_declared@
+const std::vector<StepKind>& allKinds() {
+    static const std::vector<StepKind> all{
+@kinds@    };
+    return all;
+}
+} // namespace gc
+]])
+file(CONFIGURE OUTPUT step_runs.cpp @ONLY CONTENT
+[[// Made by core/steps/kinds.cmake.
+#include "core/steps/step_run.hpp"
+
+namespace gc {
+@runs_declared@
+const std::map<std::string, StepFunction*>& stepRuns() {
+    static const std::map<std::string, StepFunction*> all{
+@runs@    };
+    return all;
+}
+} // namespace gc
+]])

@@ -1,0 +1,112 @@
+#include "core/steps/shared/find_items.hpp"
+
+#include <algorithm>
+#include <iterator>
+
+namespace gc {
+
+namespace {
+
+/// One parsed reference on the bodies that it could lie on.
+template <class Ref, class Resolve>
+Result<Done> addItems(const Ref& ref, const std::vector<ThingId>& candidates, ModelReader& model,
+                      Resolve resolve, FoundItems& found) {
+    std::optional<Error> cause;
+    std::optional<ThingId> home;
+    std::optional<Resolution> resolution;
+    for (const ThingId id : candidates) {
+        auto r = resolve(*model.body(id), ref);
+        if (!r) {
+            if (!cause) cause = r.error();
+            continue;
+        }
+        if (home) {
+            Error e = errorOf("reference.tie", "\"" + toText(ref) + "\" is on two bodies, " +
+                                                   model.nameOf(*home) + " and " + model.nameOf(id) +
+                                                   ". Pick the one that is meant in the stand.");
+            e.culprits = {toText(ref)};
+            return e;
+        }
+        home = id;
+        resolution = std::move(*r);
+    }
+    if (!home) return cause ? *cause : onNoBody(toText(ref), model);
+    if (!found.body.empty() && found.id != *home)
+        return errorOf("reference.bodies", "The references are on two bodies, " + model.nameOf(found.id) +
+                                               " and " + model.nameOf(*home) + ". Use one step for each.");
+    found.id = *home;
+    found.body = *model.body(*home);
+    found.items.insert(found.items.end(), resolution->items.begin(), resolution->items.end());
+    if (!resolution->note.empty()) found.notes.push_back(resolution->note);
+    return Done{};
+}
+
+Result<FoundItems> closed(FoundItems found, const char* what) {
+    if (found.items.empty())
+        return errorOf("reference.none",
+                       std::string("Pick ") + what + " in the stand, or choose a rule from the list.");
+    std::sort(found.items.begin(), found.items.end());
+    found.items.erase(std::unique(found.items.begin(), found.items.end()), found.items.end());
+    return found;
+}
+
+Result<FoundItems> faces(const References& references, ModelReader& model,
+                         const std::optional<ThingId>& only) {
+    FoundItems found;
+    for (const std::string& text : references) {
+        const auto ref = parseFaceRef(text);
+        if (!ref) return ref.error();
+        const auto where = only ? std::vector{*only} : bodiesOnAll(stepsIn(**ref), model);
+        if (const auto done = addItems(**ref, where, model, resolveFaces, found); !done) return done.error();
+    }
+    return closed(std::move(found), "a face");
+}
+
+} // namespace
+
+std::vector<ThingId> bodiesOnAll(const std::vector<int>& steps, ModelReader& model) {
+    std::vector<ThingId> out;
+    bool first = true;
+    for (const int step : steps) {
+        const auto here = model.bodiesOn(step);
+        if (std::exchange(first, false)) {
+            out = here;
+            continue;
+        }
+        std::vector<ThingId> both;
+        std::set_intersection(out.begin(), out.end(), here.begin(), here.end(), std::back_inserter(both));
+        out = std::move(both);
+    }
+    return out;
+}
+
+Error onNoBody(const std::string& reference, ModelReader& model) {
+    Error e = model.bodies().empty()
+                  ? errorOf("reference.lost", "There is no body yet that \"" + reference + "\" could be on.")
+                  : errorOf("reference.lost",
+                            "There is no " + reference + " any more: no body has what that step made.");
+    e.culprits = {reference};
+    return e;
+}
+
+Result<FoundItems> findEdges(const References& references, ModelReader& model) {
+    FoundItems found;
+    for (const std::string& text : references) {
+        const auto ref = parseEdgeRef(text);
+        if (!ref) return ref.error();
+        if (const auto done = addItems(*ref, bodiesOnAll(stepsIn(*ref), model), model, resolveEdges, found);
+            !done)
+            return done.error();
+    }
+    return closed(std::move(found), "an edge");
+}
+
+Result<FoundItems> findFaces(const References& references, ModelReader& model) {
+    return faces(references, model, std::nullopt);
+}
+
+Result<FoundItems> findFacesOn(ThingId body, const References& references, ModelReader& model) {
+    return faces(references, model, body);
+}
+
+} // namespace gc
