@@ -1,7 +1,7 @@
 #pragma once
 /// \file The gauges along the bottom: one a target, with its allowed zone and a mark.
 
-#include "app/scene.hpp"
+#include "app/link/scene.hpp"
 
 #include <QWidget>
 

@@ -87,6 +87,8 @@ void MainWindow::connectAll() {
     connect(m_forge, &ForgeLink::exported, this, [this](const QString& path, const QString& error) {
         m_bar->say(error.isEmpty() ? tr("✓ Written: %1").arg(path) : QStringLiteral("■ ") + error);
     });
+    connect(m_forge, &ForgeLink::exportAsks, this, &MainWindow::askAboutFailing, Qt::QueuedConnection);
+    connect(m_forge, &ForgeLink::meshesChanged, this, &MainWindow::dressBodies);
     connect(m_stages, &StageLine::stageAsked, this, &MainWindow::setStage);
     connect(m_stages, &StageLine::menuAsked, this, &MainWindow::openMenu);
     connectVerbs();
@@ -200,6 +202,7 @@ void MainWindow::partChanged() {
     }
     m_forge->build(m_session->part());
     m_sheet->update();
+    dressBodies();
     showTargets();
 }
 
@@ -211,13 +214,14 @@ void MainWindow::showTargets() {
         TargetView v;
         v.measure = QString::fromStdString(t.measure);
         v.allowed = QString::fromStdString(t.allowed);
+        v.ofBody = QString::fromStdString(t.body);
         const auto same = std::find_if(measured.begin(), measured.end(), [&](const TargetView& m) {
-            return m.measure == v.measure && m.allowed == v.allowed;
+            return m.measure == v.measure && m.allowed == v.allowed && m.ofBody == v.ofBody;
         });
         if (same != measured.end())
             v = *same;
         else
-            v.label = QString::fromStdString(findMeasure(t.measure)->label);
+            v.label = QString::fromStdString(findMeasure(t.measure)->label + (t.body.empty() ? "" : " of " + t.body));
         v.verdict = QStringLiteral("measuring");
         shown.push_back(std::move(v));
     }
@@ -368,7 +372,46 @@ bool MainWindow::offerLostWork() {
 }
 
 void MainWindow::exportTo(const QString& path) {
-    m_forge->exportTo(path);
+    m_forge->exportPart(m_session->part(), path);
+}
+
+/// Steps fail, so the file would show less than the sheet says: that is not done without a word.
+void MainWindow::askAboutFailing(const QString& path, const std::vector<int>& steps) {
+    QStringList numbers;
+    for (const int id : steps) numbers << QString::number(m_session->part().placeOf(id));
+    const QString which = numbers.size() == 1 ? tr("Step %1 fails").arg(numbers.front())
+                                              : tr("Steps %1 fail").arg(numbers.join(QStringLiteral(", ")));
+    QMessageBox ask(QMessageBox::NoIcon, tr("Good Curve"),
+                    tr("%1, so the file would show the part without what is missing there. Nothing is written "
+                       "yet.")
+                        .arg(which),
+                    QMessageBox::NoButton, this);
+    ask.setObjectName(QStringLiteral("failingSteps"));
+    auto* write = ask.addButton(tr("Write it all the same"), QMessageBox::AcceptRole);
+    ask.addButton(tr("Mend it first"), QMessageBox::RejectRole);
+    ask.exec();
+    if (ask.clickedButton() == write)
+        m_forge->exportPart(m_session->part(), path, true);
+    else
+        m_bar->say(tr("▲ Not written. %1: the sheet says why.").arg(which));
+}
+
+/// Bodies that nobody gave a colour are told apart by ours, in the order in which the sheet makes them.
+void MainWindow::dressBodies() {
+    const Part& part = m_session->part();
+    std::map<ThingId, BodyStyle> styles;
+    std::vector<int> makers;
+    for (const Step& s : part.steps)
+        if (!nameGiven(s, Thing::Body).empty()) makers.push_back(s.id);
+    const auto& colours = theme().bodies;
+    for (const auto& [id, mesh] : m_forge->meshes()) {
+        const BodyLook look = lookOf(part, id);
+        const auto rank = std::find(makers.begin(), makers.end(), id.step) - makers.begin() + id.ordinal;
+        styles[id] = {look.colour.empty() ? colours[static_cast<qsizetype>(rank) % colours.size()]
+                                          : QColor(QString::fromStdString(look.colour)),
+                      look.hidden};
+    }
+    m_stand->setStyles(styles);
 }
 
 void MainWindow::applyTheme() {

@@ -2,7 +2,7 @@
 /// \file The window: puts the pieces side by side and carries what one says to the others.
 
 #include "app/chrome.hpp"
-#include "app/forge_link.hpp"
+#include "app/link/forge_link.hpp"
 #include "app/gauges.hpp"
 #include "app/pages.hpp"
 #include "app/sentence_bar.hpp"
@@ -74,6 +74,8 @@ class MainWindow : public QMainWindow {
     void makeStandButtons();
     void placeStandButtons();
     void partChanged();
+    void askAboutFailing(const QString& path, const std::vector<int>& steps);
+    void dressBodies();
     void showTargets();
     void gaugeClicked(int index);
     void sayOtherwise(const QString& was, const QString& now);

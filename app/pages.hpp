@@ -1,7 +1,7 @@
 #pragma once
 /// \file The pages beside the stand: stations, brief, proof board, release.
 
-#include "app/scene.hpp"
+#include "app/link/scene.hpp"
 #include "app/session.hpp"
 
 #include <QComboBox>

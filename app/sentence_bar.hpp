@@ -1,7 +1,7 @@
 #pragma once
 /// \file The sentence bar: a new step as a sentence with slots, previewed live; or a verb being typed.
 
-#include "app/scene.hpp"
+#include "app/link/scene.hpp"
 #include "app/sentence_flow.hpp"
 #include "app/session.hpp"
 

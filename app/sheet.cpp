@@ -1,6 +1,6 @@
 #include "app/sheet.hpp"
 
-#include "app/forge_link.hpp"
+#include "app/link/forge_link.hpp"
 #include "app/theme.hpp"
 
 #include <QPainter>

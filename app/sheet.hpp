@@ -1,7 +1,7 @@
 #pragma once
 /// \file The build sheet: the steps as numbered sentences, the bookmark between them.
 
-#include "app/scene.hpp"
+#include "app/link/scene.hpp"
 #include "app/sentence_flow.hpp"
 #include "app/session.hpp"
 

@@ -1,6 +1,6 @@
 #include "app/stand.hpp"
 
-#include "app/forge_link.hpp"
+#include "app/link/forge_link.hpp"
 #include "app/theme.hpp"
 
 #include <QMouseEvent>
@@ -28,6 +28,11 @@ Stand::Stand(ForgeLink* forge, QWidget* parent) : QOpenGLWidget(parent), m_forge
         m_meshesStale = true;
         update();
     });
+    connect(forge, &ForgeLink::haloChanged, this, [this] {
+        m_renderer.setChosen(m_forge->halo());
+        update();
+    });
+    connect(forge, &ForgeLink::itemNamed, this, &Stand::named);
     connect(forge, &ForgeLink::fieldsChanged, this, [this] {
         m_fieldsStale = true;
         update();
@@ -52,6 +57,8 @@ void Stand::initializeGL() {
 
 void Stand::refreshMeshes() {
     m_renderer.setMeshes(m_forge->meshes());
+    m_renderer.setStyles(m_styles);
+    m_renderer.setChosen(m_forge->halo());
     m_meshesStale = false;
     m_fieldsStale = true;
     m_idsStale = true;
@@ -63,7 +70,6 @@ void Stand::refreshMeshes() {
             fit();
         }
     }
-    setChosen(m_chosen);
 }
 
 void Stand::fillGround() {
@@ -90,6 +96,13 @@ void Stand::setRange() {
     }
     m_options.mapLow = low < high ? low : 0;
     m_options.mapHigh = low < high ? high : 1;
+}
+
+void Stand::setStyles(const std::map<ThingId, BodyStyle>& styles) {
+    m_styles = styles;
+    m_renderer.setStyles(styles);
+    m_idsStale = true;
+    update();
 }
 
 void Stand::setOverlay(Overlay overlay, const TargetView* target) {
@@ -132,16 +145,7 @@ void Stand::setCut(bool on) {
 
 void Stand::setChosen(const QStringList& refs) {
     m_chosen = refs;
-    m_options.chosen.clear();
-    const auto matches = [&](const QStringList& list) {
-        return std::any_of(list.begin(), list.end(), [&](const QString& r) { return refs.contains(r); });
-    };
-    if (!refs.isEmpty())
-        for (std::uint32_t bit : {0u, kEdgeBit})
-            for (std::uint32_t i = 1; i < 4000; ++i) {
-                const QStringList list = m_renderer.refsOf(bit | i);
-                if (m_options.chosen.size() < 16 && matches(list)) m_options.chosen.push_back(bit | i);
-            }
+    m_forge->setHalo(refs);
     update();
 }
 
@@ -294,6 +298,7 @@ void Stand::hover(QPoint pixel) {
 }
 
 void Stand::mousePressEvent(QMouseEvent* e) {
+    m_clicked.reset();
     m_press = m_last = e->pos();
     if (m_companionLabel.contains(e->position())) return nextCompanion();
     m_flight.stop();
@@ -342,8 +347,22 @@ void Stand::mouseReleaseEvent(QMouseEvent* e) {
     m_drag = Drag::None;
     if (plane) Q_EMIT planeDragged(m_handle, 0, true);
     if (!click || m_picking == Picking::Nothing) return;
-    const Pick pick = pickAt(e->pos());
+    m_clicked = e->pos();
+    answerClick();
+}
+
+/// What lies under a click may still have to be asked for: the click waits for the answer.
+void Stand::answerClick() {
+    if (!m_clicked) return;
+    const Pick pick = pickAt(*m_clicked);
+    if (pick.pending) return;
+    m_clicked.reset();
     if (!pick.refs.isEmpty()) Q_EMIT picked(pick);
+}
+
+void Stand::named() {
+    if (m_clicked) return answerClick();
+    if (m_drag == Drag::None && m_picking != Picking::Nothing && rect().contains(m_pointer)) hover(m_pointer);
 }
 
 void Stand::wheelEvent(QWheelEvent* e) {
@@ -366,7 +385,9 @@ void Stand::clearHover() {
 
 std::vector<QVector3D> Stand::corners() const {
     std::vector<QVector3D> out;
-    for (const auto& [name, mesh] : m_forge->meshes())
+    for (const auto& [id, mesh] : m_forge->meshes()) {
+        const auto style = m_styles.find(id);
+        if (style != m_styles.end() && style->second.hidden) continue;
         for (const QVector3D& p : mesh.points) {
             if (out.empty()) out = {p, p};
             for (int k = 0; k < 3; ++k) {
@@ -374,6 +395,7 @@ std::vector<QVector3D> Stand::corners() const {
                 out[1][k] = std::max(out[1][k], p[k]);
             }
         }
+    }
     if (out.empty()) return out;
     const QVector3D low = out[0], high = out[1];
     out.clear();

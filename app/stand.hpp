@@ -26,6 +26,8 @@ class Stand : public QOpenGLWidget {
     void setOverlayTop(int y) { m_overlayTop = y; }
     void setOverlay(Overlay overlay, const TargetView* target = nullptr);
     Overlay overlay() const { return m_options.overlay; }
+    /// How each body looks, and which are hidden.
+    void setStyles(const std::map<ThingId, BodyStyle>& styles);
     void setCut(bool on);
     bool cut() const { return m_options.cut; }
     /// What clicks may pick.
@@ -90,6 +92,8 @@ class Stand : public QOpenGLWidget {
     void paintMark(QPainter& p);
     void paintCutHandle(QPainter& p);
     void hover(QPoint pixel);
+    void answerClick();
+    void named();
     Pick pickAt(QPoint at);
     QStringList planeUnder(QPointF at, bool behindFace) const;
     QPolygonF planeOutline(const PlaneView& view) const;
@@ -119,6 +123,8 @@ class Stand : public QOpenGLWidget {
     QVector3D m_pivot;
     double m_cutOffset = 0;
     QPoint m_pointer{-1, -1};
+    std::optional<QPoint> m_clicked; ///< what is there is not known yet
+    std::map<ThingId, BodyStyle> m_styles;
     QString m_reading;
     std::optional<QVector3D> m_mark;
     QString m_markText;

@@ -1,4 +1,4 @@
-#include "app/forge_link.hpp"
+#include "app/link/forge_link.hpp"
 #include "app/stand.hpp"
 #include "app/theme.hpp"
 
@@ -110,7 +110,12 @@ Pick Stand::pickAt(QPoint at) {
     const bool bodiesFaces = m_picking != Picking::Edges && m_picking != Picking::Curves;
     const std::uint32_t id = bodiesFaces ? m_renderer.idAt(at, 0) : m_renderer.idAt(at);
     const bool face = id && !(id & kEdgeBit);
-    const QStringList refs = m_renderer.refsOf(id);
+    QStringList refs;
+    if (id) {
+        const QStringList* known = m_forge->namesOf(m_renderer.itemOf(id));
+        pick.pending = known == nullptr;
+        if (known) refs = *known;
+    }
     if (face && !refs.isEmpty()) {
         const float depth = m_renderer.depthAt(at);
         const QVector3D p = m_camera.unproject(at, depth, size());
@@ -160,6 +165,7 @@ Pick Stand::pickAt(QPoint at) {
     case Picking::Planes:
         if (face && m_renderer.isFlat(id)) pick.refs = refs;
         if (pick.refs.isEmpty()) pick.refs = planeUnder(at, face);
+        pick.pending = pick.pending && pick.refs.isEmpty();
         break;
     }
     return pick;

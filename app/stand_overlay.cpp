@@ -1,4 +1,4 @@
-#include "app/forge_link.hpp"
+#include "app/link/forge_link.hpp"
 #include "app/stand.hpp"
 #include "app/theme.hpp"
 

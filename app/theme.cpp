@@ -28,6 +28,7 @@ Theme lightTheme() {
     t.clay = "#C98A66";
     t.clayEdge = "#3A2A22";
     t.hatch = "#B5402C";
+    t.bodies = {t.clay, "#A9BDB0", "#5F7A8C", "#DDBF82", "#8A6A7E", "#D8D2C4"};
     return t;
 }
 
@@ -50,6 +51,7 @@ Theme darkTheme() {
     t.clay = "#B97C5A";
     t.clayEdge = "#120D0A";
     t.hatch = "#EE8A72";
+    t.bodies = {t.clay, "#8FA598", "#56707F", "#C4A66C", "#7D6073", "#B5B0A4"};
     return t;
 }
 

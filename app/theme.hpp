@@ -3,6 +3,7 @@
 
 #include <QColor>
 #include <QFont>
+#include <QList>
 #include <QString>
 
 namespace gc::app {
@@ -11,6 +12,7 @@ struct Theme {
     bool dark = false;
     QColor paper, paperDeep, card, ink, inkSoft, line, accent, accentSoft, halo, good, watch, fail, band;
     QColor clay, clayEdge, hatch;
+    QList<QColor> bodies; ///< several bodies, told apart by lightness, too; the first is clay
 };
 
 const Theme& theme();

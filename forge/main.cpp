@@ -42,7 +42,7 @@ int main() {
     // Frames go to a descriptor of their own: whatever the kernel prints ends up on standard error.
     const int out = ::dup(STDOUT_FILENO);
     ::dup2(STDERR_FILENO, STDOUT_FILENO);
-    gc::Worker worker([out](const gc::Frame& frame) { writeAll(out, gc::encodeFrame(frame)); });
+    gc::forge::Worker worker([out](const gc::Frame& frame) { writeAll(out, gc::encodeFrame(frame)); });
     std::thread reader([&worker] {
         gc::FrameReader frames;
         char buffer[1 << 16];
@@ -55,7 +55,9 @@ int main() {
                 auto frame = frames.next();
                 if (!frame) ::_exit(3);
                 if (!frame->has_value()) break;
-                worker.post(std::move(**frame));
+                auto message = gc::say::decodeToForge(**frame);
+                if (!message) ::_exit(3);
+                worker.post(std::move(*message));
             }
         }
         ::_exit(0); // the window is gone: there is nobody to work for

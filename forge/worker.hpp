@@ -1,80 +1,67 @@
 #pragma once
-/// \file The forge's work: takes parts, regenerates them from the first changed step, and streams back
-/// results.
+/// \file The forge's thread of work: takes up jobs by their priority, leaves off what is not wanted any more, and
+/// gives signs of life meanwhile.
 
-#include "core/regen/guides.hpp"
-#include "core/regen/measure.hpp"
-#include "forge/protocol.hpp"
+#include "forge/jobs/job.hpp"
 
+#include <atomic>
+#include <chrono>
 #include <condition_variable>
-#include <deque>
-#include <functional>
+#include <list>
 #include <mutex>
+#include <thread>
 
-namespace gc {
-
-/// Appends a point's coordinates to a blob.
-inline void put(std::vector<float>& out, Vec3 v) {
-    out.push_back(static_cast<float>(v.x));
-    out.push_back(static_cast<float>(v.y));
-    out.push_back(static_cast<float>(v.z));
-}
+namespace gc::forge {
 
 class Worker {
   public:
     using Send = std::function<void(const Frame&)>;
-    explicit Worker(Send send) : m_send(std::move(send)) {}
+    explicit Worker(Send send);
+    ~Worker();
 
-    /// Called by the reading thread. A newer part supersedes an older one at the next step boundary.
-    void post(Frame frame);
-    /// No more frames will come: finish what is asked and return from run().
+    /// Called by the reading thread. A newer part drops what it makes pointless; what waits for an answer gets
+    /// one.
+    void post(say::ToForge message);
+    /// No more messages will come: finish what is asked and return from run().
     void close();
     /// Works until closed.
     void run();
 
   private:
-    void returnMemory();
-    void handle(const Frame& frame);
-    void buildPart(const Frame& frame);
-    void sendOutlines(int revision);
-    void sendGuides(int revision);
-    void sendLook(int revision);
-    void sendMeshes(int revision, double deviation, bool fine);
-    void sendMeasures(const Frame& frame, int revision);
-    void sendMargins(int revision);
-    void sendRemedies(int revision);
-    void sendSince(int revision);
-    using Judged = std::pair<Verdict, bool>;
-    std::map<std::string, Judged> judge(const ModelState& state, Measurer& measurer,
-                                        const std::vector<Material>& materials);
-    const std::map<std::string, Judged>& judgeEarlier(const ModelState& state,
-                                                      const std::vector<Material>& materials);
-    void exportFile(const Frame& frame);
-    void solveTarget(const Frame& frame);
+    using Clock = std::chrono::steady_clock;
+    using Jobs = std::list<std::unique_ptr<Job>>;
+
+    void say(const say::ToWindow& message);
+    void take(say::ToForge message);
+    void add(std::unique_ptr<Job> job);
+    std::unique_ptr<Job> next();
+    bool turn();
+    bool dropped(const Job& job) const;
+    bool exportWaitsFor(int revision) const;
+    void dropOutdated(Jobs& gone);
+    void runJob(Job& job);
+    void interject();
+    void watch();
     void misbehave(const std::string& how);
-    bool superseded() const;
+    void returnMemory();
 
     Send m_send;
+    std::mutex m_sending;
     mutable std::mutex m_mutex;
-    std::condition_variable m_arrived;
-    std::deque<Frame> m_queue;
+    std::condition_variable m_arrived, m_watching;
+    std::list<say::ToForge> m_messages; ///< as they came, for the working thread to take
+    Jobs m_jobs;
     bool m_closed = false;
-
-    Engine m_engine;
-    Measurer m_measurer, m_sinceMeasurer;
-    std::map<std::string, std::map<std::string, Judged>> m_judged; ///< by all that the verdicts rest on
-    std::map<std::string, Judged> m_unfinished;
-    Part m_part;
-    /// What the window looks at besides the part: points that can be picked, what a drawing can follow.
-    struct Look {
-        bool places = false;
-        int traces = 0; ///< a drawing's step; 0: none
-    } m_look;
-    int m_revision = 0; ///< of the part that was built last
-    RegenResult m_regen;
-    std::map<std::uint64_t, double> m_volumes;                            ///< by content of a body, mm^3
-    double m_fineMs = 0;                                                  ///< what the last fine mesh took
-    std::map<std::string, std::pair<std::uint64_t, double>> m_sentMeshes; ///< body -> content, deviation
+    int m_newest = 0;              ///< the newest part that was asked for
+    std::vector<int> m_stopped;    ///< asks that are not wanted any more
+    Job* m_running = nullptr;
+    bool m_within = false;         ///< a job runs within another's turn
+    std::thread::id m_thread;
+    std::atomic<Clock::rep> m_lastTurn{0}, m_lastSign{0};
+    std::atomic<bool> m_busy{false}, m_inKernel{false};
+    std::string m_doing;
+    Workshop m_workshop;
+    std::thread m_watcher;
 };
 
-} // namespace gc
+} // namespace gc::forge

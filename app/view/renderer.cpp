@@ -43,9 +43,6 @@ void uniform(unsigned program, const char* name, const QColor& c) {
 
 void uniformIds(unsigned program, const DrawOptions& o) {
     glUniform1ui(glGetUniformLocation(program, "uHovered"), o.hovered);
-    std::array<GLuint, 16> chosen{};
-    std::copy_n(o.chosen.begin(), std::min<std::size_t>(16, o.chosen.size()), chosen.begin());
-    glUniform1uiv(glGetUniformLocation(program, "uChosen"), 16, chosen.data());
 }
 
 void describeFaceVertices() {
@@ -114,12 +111,7 @@ void Renderer::uploadFaces(BodyBuffers& b, const BodyMesh& mesh) {
         copy(v[i].normal, mesh.normals[i]);
         v[i].face = mesh.faceOf[i];
         std::fill_n(v[i].values, 3, -1.f);
-        m_extent.low = {std::min(m_extent.low.x(), mesh.points[i].x()),
-                        std::min(m_extent.low.y(), mesh.points[i].y()),
-                        std::min(m_extent.low.z(), mesh.points[i].z())};
-        m_extent.high = {std::max(m_extent.high.x(), mesh.points[i].x()),
-                         std::max(m_extent.high.y(), mesh.points[i].y()),
-                         std::max(m_extent.high.z(), mesh.points[i].z())};
+        b.extent.add(mesh.points[i]);
     }
     glGenVertexArrays(1, &b.faces.vao);
     glBindVertexArray(b.faces.vao);
@@ -167,31 +159,86 @@ void Renderer::uploadEdges(BodyBuffers& b, const BodyMesh& mesh) {
     glBindVertexArray(0);
 }
 
-void Renderer::setMeshes(const std::map<QString, BodyMesh>& meshes) {
-    for (auto& [name, b] : m_bodies) {
+void Renderer::setMeshes(const std::map<ThingId, BodyMesh>& meshes) {
+    std::map<ThingId, BodyStyle> styles;
+    for (auto& [id, b] : m_bodies) {
         b.faces.release();
         b.edges.release();
         b.field.release();
+        styles[id] = b.style;
     }
     m_bodies.clear();
-    m_faceRefs.assign(1, {}); // id 0 is nothing
-    m_edgeRefs.assign(1, {});
+    m_faceCount = m_edgeCount = 1; // id 0 is nothing
     m_flat.assign(1, false);
-    m_extent = Extent();
-    for (const auto& [name, mesh] : meshes) {
-        BodyBuffers& b = m_bodies[name];
-        b.firstFace = static_cast<std::uint32_t>(m_faceRefs.size());
-        b.firstEdge = static_cast<std::uint32_t>(m_edgeRefs.size());
-        for (const QStringList& r : mesh.faceRefs) m_faceRefs.push_back(r);
+    for (const auto& [id, mesh] : meshes) {
+        BodyBuffers& b = m_bodies[id];
+        b.style = styles[id];
+        b.firstFace = m_faceCount;
+        b.firstEdge = m_edgeCount;
+        b.faceCount = static_cast<std::uint32_t>(mesh.flatFaces.size());
+        b.edgeCount = static_cast<std::uint32_t>(mesh.edges.size());
+        m_faceCount += b.faceCount;
+        m_edgeCount += b.edgeCount;
         m_flat.insert(m_flat.end(), mesh.flatFaces.begin(), mesh.flatFaces.end());
-        for (const EdgeLine& e : mesh.edges) m_edgeRefs.push_back(e.refs);
         uploadFaces(b, mesh);
         uploadEdges(b, mesh);
     }
+    measureExtent();
+    m_ids.clear();
+    m_marksStale = true;
+}
+
+void Renderer::measureExtent() {
+    m_extent = Extent();
+    for (const auto& [id, b] : m_bodies) {
+        if (b.style.hidden || b.extent.empty()) continue;
+        m_extent.add(b.extent.low);
+        m_extent.add(b.extent.high);
+    }
+}
+
+void Renderer::setStyles(const std::map<ThingId, BodyStyle>& styles) {
+    for (auto& [id, b] : m_bodies) {
+        const auto it = styles.find(id);
+        b.style = it == styles.end() ? BodyStyle() : it->second;
+    }
+    measureExtent();
     m_ids.clear();
 }
 
-void Renderer::setFields(const std::map<QString, BodyField>& fields) {
+void Renderer::setChosen(const std::vector<BodyItem>& items) {
+    m_chosen = items;
+    m_marksStale = true;
+}
+
+/// A texel for every face and edge: the shaders look up whether it is picked.
+void Renderer::bindMarks(unsigned p) {
+    if (m_marksStale) {
+        m_marksStale = false;
+        m_marks.assign(m_faceCount + m_edgeCount, 0);
+        for (const BodyItem& c : m_chosen) {
+            const auto b = m_bodies.find(c.body);
+            const auto item = static_cast<std::uint32_t>(c.item);
+            if (b == m_bodies.end() || item >= (c.edge ? b->second.edgeCount : b->second.faceCount)) continue;
+            m_marks[c.edge ? m_faceCount + b->second.firstEdge + item : b->second.firstFace + item] = 1;
+        }
+        if (!m_markBuffer) {
+            glGenBuffers(1, &m_markBuffer);
+            glGenTextures(1, &m_markTexture);
+        }
+        glBindBuffer(GL_TEXTURE_BUFFER, m_markBuffer);
+        glBufferData(GL_TEXTURE_BUFFER, static_cast<GLsizeiptr>(m_marks.size()), m_marks.data(),
+                     GL_DYNAMIC_DRAW);
+        glBindTexture(GL_TEXTURE_BUFFER, m_markTexture);
+        glTexBuffer(GL_TEXTURE_BUFFER, GL_R8UI, m_markBuffer);
+    }
+    glActiveTexture(GL_TEXTURE0);
+    glBindTexture(GL_TEXTURE_BUFFER, m_markTexture);
+    glUniform1i(glGetUniformLocation(p, "uMarks"), 0);
+    glUniform1i(glGetUniformLocation(p, "uEdgesFrom"), static_cast<GLint>(m_faceCount));
+}
+
+void Renderer::setFields(const std::map<ThingId, BodyField>& fields) {
     for (auto& [name, b] : m_bodies) b.field.release();
     for (const auto& [name, f] : fields) {
         const auto it = m_bodies.find(name);
@@ -224,11 +271,15 @@ void Renderer::setFields(const std::map<QString, BodyField>& fields) {
     }
 }
 
-QStringList Renderer::refsOf(std::uint32_t id) const {
+BodyItem Renderer::itemOf(std::uint32_t id) const {
     const bool edge = id & kEdgeBit;
-    const auto& list = edge ? m_edgeRefs : m_faceRefs;
     const std::uint32_t i = id & ~kEdgeBit;
-    return i < list.size() ? list[i] : QStringList();
+    for (const auto& [body, b] : m_bodies) {
+        const std::uint32_t first = edge ? b.firstEdge : b.firstFace,
+                            count = edge ? b.edgeCount : b.faceCount;
+        if (i >= first && i < first + count) return {body, edge, static_cast<int>(i - first)};
+    }
+    return {};
 }
 
 void Renderer::setClip(unsigned p, const DrawOptions& o) const {
@@ -268,14 +319,16 @@ void Renderer::drawFaces(const QMatrix4x4& both, const QMatrix4x4& view, const D
     if (!ids) {
         glUniform1i(glGetUniformLocation(p, "uOverlay"), static_cast<int>(o.overlay));
         glUniform2f(glGetUniformLocation(p, "uRange"), o.mapLow, std::max(o.mapHigh, o.mapLow + 1e-6f));
-        uniform(p, "uBase", theme().clay);
         uniform(p, "uHalo", theme().halo);
         uniform(p, "uNone", theme().dark ? QColor("#55595c") : QColor("#c9c4b8"));
         for (int i = 0; i < 6; ++i)
             uniform(p, qPrintable(QStringLiteral("uMap[%1]").arg(i)), mapColour(i / 5.0));
         uniformIds(p, o);
+        bindMarks(p);
     }
     for (const auto& [name, b] : m_bodies) {
+        if (b.style.hidden) continue;
+        if (!ids) uniform(p, "uBase", b.style.colour.isValid() ? b.style.colour : theme().clay);
         const bool field = !ids && o.overlay != Overlay::None && b.field.count > 0;
         const Buffers& use = field ? b.field : b.faces;
         if (!ids && !field) glUniform1i(glGetUniformLocation(p, "uOverlay"), 0);
@@ -290,6 +343,7 @@ void Renderer::drawFaces(const QMatrix4x4& both, const QMatrix4x4& view, const D
 void Renderer::drawCaps(const QMatrix4x4& both, const QMatrix4x4& view, const Camera& camera,
                         const DrawOptions& o) {
     for (const auto& [name, b] : m_bodies) {
+        if (b.style.hidden) continue;
         glClear(GL_STENCIL_BUFFER_BIT);
         glEnable(GL_STENCIL_TEST);
         glStencilFunc(GL_ALWAYS, 0, 0xff);
@@ -344,12 +398,14 @@ void Renderer::drawEdges(const QMatrix4x4& both, QSize pixels, const DrawOptions
                 static_cast<float>(ink.greenF()), static_cast<float>(ink.blueF()), 0.85f);
     uniform(p, "uHalo", theme().halo);
     uniformIds(p, o);
+    bindMarks(p);
     if (!ids) {
         glEnable(GL_BLEND);
         glBlendFuncSeparate(GL_SRC_ALPHA, GL_ONE_MINUS_SRC_ALPHA, GL_ONE, GL_ONE_MINUS_SRC_ALPHA);
         glDepthMask(0);
     }
     for (const auto& [name, b] : m_bodies) {
+        if (b.style.hidden) continue;
         glBindVertexArray(b.edges.vao);
         glDrawArraysInstanced(GL_TRIANGLE_STRIP, 0, 4, b.edges.count);
     }

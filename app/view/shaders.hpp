@@ -34,7 +34,7 @@ uniform vec2 uRange;
 uniform vec3 uBase, uHalo, uNone;
 uniform vec3 uMap[6];
 uniform uint uHovered;
-uniform uint uChosen[16];
+uniform usamplerBuffer uMarks; // of every face, then of every edge: is it picked?
 vec3 mapped(float t) {
     t = clamp(t, 0., 1.) * 5.;
     int i = min(int(t), 4);
@@ -56,9 +56,7 @@ void main() {
         light = .35 + .65 * light;
         shine *= .4;
     } else {
-        bool chosen = false;
-        for (int i = 0; i < 16; ++i) chosen = chosen || (uChosen[i] != 0u && uChosen[i] == vId);
-        if (chosen) base = mix(base, uHalo, .55);
+        if (texelFetch(uMarks, int(vId)).r != 0u) base = mix(base, uHalo, .55);
         else if (uHovered != 0u && vId == uHovered) base = mix(base, uHalo, .30);
     }
     if (back) base *= .82;
@@ -76,7 +74,8 @@ uniform vec2 uPixels;
 uniform float uWidth, uBias;
 uniform vec4 uPlane;
 uniform uint uHovered;
-uniform uint uChosen[16];
+uniform usamplerBuffer uMarks;
+uniform int uEdgesFrom;
 out float vOff;
 out float vHalf;
 out float vKind; // 0 plain, 1 smooth, 2 hovered or chosen
@@ -84,7 +83,7 @@ flat out uint vId;
 out float gl_ClipDistance[1];
 void main() {
     bool lit = uHovered != 0u && id == uHovered;
-    for (int i = 0; i < 16; ++i) lit = lit || (uChosen[i] != 0u && uChosen[i] == id);
+    lit = lit || texelFetch(uMarks, uEdgesFrom + int(id & 0x7fffffffu)).r != 0u;
     float width = lit ? max(uWidth, 3.6) : uWidth;
     vec4 A = uBoth * vec4(a, 1), B = uBoth * vec4(b, 1);
     vec2 sa = A.xy / A.w * uPixels * .5, sb = B.xy / B.w * uPixels * .5;

@@ -2,7 +2,7 @@
 
 #include "core/base/file.hpp"
 #include "core/base/hash.hpp"
-#include "core/document/part_file.hpp"
+#include "core/document/part_json.hpp"
 
 #include <nlohmann/json.hpp>
 
@@ -22,13 +22,26 @@ namespace {
 
 using Json = nlohmann::json;
 
-constexpr const char* kHeader = "good-curve journal 1\n";
+constexpr const char* kHeader = "good-curve journal 2\n";
+constexpr const char* kFirstHeader = "good-curve journal 1\n";
 
 std::string hashOf(const std::string& text) {
     char buffer[20];
     std::snprintf(buffer, sizeof buffer, "%016llx",
                   static_cast<unsigned long long>(Hasher().bytes(text.data(), text.size()).value()));
     return buffer;
+}
+
+std::string hex(std::uint64_t v) {
+    char buffer[20];
+    std::snprintf(buffer, sizeof buffer, "%016llx", static_cast<unsigned long long>(v));
+    return buffer;
+}
+
+/// A record as a line of the journal.
+std::string lineOf(const Json& record) {
+    const std::string json = record.dump();
+    return std::to_string(json.size()) + " " + hashOf(json) + " " + json + "\n";
 }
 
 Error unwritable(const std::filesystem::path& path) {
@@ -75,25 +88,44 @@ Journal::~Journal() {
     if (m_fd >= 0) ::close(m_fd);
 }
 
+std::string Journal::attachments(const Part& part) {
+    std::string lines;
+    for (const Attachment& a : part.attachments)
+        if (m_held.insert(a.content.hash()).second)
+            lines += lineOf(Json{{"attachment", hex(a.content.hash())}, {"content", a.content.text()}});
+    return lines;
+}
+
 Result<Done> Journal::restart(const Part& part, const std::filesystem::path& file) {
     if (m_fd < 0 || ::ftruncate(m_fd, 0) != 0 || ::lseek(m_fd, 0, SEEK_SET) < 0 ||
         ::write(m_fd, kHeader, std::strlen(kHeader)) < 0)
         return unwritable(m_path);
-    m_lastState = writePart(part);
-    return write(Json{{"file", file.string()}, {"part", Json::parse(m_lastState)}}.dump());
+    m_held.clear();
+    m_last = Part();
+    m_lastHead.clear();
+    std::string lines = attachments(part);
+    Json record = difference(part);
+    record["file"] = file.string();
+    return write(lines + lineOf(record));
 }
 
 Result<Done> Journal::append(const Part& part, const std::string& what) {
-    std::string state = writePart(part);
-    const Json patch = Json::diff(Json::parse(m_lastState), Json::parse(state));
-    auto done = write(Json{{"what", what}, {"patch", patch}}.dump());
-    if (done) m_lastState = std::move(state);
+    const Part before = m_last;
+    const std::string headBefore = m_lastHead;
+    std::string lines = attachments(part);
+    Json record = difference(part);
+    record["what"] = what;
+    auto done = write(lines + lineOf(record));
+    if (!done) { // what is not on disk is still to be written
+        m_last = before;
+        m_lastHead = headBefore;
+        for (const Attachment& a : part.attachments) m_held.erase(a.content.hash());
+    }
     return done;
 }
 
-Result<Done> Journal::write(const std::string& json) {
-    const std::string line = std::to_string(json.size()) + " " + hashOf(json) + " " + json + "\n";
-    std::string_view rest = line;
+Result<Done> Journal::write(const std::string& lines) {
+    std::string_view rest = lines;
     while (!rest.empty()) {
         const ssize_t n = ::write(m_fd, rest.data(), rest.size());
         if (n < 0 && errno == EINTR) continue;
@@ -102,6 +134,36 @@ Result<Done> Journal::write(const std::string& json) {
     }
     if (::fdatasync(m_fd) != 0) return unwritable(m_path);
     return Done{};
+}
+
+/// What of the part is other than at the last record; the part is the last from now on.
+nlohmann::json Journal::difference(const Part& part) {
+    Json record = Json::object();
+    const Json head = headToJson(part);
+    if (std::string text = head.dump(); text != m_lastHead) {
+        record["head"] = head;
+        m_lastHead = std::move(text);
+    }
+    const auto order = [](const Part& p) {
+        std::vector<int> ids;
+        for (const Step& s : p.steps) ids.push_back(s.id);
+        return ids;
+    };
+    if (order(part) != order(m_last)) record["order"] = order(part);
+    std::map<int, const Step*> before;
+    for (const Step& s : m_last.steps) before[s.id] = &s;
+    for (const Step& s : part.steps)
+        if (const auto it = before.find(s.id); it == before.end() || !(*it->second == s))
+            record["changed"].push_back(Json(stepToJson(s)));
+    const auto files = [](const Part& p) {
+        Json list = Json::array();
+        for (const Attachment& a : p.attachments)
+            list.push_back({{"name", a.name}, {"hash", hex(a.content.hash())}});
+        return list;
+    };
+    if (Json now = files(part); now != files(m_last)) record["files"] = std::move(now);
+    m_last = part;
+    return record;
 }
 
 void Journal::discard() {
@@ -118,41 +180,120 @@ std::filesystem::path journalFolder() {
     return base / "good-curve";
 }
 
+namespace {
+
+/// Puts a part together from the records of the second format.
+class Replay {
+  public:
+    /// False when the record makes no sense: it and what follows it are left out.
+    bool take(const Json& record, RecoveredWork& work) {
+        if (const auto a = record.find("attachment"); a != record.end()) {
+            if (!a->is_string() || !record.contains("content") || !record["content"].is_string())
+                return false;
+            m_contents[a->get<std::string>()] = record["content"].get<std::string>();
+            return true;
+        }
+        const bool first = !m_begun;
+        if (first != record.contains("file") || first == record.contains("what")) return false;
+        try {
+            if (record.contains("head")) m_head = record["head"];
+            if (record.contains("order")) m_order = record["order"].get<std::vector<int>>();
+            if (record.contains("files")) m_files = record["files"];
+            if (record.contains("changed"))
+                for (const Json& s : record["changed"]) m_steps[s.at("id").get<int>()] = s;
+            if (first)
+                work.file = record["file"].get<std::string>();
+            else
+                work.lastEdit = record["what"].get<std::string>();
+        } catch (const Json::exception&) {
+            return false;
+        }
+        if (!first) ++work.edits;
+        m_begun = true;
+        return true;
+    }
+    bool begun() const { return m_begun; }
+
+    Result<Part> part() const {
+        nlohmann::ordered_json root = m_head;
+        if (!root.is_object()) root = nlohmann::ordered_json::object();
+        root["steps"] = nlohmann::ordered_json::array();
+        for (const int id : m_order)
+            if (const auto s = m_steps.find(id); s != m_steps.end()) root["steps"].push_back(nlohmann::ordered_json(s->second));
+        root["attachments"] = nlohmann::ordered_json::array();
+        for (const Json& f : m_files) {
+            const auto content = m_contents.find(f.value("hash", ""));
+            if (content != m_contents.end())
+                root["attachments"].push_back({{"name", f.value("name", "")}, {"content", content->second}});
+        }
+        return partFromJson(root);
+    }
+
+  private:
+    bool m_begun = false;
+    Json m_head, m_files = Json::array();
+    std::vector<int> m_order;
+    std::map<int, Json> m_steps;
+    std::map<std::string, std::string> m_contents;
+};
+
+/// The records of the first format: the whole part, then patches on it.
+class PatchReplay {
+  public:
+    bool take(const Json& record, RecoveredWork& work) {
+        if (!m_begun) {
+            if (!record.contains("part") || !record.contains("file") || !record["file"].is_string())
+                return false;
+            m_state = record["part"];
+            work.file = record["file"].get<std::string>();
+            m_begun = true;
+            return true;
+        }
+        try {
+            m_state = m_state.patch(record.at("patch"));
+            work.lastEdit = record.at("what").get<std::string>();
+        } catch (const Json::exception&) {
+            return false;
+        }
+        ++work.edits;
+        return true;
+    }
+    bool begun() const { return m_begun; }
+    Result<Part> part() const { return partFromJson(nlohmann::ordered_json(m_state)); }
+
+  private:
+    bool m_begun = false;
+    Json m_state;
+};
+
+template <class Records>
+Result<RecoveredWork> replay(const std::string& text, std::size_t at, RecoveredWork work,
+                             const Error& damaged) {
+    Records records;
+    while (const auto record = nextRecord(text, at)) {
+        const Json j = Json::parse(*record, nullptr, false);
+        if (!j.is_object() || !records.take(j, work)) break;
+    }
+    if (!records.begun()) return damaged;
+    auto part = records.part();
+    if (!part) return part.error();
+    work.part = std::move(*part);
+    return work;
+}
+
+} // namespace
+
 Result<RecoveredWork> readJournal(const std::filesystem::path& path) {
     const auto text = readFile(path);
     if (!text) return text.error();
-    Error e;
-    e.code = "journal.damaged";
-    e.sentence = "The journal \"" + path.string() + "\" is damaged from its start.";
-    std::size_t at = std::strlen(kHeader);
-    if (text->compare(0, at, kHeader) != 0) return e;
+    const Error e =
+        errorOf("journal.damaged", "The journal \"" + path.string() + "\" is damaged from its start.");
+    const std::size_t at = std::strlen(kHeader);
     RecoveredWork work;
     work.journal = path;
-    Json state;
-    bool first = true;
-    while (const auto record = nextRecord(*text, at)) {
-        const Json j = Json::parse(*record, nullptr, false);
-        if (!j.is_object()) break;
-        if (first) {
-            if (!j.contains("part") || !j.contains("file") || !j["file"].is_string()) return e;
-            state = j["part"];
-            work.file = j["file"].get<std::string>();
-            first = false;
-            continue;
-        }
-        try {
-            state = state.patch(j.at("patch"));
-            work.lastEdit = j.at("what").get<std::string>();
-        } catch (const Json::exception&) {
-            break;
-        }
-        ++work.edits;
-    }
-    if (first) return e;
-    auto part = readPart(state.dump());
-    if (!part) return part.error();
-    work.part = *part;
-    return work;
+    if (text->compare(0, at, kHeader) == 0) return replay<Replay>(*text, at, std::move(work), e);
+    if (text->compare(0, at, kFirstHeader) == 0) return replay<PatchReplay>(*text, at, std::move(work), e);
+    return e;
 }
 
 std::vector<RecoveredWork> findLostWork(const std::filesystem::path& folder) {

@@ -2,13 +2,19 @@
 /// \file The journal: every committed edit is on disk before it is shown as done, so that even a killed
 /// window loses nothing.
 ///
-/// A journal is a text file. Its first line is "good-curve journal 1", then one record a line:
-/// length in bytes, FNV-1a hash in hex, and JSON. The first record holds the whole part and the path of its
-/// file, every later one a JSON patch (RFC 6902) on the state before. A torn last line is left out.
+/// A journal is a text file. Its first line is "good-curve journal 2", then one record a line:
+/// length in bytes, FNV-1a hash in hex, and JSON. A record of a state says what is other than before: "head"
+/// (all but steps and attachments), "order" (the steps' ids), "changed" (steps, as in the part file), "files"
+/// (names and hashes); the first one says all and where the part's file is. The content of an attachment is a
+/// record of its own, once. So a commit costs what it changed. A torn last line is left out. Journals of the
+/// first format (a JSON patch a commit) are read too.
 
 #include "core/document/part.hpp"
 
+#include <nlohmann/json_fwd.hpp>
+
 #include <filesystem>
+#include <set>
 #include <vector>
 
 namespace gc {
@@ -44,11 +50,16 @@ class Journal {
 
   private:
     Journal() = default;
-    Result<Done> write(const std::string& json);
+    /// Records of the content of attachments that the journal does not hold yet.
+    std::string attachments(const Part& part);
+    nlohmann::json difference(const Part& part);
+    Result<Done> write(const std::string& lines);
 
     std::filesystem::path m_path;
     int m_fd = -1;
-    std::string m_lastState; ///< JSON of the part at the last record
+    Part m_last;                    ///< the part at the last record
+    std::string m_lastHead;         ///< its head, as written
+    std::set<std::uint64_t> m_held; ///< hashes of attachments
 };
 
 /// ~/.local/state/good-curve or what XDG_STATE_HOME says.

@@ -1,8 +1,10 @@
 #include "core/base/file.hpp"
+#include "core/base/hash.hpp"
 #include "core/document/journal.hpp"
 #include "core/document/part_file.hpp"
 
 #include <catch2/catch.hpp>
+#include <nlohmann/json.hpp>
 
 #include <csignal>
 #include <random>
@@ -106,6 +108,84 @@ TEST_CASE("A process killed in the middle of its edits loses none that it had co
         REQUIRE(lost.size() == 1);
         CHECK(std::stoi(lost[0].part.values[0].expression) >= shown);
         std::filesystem::remove(lost[0].journal);
+    }
+}
+
+TEST_CASE("A commit writes what it changed: never an attachment twice, never a step that stayed") {
+    const Folder folder;
+    Part p = demo();
+    p.attachments.push_back({"big.step", std::string(5u << 20, 'x')});
+    auto journal = Journal::start(folder.path, p, "");
+    REQUIRE(journal.ok());
+    const auto size = [&] { return std::filesystem::file_size((*journal)->path()); };
+    const auto begun = size();
+    CHECK(begun > (5u << 20));
+    p.findStep(5)->slots["radius"] = std::string("1 mm");
+    REQUIRE((*journal)->append(p, "radius 1 mm").ok());
+    CHECK(size() - begun < 600); // one short step
+    const auto second = size();
+    p.attachments.push_back({"other.step", std::string(1u << 20, 'y')});
+    REQUIRE((*journal)->append(p, "imported").ok());
+    CHECK(size() - second > (1u << 20));
+    const auto third = size();
+    std::swap(p.steps[2], p.steps[3]);
+    p.attachments.erase(p.attachments.begin());
+    p.brief.targets.pop_back();
+    REQUIRE((*journal)->append(p, "moved").ok());
+    CHECK(size() - third < 4000);
+    const auto work = readJournal((*journal)->path());
+    REQUIRE(work.ok());
+    CHECK(writePart(work->part) == writePart(p));
+    CHECK(work->edits == 3);
+}
+
+TEST_CASE("Journals of the first format are read") {
+    const Folder folder;
+    const auto path = folder.path / "old.journal";
+    const auto line = [](const nlohmann::json& j) {
+        const std::string text = j.dump();
+        char hash[20];
+        std::snprintf(hash, sizeof hash, "%016llx",
+                      static_cast<unsigned long long>(Hasher().bytes(text.data(), text.size()).value()));
+        return std::to_string(text.size()) + " " + hash + " " + text + "\n";
+    };
+    const auto part = nlohmann::json::parse(writePart(demo()));
+    auto edited = part;
+    edited["name"] = "Other pot";
+    const std::string content = "good-curve journal 1\n" +
+                                line({{"file", "/tmp/a.goodcurve"}, {"part", part}}) +
+                                line({{"what", "renamed"}, {"patch", nlohmann::json::diff(part, edited)}});
+    REQUIRE(writeFileAtomically(path, content).ok());
+    const auto work = readJournal(path);
+    REQUIRE(work.ok());
+    CHECK(work->part.name == "Other pot");
+    CHECK(work->lastEdit == "renamed");
+    CHECK(work->file == "/tmp/a.goodcurve");
+}
+
+TEST_CASE("Garbled journals end in what was whole or in a sentence") {
+    const Folder folder;
+    std::filesystem::path path;
+    {
+        auto journal = Journal::start(folder.path, demo(), "");
+        path = (*journal)->path();
+        Part p = demo();
+        for (int k = 0; k < 3; ++k) {
+            p.values[0].expression = std::to_string(k + 2);
+            REQUIRE((*journal)->append(p, "edit").ok());
+        }
+    }
+    const std::string whole = *readFile(path);
+    std::mt19937 random(3);
+    for (int round = 0; round < 400; ++round) {
+        std::string bad = whole;
+        for (int k = 0; k < 3; ++k) bad[random() % bad.size()] = static_cast<char>(random());
+        REQUIRE(writeFileAtomically(path, bad).ok());
+        const auto work = readJournal(path);
+        if (work)
+            CHECK(work->edits <= 3);
+        else
+            CHECK(work.error().sentence.size() > 20);
     }
 }
 

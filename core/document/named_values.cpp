@@ -35,6 +35,13 @@ std::string eachBound(const std::string& allowed, const Use& use) {
     return out;
 }
 
+const SlotValues& slotsOf(const Step& step) {
+    return step.slots;
+}
+SlotValues::Map& slotsOf(Step& step) {
+    return step.slots.own();
+}
+
 /// Every text of a part in which values may be named, with what it is called.
 /// \param use void(std::string& expression, const std::string& called)
 template <class AnyPart, class Use>
@@ -46,7 +53,7 @@ void eachExpression(AnyPart& part, const Use& use) {
         const StepWords* words = findStepWords(step.kind);
         if (!words) continue;
         const std::string called = "step " + std::to_string(place) + ", ";
-        for (auto& [key, slot] : step.slots) {
+        for (auto& [key, slot] : slotsOf(step)) {
             const SlotWords* w = words->slot(key);
             if (!w) continue;
             if (auto* text = std::get_if<std::string>(&slot);
@@ -112,7 +119,7 @@ std::string renameValue(Part& part, const std::string& from, const std::string& 
         if (namesUsed(expression).count(from)) expression = renameIn(expression, from, to);
     });
     for (Step& step : renamed.steps)
-        for (auto& [key, slot] : step.slots) {
+        for (auto& [key, slot] : step.slots.own()) {
             auto* held = std::get_if<DrawingSlot>(&slot);
             if (!held || hidden((**held), from)) continue;
             Drawing drawing = (**held);

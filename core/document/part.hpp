@@ -46,11 +46,38 @@ class DrawingSlot {
 /// What a slot holds: a text (expression, choice, name), references, a table, or a drawing.
 using SlotValue = std::variant<std::string, References, Stations, DrawingSlot>;
 
+/// The slots of a step, shared by all the earlier values of a part in which they are the same: a copy of a
+/// part costs a pointer a step, whatever the steps hold. Whoever changes a slot gets slots of its own.
+class SlotValues {
+  public:
+    using Map = std::map<std::string, SlotValue>;
+
+    SlotValue& operator[](const std::string& slot) { return own()[slot]; }
+    const SlotValue& at(const std::string& slot) const { return m_map->at(slot); }
+    Map::const_iterator find(const std::string& slot) const { return std::as_const(*m_map).find(slot); }
+    std::size_t count(const std::string& slot) const { return m_map->count(slot); }
+    std::size_t size() const { return m_map->size(); }
+    bool empty() const { return m_map->empty(); }
+    Map::const_iterator begin() const { return std::as_const(*m_map).begin(); }
+    Map::const_iterator end() const { return std::as_const(*m_map).end(); }
+    /// To change many of them.
+    Map& own() {
+        if (m_map.use_count() > 1) m_map = std::make_shared<Map>(*m_map);
+        return *m_map;
+    }
+    friend bool operator==(const SlotValues& a, const SlotValues& b) {
+        return a.m_map == b.m_map || *a.m_map == *b.m_map;
+    }
+
+  private:
+    std::shared_ptr<Map> m_map = std::make_shared<Map>();
+};
+
 struct Step {
     int id = 0; ///< never changes, never used again
     std::string kind;
     bool off = false;
-    std::map<std::string, SlotValue> slots;
+    SlotValues slots;
 
     const std::string& text(const std::string& slot) const;
     const References& references(const std::string& slot) const;

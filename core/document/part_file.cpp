@@ -1,5 +1,7 @@
 #include "core/document/part_file.hpp"
 
+#include "core/document/part_json.hpp"
+
 #include "core/document/areas.hpp"
 
 #include "core/base/file.hpp"
@@ -53,17 +55,6 @@ Json slotToJson(const SlotValue& value) {
         rows.push_back(std::move(row));
     }
     return rows;
-}
-
-Json stepToJson(const Step& step) {
-    Json j = {{"id", step.id}, {"kind", step.kind}};
-    if (step.off) j["off"] = true;
-    if (const StepWords* words = findStepWords(step.kind))
-        for (const SlotWords& s : words->slots)
-            if (const auto it = step.slots.find(s.key);
-                it != step.slots.end() && !(s.type == SlotType::AreaRef && step.text(s.key).empty()))
-                j[s.key] = slotToJson(it->second);
-    return j;
 }
 
 Json lookToJson(const BodyLook& look) {
@@ -309,7 +300,18 @@ class PartReader {
 
 } // namespace
 
-std::string writePart(const Part& part) {
+nlohmann::ordered_json stepToJson(const Step& step) {
+    Json j = {{"id", step.id}, {"kind", step.kind}};
+    if (step.off) j["off"] = true;
+    if (const StepWords* words = findStepWords(step.kind))
+        for (const SlotWords& s : words->slots)
+            if (const auto it = step.slots.find(s.key);
+                it != step.slots.end() && !(s.type == SlotType::AreaRef && step.text(s.key).empty()))
+                j[s.key] = slotToJson(it->second);
+    return j;
+}
+
+nlohmann::ordered_json headToJson(const Part& part) {
     const Brief& b = part.brief;
     Json targets = Json::array();
     bool ofBodies = !part.looks.empty();
@@ -325,8 +327,6 @@ std::string writePart(const Part& part) {
         if (!v.note.empty()) j["note"] = v.note;
         values.push_back(std::move(j));
     }
-    Json steps = Json::array();
-    for (const Step& s : part.steps) steps.push_back(stepToJson(s));
     Json root = {{"format", "good-curve part"},
                  {"version", ofBodies ? kPartFileVersion : 1},
                  {"name", part.name},
@@ -344,13 +344,19 @@ std::string writePart(const Part& part) {
                    {"caution", b.caution},
                    {"targets", targets}}},
                  {"values", values},
-                 {"steps", steps},
+                 {"steps", Json::array()},
                  {"bookmark", part.bookmark},
                  {"next_id", part.nextId}};
     if (!part.looks.empty()) {
         root["bodies"] = Json::array();
         for (const BodyLook& l : part.looks) root["bodies"].push_back(lookToJson(l));
     }
+    return root;
+}
+
+std::string writePart(const Part& part) {
+    Json root = headToJson(part);
+    for (const Step& s : part.steps) root["steps"].push_back(stepToJson(s));
     if (!part.attachments.empty()) {
         root["attachments"] = Json::array();
         for (const Attachment& a : part.attachments)
@@ -388,6 +394,11 @@ Result<Part> readPart(const std::string& text) {
         e.sentence = "The file is damaged and cannot be read.";
         return e;
     }
+    return partFromJson(root);
+}
+
+Result<Part> partFromJson(const nlohmann::ordered_json& root) {
+    Error e;
     const auto format = root.is_object() ? root.find("format") : root.end();
     if (!root.is_object() || format == root.end() || *format != "good-curve part") {
         e.code = "part.format";

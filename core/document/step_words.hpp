@@ -2,7 +2,7 @@
 /// \file What can be done in words: a verb, its slots and its sentence. Kinds of steps (step_kind.hpp) and
 /// edits of a drawing (edit_words.hpp) are described by them. Nothing here computes a shape.
 
-#include "core/document/thing.hpp"
+#include "core/base/thing.hpp"
 #include "core/units/amount.hpp"
 
 #include <optional>

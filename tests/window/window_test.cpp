@@ -273,7 +273,7 @@ TEST_CASE("The forge is killed in the middle of its work and the window goes on"
             INFO(how);
             const auto first = pot.window.forge()->processId();
             const int restarts = pot.window.forge()->restarts();
-            pot.window.forge()->setStepLimit(4000);
+            pot.window.forge()->setSilenceLimit(4000);
             pot.window.forge()->misbehave(how);
             pot.window.session()->undo();
             pot.window.forge()->build(pot.window.session()->part());
@@ -295,7 +295,7 @@ TEST_CASE("The forge is killed in the middle of its work and the window goes on"
             CHECK(clock.elapsed() - noticed < 2000);
             if (clock.elapsed() > 500) CHECK(ticks > 8);
             CHECK(pot.window.session()->part().steps.size() == 6);
-            pot.window.forge()->setStepLimit(60000);
+            pot.window.forge()->setSilenceLimit(5000);
             REQUIRE(pot.measured());
         }
     }

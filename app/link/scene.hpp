@@ -3,6 +3,7 @@
 /// here.
 
 #include "core/base/plane.hpp"
+#include "core/base/thing.hpp"
 #include "core/sketch/trace.hpp"
 
 #include <QString>
@@ -19,17 +20,28 @@ namespace gc::app {
 struct EdgeLine {
     std::uint32_t first = 0, count = 0; ///< points in BodyMesh::lines
     bool smooth = false;
-    QStringList refs; ///< what a click on it may mean, rules first
 };
 
-struct BodyMesh {
-    QString name;
+/// A surface that is put together from the patches of its faces.
+struct Surface {
     std::vector<QVector3D> points, normals;
-    std::vector<std::uint32_t> triangles, faceOf;
-    std::vector<QStringList> faceRefs;
+    std::vector<std::uint32_t> triangles, faceOf; ///< corners; the face of each vertex
+};
+
+struct BodyMesh : Surface {
+    QString name;
+    std::uint64_t content = 0; ///< of the body: what items are called depends on it alone
     std::vector<bool> flatFaces;
     std::vector<EdgeLine> edges;
     std::vector<QVector3D> lines;
+};
+
+/// A face or an edge of a body on the stand.
+struct BodyItem {
+    ThingId body;
+    bool edge = false;
+    int item = -1; ///< from 0; -1: nothing
+    friend auto operator<=>(const BodyItem&, const BodyItem&) = default;
 };
 
 /// A plane to draw on, as slots name it.
@@ -61,8 +73,9 @@ enum class Picking { Nothing, Faces, Edges, Curves, Points, Planes };
 /// What a click picked.
 struct Pick {
     Picking kind = Picking::Nothing;
-    QStringList refs; ///< what it may mean, rules first
-    QString spot;     ///< of a face: the very place, as a point
+    QStringList refs;     ///< what it may mean, rules first
+    QString spot;         ///< of a face: the very place, as a point
+    bool pending = false; ///< what the item under it is called is still asked
 };
 
 struct Histogram {
@@ -72,15 +85,14 @@ struct Histogram {
 };
 
 /// Wall and lean on a fine surface of their own.
-struct BodyField {
-    std::vector<QVector3D> points, normals;
-    std::vector<std::uint32_t> triangles;
+struct BodyField : Surface {
     std::vector<float> ray, ball, lean; ///< mm, mm, degrees; negative thickness or NaN: not measured
     Histogram rayHistogram, ballHistogram;
 };
 
 struct TargetView {
     QString measure, label, allowed, verdict, where, note, body, text;
+    QString ofBody; ///< the one body that it is about; empty: all
     std::optional<double> value, least, most;
     std::optional<QVector3D> at;
     int since = 0; ///< id of the step since which it does not hold; 0: it holds, or that is not known yet

@@ -1,0 +1,128 @@
+// The window and its worker when things go wrong: frozen, speaking nonsense, asked for what is not whole.
+
+#include "core/document/part_file.hpp"
+#include "tests/window/open_pot.hpp"
+
+#include <QApplication>
+#include <QElapsedTimer>
+#include <QMessageBox>
+#include <QPushButton>
+#include <QTimer>
+
+#include <csignal>
+#include <cstring>
+#include <filesystem>
+
+using namespace gc;
+using namespace gc::app;
+using gc::test::Hand;
+using gc::test::OpenPot;
+
+namespace {
+
+/// Types another wall, as a person would.
+void typeWall(OpenPot& pot, const QString& text) {
+    pot.clickSlot(4, "wall");
+    pot.hand->press("a", true);
+    pot.hand->type(text);
+    pot.hand->press("Return");
+}
+
+} // namespace
+
+TEST_CASE("A frozen worker is noticed while a person goes on editing, and every edit is kept") {
+    OpenPot pot;
+    const auto first = pot.window.forge()->processId();
+    REQUIRE(::kill(static_cast<pid_t>(first), SIGSTOP) == 0);
+    QElapsedTimer clock;
+    clock.start();
+    int edits = 0;
+    while (pot.window.forge()->processId() == first && clock.elapsed() < 30000) {
+        typeWall(pot, QString::number(2.5 + 0.01 * ++edits)); // an edit starts no clock anew
+        Hand::wait([&] { return pot.window.forge()->processId() != first; }, 1500);
+    }
+    CHECK(pot.window.forge()->processId() != first);
+    CHECK(clock.elapsed() < 12000); // 5 s of silence, and what a loaded machine adds
+    CHECK(edits > 1);
+    REQUIRE(pot.measured());
+    CHECK(pot.window.session()->part().values[0].expression ==
+          std::to_string(2.5 + 0.01 * edits).substr(0, 4));
+    for (const auto& [id, s] : pot.window.forge()->steps()) CHECK(s.ok);
+}
+
+TEST_CASE("A worker that says nonsense is started again, and the window goes on") {
+    OpenPot pot;
+    QString told;
+    QObject::connect(pot.window.forge(), &ForgeLink::restarted, &pot.window,
+                     [&](const QString& why) { told = why; });
+    pot.window.forge()->misbehave("nonsense");
+    REQUIRE(Hand::wait([&] { return pot.window.forge()->restarts() == 1; }, 10000));
+    CHECK(told.contains("not understood"));
+    typeWall(pot, "2.6");
+    REQUIRE(pot.measured());
+    CHECK(*pot.target("thinnest wall").value == Approx(2.6).margin(0.01));
+}
+
+TEST_CASE("What is exported is the part as the sheet says, even while a sentence is being tried") {
+    OpenPot pot;
+    const double kept = *pot.target("mass").value / 0.905e-3;
+    pot.hand->type("she"); // a second shell would change everything
+    pot.hand->press("Return");
+    REQUIRE(pot.window.bar()->active());
+    const QString path = QStringLiteral("/tmp/good-curve-window-test-draft.stl");
+    QString written, error;
+    QObject::connect(pot.window.forge(), &ForgeLink::exported, &pot.window,
+                     [&](const QString& p, const QString& e) { written = p, error = e; });
+    pot.window.exportTo(path);
+    REQUIRE(Hand::wait([&] { return !written.isEmpty(); }, 60000));
+    CHECK(error.isEmpty());
+    const auto content = *readFile(path.toStdString());
+    std::uint32_t count = 0;
+    std::memcpy(&count, content.data() + 80, 4);
+    double sum = 0;
+    for (std::uint32_t i = 0; i < count; ++i) {
+        float v[12];
+        std::memcpy(v, content.data() + 84 + 50ull * i, 48);
+        sum += double(v[3]) * (double(v[7]) * v[11] - double(v[8]) * v[10]) -
+               double(v[4]) * (double(v[6]) * v[11] - double(v[8]) * v[9]) +
+               double(v[5]) * (double(v[6]) * v[10] - double(v[7]) * v[9]);
+    }
+    CHECK(sum / 6 == Approx(kept).epsilon(3e-3));
+}
+
+TEST_CASE("An export with a failing step asks first, and names the step") {
+    OpenPot pot;
+    pot.clickSlot(5, "radius");
+    pot.hand->press("a", true);
+    pot.hand->type("1.6 mm");
+    pot.hand->press("Return");
+    REQUIRE(Hand::wait([&] { return !pot.window.forge()->busy(); }, 60000));
+    REQUIRE_FALSE(pot.window.forge()->steps().at(5).ok);
+    const QString path = QStringLiteral("/tmp/good-curve-window-test-failing.stl");
+    std::filesystem::remove(path.toStdString());
+    bool said = false;
+    QObject::connect(pot.window.forge(), &ForgeLink::exported, &pot.window, [&] { said = true; });
+    QString question;
+    const auto ask = [&](const QString& button) {
+        question.clear();
+        QTimer look; // the question has an event loop of its own: it is answered from within
+        QObject::connect(&look, &QTimer::timeout, &look, [&] {
+            auto* box = qobject_cast<QMessageBox*>(QApplication::activeModalWidget());
+            if (!box || !question.isEmpty()) return;
+            question = box->text();
+            look.stop();
+            for (QPushButton* b : box->findChildren<QPushButton*>())
+                if (b->text() == button) pot.hand->click(b, QPointF(b->rect().center()));
+        });
+        look.start(20);
+        pot.window.exportTo(path);
+        REQUIRE(Hand::wait([&] { return !question.isEmpty() && !QApplication::activeModalWidget(); }, 30000));
+    };
+    ask("Mend it first");
+    CHECK(question.contains("Step 5 fails"));
+    CHECK_FALSE(said);
+    CHECK_FALSE(std::filesystem::exists(path.toStdString()));
+    ask("Write it all the same");
+    REQUIRE(Hand::wait([&] { return said; }, 30000));
+    CHECK(std::filesystem::exists(path.toStdString()));
+}
