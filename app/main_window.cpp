@@ -221,7 +221,8 @@ void MainWindow::showTargets() {
         if (same != measured.end())
             v = *same;
         else
-            v.label = QString::fromStdString(findMeasure(t.measure)->label + (t.body.empty() ? "" : " of " + t.body));
+            v.label = QString::fromStdString(findMeasure(t.measure)->label +
+                                             (t.body.empty() ? "" : " of " + t.body));
         v.verdict = QStringLiteral("measuring");
         shown.push_back(std::move(v));
     }
@@ -381,11 +382,12 @@ void MainWindow::askAboutFailing(const QString& path, const std::vector<int>& st
     for (const int id : steps) numbers << QString::number(m_session->part().placeOf(id));
     const QString which = numbers.size() == 1 ? tr("Step %1 fails").arg(numbers.front())
                                               : tr("Steps %1 fail").arg(numbers.join(QStringLiteral(", ")));
-    QMessageBox ask(QMessageBox::NoIcon, tr("Good Curve"),
-                    tr("%1, so the file would show the part without what is missing there. Nothing is written "
-                       "yet.")
-                        .arg(which),
-                    QMessageBox::NoButton, this);
+    QMessageBox ask(
+        QMessageBox::NoIcon, tr("Good Curve"),
+        tr("%1, so the file would show the part without what is missing there. Nothing is written "
+           "yet.")
+            .arg(which),
+        QMessageBox::NoButton, this);
     ask.setObjectName(QStringLiteral("failingSteps"));
     auto* write = ask.addButton(tr("Write it all the same"), QMessageBox::AcceptRole);
     ask.addButton(tr("Mend it first"), QMessageBox::RejectRole);

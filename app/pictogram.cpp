@@ -1,8 +1,13 @@
 #include "app/chrome.hpp"
 
+#include <QFile>
+#include <QHash>
 #include <QMap>
 #include <QPainter>
 #include <QPainterPath>
+#include <QSvgRenderer>
+
+#include <memory>
 
 namespace gc::app {
 
@@ -40,53 +45,6 @@ class Pencil {
 
 const QMap<QString, void (*)(Pencil&)>& pictograms() {
     static const QMap<QString, void (*)(Pencil&)> all{
-        {"outline",
-         [](Pencil& p) {
-             p.curve(4, 17, 5, 11, 11, 10, 14, 1);
-             p.dot(4.2, 15.5), p.dot(8.5, 9.7), p.dot(13.5, 2.6);
-         }},
-        {"draw",
-         [](Pencil& p) {
-             p.line({15, 15, 3, 15, 3, 4, 10, 4});
-             p.curve(10, 4, 15, 4, 15, 10, 15, 15);
-             p.dot(3, 4), p.dot(3, 15), p.dot(15, 15);
-         }},
-        {"plane",
-         [](Pencil& p) {
-             p.line({1, 12, 7, 6, 17, 6, 11, 12, 1, 12});
-             p.line({9, 9, 9, 1});
-             p.line({6.8, 3.4, 9, 1, 11.2, 3.4});
-         }},
-        {"revolve",
-         [](Pencil& p) {
-             p.line({9, 0, 9, 18});
-             p.curve(13, 3, 13, 8, 16, 9, 15, 15);
-             p.curve(4, 12, -1, 8, 3, 5, 6, 6);
-             p.line({4, 4, 6, 6, 3.6, 7.6});
-         }},
-        {"import",
-         [](Pencil& p) {
-             p.line({2, 10, 2, 16, 16, 16, 16, 10});
-             p.line({9, 1, 9, 12});
-             p.line({5.5, 8.5, 9, 12, 12.5, 8.5});
-         }},
-        {"shell",
-         [](Pencil& p) {
-             p.line({2, 2, 3, 16, 15, 16, 16, 2});
-             p.line({5.4, 2, 6, 13, 12, 13, 12.6, 2});
-         }},
-        {"fillet",
-         [](Pencil& p) {
-             p.line({2, 17, 2, 11});
-             p.curve(2, 11, 2, 5, 5, 2, 11, 2);
-             p.line({11, 2, 17, 2});
-         }},
-        {"hole",
-         [](Pencil& p) {
-             p.oval(0.22, 0.22);
-             for (const auto& [x, y] : {std::pair{9.0, 0.5}, {9.0, 17.5}, {0.5, 9.0}, {17.5, 9.0}})
-                 p.line({9 + (x - 9) * 0.58, 9 + (y - 9) * 0.58, x, y});
-         }},
         {"tool:choose",
          [](Pencil& p) {
              p.line({4, 2, 14, 9, 9, 10.5, 7, 16, 4, 2});
@@ -201,9 +159,26 @@ const QMap<QString, void (*)(Pencil&)>& pictograms() {
 
 } // namespace
 
+namespace {
+
+/// A kind of step has its pictogram in its own folder; it takes the colour of the pen.
+void drawKind(QPainter& painter, const QString& kind, const QRectF& box) {
+    static QHash<QString, std::shared_ptr<QSvgRenderer>> known;
+    const QString colour = painter.pen().color().name();
+    auto& drawn = known[kind + colour];
+    if (!drawn) {
+        QFile file(QStringLiteral(":/kinds/%1.svg").arg(kind));
+        if (!file.open(QIODevice::ReadOnly)) return;
+        drawn = std::make_shared<QSvgRenderer>(file.readAll().replace("currentColor", colour.toLatin1()));
+    }
+    drawn->render(&painter, box);
+}
+
+} // namespace
+
 void drawPictogram(QPainter& painter, const QString& kind, const QRectF& box) {
     const auto draw = pictograms().value(kind);
-    if (!draw) return;
+    if (!draw) return drawKind(painter, kind, box);
     Pencil pencil(painter, box);
     draw(pencil);
     painter.drawPath(pencil.path);

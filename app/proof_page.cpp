@@ -1,5 +1,5 @@
-#include "app/link/forge_link.hpp"
 #include "app/gauges.hpp"
+#include "app/link/forge_link.hpp"
 #include "app/pages.hpp"
 #include "app/theme.hpp"
 

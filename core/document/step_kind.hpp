@@ -56,7 +56,7 @@ const std::vector<StepKind>& allKinds();
 const StepKind* findKind(const std::string& key);
 /// The slot by which a step names what it makes; nothing when it makes nothing of that sort.
 const SlotWords* namingSlot(const StepKind& kind, Thing thing);
-/// What the step calls the thing that it makes; empty when it makes none.
+/// What the step calls the thing that it makes; empty when it makes none as it is filled now.
 std::string nameGiven(const Step& step, Thing thing);
 /// Where the step is filled in; its sentence for a kind that is not known.
 FilledIn filledIn(const Step& step);

@@ -64,7 +64,7 @@ const SlotWords* namingSlot(const StepKind& kind, Thing thing) {
 std::string nameGiven(const Step& step, Thing thing) {
     const StepKind* kind = findKind(step.kind);
     const SlotWords* slot = kind ? namingSlot(*kind, thing) : nullptr;
-    return slot ? step.text(slot->key) : std::string();
+    return slot && isShown(step, slot->key) ? step.text(slot->key) : std::string();
 }
 
 FilledIn filledIn(const Step& step) {

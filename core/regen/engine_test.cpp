@@ -278,10 +278,9 @@ TEST_CASE("A fillet that is too large fails alone, says why, and a size that wor
     CHECK(found < 1.4);
 }
 
-TEST_CASE("A shell thicker than a hollow radius is refused before the kernel tries") {
+TEST_CASE("A shell that no way of joining can make names the face whose radius is too tight") {
     Part p = herbPot();
-    p.findStep(3)->slots["radius"] = std::string("2 mm");
-    p.values[0].expression = "2.4 mm";
+    p.values[0].expression = "60 mm"; // thicker than the pot is wide
     Engine engine;
     const auto r = engine.regenerate(p);
     REQUIRE_FALSE(r.steps[3].ok);

@@ -1,38 +1,14 @@
 // What a result rests on: nothing that it read may change without it, and nothing else makes it stale.
 
-#include "core/base/file.hpp"
-#include "core/exchange/export.hpp"
-#include "core/regen/engine.hpp"
 #include "core/sketch/trace.hpp"
+#include "core/steps/shared/probe.hpp"
 
 #include <catch2/catch.hpp>
 
-#include <unistd.h>
-
 using namespace gc;
+using namespace gc::test;
 
 namespace {
-
-using Slots = std::map<std::string, SlotValue>;
-
-Step& add(Part& p, const std::string& kind, const Slots& slots = {}) {
-    Step step = newStep(p, kind);
-    for (const auto& [key, value] : slots) step.slots[key] = value;
-    p.steps.push_back(step);
-    return p.steps.back();
-}
-
-/// Stations, a turn and a shell: three steps. Their ids begin at the next free one.
-void addCup(Part& p, double width, const std::string& body) {
-    const std::string line = "line of " + body;
-    add(p, "outline",
-        {{"name", line},
-         {"stations",
-          Stations{{"0", formatNumber(width), false, ""}, {"60", formatNumber(width + 8), false, ""}}},
-         {"tolerance", std::string("0")}});
-    const int turned = add(p, "revolve", {{"outline", line}, {"body", body}}).id;
-    add(p, "shell", {{"body", body}, {"open", References{"top of step " + std::to_string(turned)}}});
-}
 
 std::vector<bool> redone(const RegenResult& r) {
     std::vector<bool> out;
@@ -46,12 +22,6 @@ std::vector<bool> redone(const RegenResult& r) {
 
 int count(const std::vector<bool>& list) {
     return static_cast<int>(std::count(list.begin(), list.end(), true));
-}
-
-Drawing lineFrom(Vec2 a, Vec2 b) {
-    Drawing d;
-    d.draw(StrokeKind::Line, {a, b});
-    return d;
 }
 
 } // namespace
@@ -160,160 +130,4 @@ TEST_CASE("A name that is taken or means something else is refused in words, and
     REQUIRE(r.steps[4].error);
     CHECK(r.steps[4].error->code == "name.taken");
     CHECK(r.steps[2].ok);
-}
-
-namespace {
-
-/// One step of a kind on a part that it works on, with what its result shows and what it does not.
-struct Probe {
-    Part part;
-    int step = 0;
-    std::vector<std::pair<std::string, Slots>> shows, hides;
-};
-
-std::string potAsStep() {
-    Part p;
-    addCup(p, 50, "cup");
-    const auto r = Engine().regenerate(p);
-    const auto path =
-        std::filesystem::temp_directory_path() / ("gc-identity-" + std::to_string(::getpid()) + ".step");
-    REQUIRE(exportBodies({{"cup", r.state.body("cup")}}, "cup", path).ok());
-    const std::string content = *readFile(path);
-    std::filesystem::remove(path);
-    return content;
-}
-
-/// A probe for every kind that there is: a new kind fails the test below until it has one here.
-std::map<std::string, Probe> probes() {
-    std::map<std::string, Probe> all;
-    const auto text = [](const char* key, const char* value) { return Slots{{key, std::string(value)}}; };
-    Part cup;
-    addCup(cup, 50, "cup");
-    {
-        Probe p{cup, 1, {}, {}};
-        p.shows = {{"tolerance", text("tolerance", "0.2 mm")},
-                   {"stations", {{"stations", Stations{{"0", "50", false, ""}, {"61", "58", false, ""}}}}}};
-        p.hides = {{"wall of inside rows, where there are none", text("wall", "3 mm")}};
-        all["outline"] = p;
-    }
-    {
-        Probe p{cup, 2, {}, {}};
-        p.shows = {{"angle", text("angle", "300°")}};
-        all["revolve"] = p;
-    }
-    {
-        Probe p{cup, 3, {}, {}};
-        p.shows = {{"wall", text("wall", "2 mm")},
-                   {"side", text("side", "outward")},
-                   {"open", {{"open", References{}}}}};
-        all["shell"] = p;
-    }
-    {
-        Probe p{cup, 0, {}, {}};
-        p.step = add(p.part, "plane").id;
-        p.shows = {{"distance", text("distance", "11 mm")},
-                   {"from", text("from", "side")},
-                   {"way",
-                    {{"way", std::string("through points")},
-                     {"points", References{"spot 0 0 0 on floor of step 2", "spot 9 0 0 on floor of step 2",
-                                           "spot 0 9 0 on floor of step 2"}}}}};
-        p.hides = {{"angle", text("angle", "30°")}, {"to", text("to", "front")}};
-        all["plane"] = p;
-    }
-    {
-        Probe p{cup, 0, {}, {}};
-        const Drawing d = lineFrom({0, 0}, {5, 5});
-        p.step = add(p.part, "draw", {{"drawing", DrawingSlot(d)}}).id;
-        Drawing traced = d;
-        traced.picture = TracedPicture{"x.png", {}, 10, 10, 0.5};
-        p.shows = {{"plane", text("plane", "ground")},
-                   {"seen", text("seen", "from behind")},
-                   {"drawing", {{"drawing", DrawingSlot(lineFrom({0, 0}, {5, 6}))}}}};
-        p.hides = {{"a picture below it", {{"drawing", DrawingSlot(traced)}}}};
-        all["draw"] = p;
-    }
-    {
-        Probe p{cup, 0, {}, {}};
-        p.step = add(p.part, "fillet",
-                     {{"edges", References{"rim of top of step 2"}}, {"radius", std::string("0.5 mm")}})
-                     .id;
-        p.shows = {{"radius", text("radius", "0.6 mm")},
-                   {"edges", {{"edges", References{"where wall of step 2 meets floor of step 2"}}}}};
-        all["fillet"] = p;
-    }
-    {
-        Probe p{cup, 0, {}, {}};
-        p.step = add(p.part, "hole", {{"face", References{"floor of step 2"}}}).id;
-        p.shows = {{"diameter", text("diameter", "7 mm")},
-                   {"lean", text("lean", "2°")},
-                   {"count", {{"count", std::string("4")}, {"circle", std::string("20 mm")}}}};
-        p.hides = {{"circle of a single hole", text("circle", "30 mm")}};
-        all["hole"] = p;
-    }
-    {
-        Probe p;
-        const std::string step = potAsStep();
-        p.part.attachments = {{"a.step", step}, {"b.step", step + "\n"}};
-        p.step = add(p.part, "import", {{"file", std::string("a.step")}}).id;
-        p.shows = {{"file", text("file", "b.step")}};
-        all["import"] = p;
-    }
-    return all;
-}
-
-bool redoes(Engine& engine, const Part& part, int step) {
-    const auto r = engine.regenerate(part);
-    const StepReport& s = r.steps.at(static_cast<std::size_t>(part.placeOf(step) - 1));
-    INFO((s.error ? s.error->sentence : std::string()));
-    CHECK(s.ok);
-    return !s.cached;
-}
-
-} // namespace
-
-TEST_CASE("Of every kind: what the result shows makes it anew, anything else does not") {
-    const auto all = probes();
-    for (const StepKind& kind : allKinds()) {
-        INFO(kind.key());
-        REQUIRE(all.count(kind.key()) == 1);
-        const Probe& probe = all.at(kind.key());
-        Engine engine;
-        CHECK(redoes(engine, probe.part, probe.step));
-        for (const auto& [what, slots] : probe.shows) {
-            Part p = probe.part;
-            for (const auto& [key, value] : slots) p.findStep(probe.step)->slots[key] = value;
-            INFO("changed: " << what);
-            CHECK(redoes(engine, p, probe.step));
-        }
-        for (const auto& [what, slots] : probe.hides) {
-            Part p = probe.part;
-            for (const auto& [key, value] : slots) p.findStep(probe.step)->slots[key] = value;
-            INFO("changed: " << what);
-            CHECK_FALSE(redoes(engine, p, probe.step));
-        }
-        for (const SlotWords& slot : kind.words.slots) {
-            if (!slot.names) continue;
-            Part p = probe.part;
-            INFO("renamed: " << slot.key);
-            CHECK(renameThing(p, probe.step, slot.key, "quite another name").empty());
-            CHECK_FALSE(redoes(engine, p, probe.step));
-        }
-        Part p = probe.part; // another body beside it is no business of the step
-        addCup(p, 90, "neighbour");
-        std::rotate(p.steps.begin(), p.steps.end() - 3, p.steps.end());
-        CHECK_FALSE(redoes(engine, p, probe.step));
-        p.brief.targets = {{"mass", "≤ 5 g"}};
-        p.values.push_back({"unused", "3 mm", ""});
-        CHECK_FALSE(redoes(engine, p, probe.step));
-        // The same size in other words is the same size.
-        for (const SlotWords& slot : kind.words.slots) {
-            if (slot.type != SlotType::Quantity || !isPlainNumber(p.findStep(probe.step)->text(slot.key)))
-                continue;
-            Part q = p;
-            Step* s = q.findStep(probe.step);
-            s->slots[slot.key] = "(" + s->text(slot.key) + ") * 1";
-            INFO("said otherwise: " << slot.key);
-            CHECK_FALSE(redoes(engine, q, probe.step));
-        }
-    }
 }

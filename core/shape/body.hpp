@@ -69,6 +69,9 @@ bool restsOnStep(const Body& body, int step);
 /// About how much memory the body takes, in bytes. Bodies share what did not change; that is counted in each.
 std::size_t bytesOf(const Body& body);
 
+/// How many faces the body has.
+int faceCount(const Body& body);
+
 /// The reference for one face or edge that a user picked, and rules that take it in, best first: on a click
 /// the rule is offered before the single item.
 std::vector<std::string> referencesForFace(const Body& body, int face);

@@ -258,6 +258,10 @@ bool restsOnStep(const Body& body, int step) {
     return std::binary_search(steps.begin(), steps.end(), step);
 }
 
+int faceCount(const Body& body) {
+    return body.empty() ? 0 : body.shape().faces.Extent();
+}
+
 std::size_t bytesOf(const Body& body) {
     return body.empty() ? 0 : body.shape().bytes;
 }

@@ -25,6 +25,8 @@ gc_step_kind(shell)
 gc_step_kind(fillet)
 gc_step_kind(hole)
 
+set_property(GLOBAL PROPERTY GC_STEP_KINDS "${GC_STEP_KINDS}")
+
 # The two tables that find a kind by its key.
 set(kinds "")
 set(runs "")

@@ -7,6 +7,7 @@
 #include "core/shape/mesh.hpp"
 #include "core/sketch/solve/freedom.hpp"
 #include "core/sketch/splines.hpp"
+#include "core/steps/shared/probe.hpp"
 
 #include <catch2/catch.hpp>
 
@@ -17,6 +18,20 @@ using K = RelationKind;
 using S = StrokeKind;
 
 namespace {
+
+const test::ProbeOf probe("draw", [] {
+    using namespace gc::test;
+    Probe p{cup(), 0};
+    const Drawing d = lineFrom({0, 0}, {5, 5});
+    p.step = add(p.part, "draw", {{"drawing", DrawingSlot(d)}}).id;
+    Drawing traced = d;
+    traced.picture = TracedPicture{"x.png", {}, 10, 10, 0.5};
+    p.shows = {{"plane", text("plane", "ground")},
+               {"seen", text("seen", "from behind")},
+               {"drawing", {{"drawing", DrawingSlot(lineFrom({0, 0}, {5, 6}))}}}};
+    p.hides = {{"a picture below it", {{"drawing", DrawingSlot(traced)}}}};
+    return p;
+});
 
 constexpr double kPi = std::numbers::pi;
 

@@ -5,6 +5,7 @@
 #include "core/regen/engine.hpp"
 #include "core/regen/guides.hpp"
 #include "core/steps/draw/find_traces.hpp"
+#include "core/steps/shared/probe.hpp"
 
 #include <catch2/catch.hpp>
 
@@ -13,6 +14,20 @@
 using namespace gc;
 
 namespace {
+
+const test::ProbeOf probe("plane", [] {
+    using namespace gc::test;
+    Probe p{cup(), 0};
+    p.step = add(p.part, "plane").id;
+    p.shows = {{"distance", text("distance", "11 mm")},
+               {"from", text("from", "side")},
+               {"way",
+                {{"way", std::string("through points")},
+                 {"points", References{"spot 0 0 0 on floor of step 2", "spot 9 0 0 on floor of step 2",
+                                       "spot 0 9 0 on floor of step 2"}}}}};
+    p.hides = {{"angle", text("angle", "30°")}, {"to", text("to", "front")}};
+    return p;
+});
 
 constexpr double kPi = std::numbers::pi;
 

@@ -158,7 +158,7 @@ std::vector<ProfileEdge> edgesOfLoop(const Loop& loop) {
         const bool onAxis = r.curves.size() == 1 && r.curves[0].kind == Curve2::Kind::Line &&
                             std::fabs(r.start().x) < kOnAxis && std::fabs(r.end().x) < kOnAxis;
         edges.push_back({edgeOf(r, corners[i], corners[(i + 1) % runs.size()]),
-                         onAxis ? "" : "side " + std::to_string(r.stroke)});
+                         onAxis ? "" : "side " + std::to_string(r.stroke), r.stroke});
     }
     return edges;
 }
@@ -181,26 +181,37 @@ TopoDS_Edge edgeOfStroke(const std::vector<Curve2>& curves) {
     return edgeOf(run, start, ring ? start : BRepBuilderAPI_MakeVertex(inSpace(run.end())).Vertex());
 }
 
-Profile profileOf(const Outline& outline) {
+namespace {
+
+/// The plane is given, so that it does not depend on the curve. Stations run with x then z clockwise about
+/// -y, drawings counter-clockwise.
+Profile placed(const Outline& outline, std::vector<ProfileEdge> edges, const std::vector<Loop>& holes) {
     Profile out;
-    const bool drawn = !outline.regions.empty();
-    out.edges = drawn ? edgesOfLoop(outline.regions.front().outer) : edgesOfWall(outline.wall.curve);
-    // The plane is given, so that it does not depend on the curve. Stations run with x then z clockwise about
-    // -y, drawings counter-clockwise.
+    out.edges = std::move(edges);
     const gp_Pln plane(gp_Ax3(gp::Origin(), -gp::DY(), gp::DX()));
     BRepBuilderAPI_MakeFace face(plane, wireOf(out.edges), true);
-    if (drawn)
-        for (const Loop& hole : outline.regions.front().holes) {
-            auto edges = edgesOfLoop(hole);
-            face.Add(wireOf(edges));
-            out.edges.insert(out.edges.end(), edges.begin(), edges.end());
-        }
+    for (const Loop& hole : holes) {
+        auto inner = edgesOfLoop(hole);
+        face.Add(wireOf(inner));
+        out.edges.insert(out.edges.end(), inner.begin(), inner.end());
+    }
     out.face = face.Face();
     if (outline.plane == Plane()) return out;
     const TopLoc_Location place(placementOf(outline.plane));
     out.face.Move(place);
     for (ProfileEdge& e : out.edges) e.edge.Move(place);
     return out;
+}
+
+} // namespace
+
+Profile profileOf(const Outline& outline, const Region& area) {
+    return placed(outline, edgesOfLoop(area.outer), area.holes);
+}
+
+Profile profileOf(const Outline& outline) {
+    if (!outline.regions.empty()) return profileOf(outline, outline.regions.front());
+    return placed(outline, edgesOfWall(outline.wall.curve), {});
 }
 
 std::optional<Error> whyNotRevolve(const Outline& outline, const std::string& called) {

@@ -12,7 +12,8 @@ namespace gc {
 
 struct ProfileEdge {
     TopoDS_Edge edge;
-    std::string role; ///< "wall", "side 12"; empty on the axis
+    std::string role; ///< of the face that it makes when it is turned: "wall", "side 12"; empty on the axis
+    int stroke = 0;   ///< of a drawing
 };
 
 struct Profile {
@@ -23,9 +24,11 @@ struct Profile {
 /// A stroke as one edge, in the front plane.
 TopoDS_Edge edgeOfStroke(const std::vector<Curve2>& curves);
 
-/// Where the outline's plane puts it. Throws what the kernel throws; see whyNotRevolve for what is asked
-/// before.
+/// Where the outline's plane puts it: through stations, or the first area of a drawing. Throws what the
+/// kernel throws; see whyNotRevolve for what is asked before.
 Profile profileOf(const Outline& outline);
+/// One area of a drawing.
+Profile profileOf(const Outline& outline, const Region& area);
 
 /// Why an outline cannot be turned about the axis; nothing when it can.
 /// \param called what a person calls the outline
