@@ -1,7 +1,7 @@
 // What a result rests on: nothing that it read may change without it, and nothing else makes it stale.
 
 #include "core/sketch/trace.hpp"
-#include "core/steps/shared/probe.hpp"
+#include "tests/support/probe.hpp"
 
 #include <catch2/catch.hpp>
 

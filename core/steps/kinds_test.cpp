@@ -1,7 +1,7 @@
 // What every kind of step is held to.
 
 #include "core/document/part_file.hpp"
-#include "core/steps/shared/probe.hpp"
+#include "tests/support/probe.hpp"
 
 #include <catch2/catch.hpp>
 

@@ -7,7 +7,7 @@
 #include "core/shape/mesh.hpp"
 #include "core/sketch/solve/freedom.hpp"
 #include "core/sketch/splines.hpp"
-#include "core/steps/shared/probe.hpp"
+#include "tests/support/probe.hpp"
 
 #include <catch2/catch.hpp>
 

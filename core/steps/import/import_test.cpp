@@ -1,7 +1,7 @@
 #include "core/base/file.hpp"
 #include "core/exchange/export.hpp"
 #include "core/inspect/mass.hpp"
-#include "core/steps/shared/probe.hpp"
+#include "tests/support/probe.hpp"
 
 #include <catch2/catch.hpp>
 

@@ -1,4 +1,4 @@
-#include "core/steps/shared/probe.hpp"
+#include "tests/support/probe.hpp"
 
 #include <catch2/catch.hpp>
 

@@ -5,7 +5,7 @@
 #include "core/regen/engine.hpp"
 #include "core/regen/guides.hpp"
 #include "core/steps/draw/find_traces.hpp"
-#include "core/steps/shared/probe.hpp"
+#include "tests/support/probe.hpp"
 
 #include <catch2/catch.hpp>
 

@@ -1,5 +1,5 @@
 #include "core/inspect/mass.hpp"
-#include "core/steps/shared/probe.hpp"
+#include "tests/support/probe.hpp"
 
 #include <catch2/catch.hpp>
 
