@@ -18,6 +18,7 @@ endmacro()
 
 gc_step_kind(outline)
 gc_step_kind(draw)
+gc_step_kind(extrude)
 gc_step_kind(revolve)
 gc_step_kind(import)
 gc_step_kind(plane)
