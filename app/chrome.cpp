@@ -138,47 +138,77 @@ void VerbPanel::showTools(bool on) {
     update();
 }
 
-void VerbPanel::add(const QString& group, const QString& kind, const QString& text, const QString& tip,
-                    int& y) {
-    if (group != m_group) {
-        if (!m_group.isEmpty()) y += m_tools ? 6 : 10;
-        m_items.push_back({{}, group, {}, QRect(18, y, width() - 20, 20), true});
-        m_group = group;
-        y += m_tools ? 22 : 24;
-    }
-    // The table has many tools: they stand closer in a low window, so that none is out of sight.
-    constexpr int kMore = 5, kHeadings = 3 * 28, kLowest = 19, kHighest = 26;
-    const int tools = static_cast<int>(allTools().size()) + kMore;
-    const int high = m_tools ? std::clamp((height() - kHeadings) / tools, kLowest, kHighest) : 32;
-    m_items.push_back({kind, text, tip, QRect(10, y, width() - 18, high - 2), false});
-    y += high;
+void VerbPanel::add(const QString& group, const QString& kind, const QString& text, const QString& tip) {
+    if (m_groups.empty() || m_groups.back().name != group) m_groups.push_back({group, {}});
+    m_groups.back().verbs.push_back({kind, text, tip});
 }
 
 void VerbPanel::resizeEvent(QResizeEvent*) {
     layOut();
 }
 
-void VerbPanel::layOut() {
-    m_items.clear();
-    m_group.clear();
-    int y = m_tools ? 10 : 18;
+void VerbPanel::wheelEvent(QWheelEvent* e) {
+    const int before = m_scroll;
+    m_scroll = std::clamp(m_scroll - e->angleDelta().y() / 2, 0, std::max(0, m_whole - height()));
+    if (m_scroll != before) place();
+    e->accept();
+}
+
+void VerbPanel::collect() {
+    m_groups.clear();
     if (m_tools) {
-        for (const ToolWords& t : allTools())
-            add(t.group, QStringLiteral("tool:") + t.key, t.label, t.tip, y);
+        for (const ToolWords& t : allTools()) add(t.group, QStringLiteral("tool:") + t.key, t.label, t.tip);
         add(tr("change"), QStringLiteral("edit:text"), tr("Text"),
-            tr("Letters as strokes, at the origin or at the point that is chosen"), y);
+            tr("Letters as strokes, at the origin or at the point that is chosen"));
         add(tr("then"), QStringLiteral("tool:bring"), tr("Bring in …"),
-            tr("Lines and curves from an SVG or a DXF file"), y);
+            tr("Lines and curves from an SVG or a DXF file"));
         add(tr("then"), QStringLiteral("tool:write"), tr("Write out …"),
-            tr("This drawing as an SVG or a DXF file"), y);
+            tr("This drawing as an SVG or a DXF file"));
         add(tr("then"), QStringLiteral("tool:done"), tr("Done"),
-            tr("Leave the table; the drawing stays in the sheet"), y);
+            tr("Leave the table; the drawing stays in the sheet"));
         return;
     }
     for (const StepKind& k : allKinds())
         if (QString::fromStdString(k.words.stage) == m_stage)
             add(QString::fromStdString(k.words.group), QString::fromStdString(k.key()),
-                QString::fromStdString(k.words.verb), QString::fromStdString(k.words.purpose), y);
+                QString::fromStdString(k.words.verb), QString::fromStdString(k.words.purpose));
+}
+
+/// Where there are many they stand closer, so that none is out of sight; where that is not enough they
+/// scroll.
+void VerbPanel::layOut() {
+    collect();
+    constexpr int kRoomy = 32, kTight = 19, kHeading = 20;
+    int verbs = 0;
+    for (const Group& g : m_groups) verbs += static_cast<int>(g.verbs.size());
+    const int groups = static_cast<int>(m_groups.size());
+    const auto wholeWith = [&](int row, int gap) {
+        return 2 * gap + groups * (kHeading + gap) + verbs * row;
+    };
+    m_row = kRoomy;
+    m_gap = 12;
+    while (m_row > kTight && wholeWith(m_row, m_gap) > height()) {
+        --m_row;
+        m_gap = std::max(4, m_gap - 1);
+    }
+    m_whole = wholeWith(m_row, m_gap);
+    m_scroll = std::clamp(m_scroll, 0, std::max(0, m_whole - height()));
+    place();
+}
+
+void VerbPanel::place() {
+    m_items.clear();
+    int y = m_gap - m_scroll;
+    for (const Group& g : m_groups) {
+        m_items.push_back({{}, g.name, {}, QRect(18, y, width() - 20, 20), true});
+        y += 20;
+        for (const Verb& v : g.verbs) {
+            m_items.push_back({v.kind, v.text, v.tip, QRect(10, y, width() - 18, m_row - 2), false});
+            y += m_row;
+        }
+        y += m_gap;
+    }
+    update();
 }
 
 QRect VerbPanel::verbRect(const QString& kind) const {
@@ -212,6 +242,17 @@ void VerbPanel::paintEvent(QPaintEvent*) {
         p.setFont(textFont(13, QFont::DemiBold));
         p.setPen(i.kind == m_active ? t.accent : t.ink);
         p.drawText(i.rect.adjusted(35, 0, 0, 0), Qt::AlignVCenter, i.text);
+    }
+    // More above or below: a fading edge.
+    for (const bool below : {false, true}) {
+        if (below ? m_scroll >= m_whole - height() : m_scroll <= 0) continue;
+        constexpr int kFade = 26;
+        QLinearGradient fade(0, below ? height() - kFade : kFade, 0, below ? height() : 0);
+        QColor clear = t.paper;
+        clear.setAlpha(0);
+        fade.setColorAt(0, clear);
+        fade.setColorAt(1, t.paper);
+        p.fillRect(0, below ? height() - kFade : 0, width() - 1, kFade, fade);
     }
 }
 

@@ -51,6 +51,7 @@ class VerbPanel : public QWidget {
     void mouseReleaseEvent(QMouseEvent* e) override;
     void mouseMoveEvent(QMouseEvent* e) override;
     void leaveEvent(QEvent* e) override;
+    void wheelEvent(QWheelEvent* e) override;
     void resizeEvent(QResizeEvent* e) override;
 
   private:
@@ -59,12 +60,23 @@ class VerbPanel : public QWidget {
         QRect rect;
         bool heading = false;
     };
+    struct Verb {
+        QString kind, text, tip;
+    };
+    struct Group {
+        QString name;
+        std::vector<Verb> verbs;
+    };
+    void collect();
     void layOut();
-    void add(const QString& group, const QString& kind, const QString& text, const QString& tip, int& y);
+    void place();
+    void add(const QString& group, const QString& kind, const QString& text, const QString& tip);
     QString m_stage, m_active, m_hover;
     bool m_tools = false;
     std::vector<Item> m_items;
-    QString m_group; ///< while laying out
+    std::vector<Group> m_groups;
+    int m_row = 32, m_gap = 12;    ///< px
+    int m_whole = 0, m_scroll = 0; ///< px: what all of it takes, and how much is above the edge
 };
 
 /// Draws a verb's pictogram in a square, one stroke style for all.

@@ -2,8 +2,8 @@
 /// \file The window: puts the pieces side by side and carries what one says to the others.
 
 #include "app/chrome.hpp"
-#include "app/link/forge_link.hpp"
 #include "app/gauges.hpp"
+#include "app/link/forge_link.hpp"
 #include "app/pages.hpp"
 #include "app/sentence_bar.hpp"
 #include "app/session.hpp"

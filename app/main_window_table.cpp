@@ -28,15 +28,21 @@ void MainWindow::connectTable() {
         if (!path.isEmpty()) layPicture(path);
     });
     connect(m_table, &DrawingTable::editAsked, m_bar, &SentenceBar::beginEdit);
-    connect(m_table, &DrawingTable::areaAsked, this, [this](const std::vector<int>& strokes) {
-        const Step* drawn = m_session->part().findStep(m_drawing->step());
-        if (!drawn) return;
-        const QString outline = QString::fromStdString(drawn->text("name"));
-        setStage(QStringLiteral("Form"));
-        m_bar->begin(QStringLiteral("revolve"));
-        m_bar->fillText(QStringLiteral("outline"), outline);
-        m_bar->fillText(QStringLiteral("area"), QString::fromStdString(areaText(strokes)));
-    });
+    connect(m_table, &DrawingTable::areaAsked, this,
+            [this](const QString& kind, const std::vector<int>& strokes) {
+                const Step* drawn = m_session->part().findStep(m_drawing->step());
+                if (!drawn) return;
+                const QString outline = QString::fromStdString(nameGiven(*drawn, Thing::Outline));
+                setStage(QStringLiteral("Form"));
+                m_bar->begin(kind);
+                for (const SlotWords& s : findStepWords(kind.toStdString())->slots) {
+                    if (s.type == SlotType::OutlineRef)
+                        m_bar->fillText(QString::fromStdString(s.key), outline);
+                    if (s.type == SlotType::AreaRef)
+                        m_bar->fillText(QString::fromStdString(s.key),
+                                        QString::fromStdString(areaText(strokes)));
+                }
+            });
     connect(m_bar, &SentenceBar::editChanged, m_table, &DrawingTable::previewEdit);
     connect(m_bar, &SentenceBar::editKept, this, [this](const Step& edit) {
         if (m_table->keepEdit(edit)) m_bar->drop();

@@ -295,7 +295,7 @@ void SentenceBar::say(const QString& text) {
 void SentenceBar::refresh() {
     m_flow->setVisible(m_draft.has_value());
     m_verb->setVisible(!m_draft);
-    if (m_draft) m_flow->setSentence(*m_draft, m_part);
+    if (m_draft) m_flow->setSentence(*m_draft, std::make_shared<const Part>(m_part), valuesOf(m_part));
     resizeEvent(nullptr);
     update();
 }

@@ -11,6 +11,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <utility>
 
 namespace gc::app {
 
@@ -30,11 +31,11 @@ QString SentenceFlow::rawText(const QString& slot) const {
     return QString::fromStdString(m_step.text(slot.toStdString()));
 }
 
-void SentenceFlow::setSentence(const Step& step, const Part& part) {
+void SentenceFlow::setSentence(const Step& step, std::shared_ptr<const Part> part, const Values& values) {
     m_step = step;
-    m_part = part;
-    m_words.clear();
-    for (const SentenceWord& w : sentenceOf(step, part)) {
+    m_part = std::move(part);
+    const auto before = std::exchange(m_words, {});
+    for (const SentenceWord& w : sentenceOf(step, *m_part, values)) {
         const QString text = QString::fromStdString(w.text);
         if (w.slot.empty()) { // plain words wrap one by one
             for (const QString& piece : text.split(QLatin1Char(' '), Qt::SkipEmptyParts)) {
@@ -48,6 +49,13 @@ void SentenceFlow::setSentence(const Step& step, const Part& part) {
             m_words.push_back(
                 {text, QString::fromStdString(w.slot), QString::fromStdString(w.expression), {}, false});
     }
+    const bool same = std::equal(before.begin(), before.end(), m_words.begin(), m_words.end(),
+                                 [](const Word& a, const Word& b) { return a.says(b); });
+    if (same) {
+        m_words = before; // where its words stand is known
+        return;
+    }
+    m_knownWidth = -1;
     relayOut();
 }
 
@@ -63,7 +71,9 @@ int SentenceFlow::layOut(int width, std::vector<Word>& words) const {
     const bool bar = m_size == Size::Bar;
     const int line = bar ? 36 : 22, pad = bar ? 10 : 1, gap = bar ? 8 : 4;
     int x = 0, y = 0;
-    for (Word& w : words) {
+    const auto isSign = [](const Word& w) { return w.joinsLeft && w.text.size() == 1; };
+    for (std::size_t i = 0; i < words.size(); ++i) {
+        Word& w = words[i];
         const QFontMetrics metrics(fontOf(w));
         const int inner = w.slot.isEmpty() ? 0 : pad;
         const int most = std::max(40, width - 2);
@@ -76,7 +86,10 @@ int SentenceFlow::layOut(int width, std::vector<Word>& words) const {
             high = std::max(line, wrapped.height() + 4);
         }
         const int before = x == 0 ? 0 : w.joinsLeft ? (bar && w.text.size() == 1 ? 2 : 0) : gap;
-        if (x > 0 && x + before + wide > width) {
+        // A comma never begins a line: the word before it takes it along.
+        const bool taken = i + 1 < words.size() && isSign(words[i + 1]);
+        const int with = taken ? QFontMetrics(fontOf(words[i + 1])).horizontalAdvance(words[i + 1].text) : 0;
+        if (x > 0 && x + before + wide + with > width && !isSign(w)) {
             x = 0;
             y += line;
         }
@@ -95,8 +108,10 @@ void SentenceFlow::relayOut() {
 }
 
 int SentenceFlow::heightForWidth(int width) const {
+    if (width == m_knownWidth) return m_knownHeight;
     auto words = m_words;
-    return layOut(std::max(60, width), words);
+    m_knownWidth = width;
+    return m_knownHeight = layOut(std::max(60, width), words);
 }
 
 QSize SentenceFlow::sizeHint() const {
@@ -207,7 +222,7 @@ void SentenceFlow::scrub(int pixels, bool done) {
     if (!prefix.isEmpty() && start.startsWith(prefix)) start = start.mid(prefix.size());
     const bool count = s->type == SlotType::Count;
     const Dimension d = count ? kNumber : s->dimension;
-    const UnitSystem& units = m_part.brief.units;
+    const UnitSystem& units = m_part->brief.units;
     const auto value = evaluate(start.toStdString(), d, units);
     if (!value) return;
     const std::string symbol = units.symbolFor(d);
@@ -274,10 +289,10 @@ void SentenceFlow::openMenu(const Word& word) {
     if (s->type == SlotType::Choice)
         for (const std::string& c : s->choices) choices << QString::fromStdString(c);
     if (const auto thing = namedBySlot(s->type))
-        for (const std::string& name : namesBefore(m_part, m_step.id, *thing))
+        for (const std::string& name : namesBefore(*m_part, m_step.id, *thing))
             choices << QString::fromStdString(name);
     if (s->type == SlotType::File)
-        for (const Attachment& a : m_part.attachments) choices << QString::fromStdString(a.name);
+        for (const Attachment& a : m_part->attachments) choices << QString::fromStdString(a.name);
     if (s->type == SlotType::Choice && choices.size() == 2) { // two ways: one click turns it round
         Q_EMIT chosen(word.slot, choices[0] == rawText(word.slot) ? choices[1] : choices[0]);
         return;
@@ -286,7 +301,7 @@ void SentenceFlow::openMenu(const Word& word) {
     menu->setAttribute(Qt::WA_DeleteOnClose);
     if (s->type == SlotType::AreaRef) {
         menu->addAction(tr("all of it"), this, [this, slot = word.slot] { Q_EMIT chosen(slot, QString()); });
-        if (const Drawing* d = drawingOf(m_part, m_step.text("outline")))
+        if (const Drawing* d = drawingOf(*m_part, m_step.text("outline")))
             for (const AreaChoice& a : areasOf(*d))
                 menu->addAction(QString::fromStdString(a.words), this, [this, slot = word.slot, a] {
                     Q_EMIT chosen(slot, QString::fromStdString(a.value));
@@ -302,11 +317,11 @@ void SentenceFlow::openPlaneMenu(const Word& word) {
     menu->setAttribute(Qt::WA_DeleteOnClose);
     const auto add = [&](const std::string& name) {
         menu->addAction(
-            QString::fromStdString(planeInWords(m_part, name)), this,
+            QString::fromStdString(planeInWords(*m_part, name)), this,
             [this, slot = word.slot, name] { Q_EMIT chosen(slot, QString::fromStdString(name)); });
     };
     for (const char* name : kFixedPlanes) add(name);
-    for (const std::string& name : namesBefore(m_part, m_step.id, Thing::Plane)) add(name);
+    for (const std::string& name : namesBefore(*m_part, m_step.id, Thing::Plane)) add(name);
     menu->addSeparator();
     menu->addAction(tr("pick in the stand …"), this, [this, slot = word.slot] { Q_EMIT pickAsked(slot); });
     menu->popup(mapToGlobal(word.rect.bottomLeft()));

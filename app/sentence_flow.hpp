@@ -6,6 +6,8 @@
 #include <QLineEdit>
 #include <QWidget>
 
+#include <memory>
+
 namespace gc::app {
 
 class SentenceFlow : public QWidget {
@@ -14,7 +16,8 @@ class SentenceFlow : public QWidget {
     enum class Size { Sheet, Bar };
     explicit SentenceFlow(Size size, QWidget* parent = nullptr);
 
-    void setSentence(const Step& step, const Part& part);
+    /// The part is shared by all the sentences of a sheet; the values are the part's.
+    void setSentence(const Step& step, std::shared_ptr<const Part> part, const Values& values);
     void setFaded(bool faded) { m_faded = faded; }
     void setActiveSlot(const QString& slot);
     QString activeSlot() const { return m_active; }
@@ -47,6 +50,9 @@ class SentenceFlow : public QWidget {
         QString text, slot, expression;
         QRect rect;
         bool joinsLeft = false;
+        bool says(const Word& o) const {
+            return text == o.text && slot == o.slot && expression == o.expression && joinsLeft == o.joinsLeft;
+        }
     };
     QFont fontOf(const Word& w) const;
     int layOut(int width, std::vector<Word>& words) const;
@@ -61,8 +67,9 @@ class SentenceFlow : public QWidget {
 
     Size m_size;
     Step m_step;
-    Part m_part;
+    std::shared_ptr<const Part> m_part = std::make_shared<const Part>();
     std::vector<Word> m_words;
+    mutable int m_knownWidth = -1, m_knownHeight = 0; ///< of the last layout that was asked for
     bool m_faded = false;
     QString m_active;
     int m_hover = -1, m_press = -1;

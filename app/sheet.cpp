@@ -105,15 +105,18 @@ void Sheet::rebuild() {
 }
 
 void Sheet::refresh() {
-    const Part& part = m_session->part();
+    const auto shared = std::make_shared<const Part>(m_session->part());
+    const Part& part = *shared;
+    const Values values = valuesOf(part);
+    const std::uint64_t spoken = spokenOf(part);
     const int shown = part.shownSteps();
-    for (std::size_t i = 0; i < m_rows.size(); ++i) {
-        const Step* step = part.findStep(m_rows[i]->id());
-        if (!step) continue;
+    for (std::size_t i = 0; i < m_rows.size() && i < part.steps.size(); ++i) {
+        const Step* step = &part.steps[i]; // rows stand in the order of the steps
         const auto view = m_forge->steps().find(step->id);
         const auto outline = m_forge->outlines().find(step->id);
         const bool hasOutline = filledIn(*step) == FilledIn::Stations && outline != m_forge->outlines().end();
-        m_rows[i]->show(*step, part, view == m_forge->steps().end() ? StepView() : view->second,
+        m_rows[i]->show(*step, {shared, values, spoken, static_cast<int>(i) + 1},
+                        view == m_forge->steps().end() ? StepView() : view->second,
                         hasOutline ? &outline->second : nullptr, static_cast<int>(i) >= shown);
         m_rows[i]->setChosen(m_rows[i]->id() == m_chosen);
     }
@@ -171,8 +174,15 @@ void Sheet::typed(int step, const QString& slot, const QString& text) {
                 if (e->isVisible()) e->setText(text);
             return;
         }
+    } else if (sw->names) { // told here why it cannot be; where it is named elsewhere it follows
+        Part renamed = m_session->part();
+        const std::string why = renameThing(renamed, step, slot.toStdString(), text.toStdString());
+        if (!why.empty()) {
+            Q_EMIT message(QStringLiteral("■ ") + QString::fromStdString(why));
+            return;
+        }
     } else if (text.isEmpty()) {
-        Q_EMIT message(tr("■ A name needs at least one letter."));
+        Q_EMIT message(tr("■ This needs at least one letter."));
         return;
     }
     setSlot(step, slot, text);
@@ -184,7 +194,8 @@ void Sheet::scrubbed(int step, const QString& slot, const QString& text, bool do
     typeIntoSlot(p, step, slot.toStdString(), text.toStdString());
     if (StepRow* r = row(step)) {
         const Step* s = p.findStep(step);
-        r->sentence()->setSentence(*s, p);
+        r->forgetShown();
+        r->sentence()->setSentence(*s, std::make_shared<const Part>(p), valuesOf(p));
     }
     Q_EMIT previewAsked(p);
 }

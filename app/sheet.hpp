@@ -7,6 +7,9 @@
 
 #include <QScrollArea>
 
+#include <memory>
+#include <optional>
+
 namespace gc::app {
 
 class ForgeLink;
@@ -16,8 +19,18 @@ class StepRow : public QWidget {
     Q_OBJECT
   public:
     StepRow(int id, QWidget* parent);
-    void show(const Step& step, const Part& part, const StepView& view, const OutlineView* outline,
+    /// What all rows of a sheet share, and the row's place in it from 1.
+    struct Around {
+        std::shared_ptr<const Part> part;
+        const Values& values;
+        std::uint64_t spoken = 0;
+        int number = 0;
+    };
+    /// Costs nothing where nothing of it changed.
+    void show(const Step& step, const Around& around, const StepView& view, const OutlineView* outline,
               bool later);
+    /// Its sentence was changed from outside: the next show() says all anew.
+    void forgetShown() { m_step.reset(); }
     void setChosen(bool chosen);
     int id() const { return m_id; }
     SentenceFlow* sentence() const { return m_flow; }
@@ -51,6 +64,8 @@ class StepRow : public QWidget {
     void openMenu(const QPoint& global);
 
     int m_id, m_number = 0;
+    std::optional<Step> m_step; ///< as it is shown
+    std::uint64_t m_spoken = 0;
     SentenceFlow* m_flow;
     StepView m_view;
     bool m_off = false, m_later = false, m_chosen = false;

@@ -23,17 +23,24 @@ StepRow::StepRow(int id, QWidget* parent)
     connect(m_flow, &SentenceFlow::pressedElsewhere, this, [this] { Q_EMIT chosen(m_id); });
 }
 
-void StepRow::show(const Step& step, const Part& part, const StepView& view, const OutlineView* outline,
+void StepRow::show(const Step& step, const Around& around, const StepView& view, const OutlineView* outline,
                    bool later) {
-    m_number = part.placeOf(step.id);
+    double residual = -1;
+    if (outline)
+        for (const double r : outline->residuals) residual = std::max(residual, std::fabs(r));
+    const bool sameWords = m_step == step && m_spoken == around.spoken;
+    if (sameWords && m_number == around.number && m_view == view && m_later == later &&
+        m_residual == residual)
+        return;
+    m_number = around.number;
     m_view = view;
     m_off = step.off;
     m_later = later;
-    m_residual = -1;
-    if (outline)
-        for (const double r : outline->residuals) m_residual = std::max(m_residual, std::fabs(r));
+    m_residual = residual;
     m_flow->setFaded(m_off || m_later);
-    m_flow->setSentence(step, part);
+    m_flow->setSentence(step, around.part, around.values);
+    m_step = step;
+    m_spoken = around.spoken;
     updateGeometry();
     resizeEvent(nullptr);
     update();

@@ -5,8 +5,10 @@
 
 #include "app/main_window.hpp"
 #include "app/start.hpp"
+#include "core/document/part_file.hpp"
 #include "tests/support/wait.hpp"
 
+#include <QAbstractEventDispatcher>
 #include <QApplication>
 #include <QElapsedTimer>
 #include <QFile>
@@ -168,6 +170,71 @@ void endurance(Pot& pot, int edits) {
     }
 }
 
+/// The longest that the window was busy in one turn of its event loop: what a person feels as a stutter.
+class Heartbeat {
+  public:
+    Heartbeat() {
+        auto* d = QAbstractEventDispatcher::instance();
+        m_links[0] = QObject::connect(d, &QAbstractEventDispatcher::awake, [this] { m_clock.start(); });
+        m_links[1] = QObject::connect(d, &QAbstractEventDispatcher::aboutToBlock, [this] {
+            if (m_clock.isValid()) m_turns.push_back(static_cast<double>(m_clock.nsecsElapsed()) / 1e6);
+            m_clock.invalidate();
+        });
+    }
+    ~Heartbeat() {
+        for (const auto& link : m_links) QObject::disconnect(link);
+    }
+    void report(const char* what) {
+        std::sort(m_turns.begin(), m_turns.end());
+        const auto over = std::count_if(m_turns.begin(), m_turns.end(), [](double ms) { return ms > 16; });
+        std::printf("%s: %zu turns, longest %.1f ms, %ld over 16 ms\n", what, m_turns.size(),
+                    m_turns.empty() ? 0 : m_turns.back(), static_cast<long>(over));
+        m_turns.clear();
+    }
+
+  private:
+    QMetaObject::Connection m_links[2];
+    QElapsedTimer m_clock;
+    std::vector<double> m_turns;
+};
+
+/// A part of many steps: a pot, then planes. Its stand is hidden where the processor draws it, so that the
+/// time of the picture is not taken for the window's.
+void manySteps(int count) {
+    auto part = loadPart("demo/herb-pot.goodcurve");
+    if (!part) return;
+    while (static_cast<int>(part->steps.size()) < count) {
+        Step plane = newStep(*part, "plane");
+        plane.slots["distance"] = std::to_string(part->steps.size()) + " mm";
+        part->steps.push_back(plane);
+    }
+    MainWindow window;
+    window.resize(1280, 800);
+    window.show();
+    window.session()->startNew();
+    wait([&] { return !window.forge()->busy(); });
+    window.stand()->hide();
+    Heartbeat heart;
+    window.session()->commit(*part, QStringLiteral("many steps"));
+    wait([&] { return !window.forge()->busy(); });
+    heart.report("  taken over");
+    for (int k = 0; k < 20; ++k) {
+        Part p = window.session()->part();
+        p.steps.back().slots["distance"] = std::to_string(k) + " mm";
+        window.session()->commit(p, QStringLiteral("distance"));
+        wait([&] { return !window.forge()->busy(); });
+    }
+    heart.report("  the last step edited 20 times");
+    for (int k = 0; k < 10; ++k) {
+        Part p = window.session()->part();
+        p.values[0].expression = std::to_string(2.1 + 0.05 * k) + " mm";
+        window.session()->commit(p, QStringLiteral("wall"));
+        wait([&] { return !window.forge()->busy(); });
+    }
+    heart.report("  a value edited 10 times");
+    window.session()->endCleanly();
+}
+
 } // namespace
 
 int main(int argc, char** argv) {
@@ -183,6 +250,10 @@ int main(int argc, char** argv) {
         std::printf("start: empty window %.0f ms; ours complete %.0f ms (%.2f x), with the part built %.0f "
                     "ms (%.2f x)\n",
                     empty[0], full[0], full[0] / empty[0], full[1], full[1] / empty[0]);
+    for (const int steps : {6, 300}) {
+        std::printf("%d steps\n", steps);
+        manySteps(steps);
+    }
     Pot pot;
     editToPicture(pot);
     endurance(pot, argc > 1 ? std::atoi(argv[1]) : 200);

@@ -9,7 +9,8 @@ struct Options {
     std::string file;
     std::string to;
     bool json = false;
-    bool guard = false;
+    bool guard = true; ///< the kernel works in a process of its own
+    bool evenIfStepsFail = false;
 };
 
 int check(const Options& options);

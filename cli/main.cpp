@@ -15,8 +15,10 @@ int main(int argc, char** argv) {
     auto add = [&](const char* name, const char* help, int (*run)(const gc::cli::Options&)) {
         CLI::App* command = app.add_subcommand(name, help);
         command->add_option("file", options.file, "a .goodcurve part")->required();
-        command->add_flag("--guard", options.guard,
-                          "run the kernel in a forge of its own, so that a crash is only an error");
+        command->add_flag(
+            "--guard,!--no-guard", options.guard,
+            "run the kernel in a process of its own, so that a crash is only an error (as it is "
+            "unless you say otherwise)");
         command->callback([&exitCode, &options, run] { exitCode = run(options); });
         return command;
     };
@@ -24,9 +26,10 @@ int main(int argc, char** argv) {
         ->add_flag("--json", options.json, "print JSON");
     add("measure", "print mass, volume, wall and fill", gc::cli::measure)
         ->add_flag("--json", options.json, "print JSON");
-    add("export", "write the bodies to a STEP, 3MF or STL file", gc::cli::exportPart)
-        ->add_option("--to", options.to, "the file to write: .step, .3mf or .stl")
-        ->required();
+    CLI::App* write = add("export", "write the bodies to a STEP, 3MF or STL file", gc::cli::exportPart);
+    write->add_option("--to", options.to, "the file to write: .step, .3mf or .stl")->required();
+    write->add_flag("--even-if-steps-fail", options.evenIfStepsFail,
+                    "write the part without what failing steps would have made");
     try {
         app.parse(argc, argv);
     } catch (const CLI::ParseError& e) {

@@ -102,6 +102,7 @@ struct RemedyView {
     int step = 0;
     QString slot, value, sentence;
     QStringList then; ///< "mass 91.2 g"
+    friend bool operator==(const RemedyView&, const RemedyView&) = default;
 };
 
 struct StepView {
@@ -113,6 +114,7 @@ struct StepView {
     std::vector<RemedyView> remedies;
     std::optional<double> volumeChange; ///< mm^3
     bool trying = false;                ///< a remedy is being looked for
+    friend bool operator==(const StepView&, const StepView&) = default;
 };
 
 struct OutlineView {

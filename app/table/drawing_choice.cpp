@@ -194,7 +194,14 @@ void DrawingTable::rebuildChips() {
     if (m_editing) return figureChips();
     if (m_tool != Tool::Choose) return toolChips();
     if (m_chosen.empty() && !m_area.empty())
-        chip(tr("Revolve this area"), 0, [this] { Q_EMIT areaAsked(m_area); });
+        for (const StepKind& kind : allKinds()) {
+            const auto& all = kind.words.slots;
+            if (std::none_of(all.begin(), all.end(),
+                             [](const SlotWords& s) { return s.type == SlotType::AreaRef; }))
+                continue;
+            chip(tr("%1 this area").arg(QString::fromStdString(kind.words.verb)), 0,
+                 [this, key = QString::fromStdString(kind.key())] { Q_EMIT areaAsked(key, m_area); });
+        }
     if (m_chosen.empty()) return;
     editChips();
     relationChips();

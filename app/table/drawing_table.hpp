@@ -100,7 +100,8 @@ class DrawingTable : public QWidget {
     void message(const QString& text);
     void editAsked(const gc::Step& edit);
     /// Revolve the area within these strokes.
-    void areaAsked(const std::vector<int>& strokes);
+    /// A step of that kind is to be begun on the area within these strokes.
+    void areaAsked(const QString& kind, const std::vector<int>& strokes);
     /// Pick the plane that the table lies in, in the stand.
     void planePickAsked();
     /// Choose a picture to draw over.

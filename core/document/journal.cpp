@@ -219,7 +219,8 @@ class Replay {
         if (!root.is_object()) root = nlohmann::ordered_json::object();
         root["steps"] = nlohmann::ordered_json::array();
         for (const int id : m_order)
-            if (const auto s = m_steps.find(id); s != m_steps.end()) root["steps"].push_back(nlohmann::ordered_json(s->second));
+            if (const auto s = m_steps.find(id); s != m_steps.end())
+                root["steps"].push_back(nlohmann::ordered_json(s->second));
         root["attachments"] = nlohmann::ordered_json::array();
         for (const Json& f : m_files) {
             const auto content = m_contents.find(f.value("hash", ""));

@@ -32,6 +32,7 @@ Wording wordingFor(const Part& part) {
                }) <= 1;
     };
     w.placeOf = [&part](int id) { return part.placeOf(id); };
+    w.bodyWords = [&part](ThingId body) { return nameOfBody(part, body); };
     w.drawnWords = [&part](int stepId, int item) {
         const Step* step = part.findStep(stepId);
         const Drawing* drawn = step ? drawingOf(*step) : nullptr;
@@ -293,11 +294,28 @@ Values valuesOf(const Part& part) {
     return values ? *values : Values{};
 }
 
+std::uint64_t spokenOf(const Part& part) {
+    Hasher h;
+    for (const NamedValue& v : part.values) h.text(v.name).text(v.expression);
+    for (const std::string& unit : {part.brief.units.length, part.brief.units.angle}) h.text(unit);
+    for (const Step& s : part.steps) {
+        h.number(static_cast<std::uint64_t>(s.id)).text(s.kind);
+        if (const Drawing* d = drawingOf(s)) h.number(reinterpret_cast<std::uintptr_t>(d));
+        const StepWords* words = findStepWords(s.kind);
+        for (const SlotWords& slot : words ? words->slots : std::vector<SlotWords>())
+            if (slot.names) h.text(s.text(slot.key));
+    }
+    return h.value();
+}
+
 std::vector<SentenceWord> sentenceOf(const Step& step, const Part& part) {
+    return sentenceOf(step, part, valuesOf(part));
+}
+
+std::vector<SentenceWord> sentenceOf(const Step& step, const Part& part, const Values& values) {
     const StepWords* words = findWords(step.kind);
     if (!words) return {{step.kind, "", ""}};
     const Wording w = wordingFor(part);
-    const Values values = valuesOf(part);
     std::vector<SentenceWord> out;
     for (const SentencePiece& piece : words->sentence) {
         if (piece.shown && !piece.shown(step)) continue;
@@ -456,7 +474,9 @@ StationCheck checkStations(const Stations& stations, double tolerance, const Uni
         if (ok && v.diameter <= 0)
             check.faults.push_back(
                 {row, "The diameter must be more than 0 mm, not " + formatAmount(v.diameter, "mm") + "."});
-        if (ok && std::fabs(v.height) > 5000) check.faults.push_back({row, "The height is more than 5 m."});
+        constexpr double kMost = 5000; // mm: nobody turns a part of more, and slips of a unit show here
+        if (ok && std::fabs(v.height) > kMost) check.faults.push_back({row, "The height is more than 5 m."});
+        if (ok && v.diameter > kMost) check.faults.push_back({row, "The diameter is more than 5 m."});
         if (ok && !check.rows.empty()) {
             const StationValues& before = check.rows.back();
             if (std::fabs(v.height - before.height) < 1e-6 && std::fabs(v.diameter - before.diameter) < 1e-6)

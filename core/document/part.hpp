@@ -217,6 +217,11 @@ Values valuesOf(const Part& part);
 /// A step's sentence, for the sheet and for reading aloud. References are put in words that need no ids, and
 /// an expression that is more than a number shows what it comes to.
 std::vector<SentenceWord> sentenceOf(const Step& step, const Part& part);
+/// The same where the values are known: for many steps at once.
+std::vector<SentenceWord> sentenceOf(const Step& step, const Part& part, const Values& values);
+/// Everything that sentences of other steps may speak of: while it is the same, a step that stayed reads the
+/// same.
+std::uint64_t spokenOf(const Part& part);
 std::string sentenceText(const Step& step, const Part& part);
 /// Does the step's sentence show this slot, as it is filled now?
 bool isShown(const Step& step, const std::string& slot);

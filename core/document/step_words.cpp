@@ -3,6 +3,7 @@
 #include "core/document/step_kind.hpp"
 
 #include <algorithm>
+#include <unordered_map>
 
 namespace gc {
 
@@ -49,9 +50,13 @@ bool StepKind::makes(const std::string& role) const {
 }
 
 const StepKind* findKind(const std::string& key) {
-    const auto& all = allKinds();
-    const auto it = std::find_if(all.begin(), all.end(), [&](const StepKind& k) { return k.key() == key; });
-    return it == all.end() ? nullptr : &*it;
+    static const auto byKey = [] {
+        std::unordered_map<std::string, const StepKind*> all;
+        for (const StepKind& k : allKinds()) all[k.key()] = &k;
+        return all;
+    }();
+    const auto it = byKey.find(key);
+    return it == byKey.end() ? nullptr : it->second;
 }
 
 const SlotWords* namingSlot(const StepKind& kind, Thing thing) {

@@ -10,6 +10,7 @@
 
 #include <map>
 #include <memory>
+#include <set>
 #include <variant>
 
 namespace gc {
@@ -27,6 +28,7 @@ struct Outline {
     std::vector<Vec2> polyline;  ///< of a drawing: its outer loops for a picture, one after the other
     Plane plane;                 ///< what it lies in; the front plane for stations
     StrokeCurves strokes;        ///< of a drawing
+    std::set<int> helpers;       ///< those of its strokes that guide others and bound nothing
     std::map<int, Vec2> points;  ///< of a drawing
 
     bool drawn() const { return wall.curve.poleCount() == 0; }

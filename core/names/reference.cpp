@@ -40,18 +40,26 @@ class Reader {
 
     Result<FaceRefPtr> wholeFace() {
         auto f = face(0);
+        if (f)
+            if (const auto body = onBody()) {
+                auto there = std::make_shared<FaceRef>(**f);
+                there->body = body;
+                f = FaceRefPtr(there);
+            }
         if (f && m_at < m_words.size()) return unexpected();
         return f;
     }
 
     Result<EdgeRef> wholeEdge() {
         auto e = edge();
+        if (e) e->body = onBody();
         if (e && m_at < m_words.size()) return unexpected();
         return e;
     }
 
     Result<PointRef> wholePoint() {
         auto p = point();
+        if (p) p->body = onBody();
         if (p && m_at < m_words.size()) return unexpected();
         return p;
     }
@@ -83,6 +91,19 @@ class Reader {
         if (r.ec != std::errc() || r.ptr != w.data() + w.size() || out < 0) return false;
         ++m_at;
         return true;
+    }
+
+    /// "on body" N ["number" K]; nothing, and nothing taken, where it does not stand there whole.
+    std::optional<ThingId> onBody() {
+        const std::size_t before = m_at;
+        ThingId id;
+        int which = 1;
+        if (take({"on", "body"}) && number(id.step) && (!take({"number"}) || (number(which) && which > 0))) {
+            id.ordinal = which - 1;
+            return id;
+        }
+        m_at = before;
+        return std::nullopt;
     }
 
     bool place(Vec3& out) {
@@ -322,6 +343,16 @@ std::string write(const PointRef& p, const Role& role, const Edge& edge) {
     return {};
 }
 
+std::string bodySuffix(const std::optional<ThingId>& body) {
+    if (!body) return {};
+    return " on body " + std::to_string(body->step) +
+           (body->ordinal > 0 ? " number " + std::to_string(body->ordinal + 1) : std::string());
+}
+
+std::string spokenBody(const std::optional<ThingId>& body, const Wording& w) {
+    return body && w.bodyWords ? " of " + w.bodyWords(*body) : std::string();
+}
+
 std::string plainRole(const FaceRef& f) {
     return f.role + " of step " + std::to_string(f.step);
 }
@@ -361,14 +392,18 @@ Result<PointRef> parsePointRef(std::string_view text) {
 }
 
 std::string toText(const FaceRef& ref) {
-    return write(ref, plainRole);
+    return write(ref, plainRole) + bodySuffix(ref.body);
 }
 std::string toText(const EdgeRef& ref) {
-    return write(ref, plainRole, [](int s) { return std::to_string(s); });
+    return write(ref, plainRole, [](int s) { return std::to_string(s); }) + bodySuffix(ref.body);
 }
 
 std::string toText(const PointRef& ref) {
-    return write(ref, plainRole, [](const EdgeRef& e) { return toText(e); });
+    return write(ref, plainRole, [](const EdgeRef& e) { return toText(e); }) + bodySuffix(ref.body);
+}
+
+std::string onBody(const std::string& reference, ThingId body) {
+    return reference + bodySuffix(body);
 }
 
 std::vector<int> stepsIn(const FaceRef& ref) {
@@ -401,23 +436,27 @@ std::vector<int> stepsIn(const PointRef& ref) {
 }
 
 std::string inWords(const FaceRef& ref, const Wording& wording) {
-    return write(ref, spokenRole(wording));
+    return write(ref, spokenRole(wording)) + spokenBody(ref.body, wording);
 }
 std::string inWords(const EdgeRef& ref, const Wording& wording) {
     if (ref.kind == EdgeRef::Kind::Stroke && wording.drawnWords)
         if (const std::string words = wording.drawnWords(ref.step, ref.item); !words.empty()) return words;
     return write(ref, spokenRole(wording),
-                 [&](int s) { return std::to_string(wording.placeOf ? wording.placeOf(s) : s); });
+                 [&](int s) { return std::to_string(wording.placeOf ? wording.placeOf(s) : s); }) +
+           spokenBody(ref.body, wording);
 }
 
 std::string inWords(const PointRef& ref, const Wording& wording) {
     if (ref.kind == PointRef::Kind::Drawn && wording.drawnWords)
         if (const std::string words = wording.drawnWords(ref.step, ref.item); !words.empty()) return words;
-    if (ref.kind == PointRef::Kind::Spot) return "a spot on " + inWords(*ref.a, wording);
-    return write(ref, spokenRole(wording), [&](const EdgeRef& e) {
-        const std::string words = inWords(e, wording);
-        return words.starts_with("where ") ? "the edge " + words : words;
-    });
+    if (ref.kind == PointRef::Kind::Spot)
+        return "a spot on " + inWords(*ref.a, wording) + spokenBody(ref.body, wording);
+    return write(ref, spokenRole(wording),
+                 [&](const EdgeRef& e) {
+                     const std::string words = inWords(e, wording);
+                     return words.starts_with("where ") ? "the edge " + words : words;
+                 }) +
+           spokenBody(ref.body, wording);
 }
 
 } // namespace gc

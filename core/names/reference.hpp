@@ -9,15 +9,20 @@
 ///     point := "corner of" face "and" face "and" face | "middle of" edge | "centre of" edge
 ///           | "spot" X Y Z "on" face | "point" K "of step" N
 ///
+/// Where several bodies have what is meant, any of them ends with "on body" N, and "number" K for the second
+/// and later bodies of a step.
+///
 /// In an edge slot "rim of" is the set of edges around a face; in a face slot it is the narrow face that a
 /// shell left where it opened one. N is the step's id, which never changes and is never used again. Strokes
 /// and points of a drawing are K, their ids in it; a spot is the point of a face nearest to a place in mm.
 
 #include "core/base/result.hpp"
+#include "core/base/thing.hpp"
 #include "core/base/vec.hpp"
 
 #include <functional>
 #include <memory>
+#include <optional>
 #include <string>
 #include <string_view>
 #include <vector>
@@ -31,10 +36,11 @@ using FaceRefPtr = std::shared_ptr<const FaceRef>;
 struct FaceRef {
     enum class Kind { Role, Inside, Rim, Copy, FilletBetween, NextTo };
     Kind kind = Kind::Role;
-    std::string role; ///< Role: "wall", "floor", "bore"
-    int step = 0;     ///< Role: the step's id
-    int copy = 0;     ///< Copy: which one, from 1
-    FaceRefPtr a, b;  ///< what it is derived from; b for FilletBetween and NextTo
+    std::string role;              ///< Role: "wall", "floor", "bore"
+    int step = 0;                  ///< Role: the step's id
+    int copy = 0;                  ///< Copy: which one, from 1
+    FaceRefPtr a, b;               ///< what it is derived from; b for FilletBetween and NextTo
+    std::optional<ThingId> body{}; ///< of a whole reference: the one body that is meant
 };
 
 struct EdgeRef {
@@ -43,6 +49,7 @@ struct EdgeRef {
     FaceRefPtr a, b, at; ///< Meets: the two faces and perhaps a third; RimOf and AllEdgesOf use a
     int step = 0, otherStep = 0;
     int item = 0; ///< Stroke: its id in the drawing
+    std::optional<ThingId> body{};
 };
 
 struct PointRef {
@@ -52,6 +59,7 @@ struct PointRef {
     std::shared_ptr<const EdgeRef> edge; ///< Middle, Centre
     Vec3 at;                             ///< Spot: mm
     int step = 0, item = 0;              ///< Drawn: the step and the point's id
+    std::optional<ThingId> body{};
 };
 
 /// Reads a reference; the error says where the text stops making sense.
@@ -62,6 +70,9 @@ Result<PointRef> parsePointRef(std::string_view text);
 std::string toText(const FaceRef& ref);
 std::string toText(const EdgeRef& ref);
 std::string toText(const PointRef& ref);
+
+/// The same reference, on that body alone.
+std::string onBody(const std::string& reference, ThingId body);
 
 /// Every step id that the reference rests on.
 std::vector<int> stepsIn(const FaceRef& ref);
@@ -75,6 +86,8 @@ struct Wording {
     std::function<int(int stepId)> placeOf;
     /// Another word for a role of a step: what a stroke of a drawing is called. Empty: the role itself.
     std::function<std::string(int stepId, const std::string& role)> roleWords;
+    /// What a body is called.
+    std::function<std::string(ThingId body)> bodyWords;
     /// What a stroke or a point of a drawing is called.
     std::function<std::string(int stepId, int item)> drawnWords;
 };

@@ -90,3 +90,36 @@ TEST_CASE("What is not a reference is refused with a position") {
         if (const auto p = parsePointRef(text)) CHECK(parsePointRef(toText(*p)).ok());
     }
 }
+
+TEST_CASE("A reference names the body that is meant where several have it") {
+    for (const char* text :
+         {"wall of step 2 on body 5", "where wall of step 2 meets top of step 2 on body 7 number 3",
+          "corner of a of step 1 and b of step 1 and c of step 1 on body 4",
+          "spot 1.00 2.00 3.00 on wall of step 2 on body 5"}) {
+        INFO(text);
+        const std::string t = text;
+        std::string back;
+        std::optional<ThingId> body;
+        if (const auto p = parsePointRef(t)) {
+            back = toText(*p), body = p->body;
+        } else if (t.starts_with("where")) {
+            const auto e = parseEdgeRef(t);
+            REQUIRE(e.ok());
+            back = toText(*e), body = e->body;
+        } else {
+            const auto f = parseFaceRef(t);
+            REQUIRE(f.ok());
+            back = toText(**f), body = (*f)->body;
+        }
+        CHECK(back == t);
+        CHECK(body.has_value());
+    }
+    CHECK(parseEdgeRef("where a of step 1 meets b of step 2 on body 7 number 3")->body == ThingId{7, 2});
+    CHECK(onBody("wall of step 2", {5, 1}) == "wall of step 2 on body 5 number 2");
+    Wording w;
+    w.bodyWords = [](ThingId) { return std::string("lid"); };
+    CHECK(inWords(**parseFaceRef("wall of step 2 on body 5"), w) == "wall of step 2 of lid");
+    for (const char* bad : {"wall of step 2 on body", "wall of step 2 on body x",
+                            "wall of step 2 on body 3 number 0", "wall of step 2 on"})
+        CHECK_FALSE(parseFaceRef(bad).ok());
+}

@@ -21,6 +21,7 @@ std::vector<DrawingGuide> drawingGuides(const ModelState& state) {
         if (!outline.drawn()) continue;
         DrawingGuide g{made.step, outline.plane, {}};
         for (const auto& [id, curves] : outline.strokes) {
+            if (outline.helpers.count(id)) continue; // a matter of the table alone
             EdgeRef ref;
             ref.kind = EdgeRef::Kind::Stroke;
             ref.step = made.step;

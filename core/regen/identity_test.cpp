@@ -66,6 +66,33 @@ TEST_CASE("However long a part and however small the cache, a part that is built
     CHECK(count(redone(engine.regenerate(p))) == 0);
 }
 
+TEST_CASE("Of 300 steps an edit redoes what it touches, and what rests on that") {
+    Part p;
+    p.values.push_back({"lift", "3 mm", ""});
+    addCup(p, 50, "cup");
+    for (int k = 4; k <= 300; ++k) {
+        const bool uses = k == 50 || k == 120 || k == 200;
+        Step& plane = add(p, "plane",
+                          {{"name", "p" + std::to_string(k)},
+                           {"distance", uses ? std::string("lift") : std::to_string(k) + " mm"}});
+        if (k == 51 || k == 121)
+            plane.slots["from"] = "p" + std::to_string(k - 1); // they rest on two of the three
+    }
+    REQUIRE(p.steps.size() == 300);
+    Engine engine;
+    CHECK(count(redone(engine.regenerate(p))) == 300);
+    p.steps.back().slots["distance"] = std::string("7 mm");
+    auto again = redone(engine.regenerate(p));
+    CHECK(count(again) == 1);
+    CHECK(again.back());
+    p.values[0].expression = "4 mm";
+    again = redone(engine.regenerate(p));
+    CHECK(count(again) == 5);
+    for (const std::size_t k : {50u, 51u, 120u, 121u, 200u}) CHECK(again[k - 1]);
+    p.values[0].expression = "2 mm * 2"; // the same size
+    CHECK(count(redone(engine.regenerate(p))) == 0);
+}
+
 TEST_CASE("What is over the cache's bytes is let go, the longest unused first") {
     Engine engine(400000);
     Part p;

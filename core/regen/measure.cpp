@@ -50,14 +50,16 @@ void measureWalls(BodyMeasures& m, const Body& body, const Part& part, const std
     const RayScene scene(*m.mesh);
     auto surface = std::make_shared<SampledSurface>(sampleSurface(*m.mesh, sampleEdge(m.box)));
     m.surface = surface;
+    const auto left = [&] { return stop && stop(); };
+    if (left()) return;
     m.ray = wallByRay(body, *surface, scene, stop);
     m.ball = wallByBall(body, *surface, scene, stop);
     m.lean = leanOf(*surface, scene, pullDirection(part.brief.pull), stop);
     const bool asksFill = std::any_of(part.brief.targets.begin(), part.brief.targets.end(),
                                       [](const Target& t) { return t.measure.rfind("fill", 0) == 0; });
-    if (!asksFill && !line) return;
+    if ((!asksFill && !line) || left()) return;
     m.brim = fillVolume(*m.mesh, scene, m.box, std::nullopt);
-    if (line) m.line = fillVolume(*m.mesh, scene, m.box, *line);
+    if (line && !left()) m.line = fillVolume(*m.mesh, scene, m.box, *line);
 }
 
 /// What each kind of target takes from the bodies that it is about.
@@ -265,14 +267,15 @@ Result<PartMeasures> Measurer::measure(const Part& part, const ModelState& state
             m.material = (*material)->name;
             m.content = key.content;
             m.check = checkBody(body);
-            m.box = envelope(body);
+            m.box = envelope(body, options.stop);
             if (auto mass = massProperties(body, (*material)->density))
                 m.mass = *mass;
             else
                 m.error = mass.error();
         }
         if (options.walls) {
-            if (auto mesh = makeMesh(body, {kMeasureDeviation, 0.25})) {
+            if (options.stop && options.stop()) return result;
+            if (auto mesh = makeMesh(body, {kMeasureDeviation, 0.25, options.stop})) {
                 m.mesh = std::make_shared<TriangleMesh>(std::move(*mesh));
                 if (!m.error) m.error = disagreement(m);
                 measureWalls(m, body, part, line, options.stop);

@@ -39,6 +39,8 @@ Json measuresJson(const Part&, const RegenResult& regen, const PartMeasures& mea
                                   {"moments_g_mm2", b.mass.moments},
                                   {"pieces", b.check.solids},
                                   {"open_edges", b.check.openEdges},
+                                  {"faults", b.check.faults},
+                                  {"error", b.error ? Json(b.error->sentence) : Json(nullptr)},
                                   {"wall", {{"ray", wallJson(b.ray)}, {"ball", wallJson(b.ball)}}}});
         root["fill"][b.name] = {{"brim", fillJson(b.brim)}, {"line", fillJson(b.line)}};
     }
@@ -47,6 +49,7 @@ Json measuresJson(const Part&, const RegenResult& regen, const PartMeasures& mea
         root["steps"].push_back({{"number", s.number},
                                  {"kind", s.kind},
                                  {"ok", s.ok},
+                                 {"notes", s.notes},
                                  {"error", s.error ? Json(s.error->sentence) : Json(nullptr)}});
     return root;
 }

@@ -2,6 +2,7 @@
 /// \file A solid body as a value. The kernel's shape and the names of its faces are behind it; copies share
 /// them and nobody changes them.
 
+#include "core/base/progress.hpp"
 #include "core/base/result.hpp"
 #include "core/base/vec.hpp"
 #include "core/names/reference.hpp"
@@ -50,7 +51,7 @@ struct Box {
     void add(Vec3 p);
 };
 /// The tight box around the body, from its exact geometry (within 1e-6 mm for the usual surfaces).
-Box envelope(const Body& body);
+Box envelope(const Body& body, const Stop& stop = {});
 
 /// How a reference fared on a body.
 struct Resolution {
@@ -76,5 +77,7 @@ int faceCount(const Body& body);
 /// the rule is offered before the single item.
 std::vector<std::string> referencesForFace(const Body& body, int face);
 std::vector<std::string> referencesForEdge(const Body& body, int edge);
+/// The reference that means this edge and no other; empty when it has none.
+std::string ownReferenceOfEdge(const Body& body, int edge);
 
 } // namespace gc

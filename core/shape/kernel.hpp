@@ -15,6 +15,9 @@
 #include <TopoDS_Shape.hxx>
 #include <gp_Pnt.hxx>
 
+#include <map>
+#include <mutex>
+
 namespace gc {
 
 using NameList = std::vector<NamePtr>;
@@ -28,10 +31,16 @@ struct NamedShape {
     NameMap names;          ///< every face has one or more, the earliest step's first
     std::vector<int> steps; ///< every step that a face rests on, ascending
     std::size_t bytes = 0;  ///< about how much memory it takes
+    mutable std::once_flag indexed;
+    mutable std::map<std::pair<NamePtr, NamePtr>, std::vector<int>> edgeIndex;
 
     const NameList& namesOf(const TopoDS_Shape& face) const;
-    /// Any of the face's names fits.
+    /// Any of the face's names fits, and wherever the reference says "next to" the neighbour is there.
     bool fitsFace(const FaceRef& ref, const TopoDS_Shape& face) const;
+    /// Does any other face that shares an edge with it fit?
+    bool touchesFace(const TopoDS_Shape& face, const FaceRef& other) const;
+    /// The edges where faces of two names meet, by the pair of names: made when it is first asked for.
+    const std::vector<int>& edgesBetween(NamePtr a, NamePtr b) const;
     /// Degenerate edges and the seams of closed faces are not edges to a user.
     bool isRealEdge(const TopoDS_Edge& edge) const;
 };

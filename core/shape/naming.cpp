@@ -17,9 +17,75 @@ const NameList& NamedShape::namesOf(const TopoDS_Shape& face) const {
     return found ? *found : none;
 }
 
+namespace {
+
+bool saysNeighbour(const FaceRefPtr& ref) {
+    return ref && (ref->kind == FaceRef::Kind::NextTo || saysNeighbour(ref->a) || saysNeighbour(ref->b));
+}
+
+FaceRef derivedFrom(const FaceRef& like, FaceRefPtr from) {
+    FaceRef ref = like;
+    ref.a = std::move(from);
+    return ref;
+}
+
+/// Wherever the reference says "next to", is that neighbour there? A face that was derived from one beside
+/// another (its inside, its rim, a copy) stands beside what was derived from that other, or beside that other
+/// itself.
+bool hasNeighbours(const NamedShape& s, const FaceRef& ref, const TopoDS_Shape& face) {
+    switch (ref.kind) {
+    case FaceRef::Kind::Role:
+        return true;
+    case FaceRef::Kind::NextTo:
+        return hasNeighbours(s, *ref.a, face) && s.touchesFace(face, *ref.b);
+    case FaceRef::Kind::Inside:
+    case FaceRef::Kind::Rim:
+    case FaceRef::Kind::Copy:
+        if (ref.a->kind == FaceRef::Kind::NextTo)
+            return hasNeighbours(s, derivedFrom(ref, ref.a->a), face) &&
+                   (s.touchesFace(face, derivedFrom(ref, ref.a->b)) || s.touchesFace(face, *ref.a->b));
+        return hasNeighbours(s, *ref.a, face);
+    case FaceRef::Kind::FilletBetween:
+        // The supports still stand beside the fillet: it is the one whose support has that neighbour.
+        for (const FaceRefPtr& side : {ref.a, ref.b})
+            if (saysNeighbour(side) && !s.touchesFace(face, *side)) return false;
+        return true;
+    }
+    return true;
+}
+
+} // namespace
+
 bool NamedShape::fitsFace(const FaceRef& ref, const TopoDS_Shape& face) const {
     const NameList& list = namesOf(face);
-    return std::any_of(list.begin(), list.end(), [&](NamePtr n) { return fits(ref, *n); });
+    return std::any_of(list.begin(), list.end(), [&](NamePtr n) { return fits(ref, *n); }) &&
+           hasNeighbours(*this, ref, face);
+}
+
+bool NamedShape::touchesFace(const TopoDS_Shape& face, const FaceRef& other) const {
+    for (TopExp_Explorer x(face, TopAbs_EDGE); x.More(); x.Next())
+        for (const TopoDS_Shape& near : facesOfEdge.FindFromKey(x.Current()))
+            if (!near.IsSame(face) && fitsFace(other, near)) return true;
+    return false;
+}
+
+const std::vector<int>& NamedShape::edgesBetween(NamePtr a, NamePtr b) const {
+    std::call_once(indexed, [this] {
+        for (int i = 1; i <= edges.Extent(); ++i) {
+            const TopoDS_Edge edge = TopoDS::Edge(edges(i));
+            if (!isRealEdge(edge)) continue;
+            const auto& around = facesOfEdge.FindFromKey(edge);
+            if (around.Extent() != 2) continue;
+            for (const NamePtr f : namesOf(around.First()))
+                for (const NamePtr g : namesOf(around.Last())) {
+                    auto& list = edgeIndex[std::minmax(f, g)];
+                    if (list.empty() || list.back() != i - 1) list.push_back(i - 1);
+                }
+        }
+    });
+    static const std::vector<int> none;
+    const auto it = edgeIndex.find(std::minmax(a, b));
+    return it == edgeIndex.end() ? none : it->second;
 }
 
 bool NamedShape::isRealEdge(const TopoDS_Edge& edge) const {

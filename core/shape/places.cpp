@@ -192,16 +192,10 @@ std::vector<PlaceOnBody> placesOn(const Body& body) {
     for (int i = 1; i <= s.edges.Extent(); ++i) {
         const TopoDS_Edge edge = TopoDS::Edge(s.edges(i));
         if (!s.isRealEdge(edge)) continue;
-        for (const std::string& name : referencesForEdge(body, i - 1)) {
-            const auto parsed = parseEdgeRef(name);
-            if (!parsed || parsed->kind != EdgeRef::Kind::Meets) continue;
-            const auto all = resolveEdges(body, *parsed);
-            if (!all || all->items.size() != 1) continue;
-            out.push_back({middleOf(edge), {toText(onEdge(PointRef::Kind::Middle, name))}});
-            if (const auto c = centreOf(edge))
-                out.push_back({*c, {toText(onEdge(PointRef::Kind::Centre, name))}});
-            break;
-        }
+        const std::string own = ownReferenceOfEdge(body, i - 1);
+        if (own.empty()) continue;
+        out.push_back({middleOf(edge), {toText(onEdge(PointRef::Kind::Middle, own))}});
+        if (const auto c = centreOf(edge)) out.push_back({*c, {toText(onEdge(PointRef::Kind::Centre, own))}});
     }
     return out;
 }

@@ -56,19 +56,10 @@ int countPieces(const std::vector<TopoDS_Shape>& items, TopAbs_ShapeEnum joint) 
     return groups.count();
 }
 
-bool touchesFace(const NamedShape& s, const TopoDS_Shape& face, const FaceRef& other) {
-    for (TopExp_Explorer x(face, TopAbs_EDGE); x.More(); x.Next())
-        for (const TopoDS_Shape& near : s.facesOfEdge.FindFromKey(x.Current()))
-            if (!near.IsSame(face) && s.fitsFace(other, near)) return true;
-    return false;
-}
-
 std::vector<int> facesFitting(const NamedShape& s, const FaceRef& ref) {
     std::vector<int> out;
     for (int i = 1; i <= s.faces.Extent(); ++i) {
-        if (!s.fitsFace(ref, s.faces(i))) continue;
-        if (ref.kind == FaceRef::Kind::NextTo && !touchesFace(s, s.faces(i), *ref.b)) continue;
-        out.push_back(i - 1);
+        if (s.fitsFace(ref, s.faces(i))) out.push_back(i - 1);
     }
     return out;
 }
@@ -166,12 +157,31 @@ std::vector<int> edgesAround(const NamedShape& s, const std::vector<int>& faces,
     return edgesWhere(s, [&](const TopoDS_Edge& e) { return wanted.Contains(e); });
 }
 
+/// The edges of a rim that a shell left: on both sides of the wall, but not of what was cut into it later.
+std::vector<int> edgesOfRim(const NamedShape& s, const FaceRef& rim) {
+    const auto faces = facesFitting(s, rim);
+    auto edges = edgesAround(s, faces, false);
+    int left = 0; // the step that left it
+    for (const int f : faces)
+        for (const NamePtr n : s.namesOf(s.faces(f + 1)))
+            if (fits(rim, *n)) left = std::max(left, n->step);
+    std::erase_if(edges, [&](int e) {
+        const auto around = toVector(s.facesOfEdge.FindFromKey(s.edges(e + 1)));
+        return std::any_of(around.begin(), around.end(), [&](const TopoDS_Shape& f) {
+            const NameList& names = s.namesOf(f);
+            return std::all_of(names.begin(), names.end(),
+                               [&](NamePtr n) { return n->steps.front() > left; });
+        });
+    });
+    return edges;
+}
+
 std::vector<int> edgesAroundRef(const NamedShape& s, const FaceRef& ref, bool outerOnly) {
     if (const auto faces = facesFitting(s, ref); !faces.empty()) return edgesAround(s, faces, outerOnly);
     FaceRef rim; // the face was opened by a shell: what is left of it is its rim
     rim.kind = FaceRef::Kind::Rim;
     rim.a = std::make_shared<FaceRef>(ref);
-    return edgesAround(s, facesFitting(s, rim), false);
+    return outerOnly ? edgesOfRim(s, rim) : edgesAround(s, facesFitting(s, rim), false);
 }
 
 int originOf(const NamedShape& s, const TopoDS_Shape& face) {
@@ -274,14 +284,65 @@ std::vector<std::string> referencesForFace(const Body& body, int face) {
     return out;
 }
 
+namespace {
+
+/// The two faces beside an edge; nothing where there are not two.
+std::optional<std::pair<TopoDS_Shape, TopoDS_Shape>> sidesOf(const NamedShape& s, const TopoDS_Edge& e) {
+    const auto around = toVector(s.facesOfEdge.FindFromKey(e));
+    if (around.size() != 2) return std::nullopt;
+    return std::pair{around[0], around[1]};
+}
+
+EdgeRef meeting(const FaceRefPtr& a, const FaceRefPtr& b) {
+    EdgeRef ref;
+    ref.a = a;
+    ref.b = b;
+    return ref;
+}
+
+/// The names of the two faces that mean this edge and no other. Faces may have several names: of many like
+/// holes "bore" means all, "copy 3 of bore" one.
+std::optional<EdgeRef> pairOfItsOwn(const NamedShape& s, const TopoDS_Shape& f, const TopoDS_Shape& g) {
+    for (const NamePtr a : s.namesOf(f))
+        for (const NamePtr b : s.namesOf(g)) {
+            if (s.edgesBetween(a, b).size() != 1) continue;
+            const auto first = referenceTo(*a), second = referenceTo(*b);
+            if (first && second) return meeting(first, second);
+        }
+    return std::nullopt;
+}
+
+/// Edges of one pair are told apart by a third face at one of their ends.
+std::vector<EdgeRef> withThirdFace(const Body& body, const TopoDS_Edge& e, const EdgeRef& meet,
+                                   const std::pair<TopoDS_Shape, TopoDS_Shape>& sides) {
+    const NamedShape& s = body.shape();
+    std::vector<EdgeRef> out;
+    for (const TopoDS_Vertex& end : {TopExp::FirstVertex(e), TopExp::LastVertex(e)})
+        for (const TopoDS_Shape& f : s.facesOfVertex.FindFromKey(end)) {
+            if (f.IsSame(sides.first) || f.IsSame(sides.second)) continue;
+            for (const FaceRefPtr& third : referencesTo(s, f)) {
+                EdgeRef at = meet;
+                at.at = third;
+                const auto one = resolveEdges(body, at);
+                if (one && one->pieces == 1) {
+                    out.push_back(at);
+                    break;
+                }
+            }
+        }
+    return out;
+}
+
+} // namespace
+
 std::vector<std::string> referencesForEdge(const Body& body, int edge) {
     const NamedShape& s = body.shape();
     std::vector<std::string> out;
     if (edge < 0 || edge >= s.edges.Extent()) return out;
     const TopoDS_Edge e = TopoDS::Edge(s.edges(edge + 1));
-    const auto around = toVector(s.facesOfEdge.FindFromKey(e));
-    if (around.size() != 2) return out;
-    const auto a = referencesTo(s, around[0]), b = referencesTo(s, around[1]);
+    const auto sides = sidesOf(s, e);
+    if (!sides) return out;
+    const auto a = referencesTo(s, sides->first), b = referencesTo(s, sides->second);
     EdgeRef ref;
     // Rules first: the rim of the face that a shell opened takes in this edge and its partner.
     ref.kind = EdgeRef::Kind::RimOf;
@@ -292,24 +353,14 @@ std::vector<std::string> referencesForEdge(const Body& body, int edge) {
                 offer(out, toText(ref));
             }
     if (!a.empty() && !b.empty()) {
-        EdgeRef meet;
-        meet.a = a.front();
-        meet.b = b.front();
-        const auto all = resolveEdges(body, meet);
-        if (all && all->pieces > 1) // the single item needs a third face to be told from the others
-            for (int v = 0; v < 2; ++v) {
-                const TopoDS_Vertex end = v ? TopExp::LastVertex(e) : TopExp::FirstVertex(e);
-                for (const TopoDS_Shape& f : s.facesOfVertex.FindFromKey(end)) {
-                    if (f.IsSame(around[0]) || f.IsSame(around[1])) continue;
-                    const auto names = referencesTo(s, f);
-                    if (names.empty()) continue;
-                    EdgeRef at = meet;
-                    at.at = names.front();
-                    const auto one = resolveEdges(body, at);
-                    if (one && one->pieces == 1) offer(out, toText(at));
-                }
-            }
+        const EdgeRef meet = meeting(a.front(), b.front());
+        const bool several =
+            s.edgesBetween(s.namesOf(sides->first).front(), s.namesOf(sides->second).front()).size() > 1;
+        if (several)
+            for (const EdgeRef& at : withThirdFace(body, e, meet, *sides)) offer(out, toText(at));
         offer(out, toText(meet));
+        if (several)
+            if (const auto own = pairOfItsOwn(s, sides->first, sides->second)) offer(out, toText(*own));
     }
     for (const auto* side : {&a, &b})
         if (!side->empty() && side->front()->kind == FaceRef::Kind::Role) {
@@ -318,6 +369,21 @@ std::vector<std::string> referencesForEdge(const Body& body, int edge) {
             offer(out, toText(ref));
         }
     return out;
+}
+
+std::string ownReferenceOfEdge(const Body& body, int edge) {
+    const NamedShape& s = body.shape();
+    const TopoDS_Edge e = TopoDS::Edge(s.edges(edge + 1));
+    const auto sides = sidesOf(s, e);
+    if (!sides) return {};
+    if (const auto own = pairOfItsOwn(s, sides->first, sides->second)) return toText(*own);
+    const auto a = referencesTo(s, sides->first), b = referencesTo(s, sides->second);
+    if (a.empty() || b.empty()) return {};
+    for (const EdgeRef& at : withThirdFace(body, e, meeting(a.front(), b.front()), *sides)) {
+        const auto all = resolveEdges(body, at);
+        if (all && all->items.size() == 1) return toText(at);
+    }
+    return {};
 }
 
 } // namespace gc

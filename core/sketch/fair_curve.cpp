@@ -317,6 +317,7 @@ class Fitter {
         double e = energy(), v = violation(), trust = kTrustStart;
         const double penalty = 20 * std::max(e, 1e-6) / 0.01;
         for (int round = 0; round < 40; ++round) {
+            if (m_request.stop && m_request.stop()) return;
             VectorXd move;
             if (!normalStep(std::max(trust, 3 * v), move)) {
                 trust *= 0.3;
@@ -374,6 +375,11 @@ Result<FairCurve> fitFairCurve(const FairCurveRequest& request) {
         e.sentence = "A profile needs at least two stations. Add a row with a height and a diameter.";
         return e;
     }
+    if (stations.size() > kMostStations)
+        return errorOf("stations.many", "The table has " + std::to_string(stations.size()) +
+                                            " rows; a fair curve takes at most " +
+                                            std::to_string(kMostStations) +
+                                            ". Leave out rows where the profile runs evenly.");
     for (std::size_t i = 1; i < stations.size(); ++i)
         if (length(stations[i].point - stations[i - 1].point) < 1e-6) {
             e.code = "stations.same";
@@ -387,6 +393,7 @@ Result<FairCurve> fitFairCurve(const FairCurveRequest& request) {
     std::optional<FairCurve> best;
     double bestMiss = 0;
     for (int poles = first; poles <= std::max(kMostPoles, first); poles += 4) {
+        if (request.stop && request.stop()) return errorOf("step.stopped", "The step was stopped.");
         Fitter fitter(request, poles);
         if (!fitter.run()) continue;
         FairCurve f = fitter.finish();

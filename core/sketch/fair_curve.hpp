@@ -2,6 +2,7 @@
 /// \file The fair curve through measured stations: the smoothest profile that stays within a tolerance of
 /// every measurement.
 
+#include "core/base/progress.hpp"
 #include "core/base/result.hpp"
 #include "core/sketch/bspline2.hpp"
 
@@ -23,6 +24,7 @@ struct FairCurveRequest {
     std::vector<FairStation> stations; ///< in the order along the profile, at least two
     std::optional<double> startLean;   ///< angle of the tangent at the start against the radius axis, rad
     std::optional<double> endLean;
+    Stop stop{}; ///< asked a few times a second
 };
 
 struct FairCurve {
@@ -34,10 +36,14 @@ struct FairCurve {
     int steps = 0;                  ///< accepted steps of the outer iteration
 };
 
+/// More would take minutes, and no caliper measures so many.
+inline constexpr std::size_t kMostStations = 300;
+
 /// Fits the curve: chord-length start, one quadratic programme, then sequential quadratic programming on the
 /// bending energy with one unknown per pole along the curve's normal and every station re-footed each step.
 /// More poles are tried when a tolerance is missed by more than 0.001 mm.
-/// Errors: "stations.few", "stations.same" (row in position), "stations.unmet".
+/// Errors: "stations.few", "stations.many", "stations.same" (row in position), "stations.unmet";
+/// "step.stopped".
 Result<FairCurve> fitFairCurve(const FairCurveRequest& request);
 
 } // namespace gc

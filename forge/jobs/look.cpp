@@ -4,6 +4,8 @@
 #include "core/shape/body.hpp"
 #include "forge/jobs/job.hpp"
 
+#include <algorithm>
+
 namespace gc::forge {
 
 namespace {
@@ -40,10 +42,21 @@ class NameIt : public LookJob {
         if (body != w.regen.state.bodies.end() && body->second.content == m_message.content)
             answer.references = m_message.edge ? referencesForEdge(body->second.value, m_message.item)
                                                : referencesForFace(body->second.value, m_message.item);
+        for (std::string& r : answer.references) // where another body has it, too, the body is named
+            if (isElsewhere(w, r)) r = onBody(r, m_message.body);
         w.say(std::move(answer));
     }
 
   private:
+    bool isElsewhere(const Workshop& w, const std::string& reference) const {
+        const auto edge = m_message.edge ? parseEdgeRef(reference) : Result<EdgeRef>(Error{});
+        const auto face = m_message.edge ? Result<FaceRefPtr>(Error{}) : parseFaceRef(reference);
+        return std::any_of(w.regen.state.bodies.begin(), w.regen.state.bodies.end(), [&](const auto& b) {
+            return b.first != ThingId(m_message.body) && ((edge && resolveEdges(b.second.value, *edge)) ||
+                                                          (face && resolveFaces(b.second.value, **face)));
+        });
+    }
+
     say::NameItem m_message;
 };
 
@@ -58,6 +71,9 @@ class Find : public LookJob {
             const auto edge = parseEdgeRef(text);
             for (const auto& [id, body] : w.regen.state.bodies) {
                 // In a slot of edges "rim of" is the edges round a face; as a face it is what a shell left.
+                if ((edge && edge->body && *edge->body != id) ||
+                    (face && (*face)->body && *(*face)->body != id))
+                    continue;
                 const auto edges = edge ? resolveEdges(body.value, *edge) : Result<Resolution>(Error{});
                 const auto faces = face ? resolveFaces(body.value, **face) : Result<Resolution>(Error{});
                 if (edges)

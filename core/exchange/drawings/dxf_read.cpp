@@ -2,6 +2,7 @@
 
 #include <charconv>
 #include <cmath>
+#include <limits>
 #include <map>
 #include <numbers>
 #include <set>
@@ -23,6 +24,12 @@ struct Group {
         std::from_chars(text.data() + begin, text.data() + text.size(), v);
         return std::isfinite(v) ? v : 0;
     }
+    /// 0 for what is out of the range of a whole number.
+    int whole() const {
+        const double v = number();
+        constexpr double kMost = std::numeric_limits<int>::max();
+        return std::fabs(v) <= kMost ? static_cast<int>(v) : 0;
+    }
 };
 
 /// From one code 0 to the next.
@@ -33,6 +40,11 @@ struct Entity {
     double number(int code, double fallback = 0) const {
         for (const Group& g : groups)
             if (g.code == code) return g.number();
+        return fallback;
+    }
+    int whole(int code, int fallback = 0) const {
+        for (const Group& g : groups)
+            if (g.code == code) return g.whole();
         return fallback;
     }
     std::string text(int code) const {
@@ -155,8 +167,7 @@ class Reader {
         for (const Entity& e : header)
             for (std::size_t i = 0; i + 1 < e.groups.size(); ++i)
                 if (e.groups[i].code == 9 && e.groups[i].text == "$INSUNITS")
-                    if (const auto it = units.find(static_cast<int>(e.groups[i + 1].number()));
-                        it != units.end())
+                    if (const auto it = units.find(e.groups[i + 1].whole()); it != units.end())
                         m_scale = it->second;
     }
 
@@ -182,10 +193,10 @@ class Reader {
                 m_to.through = through * Affine{-1, 0, 0, 1, 0, 0};
             if (e.kind == "POLYLINE") {
                 std::vector<std::pair<Vec2, double>> corners;
-                const int flags = static_cast<int>(e.number(70));
+                const int flags = e.whole(70);
                 while (i + 1 < entities.size() && entities[i + 1].kind == "VERTEX") {
                     const Entity& v = entities[++i];
-                    if (!(static_cast<int>(v.number(70)) & 16)) // of the frame of a fitted spline
+                    if (!(v.whole(70) & 16)) // of the frame of a fitted spline
                         corners.push_back({v.place(10), v.number(42)});
                 }
                 polyline(corners, flags & 1);
@@ -232,11 +243,11 @@ class Reader {
                 if (g.code == 20 && !corners.empty()) corners.back().first.y = g.number();
                 if (g.code == 42 && !corners.empty()) corners.back().second = g.number();
             }
-            polyline(corners, static_cast<int>(e.number(70)) & 1);
+            polyline(corners, e.whole(70) & 1);
         } else if (e.kind == "SPLINE") {
             if (e.number(230, 1) < 0) m_to.through = m_to.through * Affine{-1, 0, 0, 1, 0, 0};
             DxfSpline s;
-            s.degree = static_cast<int>(e.number(71, 3));
+            s.degree = e.whole(71, 3);
             s.knots = e.all(40), s.weights = e.all(41);
             s.poles = e.places(10), s.through = e.places(11);
             m_bad += !drawDxfSpline(s, m_to, m_fitted);

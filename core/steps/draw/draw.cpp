@@ -61,7 +61,10 @@ Result<StepChange> runDraw(const Arguments& args, ModelReader& model, const Prog
             const auto points = s.curve.sampled(0.05);
             outline->polyline.insert(outline->polyline.end(), points.begin(), points.end());
         }
-    for (const Stroke& s : drawing.strokes) outline->strokes[s.id] = curvesOf(drawing, s);
+    for (const Stroke& s : drawing.strokes) {
+        outline->strokes[s.id] = curvesOf(drawing, s);
+        if (s.helper) outline->helpers.insert(s.id);
+    }
     for (const DrawnPoint& p : drawing.points) outline->points[p.id] = p.at;
     for (const Trouble& t : closedness.troubles) change.notes.push_back(t.sentence);
     change.list.push_back(MadeOutline{std::move(outline)});

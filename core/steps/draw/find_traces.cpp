@@ -258,17 +258,6 @@ Result<std::vector<Trace>> cutsOf(const std::string& reference, const Plane& pla
     return out;
 }
 
-/// The reference that means this edge and no other; empty when it has none.
-std::string ownName(const Body& body, int edge) {
-    for (const std::string& name : referencesForEdge(body, edge)) {
-        const auto ref = parseEdgeRef(name);
-        if (!ref || ref->kind != EdgeRef::Kind::Meets) continue;
-        const auto all = resolveEdges(body, *ref);
-        if (all && all->items.size() == 1) return name;
-    }
-    return {};
-}
-
 } // namespace
 
 Result<std::vector<Trace>> tracesOf(const std::string& text, const Plane& plane, ModelReader& model) {
@@ -328,7 +317,7 @@ std::vector<Trace> allTraces(const Plane& plane, ModelReader& model) {
         for (int i = 1; i <= s.edges.Extent(); ++i) {
             const TopoDS_Edge edge = TopoDS::Edge(s.edges(i));
             if (!s.isRealEdge(edge)) continue;
-            const std::string own = ownName(body, i - 1);
+            const std::string own = ownReferenceOfEdge(body, i - 1);
             if (own.empty()) continue;
             take(TraceSource::Kind::Projection, own, [&] { return std::vector{projected(edge, plane)}; });
             take(TraceSource::Kind::Meeting, own, [&] { return meetingsWith(edge, plane); });

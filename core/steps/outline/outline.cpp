@@ -2,12 +2,14 @@
 
 namespace gc {
 
-Result<StepChange> runOutline(const Arguments& args, ModelReader&, const Progress&) {
+Result<StepChange> runOutline(const Arguments& args, ModelReader&, const Progress& progress) {
     FairCurveRequest request;
+    request.stop = progress.stop();
     for (const StationValues& s : args.stations())
         request.stations.push_back(
             {{s.diameter / 2, s.height}, s.tolerance, s.inside ? args.number("wall") : 0});
     auto curve = fitFairCurve(request);
+    if (progress.stopped()) return stoppedError();
     if (!curve) return curve.error();
     for (int i = 0; i <= 200; ++i)
         if (curve->curve.at(i / 200.0).x <= 1e-6) {

@@ -56,7 +56,7 @@ Result<FoundItems> faces(const References& references, ModelReader& model,
     for (const std::string& text : references) {
         const auto ref = parseFaceRef(text);
         if (!ref) return ref.error();
-        const auto where = only ? std::vector{*only} : bodiesOnAll(stepsIn(**ref), model);
+        const auto where = only ? std::vector{*only} : bodiesFor((*ref)->body, stepsIn(**ref), model);
         if (const auto done = addItems(**ref, where, model, resolveFaces, found); !done) return done.error();
     }
     return closed(std::move(found), "a face");
@@ -64,7 +64,9 @@ Result<FoundItems> faces(const References& references, ModelReader& model,
 
 } // namespace
 
-std::vector<ThingId> bodiesOnAll(const std::vector<int>& steps, ModelReader& model) {
+std::vector<ThingId> bodiesFor(const std::optional<ThingId>& named, const std::vector<int>& steps,
+                               ModelReader& model) {
+    if (named) return model.body(*named) ? std::vector{*named} : std::vector<ThingId>();
     std::vector<ThingId> out;
     bool first = true;
     for (const int step : steps) {
@@ -94,7 +96,8 @@ Result<FoundItems> findEdges(const References& references, ModelReader& model) {
     for (const std::string& text : references) {
         const auto ref = parseEdgeRef(text);
         if (!ref) return ref.error();
-        if (const auto done = addItems(*ref, bodiesOnAll(stepsIn(*ref), model), model, resolveEdges, found);
+        if (const auto done =
+                addItems(*ref, bodiesFor(ref->body, stepsIn(*ref), model), model, resolveEdges, found);
             !done)
             return done.error();
     }

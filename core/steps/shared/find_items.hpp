@@ -22,8 +22,10 @@ Result<FoundItems> findFaces(const References& references, ModelReader& model);
 /// The same on one body that is known.
 Result<FoundItems> findFacesOn(ThingId body, const References& references, ModelReader& model);
 
-/// The bodies that have faces which rest on all of these steps: where a reference to them could lie.
-std::vector<ThingId> bodiesOnAll(const std::vector<int>& steps, ModelReader& model);
+/// Where a reference to faces of these steps could lie: the body that it names, or the bodies that have faces
+/// which rest on all of them.
+std::vector<ThingId> bodiesFor(const std::optional<ThingId>& named, const std::vector<int>& steps,
+                               ModelReader& model);
 
 /// Why a reference is on no body.
 Error onNoBody(const std::string& reference, ModelReader& model);

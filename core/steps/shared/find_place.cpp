@@ -51,7 +51,7 @@ Result<Vec3> findPoint(const std::string& reference, ModelReader& model) {
     }
     std::optional<Error> cause;
     std::optional<Vec3> found;
-    for (const ThingId id : bodiesOnAll(stepsIn(*ref), model)) {
+    for (const ThingId id : bodiesFor(ref->body, stepsIn(*ref), model)) {
         const auto at = resolvePoint(*model.body(id), *ref);
         if (!at) {
             if (!cause) cause = at.error();
