@@ -1,6 +1,6 @@
 #pragma once
-/// \file The forge's thread of work: takes up jobs by their priority, leaves off what is not wanted any more, and
-/// gives signs of life meanwhile.
+/// \file The forge's thread of work: takes up jobs by their priority, leaves off what is not wanted any more,
+/// and gives signs of life meanwhile.
 
 #include "forge/jobs/job.hpp"
 
@@ -19,8 +19,8 @@ class Worker {
     explicit Worker(Send send);
     ~Worker();
 
-    /// Called by the reading thread. A newer part drops what it makes pointless; what waits for an answer gets
-    /// one.
+    /// Called by the reading thread. A newer part drops what it makes pointless; what waits for an answer
+    /// gets one.
     void post(say::ToForge message);
     /// No more messages will come: finish what is asked and return from run().
     void close();
@@ -52,10 +52,10 @@ class Worker {
     std::list<say::ToForge> m_messages; ///< as they came, for the working thread to take
     Jobs m_jobs;
     bool m_closed = false;
-    int m_newest = 0;              ///< the newest part that was asked for
-    std::vector<int> m_stopped;    ///< asks that are not wanted any more
+    int m_newest = 0;           ///< the newest part that was asked for
+    std::vector<int> m_stopped; ///< asks that are not wanted any more
     Job* m_running = nullptr;
-    bool m_within = false;         ///< a job runs within another's turn
+    bool m_within = false; ///< a job runs within another's turn
     std::thread::id m_thread;
     std::atomic<Clock::rep> m_lastTurn{0}, m_lastSign{0};
     std::atomic<bool> m_busy{false}, m_inKernel{false};

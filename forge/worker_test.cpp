@@ -3,6 +3,7 @@
 #include "core/base/file.hpp"
 #include "core/document/part_file.hpp"
 #include "forge/worker.hpp"
+#include "tests/support/stl_volume.hpp"
 
 #include <catch2/catch.hpp>
 
@@ -108,22 +109,6 @@ std::filesystem::path scratch(const std::string& name) {
            ("good-curve-worker-" + std::to_string(::getpid()) + "-" + name);
 }
 
-/// Enclosed volume of a binary STL by the divergence theorem, mm^3.
-double stlVolume(const std::filesystem::path& path) {
-    const std::string content = *readFile(path);
-    std::uint32_t count = 0;
-    std::memcpy(&count, content.data() + 80, 4);
-    double sum = 0;
-    for (std::uint32_t i = 0; i < count; ++i) {
-        float v[12];
-        std::memcpy(v, content.data() + 84 + 50ull * i, 48);
-        sum += double(v[3]) * (double(v[7]) * v[11] - double(v[8]) * v[10]) -
-               double(v[4]) * (double(v[6]) * v[11] - double(v[8]) * v[9]) +
-               double(v[5]) * (double(v[6]) * v[10] - double(v[7]) * v[9]);
-    }
-    return sum / 6;
-}
-
 } // namespace
 
 TEST_CASE("An export between two parts is of the part that it names, whole") {
@@ -141,7 +126,8 @@ TEST_CASE("An export between two parts is of the part that it names, whole") {
     CHECK(answer->ask == 7);
     REQUIRE_FALSE(answer->stopped);
     REQUIRE_FALSE(answer->fault);
-    CHECK(stlVolume(path) == Approx(84000).epsilon(0.02)); // 76.1 g of 0.905 g/cm³, not the solid 750 cm³
+    CHECK(test::stlVolume(*readFile(path)) ==
+          Approx(84000).epsilon(0.02)); // 76.1 g of 0.905 g/cm³, not the solid 750 cm³
     REQUIRE(forge.done(2));
     CHECK(forge.done(1));
     // Of a part that is gone nothing is written.

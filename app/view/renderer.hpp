@@ -20,8 +20,8 @@ struct DrawOptions {
     Overlay overlay = Overlay::None;
     float mapLow = 0, mapHigh = 1; ///< values at the ends of the colour map
     bool cut = false;
-    QVector4D plane{0, 1, 0, 0};       ///< kept where plane . (p, 1) >= 0
-    std::uint32_t hovered = 0;         ///< id under the pointer
+    QVector4D plane{0, 1, 0, 0}; ///< kept where plane . (p, 1) >= 0
+    std::uint32_t hovered = 0;   ///< id under the pointer
     bool shadow = true;
     bool bare = false; ///< on nothing: neither paper nor shadow
     float ground = 0;  ///< height of the stand's top, mm

@@ -1,6 +1,7 @@
 // The window and its worker when things go wrong: frozen, speaking nonsense, asked for what is not whole.
 
 #include "core/document/part_file.hpp"
+#include "tests/support/stl_volume.hpp"
 #include "tests/window/open_pot.hpp"
 
 #include <QApplication>
@@ -10,7 +11,6 @@
 #include <QTimer>
 
 #include <csignal>
-#include <cstring>
 #include <filesystem>
 
 using namespace gc;
@@ -76,18 +76,7 @@ TEST_CASE("What is exported is the part as the sheet says, even while a sentence
     pot.window.exportTo(path);
     REQUIRE(Hand::wait([&] { return !written.isEmpty(); }, 60000));
     CHECK(error.isEmpty());
-    const auto content = *readFile(path.toStdString());
-    std::uint32_t count = 0;
-    std::memcpy(&count, content.data() + 80, 4);
-    double sum = 0;
-    for (std::uint32_t i = 0; i < count; ++i) {
-        float v[12];
-        std::memcpy(v, content.data() + 84 + 50ull * i, 48);
-        sum += double(v[3]) * (double(v[7]) * v[11] - double(v[8]) * v[10]) -
-               double(v[4]) * (double(v[6]) * v[11] - double(v[8]) * v[9]) +
-               double(v[5]) * (double(v[6]) * v[10] - double(v[7]) * v[9]);
-    }
-    CHECK(sum / 6 == Approx(kept).epsilon(3e-3));
+    CHECK(gc::test::stlVolume(*readFile(path.toStdString())) == Approx(kept).epsilon(3e-3));
 }
 
 TEST_CASE("An export with a failing step asks first, and names the step") {

@@ -7,6 +7,7 @@
 #include "app/start.hpp"
 #include "core/base/file.hpp"
 #include "core/document/part_file.hpp"
+#include "tests/support/stl_volume.hpp"
 #include "tests/window/hand.hpp"
 #include "tests/window/open_pot.hpp"
 
@@ -218,19 +219,8 @@ TEST_CASE("Every format is exported and read back by other means") {
         REQUIRE(Hand::wait([&] { return written == path; }, 60000));
         CHECK(error.isEmpty());
         const std::string content = *readFile(path.toStdString());
-        if (path.endsWith(".stl")) { // by hand: the divergence theorem over the triangles
-            std::uint32_t count = 0;
-            std::memcpy(&count, content.data() + 80, 4);
-            REQUIRE(content.size() == 84 + 50ull * count);
-            double sum = 0;
-            for (std::uint32_t i = 0; i < count; ++i) {
-                float v[12];
-                std::memcpy(v, content.data() + 84 + 50ull * i, 48);
-                sum += double(v[3]) * (double(v[7]) * v[11] - double(v[8]) * v[10]) -
-                       double(v[4]) * (double(v[6]) * v[11] - double(v[8]) * v[9]) +
-                       double(v[5]) * (double(v[6]) * v[10] - double(v[7]) * v[9]);
-            }
-            CHECK(sum / 6 == Approx(volume).epsilon(3e-3));
+        if (path.endsWith(".stl")) {
+            CHECK(gc::test::stlVolume(content) == Approx(volume).epsilon(3e-3));
         } else if (path.endsWith(".3mf")) {
             const std::string command =
                 "python3 tests/support/read_3mf.py " + path.toStdString() + " pot " + std::to_string(volume);
