@@ -225,7 +225,7 @@ TEST_CASE("Pointing at things is answered at once while the part is measured") {
     }
     INFO(answers << " answers, the slowest after " << worst << " ms");
     CHECK(answers > 5);  // there was something to wait for
-    CHECK(worst < 5000); // 50 ms are wanted: bench/bench_forge measures that against the raw work
+    CHECK(worst < 5000); // 50 ms are wanted; a loaded machine must not fail here
 }
 
 TEST_CASE("A face that did not change is not sent again") {
