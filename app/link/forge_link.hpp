@@ -54,8 +54,6 @@ class ForgeLink : public QObject {
     /// An answer is due.
     bool waiting() const { return m_busy || !m_asks.empty(); }
     double lastPictureMs() const { return m_pictureMs; }
-    /// Bytes that came from the forge since it was started.
-    qint64 bytesReceived() const { return m_bytes; }
     qint64 processId() const { return m_process ? m_process->processId() : 0; }
     int restarts() const { return m_restarts; }
     /// The forge is taken for hung after so long without a sign of life.
@@ -129,7 +127,6 @@ class ForgeLink : public QObject {
     bool m_tryingRemedy = false;
     bool m_busy = false, m_wallsKnown = false, m_preview = false;
     double m_pictureMs = 0;
-    qint64 m_bytes = 0;
     QTimer m_tellSoon;
     int m_restarts = 0;
     int m_deathsInARow = 0;

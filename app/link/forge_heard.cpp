@@ -1,0 +1,270 @@
+// What the forge said, put into what the window keeps.
+
+#include "app/link/forge_link.hpp"
+
+#include <algorithm>
+
+#include <malloc.h>
+
+namespace gc::app {
+
+namespace {
+
+QString text(const std::string& s) {
+    return QString::fromStdString(s);
+}
+
+RemedyView remedyOf(const say::RemedyWords& r) {
+    return {r.step, text(r.slot), text(r.value), text(r.sentence), {}};
+}
+
+} // namespace
+
+void ForgeLink::on(const say::StepStarted& m) {
+    m_runningStep = m.id;
+    m_tryingRemedy = m.trying;
+    if (!m.trying || !isNow(m.revision)) return;
+    m_steps[m.id].trying = true;
+    tellOfSteps();
+}
+
+void ForgeLink::on(const say::StepFared& m) {
+    m_runningStep = 0;
+    StepView s;
+    s.known = true;
+    s.ok = m.ok;
+    s.off = m.off;
+    s.later = m.later;
+    s.cached = m.cached;
+    s.milliseconds = m.milliseconds;
+    for (const std::string& n : m.notes) s.notes << text(n);
+    if (m.fault) {
+        s.error = text(m.fault->sentence);
+        s.errorPosition = m.fault->position;
+        for (const say::RemedyWords& r : m.fault->remedies) s.remedies.push_back(remedyOf(r));
+    }
+    if (const auto before = m_steps.find(m.id); s.cached && before != m_steps.end()) {
+        s.volumeChange = before->second.volumeChange; // nothing of it was done again
+        s.milliseconds = before->second.milliseconds;
+    }
+    m_steps[m.id] = std::move(s);
+    for (const auto& [asideId, why] : m_setAside) {
+        StepView& aside = m_steps[asideId];
+        aside.known = true;
+        aside.ok = false;
+        aside.error = why.second;
+    }
+    tellOfSteps();
+}
+
+void ForgeLink::on(const say::StationsFared& m) {
+    m_outlines[m.step] = {m.curve, m.residuals};
+    Q_EMIT outlinesChanged();
+}
+
+void ForgeLink::on(const say::BodySurface& m) {
+    auto surface = m_patches[{m.body, m.fine ? 1 : 0}].take(m.faces);
+    if (!surface) return died(tr("sent a surface with faces that are not known"));
+    BodyMesh& mesh = m_meshes[m.body];
+    static_cast<Surface&>(mesh) = std::move(*surface);
+    mesh.content = m.content;
+    mesh.flatFaces.assign(m.flat.begin(), m.flat.end());
+    mesh.edges.clear();
+    mesh.lines.clear();
+    for (std::size_t i = 0; i + 2 < m.lines.size(); i += 3)
+        mesh.lines.emplace_back(m.lines[i], m.lines[i + 1], m.lines[i + 2]);
+    std::uint32_t first = 0;
+    for (std::size_t e = 0; e < m.edgeSizes.size(); ++e) {
+        mesh.edges.push_back({first, m.edgeSizes[e], m.edgeSmooth[e] != 0});
+        first += m.edgeSizes[e];
+    }
+    if (m_pictureMs == 0) m_pictureMs = static_cast<double>(m_buildClock.nsecsElapsed()) / 1e6;
+    Q_EMIT meshesChanged();
+}
+
+void ForgeLink::on(const say::BodyValues& m) {
+    BodyField f;
+    f.ray = m.ray;
+    f.ball = m.ball;
+    f.lean = m.lean;
+    auto surface = m_patches[{m.body, 2}].take(m.faces, {&f.ray, &f.ball, &f.lean});
+    if (!surface) return died(tr("sent a surface with faces that are not known"));
+    static_cast<Surface&>(f) = std::move(*surface);
+    const auto bars = [](const say::HistogramBars& b) {
+        return Histogram{b.any, b.least, b.most, b.low, b.high, b.areas};
+    };
+    f.rayHistogram = bars(m.rayBars);
+    f.ballHistogram = bars(m.ballBars);
+    m_fields[m.body] = std::move(f);
+    Q_EMIT fieldsChanged();
+}
+
+void ForgeLink::on(const say::BodiesShown& m) {
+    const auto there = [&](ThingId id) {
+        return std::any_of(m.bodies.begin(), m.bodies.end(),
+                           [&](const say::BodyWords& b) { return ThingId(b.id) == id; });
+    };
+    std::erase_if(m_meshes, [&](const auto& b) { return !there(b.first); });
+    std::erase_if(m_fields, [&](const auto& b) { return !there(b.first); });
+    std::erase_if(m_patches, [&](const auto& b) { return !there(b.first.first); });
+    std::erase_if(m_names, [&](const auto& n) {
+        const auto mesh = m_meshes.find(n.first.body);
+        return mesh == m_meshes.end() || mesh->second.content != n.second.first;
+    });
+    for (const say::BodyWords& b : m.bodies)
+        if (const auto mesh = m_meshes.find(b.id); mesh != m_meshes.end()) mesh->second.name = text(b.name);
+    if (m_pictureMs == 0) m_pictureMs = static_cast<double>(m_buildClock.nsecsElapsed()) / 1e6;
+    Q_EMIT meshesChanged();
+    askHalo();
+}
+
+void ForgeLink::on(const say::GuidesShown& m) {
+    m_planes.clear();
+    m_drawings.clear();
+    for (const say::PlaneShown& p : m.planes) m_planes.push_back({text(p.name), p.frame});
+    for (const say::DrawingShown& d : m.drawings) {
+        DrawingView view{d.frame, {}};
+        for (const say::StrokeShown& s : d.strokes) {
+            StrokeView stroke{text(s.reference), {}};
+            for (std::uint32_t i = 3 * s.first; i < 3 * (s.first + s.count); i += 3)
+                stroke.points.emplace_back(m.points[i], m.points[i + 1], m.points[i + 2]);
+            view.strokes.push_back(std::move(stroke));
+        }
+        m_drawings[d.step] = std::move(view);
+    }
+    Q_EMIT guidesChanged();
+}
+
+void ForgeLink::on(const say::LookShown& m) {
+    m_places.clear();
+    m_traces.clear();
+    for (const say::PlaceShown& p : m.places) {
+        PlaceView view{
+            QVector3D(static_cast<float>(p.at.x), static_cast<float>(p.at.y), static_cast<float>(p.at.z)),
+            {}};
+        for (const std::string& r : p.references) view.refs << text(r);
+        m_places.push_back(std::move(view));
+    }
+    if (m.tracesOf == m_lookTraces)
+        for (const say::TraceShown& t : m.traces) {
+            Trace trace;
+            trace.source = t.source;
+            trace.piece = t.piece;
+            trace.pieces = t.pieces;
+            trace.at = t.at;
+            trace.sizes = t.sizes;
+            for (const StrokeWords& w : allStrokeWords())
+                if (w.key == t.kind) trace.kind = w.kind;
+            m_traces.push_back(std::move(trace));
+        }
+    Q_EMIT lookChanged();
+}
+
+void ForgeLink::on(const say::MeasuresTaken& m) {
+    if (!isNow(m.revision)) return;
+    m_wallsKnown = m.walls;
+    m_targets.clear();
+    for (const say::TargetFared& t : m.targets) {
+        TargetView v;
+        v.measure = text(t.measure);
+        v.ofBody = text(t.ofBody);
+        v.label = text(t.label);
+        v.allowed = text(t.allowed);
+        v.verdict = text(t.verdict);
+        v.where = text(t.where);
+        v.note = text(t.note);
+        v.body = text(t.body);
+        v.text = text(t.text);
+        v.value = t.value;
+        v.least = t.least;
+        v.most = t.most;
+        if (t.at)
+            v.at = QVector3D(static_cast<float>(t.at->x), static_cast<float>(t.at->y),
+                             static_cast<float>(t.at->z));
+        m_targets.push_back(std::move(v));
+    }
+    Q_EMIT measuresChanged();
+}
+
+void ForgeLink::on(const say::MarginsTaken& m) {
+    if (!isNow(m.revision)) return;
+    for (const say::StepMargin& s : m.steps) m_steps[s.id].volumeChange = s.volume;
+    tellOfSteps();
+}
+
+void ForgeLink::on(const say::RemedyTried& m) {
+    m_runningStep = 0;
+    if (!isNow(m.revision)) return;
+    StepView& s = m_steps[m.step];
+    s.trying = false;
+    if (m.remedy) s.remedies = {remedyOf(*m.remedy)};
+    tellOfSteps();
+}
+
+void ForgeLink::on(const say::SinceFound& m) {
+    if (!isNow(m.revision)) return;
+    for (std::size_t i = 0; i < m_targets.size(); ++i)
+        m_targets[i].since = i < m.steps.size() ? m.steps[i] : 0;
+    Q_EMIT measuresChanged();
+}
+
+void ForgeLink::on(const say::Failed& m) {
+    if (isNow(m.revision)) Q_EMIT problem(text(m.fault.sentence));
+}
+
+void ForgeLink::on(const say::Done& m) {
+    m_runningStep = 0;
+    if (!isNow(m.revision)) return;
+    m_busy = false;
+    m_deathsInARow = 0;
+    m_tellSoon.stop();
+    Q_EMIT stepsChanged();
+    Q_EMIT finished();
+    ::malloc_trim(0); // meshes and maps came and went; their pages go back before the next edit
+}
+
+void ForgeLink::on(const say::ItemNamed& m) {
+    const auto asked = m_asks.find(m.ask);
+    if (asked == m_asks.end()) return;
+    const BodyItem item = asked->second.item;
+    m_asks.erase(asked);
+    const auto mesh = m_meshes.find(item.body);
+    if (mesh == m_meshes.end()) return;
+    QStringList names;
+    for (const std::string& r : m.references) names << text(r);
+    m_names[item] = {mesh->second.content, names};
+    Q_EMIT itemNamed();
+}
+
+void ForgeLink::on(const say::ItemsFound& m) {
+    if (m_asks.erase(m.ask) == 0) return; // asked anew since
+    m_halo.clear();
+    for (const say::FoundItem& f : m.items) m_halo.push_back({f.body, f.edge, f.item});
+    Q_EMIT haloChanged();
+}
+
+void ForgeLink::on(const say::Exported& m) {
+    m_asks.erase(m.ask);
+    const QString path = text(m.path);
+    if (m.stopped)
+        Q_EMIT exported(path, tr("The part was changed before the file was written. Export it again."));
+    else if (m.fault)
+        Q_EMIT exported(path, text(m.fault->sentence));
+    else if (!m.failingSteps.empty())
+        Q_EMIT exportAsks(path, m.failingSteps);
+    else
+        Q_EMIT exported(path, {});
+}
+
+void ForgeLink::on(const say::Solved& m) {
+    m_asks.erase(m.ask);
+    std::vector<RemedyView> list;
+    for (const say::TargetRemedyWords& r : m.remedies) {
+        list.push_back(remedyOf(r.remedy));
+        for (const say::LabelledValue& v : r.then)
+            list.back().then << text(v.label).toLower() + QLatin1Char(' ') + text(v.value);
+    }
+    Q_EMIT solved(m.target, list);
+}
+
+} // namespace gc::app
