@@ -131,9 +131,10 @@ void Gauges::mouseReleaseEvent(QMouseEvent* e) {
 void Gauges::mouseMoveEvent(QMouseEvent* e) {
     m_hover = at(e->pos());
     setCursor(m_hover >= 0 ? Qt::PointingHandCursor : Qt::ArrowCursor);
-    if (m_hover >= 0)
-        setToolTip(m_targets[static_cast<std::size_t>(m_hover)].where + QLatin1Char('\n') +
-                   m_targets[static_cast<std::size_t>(m_hover)].note);
+    if (m_hover >= 0) { // a place or a note that is not known yet makes no empty box
+        const TargetView& t = m_targets[static_cast<std::size_t>(m_hover)];
+        setToolTip(QStringLiteral("%1\n%2").arg(t.where, t.note).trimmed());
+    }
     update();
 }
 
