@@ -17,6 +17,8 @@
 
 namespace gc::app {
 
+class BodiesStrip;
+
 class WaysStrip;
 
 class MainWindow : public QMainWindow {
@@ -43,6 +45,7 @@ class MainWindow : public QMainWindow {
     ProofPage* proofPage() { return m_proof; }
     ReleasePage* releasePage() { return m_release; }
 
+    BodiesStrip* bodies() const { return m_bodies; }
     void setStage(const QString& stage);
     /// Opens an outline where it is made: stations in their table, a drawing on the drawing table.
     void tableVerb(const QString& kind);
@@ -87,6 +90,9 @@ class MainWindow : public QMainWindow {
     void layTable();
     void showPicture();
     void pickForStep(int step, const QString& slot);
+    void exportBodies(const QString& path, const std::vector<ThingId>& bodies, bool evenIfStepsFail = false);
+    void askWhich(int step);
+    bool answerWhich(const QStringList& refs);
     void endPicking();
     void refreshTitle();
     void openMenu(const QPoint& at);
@@ -114,6 +120,9 @@ class MainWindow : public QMainWindow {
     DrawingTable* m_table;
     QList<QPushButton*> m_standButtons, m_sights;
     QPushButton *m_cut = nullptr, *m_ray = nullptr, *m_ball = nullptr, *m_lean = nullptr;
+    BodiesStrip* m_bodies = nullptr;
+    std::map<QString, std::vector<ThingId>> m_exports; ///< which bodies each file was asked to hold
+    std::optional<QuestionView> m_which;               ///< what is asked in the stand
     int m_pickStep = 0;
     QString m_pickSlot;
     std::optional<double> m_planeFrom; ///< the distance of the plane that is dragged when it was taken, mm

@@ -1,3 +1,5 @@
+#include "app/bodies_strip.hpp"
+#include "app/export_choice.hpp"
 #include "app/main_window.hpp"
 #include "app/theme.hpp"
 
@@ -33,7 +35,31 @@ void MainWindow::connectRelease() {
 }
 
 void MainWindow::exportTo(const QString& path) {
-    m_forge->exportPart(m_session->part(), path);
+    const auto& meshes = m_forge->meshes();
+    if (!path.endsWith(QLatin1String(".stl"), Qt::CaseInsensitive) || meshes.size() < 2)
+        return exportBodies(path, {});
+    const Part& part = m_session->part();
+    std::vector<ExportChoice::Body> bodies;
+    for (const auto& [id, mesh] : meshes)
+        bodies.push_back({id, QString::fromStdString(nameOfBody(part, id)), lookOf(part, id).hidden});
+    ExportChoice choice(bodies, this);
+    if (choice.exec() != QDialog::Accepted) return m_bar->say(tr("Nothing is written."));
+    const auto wanted = choice.bodies();
+    if (!choice.apart())
+        return exportBodies(path, wanted.size() == bodies.size() ? std::vector<ThingId>() : wanted);
+    const QFileInfo file(path);
+    for (const ThingId id : wanted)
+        exportBodies(file.path() + QLatin1Char('/') + file.completeBaseName() + QLatin1Char('-') +
+                         QString::fromStdString(nameOfBody(part, id))
+                             .replace(QLatin1Char(' '), QLatin1Char('-'))
+                             .remove(QLatin1Char('/')) +
+                         QStringLiteral(".stl"),
+                     {id});
+}
+
+void MainWindow::exportBodies(const QString& path, const std::vector<ThingId>& bodies, bool evenIfStepsFail) {
+    m_exports[path] = bodies;
+    m_forge->exportPart(m_session->part(), path, evenIfStepsFail, bodies);
 }
 
 /// Steps fail, so the file would show less than the sheet says: that is not done without a word.
@@ -53,7 +79,7 @@ void MainWindow::askAboutFailing(const QString& path, const std::vector<int>& st
     ask.addButton(tr("Mend it first"), QMessageBox::RejectRole);
     ask.exec();
     if (ask.clickedButton() == write)
-        m_forge->exportPart(m_session->part(), path, true);
+        exportBodies(path, m_exports[path], true);
     else
         m_bar->say(tr("▲ Not written. %1: the sheet says why.").arg(which));
 }
@@ -62,17 +88,17 @@ void MainWindow::askAboutFailing(const QString& path, const std::vector<int>& st
 void MainWindow::dressBodies() {
     const Part& part = m_session->part();
     std::map<ThingId, BodyStyle> styles;
-    std::vector<int> makers;
-    for (const Step& s : part.steps)
-        if (!nameGiven(s, Thing::Body).empty()) makers.push_back(s.id);
+    std::map<ThingId, QColor> shown;
     const auto& colours = theme().bodies;
     for (const auto& [id, mesh] : m_forge->meshes()) {
         const BodyLook look = lookOf(part, id);
-        const auto rank = std::find(makers.begin(), makers.end(), id.step) - makers.begin() + id.ordinal;
-        styles[id] = {look.colour.empty() ? colours[static_cast<qsizetype>(rank) % colours.size()]
-                                          : QColor(QString::fromStdString(look.colour)),
-                      look.hidden};
+        const auto rank = static_cast<qsizetype>(placeAmongBodies(part, id));
+        const QColor colour = look.colour.empty() ? colours[rank % colours.size()]
+                                                  : QColor(QString::fromStdString(look.colour));
+        styles[id] = {colour, look.hidden};
+        shown[id] = colour;
     }
+    m_bodies->show(shown);
     m_stand->setStyles(styles);
 }
 

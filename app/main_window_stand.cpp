@@ -1,5 +1,6 @@
 // What the window does with the stand: its buttons, and picking faces and edges on it.
 
+#include "app/bodies_strip.hpp"
 #include "app/main_window.hpp"
 
 #include "app/theme.hpp"
@@ -61,7 +62,10 @@ void MainWindow::placeStandButtons() {
         b->move(x, y);
         x += b->width() + 6;
     }
-    m_stand->setOverlayTop(m_stand->width() < 640 ? y + 40 : 14);
+    if (m_bodies)
+        m_bodies->move(m_stand->width() - m_bodies->width() - 12, m_stand->width() < 640 ? y + 44 : 14);
+    const bool listed = m_bodies && m_bodies->isVisibleTo(m_stand);
+    m_stand->setOverlayTop((m_stand->width() < 640 ? y + 40 : 14) + (listed ? m_bodies->height() + 10 : 0));
     int total = 0;
     for (QPushButton* b : m_sights) {
         b->adjustSize();
@@ -80,14 +84,20 @@ void MainWindow::placeStandButtons() {
 void MainWindow::connectPicking() {
     connect(m_stand, &Stand::picked, this, &MainWindow::picked);
     connect(m_stand, &Stand::planeDragged, this, &MainWindow::planeDragged);
+    m_bodies = new BodiesStrip(m_session, m_stand);
+    connect(m_bodies, &BodiesStrip::message, m_bar, &SentenceBar::say);
+    connect(m_bodies, &BodiesStrip::placed, this, &MainWindow::placeStandButtons);
     m_ways = new WaysStrip(m_stand);
     connect(m_ways, &WaysStrip::entered, m_stand, &Stand::clearHover);
     connect(m_ways, &WaysStrip::wayChosen, this, &MainWindow::sayOtherwise);
     connect(m_bar, &SentenceBar::kept, m_ways, &QWidget::hide);
     connect(m_bar, &SentenceBar::dropped, m_ways, &QWidget::hide);
     connect(m_sheet, &Sheet::pickAsked, this, &MainWindow::pickForStep);
+    connect(m_sheet, &Sheet::whichAsked, this, &MainWindow::askWhich);
     connect(m_sheet, &Sheet::stepChosen, this, [this](int id) {
         if (m_pickStep != 0 && id != m_pickStep) endPicking();
+        const auto view = m_forge->steps().find(id);
+        m_stand->showLost(view == m_forge->steps().end() ? std::nullopt : view->second.place);
         if (!m_bar->active()) showHandleOf(m_session->part().findStep(id));
     });
 }
@@ -121,8 +131,42 @@ void MainWindow::pickForStep(int step, const QString& slot) {
             : tr("Click faces in the stand; a second click lets go. Enter or Esc ends."));
 }
 
+/// Several fit what a step refers to: they are marked in the stand, and a click on one answers.
+void MainWindow::askWhich(int step) {
+    const auto view = m_forge->steps().find(step);
+    if (view == m_forge->steps().end() || !view->second.question) return;
+    const QuestionView question = *view->second.question;
+    const QString sentence = view->second.error;
+    endPicking();
+    m_pickStep = step;
+    m_which = question;
+    const bool edges = question.answers.value(0).startsWith(QLatin1String("where "));
+    standPicks(edges ? Picking::Edges : Picking::Faces);
+    m_stand->setChosen(question.answers);
+    m_sheet->choose(step);
+    Part p = m_session->part(); // as it was given to the step
+    p.bookmark = p.placeOf(step) - 1;
+    m_forge->build(p, true);
+    m_bar->say(tr("%1 Click it in the stand; Esc ends.").arg(sentence));
+}
+
+/// \return false when the pick is none of those that were marked
+bool MainWindow::answerWhich(const QStringList& refs) {
+    const QuestionView question = *m_which;
+    for (const QString& ref : refs) {
+        if (!question.answers.contains(ref)) continue;
+        const int step = m_pickStep;
+        endPicking();
+        m_sheet->answer(step, question.about, ref);
+        return true;
+    }
+    m_bar->say(tr("That is none of those that are marked. Click one of them, or Esc."));
+    return false;
+}
+
 void MainWindow::endPicking() {
     if (m_pickStep == 0) return;
+    m_which.reset();
     if (StepRow* row = m_sheet->row(m_pickStep)) row->sentence()->setActiveSlot({});
     m_pickStep = 0;
     m_ways->hide();
@@ -190,6 +234,10 @@ void MainWindow::picked(const Pick& pick) {
         return;
     }
     if (m_pickStep == 0) return;
+    if (m_which) {
+        answerWhich(refs);
+        return;
+    }
     Part p = m_session->part();
     Step* s = p.findStep(m_pickStep);
     References now = s->references(m_pickSlot.toStdString());

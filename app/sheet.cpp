@@ -2,6 +2,7 @@
 
 #include "app/link/forge_link.hpp"
 #include "app/theme.hpp"
+#include "core/document/answer.hpp"
 
 #include <QPainter>
 #include <QScrollBar>
@@ -78,6 +79,8 @@ void Sheet::rebuild() {
             });
             connect(r, &StepRow::remedyAsked, this,
                     [this](const RemedyView& remedy) { setSlot(remedy.step, remedy.slot, remedy.value); });
+            connect(r, &StepRow::whichAsked, this, &Sheet::whichAsked);
+            connect(r, &StepRow::answered, this, &Sheet::answer);
             connect(r->sentence(), &SentenceFlow::typed, this,
                     [this, id](const QString& slot, const QString& text) { typed(id, slot, text); });
             connect(r->sentence(), &SentenceFlow::chosen, this,
@@ -147,6 +150,15 @@ void Sheet::choose(int id) {
     m_chosen = id;
     for (StepRow* r : m_rows) r->setChosen(r->id() == id);
     Q_EMIT stepChosen(id);
+}
+
+void Sheet::answer(int step, const QString& about, const QString& answer) {
+    Part p = m_session->part();
+    Step* s = p.findStep(step);
+    if (!s || !sayOtherwise(*s, about.toStdString(), answer.toStdString())) return;
+    m_session->commit(p, tr("step %1: %2 is meant")
+                             .arg(p.placeOf(step))
+                             .arg(QString::fromStdString(referenceInWords(answer.toStdString(), p))));
 }
 
 void Sheet::setSlot(int step, const QString& slot, const QString& text) {

@@ -47,6 +47,9 @@ class StepRow : public QWidget {
     void offAsked(int id);
     void deleteAsked(int id);
     void remedyAsked(const RemedyView& remedy);
+    /// Which of several is meant: to be shown in the stand, or answered here.
+    void whichAsked(int id);
+    void answered(int id, const QString& about, const QString& answer);
     void dragged(int id, const QPoint& global, bool done);
 
   protected:
@@ -60,11 +63,15 @@ class StepRow : public QWidget {
 
   private:
     QStringList marginLines() const;
+    /// The lines below what is wrong that can be clicked: tried remedies, then answers to a question.
+    QStringList ways() const;
+    void takeWay(std::size_t i);
     int errorHeight(int width) const;
     void openMenu(const QPoint& global);
 
     int m_id, m_number = 0;
     std::optional<Step> m_step; ///< as it is shown
+    std::shared_ptr<const Part> m_part;
     std::uint64_t m_spoken = 0;
     SentenceFlow* m_flow;
     StepView m_view;
@@ -99,6 +106,8 @@ class Sheet : public QWidget {
     BookmarkRow* bookmark() const { return m_bookmark; }
     int chosen() const { return m_chosen; }
     void choose(int id);
+    /// Puts the answer to "Which one?" into a step.
+    void answer(int step, const QString& about, const QString& answer);
     /// A number that is changed by dragging something in the stand.
     void dragNumber(int step, const QString& slot, const QString& text, bool done) {
         scrubbed(step, slot, text, done);
@@ -107,6 +116,7 @@ class Sheet : public QWidget {
   Q_SIGNALS:
     void tableAsked(int step);
     void pickAsked(int step, const QString& slot);
+    void whichAsked(int step);
     void previewAsked(const Part& part);
     void message(const QString& text);
     void stepChosen(int id);

@@ -50,6 +50,11 @@ class Stand : public QOpenGLWidget {
     /// Shows these references as chosen.
     void setChosen(const QStringList& refs);
     void clearHover();
+    /// Marks where something was that a step refers to and that is gone.
+    void showLost(const std::optional<QVector3D>& place) {
+        m_lost = place;
+        update();
+    }
     void flyTo(const QVector3D& point);
     void lookFrom(int sight); ///< 1 to 7
     void fit();
@@ -90,6 +95,8 @@ class Stand : public QOpenGLWidget {
     void paintLegend(QPainter& p);
     void paintReading(QPainter& p);
     void paintMark(QPainter& p);
+    void paintLost(QPainter& p);
+    void paintCallout(QPainter& p, QPointF at, const QString& text);
     void paintCutHandle(QPainter& p);
     void hover(QPoint pixel);
     void answerClick();
@@ -128,6 +135,7 @@ class Stand : public QOpenGLWidget {
     QString m_reading;
     std::optional<QVector3D> m_mark;
     QString m_markText;
+    std::optional<QVector3D> m_lost;
     std::optional<double> m_limitLow, m_limitHigh;
     QStringList m_chosen;
     QVariantAnimation m_flight;

@@ -30,6 +30,7 @@ void Stand::paintOver(QPainter& p) {
     paintScale(p);
     if (m_options.overlay != Overlay::None) paintLegend(p);
     if (m_mark) paintMark(p);
+    if (m_lost) paintLost(p);
     if (m_options.cut) paintCutHandle(p);
     if (!m_reading.isEmpty()) paintReading(p);
     if (m_renderer.extent().empty() && m_picking == Picking::Nothing) {
@@ -169,8 +170,22 @@ void Stand::paintMark(QPainter& p) {
     p.setBrush(theme().card);
     p.setPen(QPen(theme().accent, 2));
     p.drawEllipse(at, 6, 6);
+    paintCallout(p, at, m_markText);
+}
+
+/// What is gone leaves an empty ring.
+void Stand::paintLost(QPainter& p) {
+    const QPointF at = m_camera.project(*m_lost, size());
+    p.setBrush(Qt::NoBrush);
+    p.setPen(QPen(theme().fail, 2, Qt::DashLine));
+    p.drawEllipse(at, 11, 11);
+    p.setBrush(theme().card);
+    paintCallout(p, at, tr("it was here"));
+}
+
+void Stand::paintCallout(QPainter& p, QPointF at, const QString& text) {
     p.setFont(textFont(12, QFont::DemiBold));
-    const double w = p.fontMetrics().horizontalAdvance(m_markText) + 20;
+    const double w = p.fontMetrics().horizontalAdvance(text) + 20;
     QRectF box(at.x() + 26, at.y() - 40, w, 26);
     if (box.right() > width() - 8) box.moveRight(at.x() - 26);
     QPointF end(box.left() > at.x() ? box.left() : box.right(), box.center().y());
@@ -183,7 +198,7 @@ void Stand::paintMark(QPainter& p) {
     p.setPen(QPen(theme().line, 1));
     p.drawRoundedRect(box, 6, 6);
     p.setPen(theme().ink);
-    p.drawText(box, Qt::AlignCenter, m_markText);
+    p.drawText(box, Qt::AlignCenter, text);
 }
 
 QPointF Stand::cutHandle() const {

@@ -39,6 +39,7 @@ void StepRow::show(const Step& step, const Around& around, const StepView& view,
     m_residual = residual;
     m_flow->setFaded(m_off || m_later);
     m_flow->setSentence(step, around.part, around.values);
+    m_part = around.part;
     m_step = step;
     m_spoken = around.spoken;
     updateGeometry();
@@ -55,7 +56,7 @@ QStringList StepRow::marginLines() const {
     if (m_off) return {tr("off")};
     if (m_later) return {tr("later")};
     if (!m_view.known) return {tr("…")};
-    if (!m_view.ok) return {tr("■ fails")};
+    if (!m_view.ok) return {m_view.question ? tr("▲ asks") : tr("■ fails")};
     QStringList lines;
     if (m_residual >= 0) lines << tr("residual") << QStringLiteral("%1 mm").arg(m_residual, 0, 'f', 2);
     if (m_view.volumeChange) {
@@ -76,7 +77,7 @@ int StepRow::errorHeight(int width) const {
     const QFontMetrics metrics(textFont(12));
     const QString text = m_view.ok ? m_view.notes.join(QLatin1Char('\n')) : m_view.error;
     int h = metrics.boundingRect(QRect(0, 0, width - kLeft - 34, 2000), Qt::TextWordWrap, text).height() + 16;
-    if (!m_view.ok) h += 24 * static_cast<int>(m_view.remedies.size()) + (m_view.trying ? 20 : 0);
+    if (!m_view.ok) h += 24 * static_cast<int>(ways().size()) + (m_view.trying ? 20 : 0);
     return h + 4;
 }
 
@@ -128,9 +129,9 @@ void StepRow::paintEvent(QPaintEvent*) {
     p.drawText(box.adjusted(10, 8, -10, -8), Qt::TextWordWrap | Qt::AlignTop, text, &used);
     if (m_view.ok) return;
     int y = used.bottom() + 5;
-    for (const RemedyView& r : m_view.remedies) {
-        const QString words = tr("Tried: %1").arg(r.sentence);
+    for (const QString& way : ways()) {
         p.setFont(textFont(12, QFont::Bold));
+        const QString words = p.fontMetrics().elidedText(way, Qt::ElideRight, box.width() - 24);
         const QRect at(box.left() + 8, y, p.fontMetrics().horizontalAdvance(words) + 8, 22);
         p.setPen(t.accent);
         p.drawText(at.adjusted(2, 0, 0, 0), Qt::AlignVCenter, words);
@@ -170,11 +171,34 @@ void StepRow::mouseReleaseEvent(QMouseEvent* e) {
         return;
     }
     for (std::size_t i = 0; i < m_remedyRects.size(); ++i)
-        if (m_remedyRects[i].contains(e->pos()) && i < m_view.remedies.size()) {
-            const RemedyView remedy = m_view.remedies[i];
-            Q_EMIT remedyAsked(remedy);
-            return;
-        }
+        if (m_remedyRects[i].contains(e->pos())) return takeWay(i);
+}
+
+QStringList StepRow::ways() const {
+    constexpr qsizetype kMostAnswers = 4; // the rest is clicked in the stand
+    QStringList out;
+    for (const RemedyView& r : m_view.remedies) out << tr("Tried: %1").arg(r.sentence);
+    if (!m_view.question || !m_part) return out;
+    out << tr("Show them in the stand");
+    for (const QString& a : m_view.question->answers.mid(0, kMostAnswers))
+        out << tr("Take %1").arg(QString::fromStdString(referenceInWords(a.toStdString(), *m_part)));
+    return out;
+}
+
+void StepRow::takeWay(std::size_t i) {
+    if (i < m_view.remedies.size()) {
+        const RemedyView remedy = m_view.remedies[i];
+        Q_EMIT remedyAsked(remedy);
+        return;
+    }
+    if (!m_view.question) return;
+    const auto line = static_cast<qsizetype>(i - m_view.remedies.size());
+    if (line == 0) {
+        Q_EMIT whichAsked(m_id);
+        return;
+    }
+    const QuestionView question = *m_view.question;
+    if (line <= question.answers.size()) Q_EMIT answered(m_id, question.about, question.answers[line - 1]);
 }
 
 void StepRow::openMenu(const QPoint& global) {

@@ -29,6 +29,7 @@ Theme lightTheme() {
     t.clayEdge = "#3A2A22";
     t.hatch = "#B5402C";
     t.bodies = {t.clay, "#A9BDB0", "#5F7A8C", "#DDBF82", "#8A6A7E", "#D8D2C4"};
+    t.dyes = {"#A8452F", "#D98C3F", "#6E8B4E", "#3F6E6A", "#4A5F94", "#4A4642"};
     return t;
 }
 
@@ -52,6 +53,7 @@ Theme darkTheme() {
     t.clayEdge = "#120D0A";
     t.hatch = "#EE8A72";
     t.bodies = {t.clay, "#8FA598", "#56707F", "#C4A66C", "#7D6073", "#B5B0A4"};
+    t.dyes = {"#A8452F", "#D98C3F", "#6E8B4E", "#3F6E6A", "#4A5F94", "#4A4642"};
     return t;
 }
 
@@ -91,7 +93,7 @@ QString applicationStyle() {
         QTableWidget { gridline-color: %3; padding: 0; }
         QHeaderView { background: %6; } QTableCornerButton::section { background: %6; border: 0; } QHeaderView::section { background: %6; border: 0; border-bottom: 1px solid %3; padding: 4px 6px; color: %7; }
         QPushButton { background: %2; border: 1px solid %3; border-radius: 7px; padding: 6px 14px; }
-        QFrame#waysStrip { background: %2; border: 1px solid %3; border-radius: 9px; }
+        QFrame#waysStrip, QFrame#bodiesStrip { background: %2; border: 1px solid %3; border-radius: 9px; }
         QPushButton#sight { background: transparent; border: 0; padding: 2px; }
         QPushButton#sight:hover { color: %4; }
         QPushButton:hover { border: 1px solid %4; }

@@ -13,6 +13,7 @@ struct Theme {
     QColor paper, paperDeep, card, ink, inkSoft, line, accent, accentSoft, halo, good, watch, fail, band;
     QColor clay, clayEdge, hatch;
     QList<QColor> bodies; ///< several bodies, told apart by lightness, too; the first is clay
+    QList<QColor> dyes;   ///< more that a person may choose for a body
 };
 
 const Theme& theme();

@@ -184,7 +184,14 @@ int exportPart(const Options& options) {
         }
         watcher.doing("writing " + options.to);
         std::vector<NamedBody> bodies;
-        for (const auto& [id, body] : w.regen.state.bodies) bodies.push_back({body.name, body.value});
+        for (const auto& [id, body] : w.regen.state.bodies) {
+            const auto& only = options.bodies;
+            if (only.empty() || std::find(only.begin(), only.end(), body.name) != only.end())
+                bodies.push_back({body.name, body.value, colourOf(*part, id)});
+        }
+        for (const std::string& name : options.bodies)
+            if (!w.regen.state.bodyNamed(name))
+                return complain(errorOf("export.body", "The part has no body called \"" + name + "\"."));
         const auto done = exportBodies(bodies, part->name, options.to);
         if (!done) return complain(done.error());
         return stepsFail(w.regen) ? kFails : kHolds;

@@ -2,6 +2,7 @@
 /// \file What the verbs of good-curve-cli do.
 
 #include <string>
+#include <vector>
 
 namespace gc::cli {
 
@@ -11,6 +12,7 @@ struct Options {
     bool json = false;
     bool guard = true; ///< the kernel works in a process of its own
     bool evenIfStepsFail = false;
+    std::vector<std::string> bodies; ///< export: those that are wanted; empty: all
 };
 
 int check(const Options& options);

@@ -30,6 +30,8 @@ int main(int argc, char** argv) {
     write->add_option("--to", options.to, "the file to write: .step, .3mf or .stl")->required();
     write->add_flag("--even-if-steps-fail", options.evenIfStepsFail,
                     "write the part without what failing steps would have made");
+    write->add_option("--body", options.bodies,
+                      "a body by its name, instead of all; may be said several times");
     try {
         app.parse(argc, argv);
     } catch (const CLI::ParseError& e) {

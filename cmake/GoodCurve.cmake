@@ -63,4 +63,4 @@ add_library(gc_kernel INTERFACE)
 target_include_directories(gc_kernel SYSTEM INTERFACE "${OpenCASCADE_INCLUDE_DIR}")
 target_link_libraries(gc_kernel INTERFACE
   TKernel TKMath TKG2d TKG3d TKGeomBase TKGeomAlgo TKBRep TKTopAlgo TKPrim TKBO TKBool TKShHealing
-  TKFillet TKOffset TKFeat TKMesh TKXSBase TKSTEP TKSTEPBase TKSTEPAttr TKSTEP209)
+  TKFillet TKOffset TKFeat TKMesh TKXSBase TKSTEP TKSTEPBase TKSTEPAttr TKSTEP209 TKXDESTEP TKXCAF TKLCAF TKCAF TKCDF)

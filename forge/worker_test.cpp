@@ -4,6 +4,7 @@
 #include "core/document/part_file.hpp"
 #include "forge/worker.hpp"
 #include "tests/support/stl_volume.hpp"
+#include "tests/support/temporary_folder.hpp"
 
 #include <catch2/catch.hpp>
 
@@ -15,6 +16,7 @@
 #include <thread>
 #include <unistd.h>
 
+using gc::test::TemporaryFolder;
 using namespace gc;
 using namespace std::chrono_literals;
 
@@ -105,8 +107,8 @@ Part herbPot() {
 }
 
 std::filesystem::path scratch(const std::string& name) {
-    return std::filesystem::temp_directory_path() /
-           ("good-curve-worker-" + std::to_string(::getpid()) + "-" + name);
+    static const TemporaryFolder own;
+    return own.path() / name;
 }
 
 } // namespace

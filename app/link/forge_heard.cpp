@@ -42,6 +42,13 @@ void ForgeLink::on(const say::StepFared& m) {
         s.error = text(m.fault->sentence);
         s.errorPosition = m.fault->position;
         for (const say::RemedyWords& r : m.fault->remedies) s.remedies.push_back(remedyOf(r));
+        if (m.fault->question) {
+            s.question = QuestionView{text(m.fault->question->about), {}};
+            for (const std::string& a : m.fault->question->answers) s.question->answers << text(a);
+        }
+        if (m.fault->place)
+            s.place = QVector3D(static_cast<float>(m.fault->place->x), static_cast<float>(m.fault->place->y),
+                                static_cast<float>(m.fault->place->z));
     }
     if (const auto before = m_steps.find(m.id); s.cached && before != m_steps.end()) {
         s.volumeChange = before->second.volumeChange; // nothing of it was done again

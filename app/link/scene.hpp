@@ -105,6 +105,13 @@ struct RemedyView {
     friend bool operator==(const RemedyView&, const RemedyView&) = default;
 };
 
+/// What a step cannot decide: which of several a reference of it means.
+struct QuestionView {
+    QString about;
+    QStringList answers; ///< references, the likeliest first
+    friend bool operator==(const QuestionView&, const QuestionView&) = default;
+};
+
 struct StepView {
     bool known = false, ok = true, off = false, later = false, cached = false;
     double milliseconds = 0;
@@ -112,6 +119,8 @@ struct StepView {
     QStringList notes;
     int errorPosition = -1;
     std::vector<RemedyView> remedies;
+    std::optional<QuestionView> question;
+    std::optional<QVector3D> place;     ///< where what is lost was
     std::optional<double> volumeChange; ///< mm^3
     bool trying = false;                ///< a remedy is being looked for
     friend bool operator==(const StepView&, const StepView&) = default;

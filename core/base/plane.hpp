@@ -20,10 +20,13 @@ struct Plane {
     friend bool operator==(const Plane&, const Plane&) = default;
 };
 
-/// The plane with that normal, and up as near to +z as it can be; where it lies level, up is +y.
+/// The plane with that normal, and up as near to +z as it can be; where it lies level or leans from level by
+/// less than 40 degrees, up is as near to +y as it can be. Somewhere the one has to turn into the other:
+/// there it disturbs least, for leans of moulded faces are small.
 inline Plane planeFacing(Vec3 origin, Vec3 normal) {
     const Vec3 n = unit(normal);
-    const bool level = std::fabs(n.z) > 1 - 1e-9;
+    constexpr double kLevel = 0.766044443118978; // cos 40 degrees
+    const bool level = std::fabs(n.z) > kLevel;
     const Vec3 wanted = level ? Vec3{0, 1, 0} : Vec3{0, 0, 1};
     const Vec3 up = unit(wanted - n * dot(wanted, n));
     return {origin, cross(up, n), up};

@@ -2,6 +2,8 @@
 /// \file Failure as a value. No exception crosses a layer of core/; a function that can fail returns
 /// Result<T>.
 
+#include "core/base/vec.hpp"
+
 #include <optional>
 #include <string>
 #include <utility>
@@ -18,13 +20,21 @@ struct Remedy {
     std::string sentence; ///< what it does, in words ("11.6 mm works")
 };
 
+/// What only a person can say: several things fit what a step refers to.
+struct Question {
+    std::string about;                ///< the reference as the step has it
+    std::vector<std::string> answers; ///< a reference to each that may be meant, the likeliest first
+};
+
 /// Why something could not be done. The sentence is for the user: plain, specific, and says what to do.
 struct Error {
-    std::string code;                  ///< short and stable, for tests and for programs ("shell.too-thick")
-    std::string sentence;              ///< what a person reads
-    std::vector<std::string> culprits; ///< names of the faces, edges, rows or values to blame
-    std::vector<Remedy> remedies;      ///< tried ways out, best first
-    int position = -1;                 ///< character position in the text that was read, or row of a table
+    std::string code;                   ///< short and stable, for tests and for programs ("shell.too-thick")
+    std::string sentence;               ///< what a person reads
+    std::vector<std::string> culprits;  ///< names of the faces, edges, rows or values to blame
+    std::vector<Remedy> remedies;       ///< tried ways out, best first
+    std::optional<Question> question{}; ///< what a click in the stand would answer
+    std::optional<Vec3> place{};        ///< where it was, or is, in the part; mm
+    int position = -1;                  ///< character position in the text that was read, or row of a table
 };
 
 /// An Error with nothing but its code and its sentence.

@@ -3,6 +3,8 @@
 #include "core/document/journal.hpp"
 #include "core/document/part_file.hpp"
 
+#include "tests/support/temporary_folder.hpp"
+
 #include <catch2/catch.hpp>
 #include <nlohmann/json.hpp>
 
@@ -15,13 +17,6 @@ using namespace gc;
 
 namespace {
 
-struct Folder {
-    std::filesystem::path path =
-        std::filesystem::temp_directory_path() / ("gc-journal-" + std::to_string(::getpid()));
-    Folder() { std::filesystem::create_directories(path); }
-    ~Folder() { std::filesystem::remove_all(path); }
-};
-
 Part demo() {
     return *loadPart("demo/herb-pot.goodcurve");
 }
@@ -29,18 +24,18 @@ Part demo() {
 } // namespace
 
 TEST_CASE("What a journal holds comes back with its last edit") {
-    const Folder folder;
+    const test::TemporaryFolder folder;
     {
-        auto journal = Journal::start(folder.path, demo(), "/tmp/pot.goodcurve");
+        auto journal = Journal::start(folder.path(), demo(), "/tmp/pot.goodcurve");
         REQUIRE(journal.ok());
-        CHECK(findLostWork(folder.path).empty()); // it is held
+        CHECK(findLostWork(folder.path()).empty()); // it is held
         Part p = demo();
         p.values[0].expression = "2.8 mm";
         REQUIRE((*journal)->append(p, "wall 2.8 mm").ok());
         p.steps.pop_back();
         REQUIRE((*journal)->append(p, "hole deleted").ok());
     }
-    const auto lost = findLostWork(folder.path);
+    const auto lost = findLostWork(folder.path());
     REQUIRE(lost.size() == 1);
     CHECK(lost[0].edits == 2);
     CHECK(lost[0].lastEdit == "hole deleted");
@@ -50,10 +45,10 @@ TEST_CASE("What a journal holds comes back with its last edit") {
 }
 
 TEST_CASE("A journal torn at any byte gives the edits that were whole") {
-    const Folder folder;
+    const test::TemporaryFolder folder;
     std::filesystem::path path;
     {
-        auto journal = Journal::start(folder.path, demo(), "");
+        auto journal = Journal::start(folder.path(), demo(), "");
         path = (*journal)->path();
         Part p = demo();
         for (int k = 0; k < 4; ++k) {
@@ -78,14 +73,14 @@ TEST_CASE("A journal torn at any byte gives the edits that were whole") {
 }
 
 TEST_CASE("A process killed in the middle of its edits loses none that it had committed") {
-    const Folder folder;
+    const test::TemporaryFolder folder;
     std::mt19937 random(1);
     for (int round = 0; round < 10; ++round) {
         int pipeEnds[2];
         REQUIRE(::pipe(pipeEnds) == 0);
         const pid_t child = ::fork();
         if (child == 0) {
-            auto journal = Journal::start(folder.path, demo(), "");
+            auto journal = Journal::start(folder.path(), demo(), "");
             Part p = demo();
             for (int k = 0; k < 100000; ++k) {
                 p.values[0].expression = std::to_string(k);
@@ -104,7 +99,7 @@ TEST_CASE("A process killed in the middle of its edits loses none that it had co
         int k = 0;
         while (::read(pipeEnds[0], &k, sizeof k) == sizeof k) shown = k;
         ::close(pipeEnds[0]);
-        const auto lost = findLostWork(folder.path);
+        const auto lost = findLostWork(folder.path());
         REQUIRE(lost.size() == 1);
         CHECK(std::stoi(lost[0].part.values[0].expression) >= shown);
         std::filesystem::remove(lost[0].journal);
@@ -112,10 +107,10 @@ TEST_CASE("A process killed in the middle of its edits loses none that it had co
 }
 
 TEST_CASE("A commit writes what it changed: never an attachment twice, never a step that stayed") {
-    const Folder folder;
+    const test::TemporaryFolder folder;
     Part p = demo();
     p.attachments.push_back({"big.step", std::string(5u << 20, 'x')});
-    auto journal = Journal::start(folder.path, p, "");
+    auto journal = Journal::start(folder.path(), p, "");
     REQUIRE(journal.ok());
     const auto size = [&] { return std::filesystem::file_size((*journal)->path()); };
     const auto begun = size();
@@ -140,8 +135,8 @@ TEST_CASE("A commit writes what it changed: never an attachment twice, never a s
 }
 
 TEST_CASE("Journals of the first format are read") {
-    const Folder folder;
-    const auto path = folder.path / "old.journal";
+    const test::TemporaryFolder folder;
+    const auto path = folder.path() / "old.journal";
     const auto line = [](const nlohmann::json& j) {
         const std::string text = j.dump();
         char hash[20];
@@ -164,10 +159,10 @@ TEST_CASE("Journals of the first format are read") {
 }
 
 TEST_CASE("Garbled journals end in what was whole or in a sentence") {
-    const Folder folder;
+    const test::TemporaryFolder folder;
     std::filesystem::path path;
     {
-        auto journal = Journal::start(folder.path, demo(), "");
+        auto journal = Journal::start(folder.path(), demo(), "");
         path = (*journal)->path();
         Part p = demo();
         for (int k = 0; k < 3; ++k) {
@@ -190,8 +185,8 @@ TEST_CASE("Garbled journals end in what was whole or in a sentence") {
 }
 
 TEST_CASE("Saving begins the journal again and a clean end leaves none") {
-    const Folder folder;
-    auto journal = Journal::start(folder.path, demo(), "");
+    const test::TemporaryFolder folder;
+    auto journal = Journal::start(folder.path(), demo(), "");
     Part p = demo();
     p.name = "Other";
     REQUIRE((*journal)->append(p, "renamed").ok());
@@ -199,5 +194,5 @@ TEST_CASE("Saving begins the journal again and a clean end leaves none") {
     CHECK(readJournal((*journal)->path())->edits == 0);
     CHECK(readJournal((*journal)->path())->part.name == "Other");
     (*journal)->discard();
-    CHECK(std::filesystem::is_empty(folder.path));
+    CHECK(std::filesystem::is_empty(folder.path()));
 }

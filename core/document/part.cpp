@@ -392,4 +392,33 @@ StationCheck checkStations(const Stations& stations, double tolerance, const Uni
     return check;
 }
 
+std::string stepInWords(int id, const Part& part) {
+    const Step* step = part.findStep(id);
+    if (!step) return "a step that was deleted";
+    const StepKind* kind = findKind(step->kind);
+    return "step " + std::to_string(part.placeOf(id)) + (kind ? ", " + kind->words.verb : std::string());
+}
+
+std::string spoken(const std::string& sentence, const Part& part) {
+    constexpr std::string_view kOpen = "⟦", kClose = "⟧";
+    std::string out;
+    std::size_t at = 0;
+    for (;;) {
+        const std::size_t open = sentence.find(kOpen, at);
+        const std::size_t close = open == std::string::npos ? open : sentence.find(kClose, open);
+        if (close == std::string::npos) break;
+        out += sentence.substr(at, open - at);
+        const std::string inner = sentence.substr(open + kOpen.size(), close - open - kOpen.size());
+        std::string words = inner.starts_with("step ") ? stepInWords(std::atoi(inner.c_str() + 5), part)
+                                                       : referenceInWords(inner, part);
+        if (words.starts_with("where ") && !out.ends_with("edge "))
+            words = (out.ends_with("no ") ? "edge " : "the edge ") + words;
+        if (out.empty() && !words.empty())
+            words[0] = static_cast<char>(std::toupper(static_cast<unsigned char>(words[0])));
+        out += words;
+        at = close + kClose.size();
+    }
+    return out + sentence.substr(at);
+}
+
 } // namespace gc

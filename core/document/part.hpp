@@ -202,6 +202,12 @@ std::string renameThing(Part& part, int step, const std::string& slot, const std
 std::string nameOfBody(const Part& part, ThingId body);
 /// What was said about a body; the fallbacks where nothing was.
 BodyLook lookOf(const Part& part, ThingId body);
+/// How many bodies the sheet makes before this one.
+std::size_t placeAmongBodies(const Part& part, ThingId body);
+/// Its colour, "#c08a6b": its own, or that of its place among all bodies that the sheet makes.
+std::string colourOf(const Part& part, ThingId body);
+/// Gives a body another name, everywhere. \return why it cannot be, empty when it was done
+std::string renameBody(Part& part, ThingId body, const std::string& name);
 /// Says something about a body; what differs in nothing from the fallbacks is not kept.
 void setLook(Part& part, const BodyLook& look);
 
@@ -230,6 +236,10 @@ std::string spotSlot(const Step& step);
 
 /// A reference to a face or an edge in words that need no ids; other texts come back as they are.
 std::string referenceInWords(const std::string& reference, const Part& part);
+/// "step 4, Shell", as the sheet counts.
+std::string stepInWords(int id, const Part& part);
+/// A sentence with every marked reference and step in the words of the sheet.
+std::string spoken(const std::string& sentence, const Part& part);
 
 /// Puts a text into a slot as a user typed it there. Where the slot holds just the name of a value and the
 /// new text does not use that name, the value itself is changed, so that everything that uses it follows.

@@ -1,5 +1,6 @@
 #include "core/base/file.hpp"
 #include "core/document/part_file.hpp"
+#include "tests/support/temporary_folder.hpp"
 
 #include <catch2/catch.hpp>
 
@@ -108,8 +109,8 @@ TEST_CASE("Two seconds of truncated and garbled part files never do more than fa
 }
 
 TEST_CASE("Saving replaces the file whole or leaves the old one") {
-    const auto folder = std::filesystem::temp_directory_path() / ("gc-save-" + std::to_string(::getpid()));
-    std::filesystem::create_directories(folder);
+    const test::TemporaryFolder own;
+    const auto& folder = own.path();
     const auto path = folder / "pot.goodcurve";
     const auto part = readPart(demoText());
     REQUIRE(savePart(*part, path).ok());
@@ -118,5 +119,4 @@ TEST_CASE("Saving replaces the file whole or leaves the old one") {
     const auto refused = savePart(*part, folder / "missing" / "pot.goodcurve");
     REQUIRE_FALSE(refused.ok());
     CHECK(refused.error().code == "file.unwritable");
-    std::filesystem::remove_all(folder);
 }

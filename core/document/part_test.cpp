@@ -1,3 +1,4 @@
+#include "core/document/answer.hpp"
 #include "core/document/history.hpp"
 #include "core/document/part_file.hpp"
 
@@ -167,4 +168,24 @@ TEST_CASE("Points and drawn curves are put in words of their own, not taken for 
     CHECK(sentenceText(plane, p) == "Plane datum, through points no points yet.");
     CHECK(isShown(plane, "points"));
     CHECK_FALSE(isShown(plane, "distance"));
+}
+
+TEST_CASE("An answer is put wherever the step says what it is about, and nowhere else") {
+    Step step;
+    step.kind = "fillet";
+    step.slots["edges"] =
+        References{"where side 1 of step 2 meets end of step 2", "all edges of side 1 of step 21"};
+    step.slots["plane"] = std::string("side 1 of step 2");
+    Drawing d;
+    const int line = d.draw(StrokeKind::Line, {{0, 0}, {1, 0}});
+    d.findRelation(d.relate(RelationKind::Follows, {line}))->source = "cut of side 1 of step 2";
+    step.slots["drawing"] = DrawingSlot(d);
+    CHECK(sayOtherwise(step, "side 1 of step 2", "side 1 of step 2 next to end of step 2"));
+    CHECK(step.references("edges")[0] == "where side 1 of step 2 next to end of step 2 meets end of step 2");
+    CHECK(step.references("edges")[1] == "all edges of side 1 of step 21");
+    CHECK(step.text("plane") == "side 1 of step 2 next to end of step 2");
+    CHECK(step.drawing("drawing").relations[0].source == "cut of side 1 of step 2 next to end of step 2");
+    const Step before = step;
+    CHECK_FALSE(sayOtherwise(step, "end of step 9", "end of step 2"));
+    CHECK(step == before);
 }

@@ -2,6 +2,7 @@
 
 #include "core/document/part.hpp"
 #include "core/document/planes.hpp"
+#include "core/document/step_kind.hpp"
 
 #include <algorithm>
 
@@ -106,6 +107,41 @@ BodyLook lookOf(const Part& part, ThingId body) {
     for (const BodyLook& look : part.looks)
         if (look.body == body) return look;
     return {body};
+}
+
+std::string colourOf(const Part& part, ThingId body) {
+    // Clay, sage, slate, straw, plum, chalk: as the stand shows them in the light look.
+    constexpr const char* kPalette[] = {"#c98a66", "#a9bdb0", "#5f7a8c", "#ddbf82", "#8a6a7e", "#d8d2c4"};
+    const BodyLook look = lookOf(part, body);
+    if (!look.colour.empty()) return look.colour;
+    return kPalette[placeAmongBodies(part, body) % std::size(kPalette)];
+}
+
+std::size_t placeAmongBodies(const Part& part, ThingId body) {
+    std::size_t place = 0;
+    for (const Step& s : part.steps) {
+        if (s.id == body.step) break;
+        place += nameGiven(s, Thing::Body).empty() ? 0 : 1;
+    }
+    return place + static_cast<std::size_t>(body.ordinal);
+}
+
+std::string renameBody(Part& part, ThingId body, const std::string& name) {
+    const Step* maker = part.findStep(body.step);
+    const StepKind* kind = maker ? findKind(maker->kind) : nullptr;
+    const SlotWords* slot = kind ? namingSlot(*kind, Thing::Body) : nullptr;
+    if (!slot) return "This body is not there any more.";
+    if (body.ordinal == 0) return renameThing(part, body.step, slot->key, name);
+    if (name.empty()) return "A body needs a name of at least one letter.";
+    if (name == nameOfBody(part, body)) return {};
+    if (isTaken(part, name))
+        return "There is something called \"" + name + "\" already. Choose another name.";
+    const std::string before = nameOfBody(part, body);
+    BodyLook look = lookOf(part, body);
+    look.name = name;
+    setLook(part, look);
+    renameUses(part, Thing::Body, before, name);
+    return {};
 }
 
 void setLook(Part& part, const BodyLook& look) {

@@ -4,26 +4,41 @@
 #include "core/shape/kernel.hpp"
 
 #include <APIHeaderSection_MakeHeader.hxx>
+#include <BRepAdaptor_Surface.hxx>
+#include <BRepGProp.hxx>
 #include <BRep_Builder.hxx>
+#include <GProp_GProps.hxx>
 #include <Interface_Static.hxx>
 #include <Message.hxx>
 #include <Message_Messenger.hxx>
+#include <Quantity_Color.hxx>
+#include <STEPCAFControl_Writer.hxx>
 #include <STEPControl_Reader.hxx>
 #include <STEPControl_Writer.hxx>
 #include <StepBasic_Product.hxx>
 #include <StepBasic_ProductDefinition.hxx>
 #include <StepRepr_RepresentationItem.hxx>
 #include <StepShape_ManifoldSolidBrep.hxx>
+#include <TCollection_ExtendedString.hxx>
 #include <TCollection_HAsciiString.hxx>
+#include <TDataStd_Name.hxx>
+#include <TDocStd_Document.hxx>
 #include <TopExp_Explorer.hxx>
+#include <TopoDS.hxx>
 #include <TopoDS_Compound.hxx>
 #include <TransferBRep.hxx>
 #include <TransferBRep_ShapeMapper.hxx>
 #include <Transfer_FinderProcess.hxx>
+#include <XCAFDoc_ColorTool.hxx>
+#include <XCAFDoc_DocumentTool.hxx>
+#include <XCAFDoc_ShapeTool.hxx>
 #include <XSControl_TransferWriter.hxx>
 #include <XSControl_WorkSession.hxx>
 
 #include <algorithm>
+#include <cmath>
+#include <cstdio>
+#include <map>
 #include <sstream>
 #include <unistd.h>
 
@@ -38,15 +53,85 @@ Error stepError(const char* code, const std::string& sentence) {
     return e;
 }
 
-/// STEP strings are plain ASCII here; other letters would need their escape.
-std::string ascii(const std::string& text) {
+const char* sortOf(const TopoDS_Face& face) {
+    switch (BRepAdaptor_Surface(face, false).GetType()) {
+    case GeomAbs_Plane:
+        return "flat face";
+    case GeomAbs_Cylinder:
+        return "round face";
+    case GeomAbs_Cone:
+        return "conical face";
+    case GeomAbs_Sphere:
+        return "ball face";
+    case GeomAbs_Torus:
+        return "ring face";
+    default:
+        return "free face";
+    }
+}
+
+/// The order of faces in a file says nothing: another program, or the same one tomorrow, writes another. A
+/// face is called by its sort, its size (the square root of its area) and its middle. Where two are the same
+/// in all of these, they lie on each other: the second is called so.
+void nameByPlace(NameBuilder& names, int stepId) {
+    std::map<std::string, int> taken;
+    for (int i = 1; i <= names.faces().Extent(); ++i) {
+        const TopoDS_Face face = TopoDS::Face(names.faces()(i));
+        GProp_GProps props;
+        BRepGProp::SurfaceProperties(face, props);
+        const double size = std::sqrt(std::fabs(props.Mass()));
+        const std::string role = roleAtPlace(sortOf(face), size, toVec(props.CentreOfMass()));
+        const int times = ++taken[role];
+        names.add(face, internName(stepId, times == 1 ? role : role + " again " + std::to_string(times)));
+    }
+}
+
+/// A text as STEP has it: letters beyond ASCII in the escape of ISO 10303-21, 6.4.3.3. Quotes are doubled by
+/// the kernel.
+std::string stepText(const std::string& text) {
     std::string out;
-    for (const char c : text)
-        if (static_cast<unsigned char>(c) < 0x80 && c != '\'')
-            out += c;
-        else if (out.empty() || out.back() != '_')
-            out += '_';
+    const TCollection_ExtendedString wide(text.c_str(), true);
+    for (int i = 1; i <= wide.Length(); ++i) {
+        const auto unit = static_cast<unsigned>(wide.Value(i));
+        if (unit < 0x20) continue; // line ends and the like
+        if (unit == '\\') {
+            out += "\\\\";
+        } else if (unit < 0x7f) {
+            out += static_cast<char>(unit);
+        } else {
+            char escape[20];
+            std::snprintf(escape, sizeof escape, "\\X2\\%04X\\X0\\", unit);
+            out += escape;
+        }
+    }
     return out;
+}
+
+/// Each body as a shape of its own with its name and its colour.
+Handle(TDocStd_Document) documentOf(const std::vector<NamedBody>& bodies) {
+    Handle(TDocStd_Document) document = new TDocStd_Document("XmlXCAF");
+    const Handle(XCAFDoc_ShapeTool) shapes = XCAFDoc_DocumentTool::ShapeTool(document->Main());
+    const Handle(XCAFDoc_ColorTool) colours = XCAFDoc_DocumentTool::ColorTool(document->Main());
+    for (const NamedBody& b : bodies) {
+        const TDF_Label label = shapes->AddShape(b.body.shape().shape, false);
+        TDataStd_Name::Set(label, stepText(b.name).c_str());
+        Quantity_Color colour;
+        if (!b.colour.empty() && Quantity_Color::ColorFromHex(b.colour.c_str(), colour))
+            colours->SetColor(label, colour, XCAFDoc_ColorSurf);
+    }
+    return document;
+}
+
+/// Where a toolmaker's program shows it: the solid itself is called like the body.
+void nameSolids(const std::vector<NamedBody>& bodies, const Handle(Transfer_FinderProcess) & process) {
+    for (const NamedBody& b : bodies)
+        for (TopExp_Explorer x(b.body.shape().shape, TopAbs_SOLID); x.More(); x.Next()) {
+            Handle(StepRepr_RepresentationItem) item;
+            if (process->FindTypedTransient(TransferBRep::ShapeMapper(process, x.Current()),
+                                            STANDARD_TYPE(StepRepr_RepresentationItem), item) &&
+                !item.IsNull())
+                item->SetName(new TCollection_HAsciiString(stepText(b.name).c_str()));
+        }
 }
 
 } // namespace
@@ -75,8 +160,8 @@ Result<Body> readStep(const std::string& content, int stepId) {
         if (count == 0)
             return stepError("step.empty", "The STEP file holds no solid body, only surfaces or curves.");
         NameBuilder names(onlySolid(solids));
-        for (int i = 1; i <= names.faces().Extent(); ++i)
-            names.add(names.faces()(i), internName(stepId, "face " + std::to_string(i)));
+        names.frame(stepId, Plane{{}, {1, 0, 0}, {0, 1, 0}});
+        nameByPlace(names, stepId);
         return names.finish();
     });
 }
@@ -87,21 +172,13 @@ Result<Done> writeStep(const std::vector<NamedBody>& bodies, const std::string& 
                                                          "\" cannot be written. Choose another place.");
     return guarded("step.unwritable", failed.sentence, [&]() -> Result<Done> {
         Message::DefaultMessenger()->ChangePrinters().Clear();
-        STEPControl_Writer writer;
+        STEPCAFControl_Writer coloured;
         Interface_Static::SetCVal("write.step.unit", "MM");
-        Interface_Static::SetCVal("write.step.product.name", ascii(partName).c_str());
-        for (const NamedBody& b : bodies) {
-            if (writer.Transfer(b.body.shape().shape, STEPControl_AsIs) != IFSelect_RetDone) return failed;
-            const Handle(Transfer_FinderProcess) process = writer.WS()->TransferWriter()->FinderProcess();
-            const Handle(TransferBRep_ShapeMapper) mapper =
-                TransferBRep::ShapeMapper(process, b.body.shape().shape);
-            Handle(StepRepr_RepresentationItem) item;
-            if (process->FindTypedTransient(mapper, STANDARD_TYPE(StepRepr_RepresentationItem), item) &&
-                !item.IsNull())
-                item->SetName(new TCollection_HAsciiString(ascii(b.name).c_str()));
-        }
+        if (!coloured.Transfer(documentOf(bodies), STEPControl_AsIs)) return failed;
+        STEPControl_Writer& writer = coloured.ChangeWriter();
+        nameSolids(bodies, writer.WS()->TransferWriter()->FinderProcess());
         APIHeaderSection_MakeHeader header(writer.Model());
-        header.SetName(new TCollection_HAsciiString(ascii(partName).c_str()));
+        header.SetName(new TCollection_HAsciiString(stepText(partName).c_str()));
         header.SetAuthorValue(1, new TCollection_HAsciiString(""));
         header.SetOriginatingSystem(new TCollection_HAsciiString("Good Curve"));
         // The kernel writes to a name only: write aside, read back, and put it in place like any other file.

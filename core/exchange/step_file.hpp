@@ -7,7 +7,7 @@
 
 namespace gc {
 
-/// The solids of a STEP text as one body; its faces are named "face 1 of step N" in the file's order.
+/// The solids of a STEP text as one body; its faces are named by their sort, size and place.
 /// Lengths are converted to mm. Errors: "step.syntax", "step.empty".
 Result<Body> readStep(const std::string& content, int stepId);
 
@@ -15,6 +15,7 @@ Result<Body> readStep(const std::string& content, int stepId);
 struct NamedBody {
     std::string name;
     Body body;
+    std::string colour{}; ///< "#c08a6b"; empty: none is written
 };
 Result<Done> writeStep(const std::vector<NamedBody>& bodies, const std::string& partName,
                        const std::filesystem::path& path);

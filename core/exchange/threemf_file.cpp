@@ -7,6 +7,10 @@
 #include <Model/COM/NMR_DLLInterfaces.h>
 #pragma GCC diagnostic pop
 
+#include <algorithm>
+#include <array>
+#include <charconv>
+#include <optional>
 #include <unistd.h>
 #include <unordered_map>
 
@@ -49,7 +53,31 @@ Welded weld(const TriangleMesh& mesh) {
     return w;
 }
 
-bool addBody(PLib3MFModel* model, const NamedBody& body, const TriangleMesh& mesh) {
+/// "#c08a6b" as three bytes; nothing for any other text.
+std::optional<std::array<BYTE, 3>> bytesOf(const std::string& colour) {
+    unsigned value = 0;
+    if (colour.size() != 7 || colour[0] != '#') return std::nullopt;
+    const auto r = std::from_chars(colour.data() + 1, colour.data() + 7, value, 16);
+    if (r.ec != std::errc() || r.ptr != colour.data() + 7) return std::nullopt;
+    return std::array{static_cast<BYTE>(value >> 16), static_cast<BYTE>(value >> 8),
+                      static_cast<BYTE>(value)};
+}
+
+/// The colour is a material of that name, as printers show it.
+bool paint(PLib3MFModelMeshObject* object, const NamedBody& body, PLib3MFModelBaseMaterial* materials) {
+    const auto rgb = bytesOf(body.colour);
+    if (!rgb) return true;
+    Owned<PLib3MFDefaultPropertyHandler> handler;
+    DWORD group = 0, index = 0;
+    return lib3mf_basematerial_addmaterialutf8(materials, body.name.c_str(), (*rgb)[0], (*rgb)[1], (*rgb)[2],
+                                               &index) == LIB3MF_OK &&
+           lib3mf_basematerial_getresourceid(materials, &group) == LIB3MF_OK &&
+           lib3mf_object_createdefaultpropertyhandler(object, &handler.object) == LIB3MF_OK &&
+           lib3mf_defaultpropertyhandler_setbasematerial(handler.object, group, index) == LIB3MF_OK;
+}
+
+bool addBody(PLib3MFModel* model, PLib3MFModelBaseMaterial* materials, const NamedBody& body,
+             const TriangleMesh& mesh) {
     Owned<PLib3MFModelMeshObject> object;
     Owned<PLib3MFModelBuildItem> item;
     Welded w = weld(mesh);
@@ -58,6 +86,7 @@ bool addBody(PLib3MFModel* model, const NamedBody& body, const TriangleMesh& mes
            lib3mf_meshobject_setgeometry(object.object, w.points.data(), static_cast<DWORD>(w.points.size()),
                                          w.triangles.data(),
                                          static_cast<DWORD>(w.triangles.size())) == LIB3MF_OK &&
+           paint(object.object, body, materials) &&
            lib3mf_model_addbuilditem(model, object.object, nullptr, &item.object) == LIB3MF_OK;
 }
 
@@ -74,10 +103,15 @@ Result<Done> write3mf(const std::vector<NamedBody>& bodies, const std::string& p
         return failed;
     lib3mf_model_addmetadatautf8(model.object, "Title", partName.c_str());
     lib3mf_model_addmetadatautf8(model.object, "Application", "Good Curve");
+    Owned<PLib3MFModelBaseMaterial> materials;
+    const bool coloured = std::any_of(bodies.begin(), bodies.end(),
+                                      [](const NamedBody& b) { return bytesOf(b.colour).has_value(); });
+    if (coloured && lib3mf_model_addbasematerialgroup(model.object, &materials.object) != LIB3MF_OK)
+        return failed;
     for (const NamedBody& b : bodies) {
         const auto mesh = makeMesh(b.body, {options.deviation, options.angle});
         if (!mesh) return mesh.error();
-        if (!addBody(model.object, b, *mesh)) return failed;
+        if (!addBody(model.object, materials.object, b, *mesh)) return failed;
     }
     Owned<PLib3MFModelWriter> writer;
     std::string aside = (std::filesystem::temp_directory_path() / "good-curve-3mf-XXXXXX").string();

@@ -1,13 +1,22 @@
 #pragma once
 /// \file References to faces and edges as sentences.
 ///
-///     face := role "of step" N | "inside of" face | "rim of" face | "copy" K "of" face
-///           | "fillet between" face "and" face | face "next to" face | "(" face ")"
-///     edge := "where" face "meets" face ["at" face] | "stroke" K "of step" N
+///     face := role "of step" N | derived face ["and" face] | "copy at" place "of" face
+///           | face "next to" face | face order | "(" face ")"
+///     edge := "where" face "meets" face ["at" face] [order] | "stroke" K "of step" N
 ///     set  := "rim of" face | "all edges of" face | "edges between step" N "and step" M
 ///           | ["outside" | "inside"] "corners of step" N
 ///     point := "corner of" face "and" face "and" face | "middle of" edge | "centre of" edge
 ///           | "spot" X Y Z "on" face | "point" K "of step" N
+///
+///     order := "number" K "of" M ("across" | "up" | "through") "step" N
+///
+/// A derived role is one of core/names/derived_role.hpp: "inside of", "rim of", "fillet between" … "and" ….
+///
+/// "next to" tells pieces of one name apart by what they touch. Where they touch the same, their order along
+/// the frame of the step that parted them does, as long as there are M of them; with any other number of them
+/// it is a question. Places of copies and of faces that came from a file are part of their names: "copy at
+/// 60° of bore of step 3", "flat face 12.40 at 0.00 5.00 2.50 of step 1".
 ///
 /// Where several bodies have what is meant, any of them ends with "on body" N, and "number" K for the second
 /// and later bodies of a step.
@@ -32,14 +41,22 @@ namespace gc {
 struct FaceRef;
 using FaceRefPtr = std::shared_ptr<const FaceRef>;
 
+/// Which one of several that are alike: by their places along an axis of the frame in which a step works.
+struct Order {
+    enum class Along { Across, Up, Through };
+    int number = 1, count = 1; ///< from 1
+    Along along = Along::Across;
+    int step = 0;
+};
+
 /// A pattern that face names are held against.
 struct FaceRef {
-    enum class Kind { Role, Inside, Rim, Copy, FilletBetween, NextTo };
+    enum class Kind { Role, Derived, Copy, NextTo, Ordered };
     Kind kind = Kind::Role;
-    std::string role;              ///< Role: "wall", "floor", "bore"
-    int step = 0;                  ///< Role: the step's id
-    int copy = 0;                  ///< Copy: which one, from 1
-    FaceRefPtr a, b;               ///< what it is derived from; b for FilletBetween and NextTo
+    std::string role; ///< Role: "wall", "bore"; Derived: "rim of", "fillet"; Copy: its place, "60°"
+    int step = 0;     ///< Role: the step's id
+    Order order{};    ///< Ordered: which one of those that fit a
+    FaceRefPtr a, b;  ///< what it is derived from; b for two parents and for NextTo
     std::optional<ThingId> body{}; ///< of a whole reference: the one body that is meant
 };
 
@@ -49,6 +66,7 @@ struct EdgeRef {
     FaceRefPtr a, b, at; ///< Meets: the two faces and perhaps a third; RimOf and AllEdgesOf use a
     int step = 0, otherStep = 0;
     int item = 0; ///< Stroke: its id in the drawing
+    std::optional<Order> order{};
     std::optional<ThingId> body{};
 };
 
@@ -74,10 +92,23 @@ std::string toText(const PointRef& ref);
 /// The same reference, on that body alone.
 std::string onBody(const std::string& reference, ThingId body);
 
+/// What a step left of a face, or made of it: the derived role with that one parent.
+FaceRef derivedFrom(const std::string& role, FaceRefPtr parent);
+
+/// A reference within a sentence, marked so that the sentence can be put into the words of a sheet later:
+/// see spoken() of core/document.
+std::string marked(const std::string& reference);
+/// A step by its id, in the same way.
+std::string markedStep(int step);
+
 /// Every step id that the reference rests on.
 std::vector<int> stepsIn(const FaceRef& ref);
 std::vector<int> stepsIn(const EdgeRef& ref);
 std::vector<int> stepsIn(const PointRef& ref);
+
+/// The same without what tells like pieces apart: "next to", orders, and the third face at an edge's end.
+FaceRefPtr bare(const FaceRefPtr& ref);
+EdgeRef bare(const EdgeRef& ref);
 
 /// For reading aloud: "wall" instead of "wall of step 2" where roleIsUnique says that one step alone makes
 /// a face of that role, and the step's place in the sheet instead of its id elsewhere.

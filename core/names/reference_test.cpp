@@ -7,10 +7,15 @@
 using namespace gc;
 
 TEST_CASE("References are read and written back as the same sentence") {
-    for (const char* text : {"wall of step 2", "inside of wall of step 2", "rim of top of step 2",
-                             "copy 3 of bore of step 6", "fillet between wall of step 2 and floor of step 2",
-                             "inside of fillet between inside of wall of step 2 and floor of step 2",
-                             "wall of step 2 next to floor of step 2", "rim face of step 12"}) {
+    for (const char* text :
+         {"wall of step 2", "inside of wall of step 2", "rim of top of step 2",
+          "copy at 60° of bore of step 6", "fillet between wall of step 2 and floor of step 2",
+          "inside of fillet between inside of wall of step 2 and floor of step 2",
+          "wall of step 2 next to floor of step 2", "rim face of step 12",
+          "wall of step 2 number 2 of 3 across step 5", "inside of (wall of step 2 number 2 of 3 up step 5)",
+          "flat face 12.40 at 0.00 -5.00 2.50 of step 1",
+          "wall of step 2 next to a of step 1 next to b of step 1",
+          "inside fillet between a of step 1 and b of step 1"}) {
         const auto f = parseFaceRef(text);
         INFO(text);
         REQUIRE(f.ok());
@@ -19,7 +24,9 @@ TEST_CASE("References are read and written back as the same sentence") {
     for (const char* text :
          {"where wall of step 2 meets floor of step 2", "rim of top of step 2", "all edges of top of step 2",
           "where wall of step 2 meets top of step 2 at floor of step 2", "edges between step 2 and step 5",
-          "corners of step 2", "outside corners of step 4", "inside corners of step 4"}) {
+          "corners of step 2", "outside corners of step 4", "inside corners of step 4",
+          "where a of step 1 meets b of step 2 number 3 of 4 through step 7",
+          "where (a of step 1 number 1 of 2 up step 3) meets b of step 2"}) {
         const auto e = parseEdgeRef(text);
         INFO(text);
         REQUIRE(e.ok());

@@ -1,6 +1,7 @@
 #include "core/regen/engine.hpp"
 
 #include "core/document/drawing_sizes.hpp"
+#include "core/regen/explain.hpp"
 
 #include <algorithm>
 #include <chrono>
@@ -142,6 +143,7 @@ RegenResult Engine::regenerate(const Part& part, const RegenHooks& hooks) {
             runOne(step, part, values, progress, result.state, report);
             report.milliseconds =
                 std::chrono::duration<double, std::milli>(std::chrono::steady_clock::now() - start).count();
+            explain(report, part, result);
             if (report.error && report.error->code == stoppedError().code) {
                 result.cancelled = true;
                 break;

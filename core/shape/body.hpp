@@ -59,7 +59,9 @@ struct Resolution {
     int pieces = 0;         ///< how many pieces that do not touch they are
     std::string note;       ///< "Flange top is now 2 pieces; both are used."
 };
-/// Finds the faces that a reference means: all that it fits. Error "reference.lost" with the cause.
+/// Finds the faces that a reference means: all that it fits. What tells pieces apart need not be there when
+/// there is but one piece. Errors: "reference.lost" with the cause; "reference.tie" with a question where
+/// several may be meant.
 Result<Resolution> resolveFaces(const Body& body, const FaceRef& ref);
 /// Finds edges in the same way. Seams and edges without length are never among them.
 Result<Resolution> resolveEdges(const Body& body, const EdgeRef& ref);
@@ -77,6 +79,8 @@ int faceCount(const Body& body);
 /// the rule is offered before the single item.
 std::vector<std::string> referencesForFace(const Body& body, int face);
 std::vector<std::string> referencesForEdge(const Body& body, int edge);
+/// The reference that means this face and no other that does not touch it; empty when it has none.
+std::string ownReferenceOfFace(const Body& body, int face);
 /// The reference that means this edge and no other; empty when it has none.
 std::string ownReferenceOfEdge(const Body& body, int edge);
 

@@ -1,9 +1,15 @@
 #include "core/shape/face_name.hpp"
 
+#include "core/names/derived_role.hpp"
+
 #include <algorithm>
+#include <charconv>
+#include <cmath>
+#include <cstdio>
 #include <memory>
 #include <mutex>
 #include <set>
+#include <sstream>
 #include <unordered_map>
 
 namespace gc {
@@ -29,28 +35,102 @@ NamePtr internName(int step, const std::string& role, std::vector<NamePtr> paren
     return entry.get();
 }
 
+namespace {
+
+constexpr const char* kCopyAt = "copy at ";
+constexpr double kSamePlace = 0.02; ///< mm
+
+/// The words and the figures of a role, apart.
+struct RoleParts {
+    std::string words;
+    std::vector<double> figures;
+};
+
+RoleParts partsOf(const std::string& role) {
+    RoleParts out;
+    std::istringstream in(role);
+    for (std::string word; in >> word;) {
+        double v = 0;
+        const auto r = std::from_chars(word.data(), word.data() + word.size(), v);
+        if (r.ec == std::errc() && r.ptr == word.data() + word.size())
+            out.figures.push_back(v);
+        else
+            out.words += word + " ";
+    }
+    return out;
+}
+
+/// "60°" has a figure, too.
+RoleParts placeParts(std::string place) {
+    if (const auto degree = place.find("°"); degree != std::string::npos) place.erase(degree);
+    return partsOf(place);
+}
+
+bool sameRole(const std::string& a, const std::string& b) {
+    if (a == b) return true;
+    if (a.find(" at ") == std::string::npos || b.find(" at ") == std::string::npos) return false;
+    const RoleParts p = partsOf(a), q = partsOf(b);
+    return p.words == q.words &&
+           std::equal(p.figures.begin(), p.figures.end(), q.figures.begin(), q.figures.end(),
+                      [](double x, double y) { return std::fabs(x - y) <= kSamePlace; });
+}
+
+} // namespace
+
+std::string roleAtPlace(const std::string& what, double size, const Vec3& at) {
+    char figures[120];
+    const auto shown = [](double v) { return std::fabs(v) < 0.005 ? 0.0 : v; };
+    std::snprintf(figures, sizeof figures, " %.2f at %.2f %.2f %.2f", size, shown(at.x), shown(at.y),
+                  shown(at.z));
+    return what + figures;
+}
+
 bool fits(const FaceRef& pattern, const FaceName& name) {
     const auto& p = name.parents;
     switch (pattern.kind) {
     case FaceRef::Kind::Role:
-        return p.empty() && name.step == pattern.step && name.role == pattern.role;
-    case FaceRef::Kind::Inside:
-        return name.role == "inside of" && p.size() == 1 && fits(*pattern.a, *p[0]);
-    case FaceRef::Kind::Rim:
-        return name.role == "rim of" && p.size() == 1 && fits(*pattern.a, *p[0]);
+        return p.empty() && name.step == pattern.step && sameRole(name.role, pattern.role);
     case FaceRef::Kind::Copy:
-        return p.size() == 1 && name.role == "copy " + std::to_string(pattern.copy) &&
-               fits(*pattern.a, *p[0]);
-    case FaceRef::Kind::FilletBetween: {
-        if (name.role != "fillet" || p.empty() || p.size() > 2) return false;
+        return p.size() == 1 && name.role == kCopyAt + pattern.role && fits(*pattern.a, *p[0]);
+    case FaceRef::Kind::Derived: {
+        if (name.role != pattern.role || p.empty() || p.size() > (pattern.b ? 2U : 1U)) return false;
+        if (!pattern.b) return fits(*pattern.a, *p[0]);
         const FaceName &first = *p.front(), &second = *p.back();
         return (fits(*pattern.a, first) && fits(*pattern.b, second)) ||
                (fits(*pattern.b, first) && fits(*pattern.a, second));
     }
     case FaceRef::Kind::NextTo:
+    case FaceRef::Kind::Ordered:
         return fits(*pattern.a, name);
     }
     return false;
+}
+
+std::optional<double> distanceOfPlaces(const FaceRef& pattern, const FaceName& name) {
+    const auto apart = [](const RoleParts& a, const RoleParts& b) {
+        double sum = 0;
+        for (std::size_t i = 0; i < std::min(a.figures.size(), b.figures.size()); ++i)
+            sum += std::fabs(a.figures[i] - b.figures[i]);
+        return sum;
+    };
+    const auto& p = name.parents;
+    switch (pattern.kind) {
+    case FaceRef::Kind::Role: {
+        if (!p.empty() || name.step != pattern.step || name.role.find(" at ") == std::string::npos)
+            return std::nullopt;
+        const RoleParts a = partsOf(pattern.role), b = partsOf(name.role);
+        return a.words == b.words ? std::optional(apart(a, b)) : std::nullopt;
+    }
+    case FaceRef::Kind::Copy:
+        if (p.size() != 1 || !name.role.starts_with(kCopyAt) || !fits(*pattern.a, *p[0])) return std::nullopt;
+        return apart(placeParts(pattern.role),
+                     placeParts(name.role.substr(std::string_view(kCopyAt).size())));
+    case FaceRef::Kind::Derived:
+        return !pattern.b && name.role == pattern.role && p.size() == 1 ? distanceOfPlaces(*pattern.a, *p[0])
+                                                                        : std::nullopt;
+    default:
+        return std::nullopt;
+    }
 }
 
 FaceRefPtr referenceTo(const FaceName& name) {
@@ -63,19 +143,19 @@ FaceRefPtr referenceTo(const FaceName& name) {
     }
     ref->a = referenceTo(*p.front());
     if (!ref->a) return nullptr;
-    if (name.role == "inside of")
-        ref->kind = FaceRef::Kind::Inside;
-    else if (name.role == "rim of")
-        ref->kind = FaceRef::Kind::Rim;
-    else if (name.role.rfind("copy ", 0) == 0) {
+    if (name.role.starts_with(kCopyAt)) {
         ref->kind = FaceRef::Kind::Copy;
-        ref->copy = std::stoi(name.role.substr(5));
-    } else if (name.role == "fillet" && p.size() <= 2) {
-        ref->kind = FaceRef::Kind::FilletBetween;
+        ref->role = name.role.substr(std::string_view(kCopyAt).size());
+        return ref;
+    }
+    const DerivedRole* derived = findDerivedRole(name.role);
+    if (!derived || p.size() > static_cast<std::size_t>(derived->parents)) return nullptr;
+    ref->kind = FaceRef::Kind::Derived;
+    ref->role = name.role;
+    if (derived->parents == 2) {
         ref->b = referenceTo(*p.back());
         if (!ref->b) return nullptr;
-    } else
-        return nullptr;
+    }
     return ref;
 }
 

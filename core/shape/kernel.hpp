@@ -1,6 +1,7 @@
 #pragma once
 /// \file For .cpp files only: the kernel's shape inside a Body, with the names of its faces.
 
+#include "core/base/plane.hpp"
 #include "core/shape/body.hpp"
 #include "core/shape/face_name.hpp"
 
@@ -30,19 +31,39 @@ struct NamedShape {
     TopTools_IndexedDataMapOfShapeListOfShape facesOfEdge, facesOfVertex;
     NameMap names;          ///< every face has one or more, the earliest step's first
     std::vector<int> steps; ///< every step that a face rests on, ascending
-    std::size_t bytes = 0;  ///< about how much memory it takes
+    /// The frames in which steps that shaped it work: what they parted is told apart along these.
+    std::map<int, Plane> frames;
+    /// The middles of flat faces as they were when they were made: what is laid out on a face stays where it
+    /// is while later steps cut and round the face.
+    std::map<NamePtr, Vec3> middles;
+    std::size_t bytes = 0; ///< about how much memory it takes
     mutable std::once_flag indexed;
     mutable std::map<std::pair<NamePtr, NamePtr>, std::vector<int>> edgeIndex;
+    mutable std::mutex placing;
+    mutable std::map<std::string, std::vector<int>> placed; ///< the faces that an Ordered reference means
 
     const NameList& namesOf(const TopoDS_Shape& face) const;
     /// Any of the face's names fits, and wherever the reference says "next to" the neighbour is there.
     bool fitsFace(const FaceRef& ref, const TopoDS_Shape& face) const;
     /// Does any other face that shares an edge with it fit?
     bool touchesFace(const TopoDS_Shape& face, const FaceRef& other) const;
+    /// Is the face in the piece that an Ordered reference counts to?
+    bool isInPlace(const FaceRef& ordered, const TopoDS_Shape& face) const;
     /// The edges where faces of two names meet, by the pair of names: made when it is first asked for.
     const std::vector<int>& edgesBetween(NamePtr a, NamePtr b) const;
     /// Degenerate edges and the seams of closed faces are not edges to a user.
     bool isRealEdge(const TopoDS_Edge& edge) const;
+    /// Groups of like items that hang together: faces by edges, edges by vertices. Numbers from 0.
+    std::vector<std::vector<int>> piecesOf(const std::vector<int>& items, bool edgesNotFaces) const;
+    /// The middle of a piece, weighted by size.
+    Vec3 middleOf(const std::vector<int>& piece, bool edgesNotFaces) const;
+    /// The piece that an order counts to; nothing where their number, their places or the frame leave it
+    /// open.
+    std::optional<std::vector<int>> pieceAt(const Order& order, const std::vector<std::vector<int>>& pieces,
+                                            bool edgesNotFaces) const;
+    /// How one of several pieces is told by its place; nothing where they lie too near to each other.
+    std::optional<Order> orderOf(std::size_t piece, const std::vector<std::vector<int>>& pieces,
+                                 bool edgesNotFaces) const;
 };
 
 /// Collects names while a step builds its result, then closes it into a body.
@@ -54,7 +75,11 @@ class NameBuilder {
     bool named(const TopoDS_Shape& face) const { return m_shape->names.IsBound(face); }
     void add(const TopoDS_Shape& face, NamePtr name);
     void add(const TopoDS_Shape& face, const NameList& names);
-    /// Names of what the operation left as it was or changed.
+    /// Frames and middles of the body that was changed.
+    void inherit(const NamedShape& before);
+    /// The step works in this frame.
+    void frame(int step, const Plane& frame) { m_shape->frames[step] = frame; }
+    /// Names of what the operation left as it was or changed; inherits, too.
     void carry(const NamedShape& before, BRepBuilderAPI_MakeShape& operation);
     const TopTools_IndexedMapOfShape& faces() const { return m_shape->faces; }
 

@@ -1,6 +1,10 @@
+#include "core/names/derived_role.hpp"
 #include "core/shape/kernel.hpp"
 
+#include <BRepAdaptor_Surface.hxx>
+#include <BRepGProp.hxx>
 #include <BRep_Tool.hxx>
+#include <GProp_GProps.hxx>
 #include <Geom_BSplineSurface.hxx>
 #include <TopExp.hxx>
 #include <TopExp_Explorer.hxx>
@@ -20,10 +24,11 @@ const NameList& NamedShape::namesOf(const TopoDS_Shape& face) const {
 namespace {
 
 bool saysNeighbour(const FaceRefPtr& ref) {
-    return ref && (ref->kind == FaceRef::Kind::NextTo || saysNeighbour(ref->a) || saysNeighbour(ref->b));
+    return ref && (ref->kind == FaceRef::Kind::NextTo || ref->kind == FaceRef::Kind::Ordered ||
+                   saysNeighbour(ref->a) || saysNeighbour(ref->b));
 }
 
-FaceRef derivedFrom(const FaceRef& like, FaceRefPtr from) {
+FaceRef ofSame(const FaceRef& like, FaceRefPtr from) {
     FaceRef ref = like;
     ref.a = std::move(from);
     return ref;
@@ -38,18 +43,21 @@ bool hasNeighbours(const NamedShape& s, const FaceRef& ref, const TopoDS_Shape& 
         return true;
     case FaceRef::Kind::NextTo:
         return hasNeighbours(s, *ref.a, face) && s.touchesFace(face, *ref.b);
-    case FaceRef::Kind::Inside:
-    case FaceRef::Kind::Rim:
+    case FaceRef::Kind::Ordered:
+        return hasNeighbours(s, *ref.a, face) && s.isInPlace(ref, face);
+    case FaceRef::Kind::Derived:
+        if (ref.b) {
+            // The parents still stand beside a blend: it is the one whose parent has that neighbour.
+            for (const FaceRefPtr& side : {ref.a, ref.b})
+                if (saysNeighbour(side) && !s.touchesFace(face, *side)) return false;
+            return true;
+        }
+        [[fallthrough]];
     case FaceRef::Kind::Copy:
         if (ref.a->kind == FaceRef::Kind::NextTo)
-            return hasNeighbours(s, derivedFrom(ref, ref.a->a), face) &&
-                   (s.touchesFace(face, derivedFrom(ref, ref.a->b)) || s.touchesFace(face, *ref.a->b));
+            return hasNeighbours(s, ofSame(ref, ref.a->a), face) &&
+                   (s.touchesFace(face, ofSame(ref, ref.a->b)) || s.touchesFace(face, *ref.a->b));
         return hasNeighbours(s, *ref.a, face);
-    case FaceRef::Kind::FilletBetween:
-        // The supports still stand beside the fillet: it is the one whose support has that neighbour.
-        for (const FaceRefPtr& side : {ref.a, ref.b})
-            if (saysNeighbour(side) && !s.touchesFace(face, *side)) return false;
-        return true;
     }
     return true;
 }
@@ -62,10 +70,24 @@ bool NamedShape::fitsFace(const FaceRef& ref, const TopoDS_Shape& face) const {
            hasNeighbours(*this, ref, face);
 }
 
+namespace {
+
+/// A blend stands for the faces between which it lies: what was beside one of them still is.
+bool blendsInto(const NamedShape& s, const TopoDS_Shape& blend, const FaceRef& other) {
+    const NameList& list = s.namesOf(blend);
+    return std::any_of(list.begin(), list.end(), [&](NamePtr n) {
+        const DerivedRole* derived = findDerivedRole(n->role);
+        return derived && derived->blend &&
+               std::any_of(n->parents.begin(), n->parents.end(), [&](NamePtr p) { return fits(other, *p); });
+    });
+}
+
+} // namespace
+
 bool NamedShape::touchesFace(const TopoDS_Shape& face, const FaceRef& other) const {
     for (TopExp_Explorer x(face, TopAbs_EDGE); x.More(); x.Next())
         for (const TopoDS_Shape& near : facesOfEdge.FindFromKey(x.Current()))
-            if (!near.IsSame(face) && fitsFace(other, near)) return true;
+            if (!near.IsSame(face) && (fitsFace(other, near) || blendsInto(*this, near, other))) return true;
     return false;
 }
 
@@ -148,7 +170,13 @@ void NameBuilder::add(const TopoDS_Shape& face, const NameList& names) {
     for (const NamePtr n : names) add(face, n);
 }
 
+void NameBuilder::inherit(const NamedShape& before) {
+    m_shape->frames = before.frames;
+    m_shape->middles = before.middles;
+}
+
 void NameBuilder::carry(const NamedShape& before, BRepBuilderAPI_MakeShape& operation) {
+    inherit(before);
     for (int i = 1; i <= before.faces.Extent(); ++i) {
         const TopoDS_Shape& face = before.faces(i);
         bool changed = false;
@@ -175,6 +203,12 @@ Result<Body> NameBuilder::finish() {
         NameList& list = m_shape->names.ChangeFind(face);
         std::stable_sort(list.begin(), list.end(), [](NamePtr a, NamePtr b) { return a->step < b->step; });
         for (const NamePtr n : list) steps.insert(n->steps.begin(), n->steps.end());
+        if (m_shape->middles.contains(list.front())) continue;
+        const BRepAdaptor_Surface surface(TopoDS::Face(face), false);
+        if (surface.GetType() != GeomAbs_Plane) continue;
+        GProp_GProps props;
+        BRepGProp::SurfaceProperties(face, props);
+        for (const NamePtr n : list) m_shape->middles.emplace(n, toVec(props.CentreOfMass()));
     }
     m_shape->steps.assign(steps.begin(), steps.end());
     m_shape->bytes = estimatedBytes(*m_shape);

@@ -49,14 +49,14 @@ std::optional<Vec3> centreOf(const TopoDS_Edge& edge) {
 }
 
 Error lostPoint(const PointRef& ref, const std::string& cause) {
-    Error e = errorOf("reference.lost", "There is no " + toText(ref) + " any more: " + cause + ".");
+    Error e = errorOf("reference.lost", "There is no " + marked(toText(ref)) + " any more: " + cause + ".");
     e.culprits = {toText(ref)};
     return e;
 }
 
 Error severalPoints(const PointRef& ref, std::size_t count) {
-    Error e = errorOf("reference.several", std::to_string(count) + " points fit \"" + toText(ref) +
-                                               "\". Pick the one that is meant in the stand.");
+    Error e = errorOf("reference.several", std::to_string(count) + " points fit " + marked(toText(ref)) +
+                                               ". Pick the one that is meant in the stand.");
     e.culprits = {toText(ref)};
     return e;
 }
@@ -170,7 +170,7 @@ Result<Vec3> resolvePoint(const Body& body, const PointRef& ref) {
     case PointRef::Kind::Drawn:
         break;
     }
-    return errorOf("reference.drawn", "\"" + toText(ref) + "\" is a point of a drawing, not of a body.");
+    return errorOf("reference.drawn", marked(toText(ref)) + " is a point of a drawing, not of a body.");
 }
 
 std::vector<PlaceOnBody> placesOn(const Body& body) {

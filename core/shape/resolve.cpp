@@ -23,39 +23,6 @@ namespace gc {
 
 namespace {
 
-/// Counts groups of items that touch, by union of the numbers that share a key.
-class Groups {
-  public:
-    explicit Groups(std::size_t count) : m_parent(count) { std::iota(m_parent.begin(), m_parent.end(), 0); }
-    void join(std::size_t a, std::size_t b) { m_parent[root(a)] = root(b); }
-    int count() {
-        std::set<std::size_t> roots;
-        for (std::size_t i = 0; i < m_parent.size(); ++i) roots.insert(root(i));
-        return static_cast<int>(roots.size());
-    }
-
-  private:
-    std::size_t root(std::size_t i) {
-        while (m_parent[i] != i) i = m_parent[i] = m_parent[m_parent[i]];
-        return i;
-    }
-    std::vector<std::size_t> m_parent;
-};
-
-/// Faces touch along edges; edges touch in vertices.
-int countPieces(const std::vector<TopoDS_Shape>& items, TopAbs_ShapeEnum joint) {
-    Groups groups(items.size());
-    NCollection_DataMap<TopoDS_Shape, int, TopTools_ShapeMapHasher> seen;
-    for (std::size_t i = 0; i < items.size(); ++i)
-        for (TopExp_Explorer x(items[i], joint); x.More(); x.Next()) {
-            if (const int* other = seen.Seek(x.Current()))
-                groups.join(i, static_cast<std::size_t>(*other));
-            else
-                seen.Bind(x.Current(), static_cast<int>(i));
-        }
-    return groups.count();
-}
-
 std::vector<int> facesFitting(const NamedShape& s, const FaceRef& ref) {
     std::vector<int> out;
     for (int i = 1; i <= s.faces.Extent(); ++i) {
@@ -64,11 +31,11 @@ std::vector<int> facesFitting(const NamedShape& s, const FaceRef& ref) {
     return out;
 }
 
-Error lost(const std::string& what, const std::string& cause) {
-    Error e;
-    e.code = "reference.lost";
-    e.sentence = "There is no " + what + " any more" + (cause.empty() ? "" : ": " + cause) + ".";
-    e.culprits = {what};
+/// \param kind "edge", where the words alone do not say so
+Error lost(const std::string& kind, const std::string& reference, const std::string& cause) {
+    Error e = errorOf("reference.lost", "There is no " + kind + marked(reference) + " any more" +
+                                            (cause.empty() ? "" : ": " + cause) + ".");
+    e.culprits = {reference};
     return e;
 }
 
@@ -108,19 +75,6 @@ Corner cornerOf(const NamedShape& s, const TopoDS_Edge& edge) {
             break;
         }
     return n1.Crossed(tangent).Dot(n2) < 0 ? Corner::Outside : Corner::Inside;
-}
-
-std::vector<TopoDS_Shape> shapesOf(const TopTools_IndexedMapOfShape& map, const std::vector<int>& items) {
-    std::vector<TopoDS_Shape> out;
-    for (const int i : items) out.push_back(map(i + 1));
-    return out;
-}
-
-Resolution resolved(std::vector<int> items, const TopTools_IndexedMapOfShape& map, TopAbs_ShapeEnum joint) {
-    Resolution r;
-    r.items = std::move(items);
-    r.pieces = countPieces(shapesOf(map, r.items), joint);
-    return r;
 }
 
 std::vector<int> edgesWhere(const NamedShape& s, const std::function<bool(const TopoDS_Edge&)>& wanted) {
@@ -178,9 +132,8 @@ std::vector<int> edgesOfRim(const NamedShape& s, const FaceRef& rim) {
 
 std::vector<int> edgesAroundRef(const NamedShape& s, const FaceRef& ref, bool outerOnly) {
     if (const auto faces = facesFitting(s, ref); !faces.empty()) return edgesAround(s, faces, outerOnly);
-    FaceRef rim; // the face was opened by a shell: what is left of it is its rim
-    rim.kind = FaceRef::Kind::Rim;
-    rim.a = std::make_shared<FaceRef>(ref);
+    // The face was opened by a shell: what is left of it is its rim.
+    const FaceRef rim = derivedFrom("rim of", std::make_shared<FaceRef>(ref));
     return outerOnly ? edgesOfRim(s, rim) : edgesAround(s, facesFitting(s, rim), false);
 }
 
@@ -208,16 +161,133 @@ std::string missingFace(const NamedShape& s, const FaceRefPtr& ref) {
     return ref && facesFitting(s, *ref).empty() ? toText(*ref) : std::string();
 }
 
-void offer(std::vector<std::string>& list, const std::string& text) {
-    if (std::find(list.begin(), list.end(), text) == list.end()) list.push_back(text);
+/// "three", for the start of a sentence.
+std::string numberWord(std::size_t n) {
+    constexpr const char* kWords[] = {"No", "One", "Two", "Three", "Four", "Five", "Six", "Seven", "Eight"};
+    return n < std::size(kWords) ? kWords[n] : std::to_string(n);
 }
 
-/// References for the primary name first, then for aliases.
-std::vector<FaceRefPtr> referencesTo(const NamedShape& s, const TopoDS_Shape& face) {
-    std::vector<FaceRefPtr> out;
-    for (const NamePtr n : s.namesOf(face))
-        if (auto ref = referenceTo(*n)) out.push_back(std::move(ref));
+/// Several are as good: only a person can say which is meant.
+Error asked(const std::string& about, const std::string& sentence, std::vector<std::string> answers) {
+    Error e = errorOf("reference.tie", sentence + " Which one?");
+    e.culprits = {about};
+    e.question = Question{about, std::move(answers)};
+    return e;
+}
+
+std::vector<std::string> ownReferences(const Body& body, const std::vector<std::vector<int>>& pieces,
+                                       bool edges) {
+    std::vector<std::string> out;
+    for (const auto& piece : pieces) {
+        std::string own =
+            edges ? ownReferenceOfEdge(body, piece.front()) : ownReferenceOfFace(body, piece.front());
+        if (!own.empty()) out.push_back(std::move(own));
+    }
     return out;
+}
+
+Error whichPiece(const Body& body, const std::string& about, const std::string& plain,
+                 const std::vector<std::vector<int>>& pieces, bool edges) {
+    return asked(about, numberWord(pieces.size()) + " pieces match " + plain + ".",
+                 ownReferences(body, pieces, edges));
+}
+
+constexpr std::size_t kMostAnswers = 8;
+
+/// Faces that stand in for one that was said by its place: the other copies, the other faces of the file, the
+/// nearest first.
+std::vector<int> standIns(const NamedShape& s, const FaceRef& ref) {
+    std::vector<std::pair<double, int>> found;
+    for (int i = 1; i <= s.faces.Extent(); ++i)
+        for (const NamePtr n : s.namesOf(s.faces(i)))
+            if (const auto far = distanceOfPlaces(ref, *n)) {
+                found.emplace_back(*far, i - 1);
+                break;
+            }
+    std::sort(found.begin(), found.end());
+    std::vector<int> out;
+    for (const auto& [far, item] : found) out.push_back(item);
+    return out;
+}
+
+std::vector<std::vector<int>> each(std::vector<int> items) {
+    if (items.size() > kMostAnswers) items.resize(kMostAnswers);
+    std::vector<std::vector<int>> out;
+    for (const int i : items) out.push_back({i});
+    return out;
+}
+
+/// Strictly nothing fits a reference to a face.
+Result<Resolution> facesOtherwise(const Body& body, const FaceRef& ref) {
+    const NamedShape& s = body.shape();
+    const FaceRefPtr plain = bare(std::make_shared<FaceRef>(ref));
+    const auto items = facesFitting(s, *plain);
+    const auto pieces = s.piecesOf(items, false);
+    if (pieces.size() == 1) return Resolution{items, 1, {}};
+    if (!pieces.empty()) return whichPiece(body, toText(ref), marked(toText(*plain)), pieces, false);
+    if (const auto others = standIns(s, *plain); !others.empty())
+        return asked(toText(ref),
+                     "There is no " + marked(toText(*plain)) + " any more, and others are like it.",
+                     ownReferences(body, each(others), false));
+    return lost("", toText(ref), "");
+}
+
+std::vector<int> edgesMeeting(const NamedShape& s, const EdgeRef& ref) {
+    return edgesWhere(s, [&](const TopoDS_Edge& e) { return meets(s, e, ref); });
+}
+
+/// Strictly nothing fits a reference to where two faces meet.
+Result<Resolution> meetingOtherwise(const Body& body, const EdgeRef& ref) {
+    const NamedShape& s = body.shape();
+    const EdgeRef plain = bare(ref);
+    const auto items = edgesMeeting(s, plain);
+    const auto pieces = s.piecesOf(items, true);
+    if (pieces.size() == 1) return Resolution{items, 1, {}};
+    if (!pieces.empty())
+        return whichPiece(body, toText(ref), "the edge " + marked(toText(plain)), pieces, true);
+    // One of the two may be a face that others stand in for: what is asked about is the face.
+    std::vector<int> near;
+    for (const auto& [gone, there] : {std::pair{plain.a, plain.b}, {plain.b, plain.a}}) {
+        if (!facesFitting(s, *gone).empty()) continue;
+        const auto others = standIns(s, *gone); // the likeliest first
+        for (const int other : others) {
+            const auto beside = edgesWhere(s, [&](const TopoDS_Edge& e) {
+                const auto around = toVector(s.facesOfEdge.FindFromKey(e));
+                if (around.size() != 2) return false;
+                for (const std::size_t k : {0U, 1U})
+                    if (s.faces.FindIndex(around[k]) - 1 == other && s.fitsFace(*there, around[1 - k]))
+                        return true;
+                return false;
+            });
+            near.insert(near.end(), beside.begin(), beside.end());
+        }
+    }
+    if (!near.empty())
+        return asked(toText(ref),
+                     "There is no edge " + marked(toText(plain)) + " any more, and others are like it.",
+                     ownReferences(body, each(near), true));
+    return lost("edge ", toText(ref), "");
+}
+
+/// Copies are several on purpose.
+bool manyOnPurpose(const NamedShape& s, const std::vector<int>& faces) {
+    return std::any_of(faces.begin(), faces.end(), [&](int f) {
+        const NameList& names = s.namesOf(s.faces(f + 1));
+        return std::any_of(names.begin(), names.end(), [](NamePtr n) {
+            const auto ref = referenceTo(*n);
+            return ref && ref->kind == FaceRef::Kind::Copy;
+        });
+    });
+}
+
+Resolution resolved(const NamedShape& s, std::vector<int> items, bool edges, const std::string& words) {
+    Resolution r;
+    const auto pieces = s.piecesOf(items, edges);
+    r.pieces = static_cast<int>(pieces.size());
+    if (r.pieces > 1 && !words.empty())
+        r.note = words + " is " + std::to_string(r.pieces) + " pieces; all are used.";
+    r.items = std::move(items);
+    return r;
 }
 
 } // namespace
@@ -225,20 +295,29 @@ std::vector<FaceRefPtr> referencesTo(const NamedShape& s, const TopoDS_Shape& fa
 Result<Resolution> resolveFaces(const Body& body, const FaceRef& ref) {
     const NamedShape& s = body.shape();
     auto items = facesFitting(s, ref);
-    if (items.empty()) return lost(toText(ref), "");
-    Resolution r = resolved(std::move(items), s.faces, TopAbs_EDGE);
-    if (r.pieces > 1 && ref.kind != FaceRef::Kind::Copy)
-        r.note = toText(ref) + " is " + std::to_string(r.pieces) + " pieces; all are used.";
-    return r;
+    if (items.empty()) return facesOtherwise(body, ref);
+    const bool noted = !manyOnPurpose(s, items);
+    return resolved(s, std::move(items), false, noted ? marked(toText(ref)) : std::string());
 }
 
 Result<Resolution> resolveEdges(const Body& body, const EdgeRef& ref) {
     const NamedShape& s = body.shape();
     std::vector<int> items;
+    std::string noted;
     switch (ref.kind) {
-    case EdgeRef::Kind::Meets:
-        items = edgesWhere(s, [&](const TopoDS_Edge& e) { return meets(s, e, ref); });
+    case EdgeRef::Kind::Meets: {
+        items = edgesMeeting(s, ref);
+        if (ref.order && !items.empty()) {
+            const auto pieces = s.piecesOf(items, true);
+            const auto one = s.pieceAt(*ref.order, pieces, true);
+            if (!one && pieces.size() > 1)
+                return whichPiece(body, toText(ref), "the edge " + marked(toText(bare(ref))), pieces, true);
+            if (one) items = *one;
+        }
+        const auto several = [&](const FaceRefPtr& f) { return manyOnPurpose(s, facesFitting(s, *f)); };
+        if (items.size() > 1 && !several(ref.a) && !several(ref.b)) noted = "The edge " + marked(toText(ref));
         break;
+    }
     case EdgeRef::Kind::RimOf:
         items = edgesAroundRef(s, *ref.a, true);
         break;
@@ -249,18 +328,22 @@ Result<Resolution> resolveEdges(const Body& body, const EdgeRef& ref) {
         items = edgesOfSteps(s, ref);
         break;
     }
-    if (items.empty()) {
-        std::string missing = missingFace(s, ref.a);
-        if (missing.empty()) missing = missingFace(s, ref.b);
-        const bool pair = ref.kind == EdgeRef::Kind::Meets;
-        std::string cause;
-        if (!missing.empty())
-            cause = "no face is \"" + missing + "\" here";
-        else if (pair)
-            cause = "the two faces no longer meet";
-        return lost(pair ? "edge " + toText(ref) : toText(ref), cause);
+    if (!items.empty()) return resolved(s, std::move(items), true, noted);
+    if (ref.kind == EdgeRef::Kind::Meets) {
+        auto otherwise = meetingOtherwise(body, ref);
+        if (otherwise || otherwise.error().question) return otherwise;
     }
-    return resolved(std::move(items), s.edges, TopAbs_VERTEX);
+    std::string missing = missingFace(s, ref.a);
+    if (missing.empty()) missing = missingFace(s, ref.b);
+    const bool pair = ref.kind == EdgeRef::Kind::Meets;
+    std::string cause;
+    if (!missing.empty())
+        cause = "no face is " + marked(missing) + " here";
+    else if (pair)
+        cause = "the two faces no longer meet";
+    Error e = lost(pair ? "edge " : "", toText(ref), cause);
+    if (!missing.empty()) e.culprits.push_back(missing);
+    return e;
 }
 
 bool restsOnStep(const Body& body, int step) {
@@ -274,116 +357,6 @@ int faceCount(const Body& body) {
 
 std::size_t bytesOf(const Body& body) {
     return body.empty() ? 0 : body.shape().bytes;
-}
-
-std::vector<std::string> referencesForFace(const Body& body, int face) {
-    const NamedShape& s = body.shape();
-    std::vector<std::string> out;
-    if (face < 0 || face >= s.faces.Extent()) return out;
-    for (const FaceRefPtr& ref : referencesTo(s, s.faces(face + 1))) offer(out, toText(*ref));
-    return out;
-}
-
-namespace {
-
-/// The two faces beside an edge; nothing where there are not two.
-std::optional<std::pair<TopoDS_Shape, TopoDS_Shape>> sidesOf(const NamedShape& s, const TopoDS_Edge& e) {
-    const auto around = toVector(s.facesOfEdge.FindFromKey(e));
-    if (around.size() != 2) return std::nullopt;
-    return std::pair{around[0], around[1]};
-}
-
-EdgeRef meeting(const FaceRefPtr& a, const FaceRefPtr& b) {
-    EdgeRef ref;
-    ref.a = a;
-    ref.b = b;
-    return ref;
-}
-
-/// The names of the two faces that mean this edge and no other. Faces may have several names: of many like
-/// holes "bore" means all, "copy 3 of bore" one.
-std::optional<EdgeRef> pairOfItsOwn(const NamedShape& s, const TopoDS_Shape& f, const TopoDS_Shape& g) {
-    for (const NamePtr a : s.namesOf(f))
-        for (const NamePtr b : s.namesOf(g)) {
-            if (s.edgesBetween(a, b).size() != 1) continue;
-            const auto first = referenceTo(*a), second = referenceTo(*b);
-            if (first && second) return meeting(first, second);
-        }
-    return std::nullopt;
-}
-
-/// Edges of one pair are told apart by a third face at one of their ends.
-std::vector<EdgeRef> withThirdFace(const Body& body, const TopoDS_Edge& e, const EdgeRef& meet,
-                                   const std::pair<TopoDS_Shape, TopoDS_Shape>& sides) {
-    const NamedShape& s = body.shape();
-    std::vector<EdgeRef> out;
-    for (const TopoDS_Vertex& end : {TopExp::FirstVertex(e), TopExp::LastVertex(e)})
-        for (const TopoDS_Shape& f : s.facesOfVertex.FindFromKey(end)) {
-            if (f.IsSame(sides.first) || f.IsSame(sides.second)) continue;
-            for (const FaceRefPtr& third : referencesTo(s, f)) {
-                EdgeRef at = meet;
-                at.at = third;
-                const auto one = resolveEdges(body, at);
-                if (one && one->pieces == 1) {
-                    out.push_back(at);
-                    break;
-                }
-            }
-        }
-    return out;
-}
-
-} // namespace
-
-std::vector<std::string> referencesForEdge(const Body& body, int edge) {
-    const NamedShape& s = body.shape();
-    std::vector<std::string> out;
-    if (edge < 0 || edge >= s.edges.Extent()) return out;
-    const TopoDS_Edge e = TopoDS::Edge(s.edges(edge + 1));
-    const auto sides = sidesOf(s, e);
-    if (!sides) return out;
-    const auto a = referencesTo(s, sides->first), b = referencesTo(s, sides->second);
-    EdgeRef ref;
-    // Rules first: the rim of the face that a shell opened takes in this edge and its partner.
-    ref.kind = EdgeRef::Kind::RimOf;
-    for (const auto* side : {&a, &b})
-        for (const FaceRefPtr& f : *side)
-            if (f->kind == FaceRef::Kind::Rim) {
-                ref.a = f->a;
-                offer(out, toText(ref));
-            }
-    if (!a.empty() && !b.empty()) {
-        const EdgeRef meet = meeting(a.front(), b.front());
-        const bool several =
-            s.edgesBetween(s.namesOf(sides->first).front(), s.namesOf(sides->second).front()).size() > 1;
-        if (several)
-            for (const EdgeRef& at : withThirdFace(body, e, meet, *sides)) offer(out, toText(at));
-        offer(out, toText(meet));
-        if (several)
-            if (const auto own = pairOfItsOwn(s, sides->first, sides->second)) offer(out, toText(*own));
-    }
-    for (const auto* side : {&a, &b})
-        if (!side->empty() && side->front()->kind == FaceRef::Kind::Role) {
-            ref.kind = EdgeRef::Kind::AllEdgesOf;
-            ref.a = side->front();
-            offer(out, toText(ref));
-        }
-    return out;
-}
-
-std::string ownReferenceOfEdge(const Body& body, int edge) {
-    const NamedShape& s = body.shape();
-    const TopoDS_Edge e = TopoDS::Edge(s.edges(edge + 1));
-    const auto sides = sidesOf(s, e);
-    if (!sides) return {};
-    if (const auto own = pairOfItsOwn(s, sides->first, sides->second)) return toText(*own);
-    const auto a = referencesTo(s, sides->first), b = referencesTo(s, sides->second);
-    if (a.empty() || b.empty()) return {};
-    for (const EdgeRef& at : withThirdFace(body, e, meeting(a.front(), b.front()), *sides)) {
-        const auto all = resolveEdges(body, at);
-        if (all && all->items.size() == 1) return toText(at);
-    }
-    return {};
 }
 
 } // namespace gc

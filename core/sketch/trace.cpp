@@ -26,6 +26,23 @@ std::vector<Vec2> placesOf(const Trace& t) {
     return out;
 }
 
+double apart(const std::vector<Vec2>& a, const std::vector<Vec2>& b) {
+    double sum = a.size() == b.size() ? 0 : 1e300;
+    for (std::size_t i = 0; i < std::min(a.size(), b.size()); ++i) sum += length(a[i] - b[i]);
+    return sum;
+}
+
+/// Pieces that are told apart by their number alone may have changed places: then another one lies nearer to
+/// where this one was, and only a person can say which is meant.
+bool changedPlaces(const Relation& r, const Trace& found, const std::vector<Trace>& all) {
+    if (found.pieces < 2 || r.where.empty()) return false;
+    const double far = apart(placesOf(found), r.where);
+    return std::any_of(all.begin(), all.end(), [&](const Trace& t) {
+        return t.source == found.source && t.piece != found.piece && t.kind == found.kind &&
+               apart(placesOf(t), r.where) < far;
+    });
+}
+
 void relateTo(Drawing& d, RelationKind kind, int of, const Trace& t) {
     Relation& r = *d.findRelation(d.relate(kind, {of}));
     r.source = t.source;
@@ -68,7 +85,7 @@ Renewal renewTraces(Drawing& d, const std::vector<Trace>& traces) {
         Stroke* s = r.kind == RelationKind::Follows ? d.findStroke(r.of[0]) : nullptr;
         const bool alike = t != traces.end() &&
                            (s ? s->kind == t->kind && s->points.size() == t->at.size() : t->at.size() == 1);
-        if (!alike) {
+        if (!alike || changedPlaces(r, *t, traces)) {
             out.lost.push_back(r.id);
             continue;
         }

@@ -32,7 +32,8 @@ void holdPoint(Drawing& drawing, int point, const Trace& trace);
 /// What became of the relations that lean on a body.
 struct Renewal {
     std::vector<int> moved; ///< relations whose place is another now
-    std::vector<int> lost;  ///< relations that no trace fits: they stay where they were
+    /// Relations that no trace fits, or that might mean another piece now: they stay where they were.
+    std::vector<int> lost;
 };
 /// Puts the places of Follows and OnTrace relations where their traces are now. Points do not move; settling
 /// brings them there.

@@ -2,7 +2,7 @@
 # document), whatever else builds it, its test, its pictogram. This line is all that registers it.
 
 set(GC_STEP_KINDS "")
-# Puts a kind's words into gc_document, its run into gc_steps, its test into steps_test.
+# Puts a kind's derived roles (if it has any) into gc_names, its words into gc_document, its run into gc_steps, its test into steps_test.
 macro(gc_step_kind kind)
   list(APPEND GC_STEP_KINDS ${kind})
   list(APPEND GC_KIND_WORDS steps/${kind}/words.cpp)
@@ -10,6 +10,9 @@ macro(gc_step_kind kind)
   foreach(source ${sources})
     if(source MATCHES "_test.cpp$")
       list(APPEND GC_KIND_TESTS ${source})
+    elseif(source MATCHES "/roles.cpp$")
+      list(APPEND GC_KIND_ROLES ${source})
+      list(APPEND GC_KINDS_WITH_ROLES ${kind})
     elseif(NOT source MATCHES "/words.cpp$")
       list(APPEND GC_KIND_RUNS ${source})
     endif()
@@ -52,6 +55,33 @@ const std::vector<StepKind>& allKinds() {
     static const std::vector<StepKind> all{
 @kinds@    };
     return all;
+}
+} // namespace gc
+]])
+set(roles "")
+set(roles_declared "")
+foreach(kind ${GC_KINDS_WITH_ROLES})
+  string(APPEND roles_declared "std::vector<DerivedRole> ${kind}Roles();\n")
+  string(APPEND roles "${kind}Roles(), ")
+endforeach()
+file(CONFIGURE OUTPUT derived_roles.cpp @ONLY CONTENT
+[[// Made by core/steps/kinds.cmake.
+#include "core/names/derived_role.hpp"
+
+namespace gc {
+@roles_declared@
+const std::vector<DerivedRole>& derivedRoles() {
+    static const std::vector<DerivedRole> all = [] {
+        std::vector<DerivedRole> out;
+        for (auto list : std::initializer_list<std::vector<DerivedRole>>{@roles@}) out.insert(out.end(), list.begin(), list.end());
+        return out;
+    }();
+    return all;
+}
+const DerivedRole* findDerivedRole(const std::string& role) {
+    for (const DerivedRole& r : derivedRoles())
+        if (r.role == role) return &r;
+    return nullptr;
 }
 } // namespace gc
 ]])

@@ -32,7 +32,7 @@ class Export : public Job {
         m_answer.failingSteps.clear();
         std::vector<NamedBody> bodies;
         for (const auto& [id, body] : w.regen.state.bodies)
-            if (wanted(id)) bodies.push_back({body.name, body.value});
+            if (wanted(id)) bodies.push_back({body.name, body.value, colourOf(w.part, id)});
         const auto done = exportBodies(bodies, w.part.name, m_message.path);
         if (!done) m_answer.fault = faultOf(done.error());
     }

@@ -24,7 +24,8 @@ say::RemedyWords wordsOf(const Remedy& r) {
 }
 
 say::Fault faultOf(const Error& e) {
-    say::Fault f{e.code, e.sentence, e.culprits, {}, e.position};
+    say::Fault f{e.code, e.sentence, e.culprits, {}, e.position, {}, e.place};
+    if (e.question) f.question = say::WhichOne{e.question->about, e.question->answers};
     for (const Remedy& r : e.remedies) f.remedies.push_back(wordsOf(r));
     return f;
 }

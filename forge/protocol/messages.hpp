@@ -33,15 +33,27 @@ struct RemedyWords {
     }
 };
 
+/// Which of several is meant? A reference as a step has it, and a reference to each that may be meant.
+struct WhichOne {
+    std::string about;
+    std::vector<std::string> answers;
+    template <class V>
+    void fields(V& v) {
+        v("about", about), v("answers", answers);
+    }
+};
+
 struct Fault {
     std::string code, sentence;
     std::vector<std::string> culprits;
     std::vector<RemedyWords> remedies;
     int position = -1;
+    std::optional<WhichOne> question;
+    std::optional<Vec3> place; ///< where what is lost was, mm
     template <class V>
     void fields(V& v) {
         v("code", code), v("sentence", sentence), v("culprits", culprits), v("remedies", remedies),
-            v("position", position);
+            v("position", position), v("question", question), v("place", place);
     }
 };
 

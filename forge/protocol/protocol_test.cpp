@@ -30,7 +30,13 @@ say::BodySurface twoFaces() {
 
 /// One of every message, with something in every field.
 std::vector<say::ToWindow> everyAnswer() {
-    const say::Fault fault{"a.b", "A sentence.", {"wall"}, {{3, "radius", "1 mm", "1 mm works"}}, 4};
+    const say::Fault fault{"a.b",
+                           "A sentence.",
+                           {"wall"},
+                           {{3, "radius", "1 mm", "1 mm works"}},
+                           4,
+                           say::WhichOne{"a", {"b", "c"}},
+                           Vec3{1, 2, 3}};
     say::BodyValues values;
     values.body = ThingId{3, 0};
     values.faces = twoFaces().faces;

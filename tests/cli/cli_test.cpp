@@ -1,6 +1,7 @@
 // The command line program as people and build scripts run it: the real binary, its output and exit codes.
 
 #include "core/base/file.hpp"
+#include "tests/support/temporary_folder.hpp"
 
 #include <catch2/catch.hpp>
 
@@ -13,6 +14,7 @@
 #include <sys/wait.h>
 #include <unistd.h>
 
+using gc::test::TemporaryFolder;
 using Json = nlohmann::json;
 
 namespace {
@@ -23,10 +25,8 @@ struct Ran {
 };
 
 std::filesystem::path folder() {
-    static const auto path =
-        std::filesystem::temp_directory_path() / ("good-curve-cli-test-" + std::to_string(::getpid()));
-    std::filesystem::create_directories(path);
-    return path;
+    static const TemporaryFolder own;
+    return own.path();
 }
 
 Ran run(const std::string& arguments) {
@@ -228,5 +228,4 @@ TEST_CASE("Garbled STEP files behind the guard end in a sentence, whatever the k
         if (r.code == 2) CHECK(r.err.size() > 20);
         if (r.code == 0) CHECK_NOTHROW(Json::parse(r.out));
     }
-    std::filesystem::remove_all(folder());
 }

@@ -3,7 +3,19 @@
 #include "core/document/part_file.hpp"
 #include "tests/window/open_pot.hpp"
 
+#include "app/bodies_strip.hpp"
+#include "app/export_choice.hpp"
+#include "app/stand.hpp"
+#include "tests/support/stl_volume.hpp"
+
+#include <QApplication>
+#include <QCheckBox>
 #include <QFile>
+#include <QMenu>
+#include <QTimer>
+#include <QToolButton>
+
+#include <cstdlib>
 
 using namespace gc;
 using namespace gc::app;
@@ -17,7 +29,7 @@ struct OpenBox : OpenPot {
     OpenBox() {
         const auto text = readFile("demo/seed-box.goodcurve");
         REQUIRE(text.ok());
-        const QString copy = QStringLiteral("/tmp/good-curve-window-test-box.goodcurve");
+        const QString copy = inFolder("box.goodcurve");
         REQUIRE(writeFileAtomically(copy.toStdString(), *text).ok());
         REQUIRE(window.session()->open(copy));
         REQUIRE(Hand::wait([&] { return window.forge()->meshes().size() == 2; }, 60000));
@@ -117,4 +129,178 @@ TEST_CASE("Every kind of step has its pictogram, and every verb is in sight in a
         CHECK(!r.isEmpty());
         CHECK(pot.window.verbs()->rect().contains(r));
     }
+}
+
+namespace {
+
+/// A disc with six holes, one of which is rounded; then the six are eight.
+Part discInQuestion() {
+    Part p;
+    p.name = "disc";
+    Drawing d;
+    d.draw(StrokeKind::Circle, {{0, 0}}, {30});
+    const auto add = [&](const char* kind, std::initializer_list<std::pair<const char*, SlotValue>> slots) {
+        Step s = newStep(p, kind);
+        for (const auto& [key, value] : slots) s.slots[key] = value;
+        p.steps.push_back(s);
+    };
+    add("draw", {{"plane", std::string("ground")}, {"drawing", DrawingSlot(d)}});
+    add("extrude", {{"length", std::string("5 mm")}});
+    add("hole", {{"face", References{"end of step 2"}},
+                 {"count", std::string("8")},
+                 {"circle", std::string("40 mm")},
+                 {"diameter", std::string("8 mm")}});
+    add("fillet", {{"edges", References{"where copy at 60° of bore of step 3 meets end of step 2"}},
+                   {"radius", std::string("1 mm")}});
+    return p;
+}
+
+struct OpenDisc : OpenPot {
+    OpenDisc() {
+        const QString path = inFolder("disc.goodcurve");
+        REQUIRE(savePart(discInQuestion(), path.toStdString()).ok());
+        REQUIRE(window.session()->open(path));
+        Hand::settle();
+        REQUIRE(asks());
+    }
+    bool asks() {
+        return Hand::wait(
+            [&] {
+                const auto& steps = window.forge()->steps();
+                return !window.forge()->busy() && steps.count(4) && steps.at(4).question;
+            },
+            60000);
+    }
+    const std::string& rounded() { return step(4).references("edges").front(); }
+};
+
+} // namespace
+
+TEST_CASE("Which one? is answered by a click in the stand, or by a line in the sheet") {
+    OpenDisc disc;
+    StepRow* row = disc.window.sheet()->row(4);
+    CHECK(disc.window.forge()->steps().at(4).question->about.toStdString() == disc.rounded());
+    CHECK(disc.window.forge()->steps().at(4).error.contains("others are like it. Which one?"));
+    SECTION("in the stand, where those that may be meant are marked") {
+        disc.hand->click(row, QRectF(row->remedyRect(0)).center());
+        Stand* stand = disc.window.stand();
+        REQUIRE(Hand::wait([&] { return stand->picking() == Picking::Edges; }));
+        REQUIRE(Hand::wait([&] { return disc.window.forge()->halo().size() == 8; }));
+        disc.hand->press("5"); // from above
+        Hand::settle();
+        // The upper edge of the hole at 90 degrees: on its circle, 4 mm from its middle.
+        const QVector3D at(0, 24, 5);
+        REQUIRE(Hand::steady([&] { return stand->screenOf(at); }));
+        disc.hand->click(stand, stand->screenOf(at));
+        REQUIRE(Hand::wait([&] { return disc.rounded().find("90°") != std::string::npos; }));
+        CHECK(stand->picking() == Picking::Nothing);
+    }
+    SECTION("by the likeliest in words") {
+        disc.hand->click(row, QRectF(row->remedyRect(1)).center());
+        REQUIRE(Hand::wait([&] { return disc.rounded().find("45°") != std::string::npos; }));
+    }
+    REQUIRE(disc.measured());
+    CHECK(disc.window.forge()->steps().at(4).ok);
+    disc.hand->press("z", true);
+    CHECK(disc.rounded().find("60°") != std::string::npos);
+}
+
+TEST_CASE("A body is hidden, coloured and made of something else from the list over the stand") {
+    OpenBox box;
+    const ThingId lid{8, 0};
+    BodiesStrip* strip = box.window.bodies();
+    REQUIRE(strip->isVisible());
+    REQUIRE(strip->name(lid));
+    CHECK(strip->name(lid)->text() == "lid");
+    box.hand->click(strip->name(lid), QRectF(strip->name(lid)->rect()).center());
+    REQUIRE(Hand::wait([&] { return lookOf(box.window.session()->part(), lid).hidden; }));
+    CHECK(strip->name(lid)->text() == "lid, hidden");
+    REQUIRE(box.measured());
+    CHECK(*box.of("mass", "lid").value > 20); // weighed all the same
+    box.hand->press("z", true);
+    REQUIRE(Hand::wait([&] { return !lookOf(box.window.session()->part(), lid).hidden; }));
+
+    const auto where = [&] { return QPointF(strip->swatch(lid)->mapToGlobal(QPoint(0, 0))); };
+    REQUIRE(Hand::steady(where));
+    box.hand->click(strip->swatch(lid), QRectF(strip->swatch(lid)->rect()).center());
+    QMenu* menu = nullptr;
+    REQUIRE(
+        Hand::wait([&] { return (menu = strip->findChild<QMenu*>("bodyChoices")) && menu->isVisible(); }));
+    const auto dyes = menu->findChildren<QToolButton*>();
+    REQUIRE(dyes.size() == 12);
+    box.hand->click(dyes[7], QRectF(dyes[7]->rect()).center());
+    REQUIRE(Hand::wait([&] { return !lookOf(box.window.session()->part(), lid).colour.empty(); }));
+    CHECK(lookOf(box.window.session()->part(), lid).colour == "#d98c3f");
+
+    REQUIRE(box.measured());
+    const double abs = *box.of("mass", "lid").value;
+    box.hand->click(strip->swatch(lid), QRectF(strip->swatch(lid)->rect()).center());
+    REQUIRE(
+        Hand::wait([&] { return (menu = strip->findChild<QMenu*>("bodyChoices")) && menu->isVisible(); }));
+    auto* list = menu->findChild<QMenu*>();
+    REQUIRE(list);
+    CHECK(list->title() == "Material: ABS");
+    box.hand->click(menu, QRectF(menu->actionGeometry(list->menuAction())).center());
+    REQUIRE(Hand::wait([&] { return list && list->isVisible(); }));
+    QAction* brief = list->actions().front();
+    CHECK_FALSE(brief->isChecked());
+    box.hand->click(list, QRectF(list->actionGeometry(brief)).center());
+    REQUIRE(Hand::wait([&] { return lookOf(box.window.session()->part(), lid).material.empty(); }));
+    REQUIRE(box.measured());
+    CHECK(*box.of("mass", "lid").value == Approx(abs * 0.905 / 1.05).epsilon(1e-6));
+}
+
+TEST_CASE("A file of triangles asks which bodies; STEP and 3MF carry names and colours") {
+    OpenBox box;
+    QStringList written;
+    QObject::connect(box.window.forge(), &ForgeLink::exported, &box.window,
+                     [&](const QString& p, const QString& e) { written << (e.isEmpty() ? p : e); });
+    const auto choose = [&](const std::function<void(ExportChoice*)>& answer) {
+        QTimer look; // the question has an event loop of its own: it is answered from within
+        bool answered = false;
+        QObject::connect(&look, &QTimer::timeout, &look, [&] {
+            auto* asked = qobject_cast<ExportChoice*>(QApplication::activeModalWidget());
+            if (!asked || answered) return;
+            answered = true;
+            answer(asked);
+        });
+        look.start(50);
+        box.window.exportTo(box.inFolder("box.stl"));
+        CHECK(answered);
+    };
+    const auto volume = [](const QString& path) {
+        return gc::test::stlVolume(*readFile(path.toStdString()));
+    };
+    choose([](ExportChoice* c) {
+        const auto boxes = c->findChildren<QCheckBox*>();
+        REQUIRE(boxes.size() == 3);
+        CHECK(boxes[0]->text() == "box");
+        boxes[1]->click(); // not the lid
+        c->accept();
+    });
+    REQUIRE(Hand::wait([&] { return written.size() == 1; }, 60000));
+    CHECK(volume(written[0]) == Approx(62510).epsilon(3e-3));
+    choose([](ExportChoice* c) {
+        c->findChildren<QCheckBox*>()[2]->click();
+        c->accept();
+    });
+    REQUIRE(Hand::wait([&] { return written.size() == 3; }, 60000));
+    CHECK(written[1].endsWith("box-box.stl"));
+    CHECK(written[2].endsWith("box-lid.stl"));
+    CHECK(volume(written[2]) == Approx(28570).epsilon(1e-2));
+    choose([](ExportChoice* c) { c->reject(); });
+    CHECK(written.size() == 3);
+
+    box.window.exportTo(box.inFolder("box.step"));
+    REQUIRE(Hand::wait([&] { return written.size() == 4; }, 60000));
+    const std::string step = *readFile(written[3].toStdString());
+    CHECK(step.find("MANIFOLD_SOLID_BREP('box'") != std::string::npos);
+    CHECK(step.find("MANIFOLD_SOLID_BREP('lid'") != std::string::npos);
+    CHECK(step.find("PRODUCT('lid'") != std::string::npos);
+    CHECK(step.find("COLOUR_RGB") != std::string::npos);
+    box.window.exportTo(box.inFolder("box.3mf"));
+    REQUIRE(Hand::wait([&] { return written.size() == 5; }, 60000));
+    const std::string command =
+        "python3 tests/support/read_3mf.py " + written[4].toStdString() + " box,lid 91080 '#C98A66,#A9BDB0'";
+    CHECK(std::system(command.c_str()) == 0);
 }

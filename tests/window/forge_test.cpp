@@ -69,7 +69,7 @@ TEST_CASE("What is exported is the part as the sheet says, even while a sentence
     pot.hand->type("she"); // a second shell would change everything
     pot.hand->press("Return");
     REQUIRE(pot.window.bar()->active());
-    const QString path = QStringLiteral("/tmp/good-curve-window-test-draft.stl");
+    const QString path = pot.inFolder("draft.stl");
     QString written, error;
     QObject::connect(pot.window.forge(), &ForgeLink::exported, &pot.window,
                      [&](const QString& p, const QString& e) { written = p, error = e; });
@@ -87,7 +87,7 @@ TEST_CASE("An export with a failing step asks first, and names the step") {
     pot.hand->press("Return");
     REQUIRE(Hand::wait([&] { return !pot.window.forge()->busy(); }, 60000));
     REQUIRE_FALSE(pot.window.forge()->steps().at(5).ok);
-    const QString path = QStringLiteral("/tmp/good-curve-window-test-failing.stl");
+    const QString path = pot.inFolder("failing.stl");
     std::filesystem::remove(path.toStdString());
     bool said = false;
     QObject::connect(pot.window.forge(), &ForgeLink::exported, &pot.window, [&] { said = true; });

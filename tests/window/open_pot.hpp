@@ -3,6 +3,7 @@
 
 #include "app/main_window.hpp"
 #include "core/base/file.hpp"
+#include "tests/support/temporary_folder.hpp"
 #include "tests/window/hand.hpp"
 
 #include <catch2/catch.hpp>
@@ -15,7 +16,8 @@ using namespace gc::app;
 
 /// The window on a copy of the herb pot, built and measured.
 struct OpenPot {
-    QString file = QStringLiteral("/tmp/good-curve-window-test.goodcurve");
+    TemporaryFolder folder;
+    QString file = inFolder("part.goodcurve");
     MainWindow window;
     std::unique_ptr<Hand> hand;
 
@@ -30,6 +32,8 @@ struct OpenPot {
         hand = std::make_unique<Hand>(&window);
     }
     ~OpenPot() { window.session()->endCleanly(); }
+
+    QString inFolder(const char* name) const { return QString::fromStdString(folder.file(name)); }
 
     /// Waits for the forge to have built and measured everything.
     bool measured() {

@@ -274,20 +274,22 @@ TEST_CASE("A drawing is written as SVG and DXF and brought in again; a broken fi
     Editing t;
     t.rectangle({10, 5}, {50, 30});
     const double area = t.area();
-    for (const char* name : {"/tmp/good-curve-table.svg", "/tmp/good-curve-table.dxf"}) {
-        INFO(name);
-        t.window.writeOut(QLatin1String(name));
+    const TemporaryFolder folder;
+    const QString svg = QString::fromStdString(folder.file("table.svg"));
+    for (const QString& name : {svg, QString::fromStdString(folder.file("table.dxf"))}) {
+        INFO(name.toStdString());
+        t.window.writeOut(name);
         const std::size_t before = t.strokes();
-        t.window.bringIn(QLatin1String(name));
+        t.window.bringIn(name);
         REQUIRE(t.strokes() == 2 * before);
         CHECK(t.table()->chosen().size() == before);
         t.hand->press("Delete");
         REQUIRE(Hand::wait([&] { return t.strokes() == before; }));
         CHECK(t.area() == Approx(area));
     }
-    REQUIRE(writeFileAtomically("/tmp/good-curve-table.svg", "<svg").ok());
+    REQUIRE(writeFileAtomically(svg.toStdString(), "<svg").ok());
     const Drawing before = t.drawing();
-    t.window.bringIn(QStringLiteral("/tmp/good-curve-table.svg"));
+    t.window.bringIn(svg);
     CHECK(t.drawing() == before);
 }
 
@@ -353,8 +355,10 @@ TEST_CASE("A part of a drawing alone opens on its table") {
     window.show();
     const auto text = readFile("demo/saucer.goodcurve");
     REQUIRE(text.ok());
-    REQUIRE(writeFileAtomically("/tmp/good-curve-saucer-test.goodcurve", *text).ok());
-    REQUIRE(window.session()->open(QStringLiteral("/tmp/good-curve-saucer-test.goodcurve")));
+    const TemporaryFolder folder;
+    const std::string file = folder.file("saucer.goodcurve");
+    REQUIRE(writeFileAtomically(file, *text).ok());
+    REQUIRE(window.session()->open(QString::fromStdString(file)));
     Hand hand(&window);
     window.setStage(QStringLiteral("Outline"));
     REQUIRE(Hand::wait([&] { return window.table()->isVisible(); }));

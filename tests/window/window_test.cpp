@@ -208,7 +208,7 @@ TEST_CASE("Every format is exported and read back by other means") {
     OpenPot pot;
     const double volume = *pot.target("mass").value / 0.905e-3;
     for (const char* ending : {".stl", ".3mf", ".step"}) {
-        const QString path = QStringLiteral("/tmp/good-curve-window-test") + ending;
+        const QString path = pot.inFolder("part") + ending;
         QString written, error;
         QObject::connect(pot.window.forge(), &ForgeLink::exported, &pot.window,
                          [&](const QString& p, const QString& e) {
@@ -232,7 +232,7 @@ TEST_CASE("Every format is exported and read back by other means") {
         }
     }
     for (const char* ending : {".pdf", ".html"}) {
-        const QString path = QStringLiteral("/tmp/good-curve-window-test-proof") + ending;
+        const QString path = pot.inFolder("proof") + ending;
         REQUIRE(pot.window.writeProofSheet(path));
         const std::string content = *readFile(path.toStdString());
         CHECK(content.size() > 20000); // with its pictures

@@ -8,12 +8,15 @@
 #include <BRepAdaptor_Curve.hxx>
 #include <BRepAlgoAPI_Section.hxx>
 #include <BRepBndLib.hxx>
+#include <BRepExtrema_DistShapeShape.hxx>
 #include <BRep_Tool.hxx>
 #include <Bnd_Box.hxx>
 #include <GeomAPI_IntCS.hxx>
 #include <Geom_Plane.hxx>
+#include <TopExp.hxx>
 #include <TopExp_Explorer.hxx>
 #include <TopoDS.hxx>
+#include <TopoDS_Vertex.hxx>
 #include <gp_Circ.hxx>
 #include <gp_Elips.hxx>
 #include <gp_Pln.hxx>
@@ -31,6 +34,7 @@ constexpr double kSmall = 1e-7;        ///< mm: what is shorter is a point
 constexpr double kSplineWithin = 1e-3; ///< mm
 constexpr double kAlike = 2e-4;        ///< mm: how near a spline lies to the line or circle that it is
 constexpr int kMostPieces = 64;
+constexpr double kOnEdge = 1e-4; ///< mm: how near to an edge of the face a cut through it ends
 
 Vec3 toVec3(const gp_XYZ& v) {
     return {v.X(), v.Y(), v.Z()};
@@ -195,15 +199,44 @@ bool straddles(const TopoDS_Shape& shape, const Plane& plane) {
     return low <= 1e-7 && high >= -1e-7;
 }
 
-std::vector<Trace> cuts(const TopoDS_Face& face, const Plane& plane) {
-    std::vector<Trace> out;
+/// A piece of a cut with what lies beyond its ends: two names, the lesser text first; none where it closes on
+/// itself or runs out at a face without words.
+struct CutPiece {
+    Trace trace;
+    std::vector<std::string> ends;
+};
+
+/// The words for the face on the other side of the edge on which a cut ends.
+std::string beyond(const NamedShape& s, const TopoDS_Face& face, const TopoDS_Vertex& end) {
+    for (TopExp_Explorer x(face, TopAbs_EDGE); x.More(); x.Next()) {
+        BRepExtrema_DistShapeShape far(end, x.Current());
+        if (!far.IsDone() || far.Value() > kOnEdge) continue;
+        for (const TopoDS_Shape& other : s.facesOfEdge.FindFromKey(x.Current()))
+            if (!other.IsSame(face) && !s.namesOf(other).empty())
+                if (const auto ref = referenceTo(*s.namesOf(other).front())) return toText(*ref);
+    }
+    return {};
+}
+
+std::vector<CutPiece> cuts(const NamedShape& s, const TopoDS_Face& face, const Plane& plane, bool withEnds) {
+    std::vector<CutPiece> out;
     if (!straddles(face, plane)) return out;
     BRepAlgoAPI_Section section(face, kernelPlane(plane), false);
     section.Approximation(true);
     section.Build();
     if (!section.IsDone()) return out;
-    for (TopExp_Explorer x(section.Shape(), TopAbs_EDGE); x.More(); x.Next())
-        out.push_back(projected(TopoDS::Edge(x.Current()), plane));
+    for (TopExp_Explorer x(section.Shape(), TopAbs_EDGE); x.More(); x.Next()) {
+        const TopoDS_Edge edge = TopoDS::Edge(x.Current());
+        CutPiece piece{projected(edge, plane), {}};
+        TopoDS_Vertex first, last;
+        TopExp::Vertices(edge, first, last);
+        if (withEnds && !first.IsNull() && !last.IsNull() && !first.IsSame(last)) {
+            piece.ends = {beyond(s, face, first), beyond(s, face, last)};
+            std::sort(piece.ends.begin(), piece.ends.end());
+            if (piece.ends[0].empty()) piece.ends.clear();
+        }
+        out.push_back(std::move(piece));
+    }
     return out;
 }
 
@@ -247,14 +280,50 @@ void number(std::vector<Trace>& list, const std::string& source) {
     }
 }
 
-Result<std::vector<Trace>> cutsOf(const std::string& reference, const Plane& plane, ModelReader& model) {
+Result<std::vector<CutPiece>> cutsOf(const std::string& reference, const Plane& plane, ModelReader& model,
+                                     bool withEnds) {
     const auto found = findFaces({reference}, model);
     if (!found) return found.error();
-    std::vector<Trace> out;
+    std::vector<CutPiece> out;
+    const NamedShape& s = found->body.shape();
     for (const int item : found->items) {
-        const auto some = cuts(TopoDS::Face(found->body.shape().faces(item + 1)), plane);
+        const auto some = cuts(s, TopoDS::Face(s.faces(item + 1)), plane, withEnds);
         out.insert(out.end(), some.begin(), some.end());
     }
+    return out;
+}
+
+/// The pieces that a source means.
+Result<std::vector<Trace>> cutTraces(const TraceSource& source, const Plane& plane, ModelReader& model) {
+    const auto pieces = cutsOf(source.reference, plane, model, !source.ends.empty());
+    if (!pieces) return pieces.error();
+    std::vector<Trace> out;
+    for (const CutPiece& p : *pieces)
+        if (source.ends.empty() || source.ends == p.ends) out.push_back(p.trace);
+    // What told the pieces apart is gone, and so are the other pieces.
+    if (out.empty() && pieces->size() == 1) out.push_back(pieces->front().trace);
+    return out;
+}
+
+/// Every piece, each by the faces at its ends where these tell it from the others, else by its number.
+std::vector<Trace> cutsToOffer(const std::string& reference, const Plane& plane, ModelReader& model) {
+    const auto pieces = cutsOf(reference, plane, model, true);
+    if (!pieces) return {};
+    std::vector<Trace> out, numbered;
+    const auto alike = [&](const CutPiece& p) {
+        return std::count_if(pieces->begin(), pieces->end(),
+                             [&](const CutPiece& other) { return other.ends == p.ends; });
+    };
+    for (const CutPiece& p : *pieces) numbered.push_back(p.trace);
+    number(numbered, toText(TraceSource{TraceSource::Kind::Cut, reference, {}}));
+    if (pieces->size() < 2) return numbered;
+    for (const CutPiece& p : *pieces) {
+        if (p.ends.empty() || alike(p) > 1) continue;
+        out.push_back(p.trace);
+        out.back().source = toText(TraceSource{TraceSource::Kind::Cut, reference, p.ends});
+        std::erase_if(numbered, [&](const Trace& t) { return t.at == p.trace.at; });
+    }
+    out.insert(out.end(), numbered.begin(), numbered.end());
     return out;
 }
 
@@ -267,7 +336,7 @@ Result<std::vector<Trace>> tracesOf(const std::string& text, const Plane& plane,
                    [&]() -> Result<std::vector<Trace>> {
                        std::vector<Trace> out;
                        if (source->kind == TraceSource::Kind::Cut) {
-                           auto some = cutsOf(source->reference, plane, model);
+                           auto some = cutTraces(*source, plane, model);
                            if (!some) return some.error();
                            out = std::move(*some);
                        } else {
@@ -280,7 +349,7 @@ Result<std::vector<Trace>> tracesOf(const std::string& text, const Plane& plane,
                        }
                        if (out.empty())
                            return errorOf("trace.nothing",
-                                          "\"" + source->reference + "\" does not reach the plane.");
+                                          marked(source->reference) + " does not reach the plane.");
                        number(out, text);
                        return out;
                    });
@@ -304,8 +373,9 @@ std::vector<Trace> tracesFor(const Drawing& drawing, const Plane& plane, ModelRe
 
 std::vector<Trace> allTraces(const Plane& plane, ModelReader& model) {
     std::vector<Trace> out;
+    std::set<std::string> cut;
     const auto take = [&](TraceSource::Kind kind, const std::string& reference, const auto& find) {
-        const std::string source = toText(TraceSource{kind, reference});
+        const std::string source = toText(TraceSource{kind, reference, {}});
         auto some = guarded("trace.failed", "", [&]() -> Result<std::vector<Trace>> { return find(); });
         if (!some) return; // it cannot be followed; the rest can
         number(*some, source);
@@ -326,10 +396,11 @@ std::vector<Trace> allTraces(const Plane& plane, ModelReader& model) {
             if (!straddles(s.faces(i), plane)) continue;
             const auto names = referencesForFace(body, i - 1);
             if (names.empty()) continue;
-            const std::string source = toText(TraceSource{TraceSource::Kind::Cut, names.front()});
-            if (std::any_of(out.begin(), out.end(), [&](const Trace& t) { return t.source == source; }))
-                continue; // faces of one name are cut together
-            if (auto some = tracesOf(source, plane, model)) out.insert(out.end(), some->begin(), some->end());
+            if (!cut.insert(names.front()).second) continue; // faces of one name are cut together
+            const auto some = guarded("trace.failed", "", [&]() -> Result<std::vector<Trace>> {
+                return cutsToOffer(names.front(), plane, model);
+            });
+            if (some) out.insert(out.end(), some->begin(), some->end());
         }
     }
     return out;

@@ -91,6 +91,7 @@ Result<StepChange> newBody(const NamedTool& tool, std::size_t areas) {
                            " areas that do not touch, so the body would be as many pieces. Choose one "
                            "of them in the sentence.");
     NameBuilder names(onlySolid(tool.shape));
+    names.frame(tool.step, tool.frame);
     for (const auto& [face, name] : tool.names) names.add(face, name);
     auto body = names.finish();
     return body ? Result<StepChange>(StepChange(MadeBody{*body})) : body.error();
@@ -111,6 +112,8 @@ Result<StepChange> runExtrude(const Arguments& args, ModelReader& model, const P
         TopoDS_Compound solids;
         BRep_Builder().MakeCompound(solids);
         NamedTool tool;
+        tool.step = args.id();
+        tool.frame = outline->plane;
         for (const Region& area : *areas) addPrism(profileOf(*outline, area), reach, args.id(), solids, tool);
         tool.shape = areas->size() == 1 ? onlySolid(solids) : TopoDS_Shape(solids);
         convertWalls(tool);

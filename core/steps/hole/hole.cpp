@@ -17,6 +17,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <cstdio>
 #include <numbers>
 
 namespace gc {
@@ -30,7 +31,7 @@ struct Layout {
     gp_Dir into;
 };
 
-Result<Layout> layoutOn(const TopoDS_Face& face) {
+Result<Layout> layoutOn(const NamedShape& body, const TopoDS_Face& face) {
     const BRepAdaptor_Surface surface(face);
     if (surface.GetType() != GeomAbs_Plane) {
         Error e;
@@ -49,9 +50,16 @@ Result<Layout> layoutOn(const TopoDS_Face& face) {
         l.centre = gp_Pnt(0, 0, plane.Location().Z());
         l.x = gp_Vec(1, 0, 0);
     } else {
+        // Around the middle that the face had when it was made: later cuts and rounds do not move the holes.
+        const NameList& names = body.namesOf(face);
+        const auto middle = names.empty() ? body.middles.end() : body.middles.find(names.front());
         GProp_GProps props;
         BRepGProp::SurfaceProperties(face, props);
         l.centre = props.CentreOfMass();
+        if (middle != body.middles.end()) {
+            const gp_Pnt then(middle->second.x, middle->second.y, middle->second.z);
+            l.centre = then.Translated(gp_Vec(normal) * gp_Vec(then, l.centre).Dot(gp_Vec(normal)));
+        }
         l.x = gp_Vec(normal.Crossed(gp::DZ()));
     }
     l.x.Normalize();
@@ -89,6 +97,21 @@ TopoDS_Shape sideOf(const TopoDS_Shape& tool) {
     return {};
 }
 
+Vec3 asVec3(const gp_Vec& v) {
+    return {v.X(), v.Y(), v.Z()};
+}
+
+/// Where on the circle a hole sits, "60°": its place is its name, so that another count takes it for no
+/// other.
+std::string degrees(int k, int count) {
+    char text[40];
+    std::snprintf(text, sizeof text, "%.2f", 360.0 * k / count);
+    std::string out = text;
+    while (out.ends_with('0')) out.pop_back();
+    if (out.ends_with('.')) out.pop_back();
+    return out + "°";
+}
+
 Error misses(int number, const std::string& why) {
     Error e;
     e.code = "hole.misses";
@@ -104,8 +127,9 @@ Result<StepChange> runHole(const Arguments& args, ModelReader& model, const Prog
     if (!found) return found.error();
     const NamedShape& s = found->body.shape();
     return guarded("hole.failed", "The holes cannot be cut here.", [&]() -> Result<StepChange> {
-        const auto layout = layoutOn(TopoDS::Face(s.faces(found->items.front() + 1)));
+        const auto layout = layoutOn(s, TopoDS::Face(s.faces(found->items.front() + 1)));
         if (!layout) return layout.error();
+        const Plane frame{toVec(layout->centre), asVec3(layout->x), asVec3(layout->y)};
         const int count = static_cast<int>(args.number("count"));
         const double radius = args.number("diameter") / 2, around = count > 1 ? args.number("circle") / 2 : 0;
         const double gap = 2 * around * std::sin(std::numbers::pi / std::max(count, 1)) - 2 * radius;
@@ -129,10 +153,12 @@ Result<StepChange> runHole(const Arguments& args, ModelReader& model, const Prog
         change.notes = found->notes;
         const NamePtr bore = internName(args.id(), "bore");
         auto nameOfCopy = [&](int k) {
-            return internName(args.id(), "copy " + std::to_string(k + 1), {bore});
+            return internName(args.id(), "copy at " + degrees(k, count), {bore});
         };
         if (auto quick = boreFlatWall(s, found->items.front(), centres, radius, args.number("lean"))) {
             NameBuilder names(quick->shape);
+            names.inherit(s);
+            names.frame(args.id(), frame);
             for (const auto& [now, before] : quick->faces) names.add(now, s.namesOf(before));
             for (int k = 0; k < count; ++k) {
                 names.add(quick->bores[static_cast<std::size_t>(k)], bore);
@@ -166,6 +192,7 @@ Result<StepChange> runHole(const Arguments& args, ModelReader& model, const Prog
         if (cut.HasErrors()) return misses(1, "cannot be cut.");
         NameBuilder names(onlySolid(cut.Shape()));
         names.carry(s, cut);
+        names.frame(args.id(), frame);
         for (int k = 0; k < count; ++k) {
             auto now = toVector(cut.Modified(sides[static_cast<std::size_t>(k)]));
             if (now.empty()) now.push_back(sides[static_cast<std::size_t>(k)]);

@@ -2,6 +2,7 @@
 #include "core/exchange/export.hpp"
 #include "core/inspect/mass.hpp"
 #include "tests/support/probe.hpp"
+#include "tests/support/temporary_folder.hpp"
 
 #include <catch2/catch.hpp>
 
@@ -15,11 +16,10 @@ namespace {
 
 std::string cupAsStep() {
     const auto r = Engine().regenerate(cup());
-    const auto path =
-        std::filesystem::temp_directory_path() / ("gc-import-" + std::to_string(::getpid()) + ".step");
+    const TemporaryFolder folder;
+    const auto path = folder.path() / "cup.step";
     REQUIRE(exportBodies({{"cup", r.state.body("cup")}}, "cup", path).ok());
     const std::string content = *readFile(path);
-    std::filesystem::remove(path);
     return content;
 }
 

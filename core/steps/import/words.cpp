@@ -2,6 +2,9 @@
 
 #include "core/document/slot_words.hpp"
 #include "core/document/step_kind.hpp"
+#include "core/units/amount.hpp"
+
+#include <sstream>
 
 namespace gc {
 
@@ -16,11 +19,29 @@ StepWords importWords() {
     return w;
 }
 
+/// "flat face 12.40 at 0.00 5.00 2.50" is told apart by its size, but spoken by its place.
+std::string withoutSize(const Step&, const Part&, const std::string& role) {
+    const auto at = role.find(" at ");
+    const auto size = at == std::string::npos ? at : role.rfind(' ', at - 1);
+    if (size == std::string::npos) return role;
+    std::istringstream figures(role.substr(at + 4));
+    std::string out = role.substr(0, size) + " at";
+    for (int k = 0; k < 3; ++k) {
+        double v = 0;
+        if (!(figures >> v)) return role;
+        out += (k > 0 ? ", " : " ") + formatAmount(v, k == 2 ? "mm" : "", 2);
+    }
+    return out;
+}
+
 } // namespace
 
 StepKind importKind() {
     StepKind k{importWords()};
-    k.roles = {{"face", true}};
+    for (const char* sort :
+         {"flat face", "round face", "conical face", "ball face", "ring face", "free face"})
+        k.roles.push_back({sort, true});
+    k.roleInWords = withoutSize;
     k.mayBeUnsound = true;
     k.pieces = 0;
     return k;

@@ -19,6 +19,15 @@ Vec3 turnedAbout(Vec3 v, Vec3 axis, double angle) {
            axis * (dot(axis, v) * (1 - std::cos(angle)));
 }
 
+/// The plane's directions, turned by the least angle that brings its normal to n.
+Plane swungOnto(const Plane& plane, Vec3 n) {
+    const Vec3 from = plane.normal(), about = cross(from, n);
+    if (length(about) < 1e-12) return plane;
+    const double angle = std::atan2(length(about), dot(from, n));
+    const Vec3 axis = unit(about);
+    return {plane.origin, turnedAbout(plane.across, axis, angle), turnedAbout(plane.up, axis, angle)};
+}
+
 /// The direction of a curve that is straight, whatever kind of curve the kernel keeps it as.
 std::optional<Vec3> straightAlong(const BRepAdaptor_Curve& curve) {
     constexpr int kLooks = 16;
@@ -72,8 +81,8 @@ Result<Plane> throughEdge(const Arguments& args, ModelReader& model) {
     const auto axis = straightAlong(curve);
     if (!axis) {
         Error e =
-            errorOf("plane.bent", "\"" + refs.front() +
-                                      "\" is not straight. Pick a straight edge, or use \"across an edge\".");
+            errorOf("plane.bent", marked(refs.front()) +
+                                      " is not straight. Pick a straight edge, or use \"across an edge\".");
         e.culprits = {refs.front()};
         return e;
     }
@@ -83,8 +92,12 @@ Result<Plane> throughEdge(const Arguments& args, ModelReader& model) {
     if (length(n) < kSquare)
         return errorOf("plane.square", "The edge stands square on that plane, so an angle to it says "
                                        "nothing. Take the angle from another plane.");
-    const Vec3 at = toVec(curve.Value(curve.FirstParameter()));
-    return planeFacing(at, turnedAbout(unit(n), *axis, args.number("angle")));
+    // The frame of the other plane, swung about the edge: a drawing turns with the angle and never jumps, as
+    // it would if "up" were asked of the space at each angle anew.
+    const Plane start = swungOnto(*base, unit(n));
+    const double angle = args.number("angle");
+    return Plane{toVec(curve.Value(curve.FirstParameter())), turnedAbout(start.across, *axis, angle),
+                 turnedAbout(start.up, *axis, angle)};
 }
 
 Result<Plane> acrossEdge(const Arguments& args, ModelReader& model) {

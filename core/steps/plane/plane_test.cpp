@@ -147,6 +147,20 @@ TEST_CASE("A plane through an edge has its angle; one across an edge is square t
         CHECK(p.before(high) == Approx(0).margin(1e-7));
         CHECK(std::fabs(dot(p.normal(), Vec3{0, -1, 0})) == Approx(std::cos(degrees * kPi / 180)));
     }
+    // A drawing on it swings with the angle, through level and upright, without a jump.
+    for (const char* from : {"front", "ground"}) {
+        std::optional<Plane> before;
+        for (int degrees = -100; degrees <= 100; ++degrees) {
+            const Plane p = planeOf(
+                frustum(), way("through an edge",
+                               {{"edge", edge}, {"from", from}, {"angle", std::to_string(degrees) + "°"}}));
+            if (before) {
+                CHECK(dot(before->up, p.up) > 0.999);
+                CHECK(dot(before->across, p.across) > 0.999);
+            }
+            before = p;
+        }
+    }
     const References rim{"where wall of step 2 meets top of step 2"};
     CHECK(faultOf(frustum(), way("through an edge", {{"edge", rim}, {"from", "front"}})) == "plane.bent");
     const Plane across = planeOf(frustum(), way("across an edge", {{"edge", rim}, {"along", "1/2"}}));
@@ -224,7 +238,7 @@ TEST_CASE("Edges, cuts and meetings leave traces of known shape in a plane") {
     const auto state = built(frustum("360°")).state;
     const std::string rim = "where wall of step 2 meets top of step 2";
     const auto traces = [&](TraceSource::Kind kind, const std::string& ref, const Plane& plane) {
-        const auto t = tracesOf(toText(TraceSource{kind, ref}), plane, FreeReader(state));
+        const auto t = tracesOf(toText(TraceSource{kind, ref, {}}), plane, FreeReader(state));
         INFO((t ? std::string() : t.error().sentence));
         REQUIRE(t.ok());
         return *t;

@@ -62,6 +62,7 @@ Result<StepChange> runRevolve(const Arguments& args, ModelReader& model, const P
             BRepPrimAPI_MakeRevol revolve = full ? BRepPrimAPI_MakeRevol(profile.face, axis)
                                                  : BRepPrimAPI_MakeRevol(profile.face, axis, angle);
             NameBuilder names(onlySolid(revolve.Shape()));
+            names.frame(args.id(), outline.plane);
             if (!full) {
                 names.add(revolve.FirstShape(), internName(args.id(), "start"));
                 names.add(revolve.LastShape(), internName(args.id(), "end"));

@@ -65,6 +65,7 @@ Result<Body> combine(const Body& body, const NamedTool& tool, Combine how) {
         if (auto wrong = whatIsWrong(before, operation, how)) return *wrong;
         NameBuilder names(onlySolid(operation.Shape()));
         names.carry(before, operation);
+        names.frame(tool.step, tool.frame);
         for (const auto& [face, name] : tool.names) {
             const auto now = toVector(operation.Modified(face));
             for (const TopoDS_Shape& f : now) names.add(f, name);

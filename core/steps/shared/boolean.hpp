@@ -12,6 +12,8 @@ enum class Combine { Add, Take, Common };
 struct NamedTool {
     TopoDS_Shape shape;
     std::vector<std::pair<TopoDS_Shape, NamePtr>> names;
+    int step = 0;  ///< that made it
+    Plane frame{}; ///< in which that step works
 };
 
 /// Neither is changed. Errors: "combine.failed" with the kernel's complaint; "combine.apart" when they have

@@ -30,14 +30,14 @@ Result<TopoDS_Edge> findCurve(const std::string& reference, ModelReader& model) 
         const Outline* drawn = model.outline({ref->step, 0});
         const auto stroke = drawn ? drawn->strokes.find(ref->item) : StrokeCurves::const_iterator();
         if (!drawn || stroke == drawn->strokes.end() || stroke->second.empty())
-            return errorOf("reference.lost", "The curve of a drawing that was picked is no longer there.");
+            return notDrawn(reference, ref->step);
         TopLoc_Location place(placementOf(drawn->plane));
         return TopoDS::Edge(edgeOfStroke(stroke->second).Moved(place));
     }
     const auto found = findEdges({reference}, model);
     if (!found) return found.error();
     if (found->items.size() > 1) {
-        Error e = errorOf("curve.several", "\"" + reference + "\" is " + std::to_string(found->items.size()) +
+        Error e = errorOf("curve.several", marked(reference) + " is " + std::to_string(found->items.size()) +
                                                " edges; one is needed here. Pick it in the stand.");
         e.culprits = {reference};
         return e;

@@ -7,6 +7,17 @@ namespace gc {
 
 namespace {
 
+template <class Ref>
+Error onSeveralBodies(const Ref& ref, const std::vector<ThingId>& bodies, ModelReader& model) {
+    const std::string text = toText(ref);
+    Error e =
+        errorOf("reference.tie", marked(text) + " is on two bodies, " + model.nameOf(bodies[0]) + " and " +
+                                     model.nameOf(bodies[1]) + ". Pick the one that is meant in the stand.");
+    e.culprits = {text};
+    e.question = Question{text, {onBody(text, bodies[0]), onBody(text, bodies[1])}};
+    return e;
+}
+
 /// One parsed reference on the bodies that it could lie on.
 template <class Ref, class Resolve>
 Result<Done> addItems(const Ref& ref, const std::vector<ThingId>& candidates, ModelReader& model,
@@ -17,16 +28,13 @@ Result<Done> addItems(const Ref& ref, const std::vector<ThingId>& candidates, Mo
     for (const ThingId id : candidates) {
         auto r = resolve(*model.body(id), ref);
         if (!r) {
-            if (!cause) cause = r.error();
+            Error e = r.error();
+            if (e.question && candidates.size() > 1)
+                for (std::string& answer : e.question->answers) answer = onBody(answer, id);
+            if (!cause || (e.question && !cause->question)) cause = std::move(e);
             continue;
         }
-        if (home) {
-            Error e = errorOf("reference.tie", "\"" + toText(ref) + "\" is on two bodies, " +
-                                                   model.nameOf(*home) + " and " + model.nameOf(id) +
-                                                   ". Pick the one that is meant in the stand.");
-            e.culprits = {toText(ref)};
-            return e;
-        }
+        if (home) return onSeveralBodies(ref, {*home, id}, model);
         home = id;
         resolution = std::move(*r);
     }
@@ -56,7 +64,7 @@ Result<FoundItems> faces(const References& references, ModelReader& model,
     for (const std::string& text : references) {
         const auto ref = parseFaceRef(text);
         if (!ref) return ref.error();
-        const auto where = only ? std::vector{*only} : bodiesFor((*ref)->body, stepsIn(**ref), model);
+        const auto where = only ? std::vector{*only} : bodiesFor((*ref)->body, stepsIn(*bare(*ref)), model);
         if (const auto done = addItems(**ref, where, model, resolveFaces, found); !done) return done.error();
     }
     return closed(std::move(found), "a face");
@@ -82,11 +90,19 @@ std::vector<ThingId> bodiesFor(const std::optional<ThingId>& named, const std::v
     return out;
 }
 
+Error notDrawn(const std::string& reference, int step) {
+    Error e =
+        errorOf("reference.lost", "There is no " + marked(reference) +
+                                      " any more: it is not in the drawing of " + markedStep(step) + ".");
+    e.culprits = {reference};
+    return e;
+}
+
 Error onNoBody(const std::string& reference, ModelReader& model) {
-    Error e = model.bodies().empty()
-                  ? errorOf("reference.lost", "There is no body yet that \"" + reference + "\" could be on.")
-                  : errorOf("reference.lost",
-                            "There is no " + reference + " any more: no body has what that step made.");
+    Error e =
+        model.bodies().empty()
+            ? errorOf("reference.lost", "There is no body yet that " + marked(reference) + " could be on.")
+            : errorOf("reference.lost", "There is no " + marked(reference) + " any more.");
     e.culprits = {reference};
     return e;
 }
@@ -97,7 +113,7 @@ Result<FoundItems> findEdges(const References& references, ModelReader& model) {
         const auto ref = parseEdgeRef(text);
         if (!ref) return ref.error();
         if (const auto done =
-                addItems(*ref, bodiesFor(ref->body, stepsIn(*ref), model), model, resolveEdges, found);
+                addItems(*ref, bodiesFor(ref->body, stepsIn(bare(*ref)), model), model, resolveEdges, found);
             !done)
             return done.error();
     }

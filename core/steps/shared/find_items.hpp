@@ -27,6 +27,9 @@ Result<FoundItems> findFacesOn(ThingId body, const References& references, Model
 std::vector<ThingId> bodiesFor(const std::optional<ThingId>& named, const std::vector<int>& steps,
                                ModelReader& model);
 
+/// A point or a stroke that its drawing no longer has.
+Error notDrawn(const std::string& reference, int step);
+
 /// Why a reference is on no body.
 Error onNoBody(const std::string& reference, ModelReader& model);
 

@@ -30,8 +30,8 @@ Result<Plane> findPlane(const Arguments& args, const std::string& slot, ModelRea
                             std::fabs(plane->before(flat->origin)) > 1e-6);
         if (!flat || other) {
             Error e = errorOf(other ? "plane.several" : "plane.curved",
-                              other ? "\"" + text + "\" is several faces that do not lie in one plane."
-                                    : "\"" + text + "\" is not flat, so it has no plane. Pick a flat face.");
+                              other ? marked(text) + " is several faces that do not lie in one plane."
+                                    : marked(text) + " is not flat, so it has no plane. Pick a flat face.");
             e.culprits = {text};
             return e;
         }
@@ -47,7 +47,7 @@ Result<Vec3> findPoint(const std::string& reference, ModelReader& model) {
         const Outline* drawn = model.outline({ref->step, 0});
         const auto point = drawn ? drawn->points.find(ref->item) : std::map<int, Vec2>::const_iterator();
         if (drawn && point != drawn->points.end()) return drawn->plane.at(point->second);
-        return errorOf("reference.lost", "The point of a drawing that was picked is no longer there.");
+        return notDrawn(reference, ref->step);
     }
     std::optional<Error> cause;
     std::optional<Vec3> found;
@@ -58,9 +58,9 @@ Result<Vec3> findPoint(const std::string& reference, ModelReader& model) {
             continue;
         }
         if (found)
-            return errorOf("reference.tie", "\"" + reference +
-                                                "\" is on several bodies. Pick the one that is meant in the "
-                                                "stand.");
+            return errorOf("reference.tie",
+                           marked(reference) +
+                               " is on several bodies. Pick the one that is meant in the stand.");
         found = *at;
     }
     if (found) return *found;

@@ -257,6 +257,7 @@ Result<Body> hollowed(const Plan& plan, int step, Joining joining) {
         for (const auto& [old, fresh] : swapped) now.Bind(old, fresh);
         if (plan.offset > 0 && !plan.opened.IsEmpty()) clean = sewnAnew(clean, now);
         NameBuilder names(clean);
+        names.inherit(*plan.before);
         for (const auto& [face, name] : hollow->names)
             if (const TopoDS_Shape* f = now.Seek(face)) names.add(*f, name);
         auto body = names.finish();

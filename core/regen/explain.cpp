@@ -1,0 +1,92 @@
+#include "core/regen/explain.hpp"
+
+#include "core/shape/places.hpp"
+#include "core/steps/shared/find_items.hpp"
+
+#include <algorithm>
+
+namespace gc {
+
+namespace {
+
+/// Where what a reference means lies in a state; nothing where it means nothing there.
+std::optional<Vec3> placeIn(const ModelState& state, const std::string& reference) {
+    FreeReader reader(state);
+    if (const auto point = parsePointRef(reference)) {
+        for (const ThingId id : bodiesFor(point->body, stepsIn(*point), reader))
+            if (const auto at = resolvePoint(state.bodies.at(id).value, *point)) return *at;
+        return std::nullopt;
+    }
+    const auto middle = [&](const Result<FoundItems>& found, bool edges) -> std::optional<Vec3> {
+        if (!found) return std::nullopt;
+        return found->body.shape().middleOf({found->items.front()}, edges);
+    };
+    if (parseEdgeRef(reference))
+        if (const auto at = middle(findEdges({reference}, reader), true)) return at;
+    if (parseFaceRef(reference)) return middle(findFaces({reference}, reader), false);
+    return std::nullopt;
+}
+
+std::vector<int> stepsOf(const std::string& reference) {
+    if (const auto p = parsePointRef(reference)) return stepsIn(*p);
+    if (const auto e = parseEdgeRef(reference)) return stepsIn(bare(*e));
+    if (const auto f = parseFaceRef(reference)) return stepsIn(*bare(*f));
+    return {};
+}
+
+/// Why it was never there: a step that it rests on is off, has failed, or does not make it now.
+std::string whyNeverThere(const std::string& reference, const Part& part, const RegenResult& sofar) {
+    const auto reportOf = [&](int id) {
+        return std::find_if(sofar.steps.begin(), sofar.steps.end(),
+                            [id](const StepReport& r) { return r.id == id; });
+    };
+    const std::vector<int> steps = stepsOf(reference);
+    for (const int id : steps) {
+        const Step* step = part.findStep(id);
+        if (!step) return "the step that made it was deleted";
+        if (step->off) return stepInWords(id, part) + ", is switched off";
+        const auto report = reportOf(id);
+        if (report == sofar.steps.end()) return stepInWords(id, part) + ", comes later";
+        if (!report->ok) return stepInWords(id, part) + ", has failed";
+    }
+    // All of them work: the first that left nothing, else the last, which had the others to work on.
+    const ModelState& now = sofar.before.back();
+    for (const int id : steps)
+        if (std::none_of(now.bodies.begin(), now.bodies.end(),
+                         [id](const auto& b) { return restsOnStep(b.second.value, id); }))
+            return stepInWords(id, part) + ", does not make it as it is now";
+    return steps.empty() ? std::string()
+                         : stepInWords(steps.back(), part) + ", does not make it as it is now";
+}
+
+void explainLost(Error& e, const Part& part, const RegenResult& sofar) {
+    for (const std::string& reference : e.culprits) {
+        if (stepsOf(reference).empty()) continue;
+        std::string cause;
+        for (std::size_t k = sofar.before.size(); k-- > 0 && cause.empty();) {
+            const auto at = placeIn(sofar.before[k], reference);
+            if (!at) continue;
+            if (k >= sofar.steps.size()) return; // it is there: something else is meant
+            e.place = at;
+            cause = stepInWords(sofar.steps[k].id, part) + ", took it away";
+        }
+        if (cause.empty()) cause = whyNeverThere(reference, part, sofar);
+        if (cause.empty()) return;
+        if (e.sentence.ends_with('.')) e.sentence.pop_back();
+        e.sentence += (e.sentence.find(": ") == std::string::npos ? ": " : "; ") + cause + ".";
+        return;
+    }
+}
+
+} // namespace
+
+void explain(StepReport& report, const Part& part, const RegenResult& sofar) {
+    if (report.error) {
+        Error& e = *report.error;
+        if (e.code == "reference.lost") explainLost(e, part, sofar);
+        e.sentence = spoken(e.sentence, part);
+    }
+    for (std::string& note : report.notes) note = spoken(note, part);
+}
+
+} // namespace gc

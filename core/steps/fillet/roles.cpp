@@ -1,0 +1,9 @@
+#include "core/names/derived_role.hpp"
+
+namespace gc {
+
+std::vector<DerivedRole> filletRoles() {
+    return {{"fillet", "fillet between", 2, true}};
+}
+
+} // namespace gc
