@@ -3,8 +3,8 @@
 /// 1280x800x24"
 ///   build/release/bin/bench_window [edits | --steps]
 
-#include "app/main_window.hpp"
-#include "app/start.hpp"
+#include "app/shell/main_window.hpp"
+#include "app/shell/start.hpp"
 #include "core/document/part_file.hpp"
 #include "tests/support/wait.hpp"
 
@@ -176,30 +176,60 @@ class TimedApplication : public QApplication {
     using QApplication::QApplication;
     bool notify(QObject* receiver, QEvent* event) override {
         if (m_depth > 0) return QApplication::notify(receiver, event);
+        const QString what = QStringLiteral("%1, event %2")
+                                 .arg(QLatin1String(receiver->metaObject()->className()))
+                                 .arg(event->type());
         QElapsedTimer clock;
         clock.start();
         ++m_depth;
         const bool done = QApplication::notify(receiver, event);
         --m_depth;
-        m_times.push_back(static_cast<double>(clock.nsecsElapsed()) / 1e6);
+        m_times.emplace_back(static_cast<double>(clock.nsecsElapsed()) / 1e6, what);
         return done;
     }
     void forget() { m_times.clear(); }
     void report(const char* what) {
         std::sort(m_times.begin(), m_times.end());
-        const auto over = std::count_if(m_times.begin(), m_times.end(), [](double ms) { return ms > 16; });
+        const auto over =
+            std::count_if(m_times.begin(), m_times.end(), [](const auto& t) { return t.first > 16; });
         std::printf("%s: %zu events, longest %.1f ms, %ld over 16 ms\n", what, m_times.size(),
-                    m_times.empty() ? 0 : m_times.back(), static_cast<long>(over));
+                    m_times.empty() ? 0 : m_times.back().first, static_cast<long>(over));
+        for (std::size_t k = 0; k < std::min<std::size_t>(4, m_times.size()); ++k) {
+            const auto& [ms, whose] = m_times[m_times.size() - 1 - k];
+            if (ms > 8) std::printf("      %.1f ms: %s\n", ms, qPrintable(whose));
+        }
         m_times.clear();
     }
 
   private:
     int m_depth = 0;
-    std::vector<double> m_times;
+    std::vector<std::pair<double, QString>> m_times;
 };
 
 TimedApplication* application() {
     return static_cast<TimedApplication*>(QCoreApplication::instance());
+}
+
+/// The reference: a window of the same size with nothing in it but a GL view, which is hidden again. What an
+/// update of it costs is what the window system costs here, where the processor puts the picture together.
+void bareUpdates() {
+    QWidget bare;
+    bare.resize(1280, 800);
+    EmptyView view;
+    view.setParent(&bare);
+    view.resize(600, 400);
+    bare.show();
+    wait([&] { return view.paints > 0; });
+    view.hide();
+    wait([&] { return !view.isVisible(); });
+    application()->forget();
+    for (int k = 0; k < 20; ++k) {
+        bare.update();
+        QElapsedTimer clock;
+        clock.start();
+        wait([&] { return clock.elapsed() > 40; });
+    }
+    application()->report("an empty window with a hidden GL view, updated 20 times");
 }
 
 /// A part of many steps: a pot, then planes. Its stand is hidden where the processor draws it, so that the
@@ -260,6 +290,7 @@ int main(int argc, char** argv) {
         std::printf("start: empty window %.0f ms; ours complete %.0f ms (%.2f x), with the part built %.0f "
                     "ms (%.2f x)\n",
                     empty[0], full[0], full[0] / empty[0], full[1], full[1] / empty[0]);
+    bareUpdates();
     for (const int steps : {6, 300}) {
         std::printf("%d steps\n", steps);
         manySteps(steps);

@@ -21,7 +21,7 @@ namespace {
 constexpr int kHolds = 0, kFails = 1, kBadInput = 2;
 
 int complain(const Error& e) {
-    std::fprintf(stderr, "%s\n", e.sentence.c_str());
+    std::fprintf(stderr, "%s\n", e.sentence.text().c_str());
     return kBadInput;
 }
 
@@ -74,8 +74,8 @@ Result<Worked> work(const Options& options, bool walls, const Watcher& watcher) 
 std::vector<std::string> bodyFaults(const PartMeasures& measures) {
     std::vector<std::string> out;
     for (const BodyMeasures& b : measures.bodies) {
-        for (const std::string& fault : b.check.faults) out.push_back(b.name + ": " + fault);
-        if (b.error) out.push_back(b.name + ": " + b.error->sentence);
+        for (const Message& fault : b.check.faults) out.push_back(b.name + ": " + fault.text());
+        if (b.error) out.push_back(b.name + ": " + b.error->sentence.text());
     }
     return out;
 }
@@ -92,10 +92,11 @@ bool stepsFail(const RegenResult& regen) {
 void printTroubles(const Worked& w, std::FILE* to) {
     for (const StepReport& s : w.regen.steps)
         if (!s.ok)
-            std::fprintf(to, "■ step %d, %s: %s\n", s.number, s.kind.c_str(), s.error->sentence.c_str());
+            std::fprintf(to, "■ step %d, %s: %s\n", s.number, s.kind.c_str(),
+                         s.error->sentence.text().c_str());
     for (const StepReport& s : w.regen.steps)
-        for (const std::string& note : s.notes)
-            std::fprintf(to, "▲ step %d, %s: %s\n", s.number, s.kind.c_str(), note.c_str());
+        for (const Message& note : s.notes)
+            std::fprintf(to, "▲ step %d, %s: %s\n", s.number, s.kind.c_str(), note.text().c_str());
     for (const std::string& fault : bodyFaults(w.measures)) std::fprintf(to, "■ body %s\n", fault.c_str());
 }
 
@@ -134,7 +135,7 @@ int check(const Options& options) {
                 t.value ? formatMeasure(*t.value, t.dimension, w->part.brief.units) : "–";
             std::printf("%s %s%s%s%s\n", verdictSign(t.verdict).c_str(), padded(t.label, 24).c_str(),
                         padded(value, 12).c_str(), padded(t.target.allowed, 16).c_str(),
-                        (t.where + (t.note.empty() ? "" : "  " + t.note)).c_str());
+                        (t.where + (t.note.empty() ? "" : "  " + t.note.text())).c_str());
         }
         if (!w->part.brief.caution.empty()) std::printf("Caution: %s\n", w->part.brief.caution.c_str());
         return codeFor(*w, fails);
@@ -191,7 +192,7 @@ int exportPart(const Options& options) {
         }
         for (const std::string& name : options.bodies)
             if (!w.regen.state.bodyNamed(name))
-                return complain(errorOf("export.body", "The part has no body called \"" + name + "\"."));
+                return complain(errorOf("export.body", phrase("The part has no body called \"%1\".", name)));
         const auto done = exportBodies(bodies, part->name, options.to);
         if (!done) return complain(done.error());
         return stepsFail(w.regen) ? kFails : kHolds;

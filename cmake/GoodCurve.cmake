@@ -7,7 +7,9 @@ set(CMAKE_RUNTIME_OUTPUT_DIRECTORY "${CMAKE_BINARY_DIR}/bin")
 
 find_program(GC_CCACHE ccache)
 if(GC_CCACHE)
-  set(CMAKE_CXX_COMPILER_LAUNCHER "${GC_CCACHE}")
+  # What precompiled headers need to be kept in the cache.
+  set(CMAKE_CXX_COMPILER_LAUNCHER "${CMAKE_COMMAND};-E;env;CCACHE_SLOPPINESS=pch_defines,time_macros;${GC_CCACHE}")
+  add_compile_options(-fpch-preprocess)
 endif()
 find_program(GC_MOLD mold)
 if(GC_MOLD)
@@ -15,7 +17,9 @@ if(GC_MOLD)
 endif()
 
 add_library(gc_flags INTERFACE)
-target_compile_options(gc_flags INTERFACE -Wall -Wextra -Wshadow -Wno-restrict -Wnon-virtual-dtor -Woverloaded-virtual)
+# What is left out cry at std::string of this compiler where its headers are precompiled; the sanitizers
+# look for the same, and find it only where it is.
+target_compile_options(gc_flags INTERFACE -Wall -Wextra -Wshadow -Wno-restrict -Wno-stringop-overflow -Wno-stringop-overread -Wno-array-bounds -Wnon-virtual-dtor -Woverloaded-virtual)
 if(GC_WARNINGS_AS_ERRORS)
   target_compile_options(gc_flags INTERFACE -Werror)
 endif()
@@ -28,6 +32,7 @@ target_include_directories(gc_flags INTERFACE "${CMAKE_SOURCE_DIR}")
 find_package(Threads REQUIRED)
 find_package(Eigen3 3.4 REQUIRED NO_MODULE)
 find_package(TBB REQUIRED)
+find_package(OpenCASCADE REQUIRED)
 find_package(nlohmann_json 3.11 REQUIRED)
 
 # gc_layer(NAME SOURCES ... USES ...): one static library a layer of core/.
@@ -35,6 +40,37 @@ function(gc_layer name)
   cmake_parse_arguments(A "" "" "SOURCES;USES" ${ARGN})
   add_library(${name} STATIC ${A_SOURCES})
   target_link_libraries(${name} PUBLIC gc_flags ${A_USES})
+  gc_precompile(${name} ${A_USES})
+endfunction()
+
+# Large headers are read once for all that use them: those of the kernel where it is used, else what every file
+# includes.
+set(GC_KERNEL_USERS gc_shape gc_inspect gc_exchange gc_measures gc_model gc_steps gc_regen gc_kernel)
+function(gc_precompile name)
+  set(sort common)
+  foreach(use ${ARGN} ${name})
+    if(use IN_LIST GC_KERNEL_USERS)
+      set(sort kernel)
+    endif()
+  endforeach()
+  get_target_property(type ${name} TYPE)
+  set(maker gc_precompiled_${sort})
+  if(type STREQUAL EXECUTABLE) # tests: other options, so another precompiled header
+    string(APPEND maker _tests)
+  endif()
+  if(NOT TARGET ${maker}) # a library of its own: what a library defines for itself would be in it
+    file(CONFIGURE OUTPUT ${maker}.cpp CONTENT "")
+    add_library(${maker} OBJECT "${CMAKE_CURRENT_BINARY_DIR}/${maker}.cpp")
+    target_link_libraries(${maker} PRIVATE gc_flags)
+    if(sort STREQUAL kernel)
+      target_include_directories(${maker} SYSTEM PRIVATE "${OpenCASCADE_INCLUDE_DIR}")
+    endif()
+    if(type STREQUAL EXECUTABLE)
+      target_compile_options(${maker} PRIVATE -O1)
+    endif()
+    target_precompile_headers(${maker} PRIVATE "${CMAKE_SOURCE_DIR}/cmake/precompiled/${sort}.hpp")
+  endif()
+  target_precompile_headers(${name} REUSE_FROM ${maker})
 endfunction()
 
 # gc_tests(NAME SOURCES ... USES ...): one Catch2 program, registered with ctest.
@@ -47,6 +83,7 @@ function(gc_tests name)
   target_link_libraries(${name} PRIVATE gc_catch_main ${A_USES})
   # What is tested is built as it is shipped; the tests themselves only have to be built soon.
   target_compile_options(${name} PRIVATE -O1)
+  gc_precompile(${name} ${A_USES})
   set_target_properties(${name} PROPERTIES RUNTIME_OUTPUT_DIRECTORY "${CMAKE_BINARY_DIR}/tests")
   add_test(NAME ${name} COMMAND ${name} WORKING_DIRECTORY "${CMAKE_SOURCE_DIR}")
 endfunction()
@@ -58,7 +95,6 @@ if(GC_TESTS)
 endif()
 
 # The geometry kernel, found once. Its headers are only for .cpp files of the layers that list gc_kernel.
-find_package(OpenCASCADE REQUIRED)
 add_library(gc_kernel INTERFACE)
 target_include_directories(gc_kernel SYSTEM INTERFACE "${OpenCASCADE_INCLUDE_DIR}")
 target_link_libraries(gc_kernel INTERFACE

@@ -1,6 +1,7 @@
 // What the forge said, put into what the window keeps.
 
 #include "app/link/forge_link.hpp"
+#include "app/look/words.hpp"
 
 #include <algorithm>
 
@@ -12,6 +13,9 @@ namespace {
 
 QString text(const std::string& s) {
     return QString::fromStdString(s);
+}
+QString text(const say::Words& w) {
+    return inWords(w);
 }
 
 RemedyView remedyOf(const say::RemedyWords& r) {
@@ -37,7 +41,7 @@ void ForgeLink::on(const say::StepFared& m) {
     s.later = m.later;
     s.cached = m.cached;
     s.milliseconds = m.milliseconds;
-    for (const std::string& n : m.notes) s.notes << text(n);
+    for (const say::Words& n : m.notes) s.notes << text(n);
     if (m.fault) {
         s.error = text(m.fault->sentence);
         s.errorPosition = m.fault->position;

@@ -1,6 +1,7 @@
 #include "app/table/drawing_table.hpp"
 
-#include "app/theme.hpp"
+#include "app/look/theme.hpp"
+#include "app/look/words.hpp"
 #include "core/sketch/drawing_words.hpp"
 
 #include <QPainter>
@@ -84,7 +85,7 @@ void DrawingTable::addLoose(std::vector<CardLine>& lines) {
     for (std::size_t i = 0; i < f.motions.size() && i < kShown; ++i) {
         const FreeMotion* m = &f.motions[i];
         const auto show = [this, m] { m_shown = m; };
-        lines.push_back({QString::fromStdString(m->sentence), CardLine::Plain, {}, show});
+        lines.push_back({inWords(m->sentence), CardLine::Plain, {}, show});
         for (const Pin& pin : m->pins) {
             const auto take = [this, r = pin.relation] {
                 m_model->edit(tr("pinned"), [&](Drawing& x) {
@@ -103,7 +104,7 @@ void DrawingTable::addClosedness(std::vector<CardLine>& lines) {
     const auto& troubles = m_model->closedness().troubles;
     for (std::size_t i = 0; i < troubles.size() && i < kTroubles; ++i) {
         const Trouble& trouble = troubles[i];
-        lines.push_back({QStringLiteral("▲ ") + QString::fromStdString(trouble.sentence)});
+        lines.push_back({QStringLiteral("▲ ") + inWords(trouble.sentence)});
         if (!trouble.mend.empty())
             lines.push_back({QString::fromStdString(trouble.mend), CardLine::Offer, [this, trouble] {
                                  m_model->edit(tr("mended"), [&](Drawing& x) { mend(x, trouble); });

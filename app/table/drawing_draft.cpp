@@ -1,7 +1,7 @@
 /// \file What is not there yet: drafts, offers, previews.
 
+#include "app/look/theme.hpp"
 #include "app/table/drawing_table.hpp"
-#include "app/theme.hpp"
 #include "core/sketch/arcs.hpp"
 #include "core/sketch/edit/cut.hpp"
 

@@ -1,3 +1,4 @@
+#include "app/look/words.hpp"
 #include "app/table/drawing_table.hpp"
 
 #include "core/sketch/edit/part_of.hpp"
@@ -136,7 +137,7 @@ void DrawingTable::closePlaceEditor(bool keep) {
     if (keep) {
         const auto place = m_model->placeFrom(m_editor->text(), lastPlace(), toDrawing(m_pointer));
         if (!place) { // what was typed stays, to be mended
-            Q_EMIT message(QStringLiteral("■ ") + QString::fromStdString(place.error().sentence));
+            Q_EMIT message(QStringLiteral("■ ") + inWords(place.error().sentence));
             return;
         }
         m_offer = {place->at, {}, {}};

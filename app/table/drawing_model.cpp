@@ -1,5 +1,6 @@
 #include "app/table/drawing_model.hpp"
 
+#include "app/look/words.hpp"
 #include "app/table/letters.hpp"
 #include "core/document/drawing_sizes.hpp"
 #include "core/document/named_values.hpp"
@@ -51,7 +52,7 @@ void DrawingModel::takeFromPart() {
 
 std::optional<DimensionValues> DrawingModel::sizesOf(const Drawing& drawing) {
     auto sizes = dimensionSizes(drawing, units(), valuesOf(m_session->part()));
-    m_sizeProblem = sizes ? QString() : QString::fromStdString(sizes.error().sentence);
+    m_sizeProblem = sizes ? QString() : inWords(sizes.error().sentence);
     return sizes ? std::optional(std::move(*sizes)) : std::nullopt;
 }
 

@@ -2,7 +2,7 @@
 /// \file The drawing of one step while it is on the table: edits, and what is known about it. No geometry is
 /// computed here; core/sketch does.
 
-#include "app/session.hpp"
+#include "app/shell/session.hpp"
 #include "core/document/drawing_edits.hpp"
 #include "core/document/typed_place.hpp"
 #include "core/sketch/region.hpp"

@@ -1,6 +1,7 @@
 #include "app/table/drawing_table.hpp"
 
-#include "app/theme.hpp"
+#include "app/look/theme.hpp"
+#include "app/look/words.hpp"
 
 #include <QPainter>
 
@@ -83,7 +84,7 @@ void DrawingTable::closeScaleEditor(bool keep) {
     if (keep) {
         const auto wanted = m_model->lengthFrom(m_editor->text());
         if (!wanted) {
-            Q_EMIT message(QStringLiteral("■ ") + QString::fromStdString(wanted.error().sentence));
+            Q_EMIT message(QStringLiteral("■ ") + inWords(wanted.error().sentence));
             return;
         }
         const Vec2 fixed = m_pictureClicks[0];

@@ -1,10 +1,10 @@
 #pragma once
 /// \file The drawing table: a drawing seen straight on, with tools to draw, relate and dimension.
 
+#include "app/stand/camera.hpp"
 #include "app/table/drawing_model.hpp"
-#include "app/view/camera.hpp"
 #include "core/base/plane.hpp"
-#include "core/sketch/draw_by_clicks.hpp"
+#include "core/sketch/edit/draw_by_clicks.hpp"
 #include "core/sketch/offer.hpp"
 #include "core/sketch/size_figure.hpp"
 

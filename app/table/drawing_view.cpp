@@ -1,6 +1,6 @@
 #include "app/table/drawing_table.hpp"
 
-#include "app/theme.hpp"
+#include "app/look/theme.hpp"
 #include "core/document/planes.hpp"
 #include "core/document/trace_source.hpp"
 

@@ -35,33 +35,33 @@ Result<std::string> readFile(const std::filesystem::path& path, std::size_t most
     const Descriptor file{::open(path.c_str(), O_RDONLY | O_CLOEXEC)};
     const std::string name = path.filename().string();
     if (file.fd < 0)
-        return errno == ENOENT ? errorOf("file.missing", "There is no file \"" + path.string() + "\".")
+        return errno == ENOENT ? errorOf("file.missing", phrase("There is no file \"%1\".", path.string()))
                                : errorOf("file.unreadable",
-                                         "\"" + name + "\" cannot be read: " + std::strerror(errno) + ".");
+                                         phrase("\"%1\" cannot be read: %2.", name, std::strerror(errno)));
     struct stat info {};
     if (::fstat(file.fd, &info) != 0 || S_ISDIR(info.st_mode))
-        return errorOf("file.unreadable", "\"" + name + "\" is not a file.");
+        return errorOf("file.unreadable", phrase("\"%1\" is not a file.", name));
     std::string content;
     char buffer[1 << 16];
     for (;;) {
         const ssize_t n = ::read(file.fd, buffer, sizeof buffer);
         if (n < 0 && errno == EINTR) continue;
-        if (n < 0) return errorOf("file.unreadable", "\"" + name + "\" cannot be read to its end.");
+        if (n < 0) return errorOf("file.unreadable", phrase("\"%1\" cannot be read to its end.", name));
         if (n == 0) break;
         content.append(buffer, static_cast<std::size_t>(n));
         if (content.size() > mostBytes)
-            return errorOf("file.too-large", "\"" + name + "\" is larger than " +
-                                                 std::to_string(mostBytes >> 20) +
-                                                 " MB, which is more than is read.");
+            return errorOf("file.too-large",
+                           phrase("\"%1\" is larger than %2 MB, which is more than is read.", name,
+                                  std::to_string(mostBytes >> 20)));
     }
     return content;
 }
 
 Result<Done> writeFileAtomically(const std::filesystem::path& path, std::string_view content) {
     const auto failure = [&] {
-        return errorOf("file.unwritable", "\"" + path.string() +
-                                              "\" cannot be written: " + std::strerror(errno) +
-                                              ". Choose another place or free some room.");
+        return errorOf("file.unwritable",
+                       phrase("\"%1\" cannot be written: %2. Choose another place or free some room.",
+                              path.string(), std::strerror(errno)));
     };
     std::string beside = path.string() + ".XXXXXX";
     {

@@ -2,6 +2,7 @@
 /// \file Failure as a value. No exception crosses a layer of core/; a function that can fail returns
 /// Result<T>.
 
+#include "core/base/message.hpp"
 #include "core/base/vec.hpp"
 
 #include <optional>
@@ -14,10 +15,10 @@ namespace gc {
 
 /// A way out of a failure that has been tried and works: what the sheet offers for one click.
 struct Remedy {
-    int step = 0;         ///< id of the step whose slot changes; 0 when nothing can be set by itself
-    std::string slot;     ///< the slot's key
-    std::string value;    ///< the new text for the slot, as a user would type it
-    std::string sentence; ///< what it does, in words ("11.6 mm works")
+    int step = 0;      ///< id of the step whose slot changes; 0 when nothing can be set by itself
+    std::string slot;  ///< the slot's key
+    std::string value; ///< the new text for the slot, as a user would type it
+    Message sentence;  ///< what it does, in words ("11.6 mm works")
 };
 
 /// What only a person can say: several things fit what a step refers to.
@@ -29,7 +30,7 @@ struct Question {
 /// Why something could not be done. The sentence is for the user: plain, specific, and says what to do.
 struct Error {
     std::string code;                   ///< short and stable, for tests and for programs ("shell.too-thick")
-    std::string sentence;               ///< what a person reads
+    Message sentence;                   ///< what a person reads
     std::vector<std::string> culprits;  ///< names of the faces, edges, rows or values to blame
     std::vector<Remedy> remedies;       ///< tried ways out, best first
     std::optional<Question> question{}; ///< what a click in the stand would answer
@@ -38,7 +39,7 @@ struct Error {
 };
 
 /// An Error with nothing but its code and its sentence.
-inline Error errorOf(std::string code, std::string sentence) {
+inline Error errorOf(std::string code, Message sentence) {
     Error e;
     e.code = std::move(code);
     e.sentence = std::move(sentence);

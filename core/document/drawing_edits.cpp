@@ -1,5 +1,6 @@
 #include "core/document/drawing_edits.hpp"
 
+#include "core/base/tolerance.hpp"
 #include "core/sketch/edit/copy.hpp"
 #include "core/sketch/edit/corner.hpp"
 #include "core/sketch/edit/cut.hpp"
@@ -13,8 +14,6 @@
 namespace gc {
 
 namespace {
-
-constexpr double kReach = 1e-6; ///< mm
 
 std::vector<int> strokesOf(const Drawing& d, const std::vector<int>& chosen) {
     std::vector<int> out;
@@ -115,7 +114,7 @@ EditOutcome Asked::corners() {
     if (!fault.empty()) return refused(fault);
     std::vector<Vec2> places;
     const auto add = [&](Vec2 p) {
-        if (std::none_of(places.begin(), places.end(), [&](Vec2 q) { return length(p - q) < kReach; }))
+        if (std::none_of(places.begin(), places.end(), [&](Vec2 q) { return length(p - q) < kSamePoint; }))
             places.push_back(p);
     };
     const auto chosenStrokes = strokes();
@@ -126,12 +125,13 @@ EditOutcome Asked::corners() {
     };
     for (const int id : chosenStrokes)
         for (const int p : endPoints(*m_d.findStroke(id)))
-            if (const auto c = cornerAt(m_d, m_d.at(p), kReach); c && chosen(c->first) && chosen(c->second))
+            if (const auto c = cornerAt(m_d, m_d.at(p), kSamePoint);
+                c && chosen(c->first) && chosen(c->second))
                 add(c->at);
     Drawing trial = m_d;
     EditOutcome all;
     for (const Vec2 p : places) {
-        const auto corner = cornerAt(trial, p, kReach);
+        const auto corner = cornerAt(trial, p, kSamePoint);
         if (!corner) continue;
         const bool leads = all.made.empty();
         const EditOutcome one =

@@ -4,10 +4,9 @@
 #include "core/sketch/solve/settle.hpp"
 #include "core/sketch/trace.hpp"
 #include "tests/support/large_drawings.hpp"
+#include "tests/support/seeded.hpp"
 
 #include <catch2/catch.hpp>
-
-#include <random>
 
 using namespace gc;
 using K = RelationKind;
@@ -94,10 +93,10 @@ TEST_CASE("A drawing that makes no sense is refused with a sentence") {
 }
 
 TEST_CASE("Garbled drawings never crash the reader, and what is read can be settled") {
-    std::mt19937 random(3);
+    auto random = test::seeded(3U);
     const std::string good = drawingToJson(plate()).dump();
     int read = 0;
-    for (int trial = 0; trial < 6000; ++trial) {
+    for (int trial = 0; trial < test::rounds(6000); ++trial) {
         std::string bad = good;
         for (int k = 0; k < 1 + trial % 4; ++k)
             bad[random() % bad.size()] = "0123456789[]{}\",:-e."[random() % 20];
@@ -113,7 +112,7 @@ TEST_CASE("Garbled drawings never crash the reader, and what is read can be sett
 }
 
 TEST_CASE("Whatever a file may join can be compiled and settled without a fault") {
-    std::mt19937 random(21);
+    auto random = test::seeded(21U);
     Drawing base = plate();
     base.draw(StrokeKind::Circle, {{40, 5}}, {4});
     base.draw(StrokeKind::Ellipse, {{60, 5}, {66, 7}}, {3});

@@ -69,7 +69,7 @@ class Sizes {
         const auto amount = evaluate(r.expression, dimension, m_units, lookup);
         m_open.pop_back();
         if (!amount) {
-            fail(r, "dimension.expression", called(r) + ": " + amount.error().sentence);
+            fail(r, "dimension.expression", phrase("%1: %2", called(r), amount.error().sentence));
             return std::nullopt;
         }
         const bool mayBeNothing = r.kind == RelationKind::Across || r.kind == RelationKind::Along ||

@@ -47,8 +47,8 @@ std::string lineOf(const Json& record) {
 Error unwritable(const std::filesystem::path& path) {
     Error e;
     e.code = "journal.unwritable";
-    e.sentence = "The journal \"" + path.string() + "\" cannot be written (" + std::strerror(errno) +
-                 "). Save often until there is room again.";
+    e.sentence = phrase("The journal \"%1\" cannot be written (%2). Save often until there is room again.",
+                        path.string(), std::strerror(errno));
     return e;
 }
 
@@ -288,7 +288,7 @@ Result<RecoveredWork> readJournal(const std::filesystem::path& path) {
     const auto text = readFile(path);
     if (!text) return text.error();
     const Error e =
-        errorOf("journal.damaged", "The journal \"" + path.string() + "\" is damaged from its start.");
+        errorOf("journal.damaged", phrase("The journal \"%1\" is damaged from its start.", path.string()));
     const std::size_t at = std::strlen(kHeader);
     RecoveredWork work;
     work.journal = path;

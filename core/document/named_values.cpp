@@ -1,5 +1,6 @@
 #include "core/document/named_values.hpp"
 
+#include "core/document/slot_trait.hpp"
 #include "core/sketch/drawing_words.hpp"
 
 #include <algorithm>
@@ -57,7 +58,7 @@ void eachExpression(AnyPart& part, const Use& use) {
             const SlotWords* w = words->slot(key);
             if (!w) continue;
             if (auto* text = std::get_if<std::string>(&slot);
-                text && (w->type == SlotType::Quantity || w->type == SlotType::Count))
+                text && traitOf(w->type).holds == SlotTrait::Holds::Number)
                 use(*text, called + words->verb + ": " + w->label);
             if (auto* rows = std::get_if<Stations>(&slot))
                 for (std::size_t i = 0; i < rows->size(); ++i) {

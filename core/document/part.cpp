@@ -1,5 +1,7 @@
 #include "core/document/part.hpp"
 
+#include "core/document/slot_trait.hpp"
+
 #include "core/base/hash.hpp"
 #include "core/document/areas.hpp"
 #include "core/document/planes.hpp"
@@ -61,16 +63,10 @@ std::string pointInWords(const std::string& text, const Wording& w) {
     return ref ? inWords(*ref, w) : text;
 }
 
-std::string pickInWords(SlotType type, const std::string& text, const Wording& w) {
-    if (type == SlotType::Edge || type == SlotType::Edges) return edgeInWords(text, w);
-    return type == SlotType::Point || type == SlotType::Points ? pointInWords(text, w) : faceInWords(text, w);
-}
-
-/// What stands in a slot that nothing was picked for yet.
-std::string nothingPicked(SlotType type) {
-    if (type == SlotType::Edge || type == SlotType::Edges) return "no edge yet";
-    if (type == SlotType::Point) return "no spot yet";
-    return type == SlotType::Points ? "no points yet" : "no face";
+std::string pickInWords(SlotTrait::Picks picks, const std::string& text, const Wording& w) {
+    using Picks = SlotTrait::Picks;
+    if (picks == Picks::Edges || picks == Picks::Curves) return edgeInWords(text, w);
+    return picks == Picks::Points ? pointInWords(text, w) : faceInWords(text, w);
 }
 
 std::string joined(const std::vector<std::string>& items) {
@@ -81,34 +77,32 @@ std::string joined(const std::vector<std::string>& items) {
 }
 
 std::string slotInWords(const Part& part, const Step& step, const SlotWords& slot, const Wording& w) {
-    switch (slot.type) {
-    case SlotType::Stations: {
+    const SlotTrait& trait = traitOf(slot.type);
+    const std::string& text = step.text(slot.key);
+    switch (trait.holds) {
+    case SlotTrait::Holds::Rows: {
         const std::size_t n = step.stations(slot.key).size();
         return std::to_string(n) + (n == 1 ? " station" : " stations");
     }
-    case SlotType::Drawing: {
+    case SlotTrait::Holds::Drawing: {
         const std::size_t n = step.drawing(slot.key).strokes.size();
         return n == 0 ? "nothing yet" : std::to_string(n) + (n == 1 ? " stroke" : " strokes");
     }
-    case SlotType::Edges:
-    case SlotType::Edge:
-    case SlotType::Faces:
-    case SlotType::Face:
-    case SlotType::Points:
-    case SlotType::Point: {
+    case SlotTrait::Holds::Picked: {
         std::vector<std::string> words;
-        for (const std::string& r : step.references(slot.key)) words.push_back(pickInWords(slot.type, r, w));
-        return words.empty() ? nothingPicked(slot.type) : joined(words);
+        for (const std::string& r : step.references(slot.key))
+            words.push_back(pickInWords(trait.picks, r, w));
+        return words.empty() ? trait.nothingYet : joined(words);
     }
-    case SlotType::PlaneRef:
-        return planeInWords(part, step.text(slot.key));
-    case SlotType::AreaRef:
-        return areaInWords(part, step.text("outline"), step.text(slot.key));
-    default: {
-        const std::string& text = step.text(slot.key);
-        return text.empty() ? "…" : slot.prefix + text;
+    case SlotTrait::Holds::Number:
+    case SlotTrait::Holds::Text:
+    case SlotTrait::Holds::File:
+        break;
     }
-    }
+    if (trait.picks == SlotTrait::Picks::Planes) return planeInWords(part, text);
+    if (slot.type == SlotType::AreaRef) return areaInWords(part, step.text("outline"), text);
+    if (const std::size_t k = slot.choiceAt(text); k < slot.choices.size()) return slot.choices[k].words;
+    return text.empty() ? trait.nothingYet : slot.prefix + text;
 }
 
 } // namespace
@@ -159,11 +153,13 @@ Step newStep(Part& part, const std::string& kind) {
     const StepWords* words = findWords(kind);
     if (!words) return step;
     for (const SlotWords& s : words->slots) {
-        if (holdsReferences(s.type))
+        using Holds = SlotTrait::Holds;
+        const Holds holds = traitOf(s.type).holds;
+        if (holds == Holds::Picked)
             step.slots[s.key] = References{};
-        else if (s.type == SlotType::Drawing)
+        else if (holds == Holds::Drawing)
             step.slots[s.key] = DrawingSlot();
-        else if (s.type == SlotType::Stations)
+        else if (holds == Holds::Rows)
             step.slots[s.key] = Stations{
                 {"0 mm", "60 mm", false, ""}, {"50 mm", "70 mm", false, ""}, {"100 mm", "90 mm", false, ""}};
         else
@@ -217,15 +213,15 @@ std::vector<SentenceWord> sentenceOf(const Step& step, const Part& part, const V
         }
         const SlotWords* slot = words->slot(piece.slot);
         SentenceWord word{slotInWords(part, step, *slot, w), piece.slot, ""};
-        const bool number = slot->type == SlotType::Quantity || slot->type == SlotType::Count;
+        const SlotTrait& trait = traitOf(slot->type);
+        const bool number = trait.holds == SlotTrait::Holds::Number;
         const std::string& typed = step.text(piece.slot);
         const bool complete = typed.find_first_not_of("-0123456789., ") != std::string::npos;
-        if (number && !(isPlainNumber(typed) && (complete || slot->type == SlotType::Count)))
+        if (number && !(isPlainNumber(typed) && (complete || trait.whole)))
             if (const auto v = evaluateSlot(step, piece.slot, part, values)) {
-                word.text =
-                    slot->prefix + (slot->type == SlotType::Count
-                                        ? formatNumber(*v)
-                                        : formatAmount(*v, part.brief.units.symbolFor(slot->dimension)));
+                word.text = slot->prefix +
+                            (trait.whole ? formatNumber(*v)
+                                         : formatAmount(*v, part.brief.units.symbolFor(slot->dimension)));
                 word.expression = typed;
             }
         out.push_back(std::move(word));
@@ -302,14 +298,15 @@ Result<double> evaluateSlot(const Step& step, const std::string& slot, const Par
     Error e;
     e.code = "slot.unknown";
     if (!s) {
-        e.sentence = "This step has no \"" + slot + "\".";
+        e.sentence = phrase("This step has no \"%1\".", slot);
         return e;
     }
     const auto lookup = [&](const std::string& name) -> std::optional<Amount> {
         const auto it = values.find(name);
         return it == values.end() ? std::nullopt : std::optional<Amount>(it->second);
     };
-    const Dimension dimension = s->type == SlotType::Count ? kNumber : s->dimension;
+    const bool whole = traitOf(s->type).whole;
+    const Dimension dimension = whole ? kNumber : s->dimension;
     const auto amount = evaluate(step.text(slot), dimension, part.brief.units, lookup);
     if (!amount) {
         e = amount.error();
@@ -320,22 +317,22 @@ Result<double> evaluateSlot(const Step& step, const std::string& slot, const Par
     e.culprits = {slot};
     e.code = "slot.range";
     const double v = amount->value;
-    const bool tooSmall = s->leastAllowed || s->type == SlotType::Count ? v < s->least : v <= s->least;
+    const bool tooSmall = s->leastAllowed || whole ? v < s->least : v <= s->least;
     if (tooSmall) {
-        e.sentence = "The " + s->label + " must be " +
-                     (s->leastAllowed || s->type == SlotType::Count ? "at least " : "more than ") +
-                     formatAmount(s->least, unit) + ".";
+        e.sentence =
+            phrase(s->leastAllowed || whole ? "The %1 must be at least %2." : "The %1 must be more than %2.",
+                   s->label, formatAmount(s->least, unit));
         return e;
     }
     if (v > s->most) {
-        e.sentence = "The " + s->label + " must be at most " + formatAmount(s->most, unit) + ".";
+        e.sentence = phrase("The %1 must be at most %2.", s->label, formatAmount(s->most, unit));
         return e;
     }
-    if (s->type == SlotType::Count && std::fabs(v - std::round(v)) > 1e-9) {
-        e.sentence = "The " + s->label + " must be a whole number, not " + formatNumber(v) + ".";
+    if (whole && std::fabs(v - std::round(v)) > 1e-9) {
+        e.sentence = phrase("The %1 must be a whole number, not %2.", s->label, formatNumber(v));
         return e;
     }
-    return s->type == SlotType::Count ? std::round(v) : v;
+    return whole ? std::round(v) : v;
 }
 
 StationCheck checkStations(const Stations& stations, double tolerance, const UnitSystem& units,
@@ -354,7 +351,7 @@ StationCheck checkStations(const Stations& stations, double tolerance, const Uni
         auto read = [&](const std::string& text, const char* what, double& out) {
             const auto a = evaluate(text, kLength, units, lookup);
             if (!a) {
-                check.faults.push_back({row, std::string(what) + ": " + a.error().sentence});
+                check.faults.push_back({row, phrase("%1: %2", what, a.error().sentence)});
                 return false;
             }
             out = a->value;
@@ -409,12 +406,8 @@ std::string spoken(const std::string& sentence, const Part& part) {
         if (close == std::string::npos) break;
         out += sentence.substr(at, open - at);
         const std::string inner = sentence.substr(open + kOpen.size(), close - open - kOpen.size());
-        std::string words = inner.starts_with("step ") ? stepInWords(std::atoi(inner.c_str() + 5), part)
-                                                       : referenceInWords(inner, part);
-        if (words.starts_with("where ") && !out.ends_with("edge "))
-            words = (out.ends_with("no ") ? "edge " : "the edge ") + words;
-        if (out.empty() && !words.empty())
-            words[0] = static_cast<char>(std::toupper(static_cast<unsigned char>(words[0])));
+        const std::string words = inner.starts_with("step ") ? stepInWords(std::atoi(inner.c_str() + 5), part)
+                                                             : referenceInWords(inner, part);
         out += words;
         at = close + kClose.size();
     }

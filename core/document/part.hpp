@@ -3,6 +3,7 @@
 
 #include "core/base/result.hpp"
 #include "core/base/vec.hpp"
+#include "core/document/measure_words.hpp"
 #include "core/document/step_kind.hpp"
 #include "core/names/reference.hpp"
 #include "core/sketch/drawing.hpp"
@@ -85,16 +86,6 @@ struct Step {
     const Drawing& drawing(const std::string& slot) const;
     friend bool operator==(const Step&, const Step&) = default;
 };
-
-/// What one target of the brief measures.
-struct MeasureWords {
-    std::string key;   ///< "mass": in the file
-    std::string label; ///< "Mass"
-    Dimension dimension;
-    std::string question; ///< what it asks, for a tip
-};
-const std::vector<MeasureWords>& allMeasures();
-const MeasureWords* findMeasure(const std::string& key);
 
 /// "mass 100 ± 3 g", "mass of lid ≤ 20 g".
 struct Target {
@@ -264,7 +255,7 @@ struct StationValues {
 };
 struct RowFault {
     int row = 0; ///< from 0
-    std::string sentence;
+    Message sentence;
 };
 struct StationCheck {
     std::vector<StationValues> rows;

@@ -1,6 +1,7 @@
 #include "core/document/part_file.hpp"
 
 #include "core/document/part_json.hpp"
+#include "core/document/slot_trait.hpp"
 
 #include "core/document/areas.hpp"
 
@@ -123,7 +124,7 @@ class PartReader {
         std::string where;
         for (const std::string& w : m_where) where += w + ": ";
         e.culprits = m_where;
-        e.sentence = "The part file has a fault. " + where + what;
+        e.sentence = phrase("The part file has a fault. %1%2", where, what);
         m_error = e;
     }
 
@@ -246,8 +247,9 @@ class PartReader {
     }
 
     SlotValue readSlot(const Json& j, const SlotWords& slot) {
-        if (slot.type == SlotType::Stations) return readStations(j, slot.key.c_str());
-        if (slot.type == SlotType::Drawing) {
+        const SlotTrait& trait = traitOf(slot.type);
+        if (trait.holds == SlotTrait::Holds::Rows) return readStations(j, slot.key.c_str());
+        if (trait.holds == SlotTrait::Holds::Drawing) {
             Drawing drawing;
             const auto it = j.find(slot.key);
             if (it != j.end())
@@ -267,8 +269,7 @@ class PartReader {
             return refs;
         }
         std::string value = text(j, slot.key.c_str(), slot.fallback);
-        if (slot.type == SlotType::Choice &&
-            std::find(slot.choices.begin(), slot.choices.end(), value) == slot.choices.end())
+        if (!slot.choices.empty() && slot.choiceAt(value) == slot.choices.size())
             fault("\"" + value + "\" is not one of the choices for " + slot.label + ".");
         if (slot.type == SlotType::AreaRef && !areaStrokes(value))
             fault("An area should be the ids of the strokes around it, like \"3 5 8\".");
@@ -413,9 +414,9 @@ Result<Part> partFromJson(const nlohmann::ordered_json& root) {
     }
     if (*version > kPartFileVersion) {
         e.code = "part.newer";
-        e.sentence = "This part was saved by a newer Good Curve (format " + version->dump() +
-                     ", this program reads up to " + std::to_string(kPartFileVersion) +
-                     "). Update Good Curve to open it; the file is left as it is.";
+        e.sentence = phrase("This part was saved by a newer Good Curve (format %1, this program reads up to "
+                            "%2). Update Good Curve to open it; the file is left as it is.",
+                            version->dump(), std::to_string(kPartFileVersion));
         return e;
     }
     return PartReader().read(root);
@@ -427,7 +428,7 @@ Result<Part> loadPart(const std::filesystem::path& path) {
     auto part = readPart(*text);
     if (!part) {
         Error e = part.error();
-        e.sentence = "\"" + path.filename().string() + "\" cannot be opened. " + e.sentence;
+        e.sentence = phrase("\"%1\" cannot be opened. %2", path.filename().string(), e.sentence);
         return e;
     }
     return part;

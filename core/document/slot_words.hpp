@@ -24,8 +24,11 @@ inline SlotWords slot(std::string key, std::string label, SlotType type, std::st
     return s;
 }
 
-inline SlotWords choice(std::string key, std::string label, std::vector<std::string> choices) {
-    SlotWords s = slot(std::move(key), std::move(label), SlotType::Choice, choices.front());
+inline std::vector<Choice> choicesOf(const std::vector<std::string>& keys) {
+    return {keys.begin(), keys.end()};
+}
+inline SlotWords choice(std::string key, std::string label, std::vector<Choice> choices) {
+    SlotWords s = slot(std::move(key), std::move(label), SlotType::Choice, choices.front().key);
     s.choices = std::move(choices);
     return s;
 }

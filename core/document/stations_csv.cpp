@@ -98,11 +98,11 @@ StationsFromText readStations(const std::string& text) {
                        cell(cells, columns.tolerance)};
         const std::string side = lower(cell(cells, columns.side));
         if (side.rfind("in", 0) == 0) row.inside = true;
-        std::string fault;
+        Message fault;
         for (const std::string& t : {row.height, row.diameter})
             if (fault.empty())
                 if (const auto v = evaluate(t, kLength, plain); !v)
-                    fault = "\"" + t + "\": " + v.error().sentence;
+                    fault = phrase("\"%1\": %2", t, v.error().sentence);
         if (fault.empty())
             out.rows.push_back(std::move(row));
         else

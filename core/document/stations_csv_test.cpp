@@ -1,8 +1,7 @@
 #include "core/document/stations_csv.hpp"
+#include "tests/support/seeded.hpp"
 
 #include <catch2/catch.hpp>
-
-#include <random>
 
 using namespace gc;
 
@@ -31,8 +30,8 @@ TEST_CASE("Lines that make no sense are pointed at and the others are kept") {
 }
 
 TEST_CASE("Garbled tables do no harm") {
-    std::mt19937 random(2);
-    for (int k = 0; k < 3000; ++k) {
+    auto random = test::seeded(2U);
+    for (int k = 0; k < test::rounds(3000); ++k) {
         std::string text;
         for (int i = static_cast<int>(random() % 60); i > 0; --i)
             text += ",;\t\n0123456789.x\"\xff"[random() % 18];

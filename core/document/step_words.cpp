@@ -1,5 +1,6 @@
 #include "core/document/edit_words.hpp"
 #include "core/document/part.hpp"
+#include "core/document/slot_trait.hpp"
 #include "core/document/step_kind.hpp"
 
 #include <algorithm>
@@ -7,20 +8,21 @@
 
 namespace gc {
 
-bool holdsOne(SlotType type) {
-    return type == SlotType::Face || type == SlotType::Edge || type == SlotType::Point;
+bool holdsReferences(SlotType type) {
+    return traitOf(type).holds == SlotTrait::Holds::Picked;
 }
 
-bool holdsReferences(SlotType type) {
-    return holdsOne(type) || type == SlotType::Faces || type == SlotType::Edges || type == SlotType::Points;
+bool holdsOne(SlotType type) {
+    return holdsReferences(type) && traitOf(type).one;
 }
 
 std::string whyNoReference(SlotType type, const std::string& text) {
-    const bool edge = type == SlotType::Edge || type == SlotType::Edges;
-    const bool point = type == SlotType::Point || type == SlotType::Points;
-    const bool good = edge    ? parseEdgeRef(text).ok()
-                      : point ? parsePointRef(text).ok()
-                              : parseFaceRef(text).ok();
+    using Picks = SlotTrait::Picks;
+    const Picks picks = traitOf(type).picks;
+    const bool edge = picks == Picks::Edges || picks == Picks::Curves;
+    const bool good = edge                     ? parseEdgeRef(text).ok()
+                      : picks == Picks::Points ? parsePointRef(text).ok()
+                                               : parseFaceRef(text).ok();
     return good ? std::string() : "The reference \"" + text + "\" is not understood.";
 }
 
@@ -31,16 +33,13 @@ const SlotWords* StepWords::slot(const std::string& key) const {
 }
 
 std::optional<Thing> namedBySlot(SlotType type) {
-    switch (type) {
-    case SlotType::BodyRef:
-        return Thing::Body;
-    case SlotType::OutlineRef:
-        return Thing::Outline;
-    case SlotType::PlaneRef:
-        return Thing::Plane;
-    default:
-        return std::nullopt;
-    }
+    return traitOf(type).named;
+}
+
+std::size_t SlotWords::choiceAt(const std::string& choice) const {
+    const auto it =
+        std::find_if(choices.begin(), choices.end(), [&](const Choice& c) { return c.key == choice; });
+    return static_cast<std::size_t>(it - choices.begin());
 }
 
 bool StepKind::makes(const std::string& role) const {

@@ -40,6 +40,16 @@ bool holdsOne(SlotType type);
 /// Why a text is no reference for such a slot; empty when it is one.
 std::string whyNoReference(SlotType type, const std::string& text);
 
+/// One of a few: its key is what the file holds, its words are what a person reads. Most keys are their
+/// words.
+struct Choice {
+    std::string key, words;
+    Choice(const char* both) : key(both), words(both) {}
+    Choice(const std::string& both) : key(both), words(both) {}
+    Choice(std::string inTheFile, std::string forPeople)
+        : key(std::move(inTheFile)), words(std::move(forPeople)) {}
+};
+
 /// What a slot holds and what may be put into it.
 struct SlotWords {
     std::string key;
@@ -47,12 +57,17 @@ struct SlotWords {
     SlotType type = SlotType::Quantity;
     Dimension dimension;              ///< Quantity only
     std::string fallback;             ///< the text of a new step's slot
-    std::vector<std::string> choices; ///< File: what such files are called, then their endings
+    std::vector<Choice> choices;      ///< Choice only
+    std::vector<std::string> endings; ///< File: of such files, "step"
+    std::string filesCalled;          ///< File: "STEP files"
     double least = 0;                 ///< in internal units; exclusive for quantities, inclusive for counts
     double most = 1e6;
     std::string prefix;           ///< written before the value ("⌀ ")
     bool leastAllowed = false;    ///< the least value itself is allowed too
     std::optional<Thing> names{}; ///< NewName: what the name is given to
+
+    /// The place of a key among the choices; their number when it is none of them.
+    std::size_t choiceAt(const std::string& choice) const;
 };
 
 /// A piece of a sentence: words, or a slot.

@@ -28,27 +28,6 @@ bool splitAt(const std::string& text, std::initializer_list<const char*> signs, 
 
 } // namespace
 
-const std::vector<MeasureWords>& allMeasures() {
-    static const std::vector<MeasureWords> all{
-        {"mass", "Mass", kMass, "What all bodies weigh in the brief's material"},
-        {"volume", "Volume", kVolume, "The material's volume"},
-        {"fill brim", "Fill to brim", kVolume, "What it holds up to the lowest point of its rim"},
-        {"fill line", "Fill to line", kVolume, "What it holds up to the fill line of the brief"},
-        {"width", "Width", kLength, "The envelope from left to right"},
-        {"depth", "Depth", kLength, "The envelope from front to back"},
-        {"height", "Height", kLength, "The envelope from ground to top"},
-        {"thinnest wall", "Thinnest wall", kLength, "Straight through the wall: the ray school"},
-        {"thickest wall", "Thickest wall", kLength, "The largest ball that fits: the ball school"},
-        {"thinnest wall, ball", "Thinnest, ball", kLength, "The smallest ball between two sides of a wall"},
-        {"thickest wall, ray", "Thickest, ray", kLength, "Straight through the wall: the ray school"},
-        {"lean", "Least lean", kAngle,
-         "How far walls lean from the pull, so that the part comes off the tool"},
-        {"pieces", "Pieces", kNumber, "How many closed pieces there are"},
-        {"open edges", "Open edges", kNumber, "Edges that only one face meets: 0 in a closed body"},
-    };
-    return all;
-}
-
 const MeasureWords* findMeasure(const std::string& key) {
     const auto& all = allMeasures();
     const auto it = std::find_if(all.begin(), all.end(), [&](const MeasureWords& m) { return m.key == key; });
@@ -93,8 +72,8 @@ Result<AllowedRange> parseAllowed(const std::string& raw, Dimension dimension, c
     const auto exact = amount(!text.empty() && text[0] == '=' ? trimmed(text.substr(1)) : text);
     if (!exact) {
         Error e = exact.error();
-        e.sentence =
-            "Write what is allowed as \"100 ± 3 g\", \"≥ 2 mm\", \"≤ 4 mm\" or \"2 … 4 mm\". " + e.sentence;
+        e.sentence = phrase(
+            "Write what is allowed as \"100 ± 3 g\", \"≥ 2 mm\", \"≤ 4 mm\" or \"2 … 4 mm\". %1", e.sentence);
         return e;
     }
     range.least = range.most = exact->value;

@@ -2,6 +2,7 @@
 
 #include "core/document/part.hpp"
 #include "core/document/planes.hpp"
+#include "core/document/slot_trait.hpp"
 #include "core/document/step_kind.hpp"
 
 #include <algorithm>
@@ -30,7 +31,7 @@ std::vector<std::string> namesBefore(const Part& part, int step, Thing thing) {
 bool buildsFrom(const Step& step, const std::string& file) {
     const StepWords* words = findStepWords(step.kind);
     return words && std::any_of(words->slots.begin(), words->slots.end(), [&](const SlotWords& s) {
-               return s.type == SlotType::File && step.text(s.key) == file;
+               return traitOf(s.type).holds == SlotTrait::Holds::File && step.text(s.key) == file;
            });
 }
 

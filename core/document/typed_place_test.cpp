@@ -30,8 +30,8 @@ TEST_CASE("What is no place is told, however it is garbled") {
     for (const std::string text : {"", "12", "+1, 2", "a, b", "1,", ",2", "1 at", "3 kg, 4"}) {
         const auto place = placeFromText(text, UnitSystem{}, {}, std::nullopt, {});
         REQUIRE(!place);
-        CHECK(place.error().sentence.size() > 10);
-        CHECK(place.error().sentence.back() == '.');
+        CHECK(place.error().sentence.text().size() > 10);
+        CHECK(place.error().sentence.text().back() == '.');
     }
     std::string garbled;
     for (int k = 0; k < 4000; ++k) {

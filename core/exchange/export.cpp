@@ -27,7 +27,7 @@ Result<Done> exportBodies(const std::vector<NamedBody>& bodies, const std::strin
                                  [&](const ExportFormat& f) { return f.ending == ending; });
     if (it == formats.end()) {
         e.code = "export.format";
-        e.sentence = "\"" + path.filename().string() + "\" should end in .step, .3mf or .stl.";
+        e.sentence = phrase("\"%1\" should end in .step, .3mf or .stl.", path.filename().string());
         return e;
     }
     if (bodies.empty()) {

@@ -143,7 +143,9 @@ Result<Body> readStep(const std::string& content, int stepId) {
         content.find("END-ISO-10303-21") == std::string::npos)
         return broken;
     return guarded("step.syntax", broken.sentence, [&]() -> Result<Body> {
-        Message::DefaultMessenger()->ChangePrinters().Clear(); // the kernel's chatter is not for our streams
+        ::Message::DefaultMessenger()
+            ->ChangePrinters()
+            .Clear(); // the kernel's chatter is not for our streams
         STEPControl_Reader reader;
         Interface_Static::SetCVal("xstep.cascade.unit", "MM");
         std::istringstream stream(content);
@@ -171,7 +173,7 @@ Result<Done> writeStep(const std::vector<NamedBody>& bodies, const std::string& 
     const auto failed = stepError("step.unwritable", "The STEP file \"" + path.string() +
                                                          "\" cannot be written. Choose another place.");
     return guarded("step.unwritable", failed.sentence, [&]() -> Result<Done> {
-        Message::DefaultMessenger()->ChangePrinters().Clear();
+        ::Message::DefaultMessenger()->ChangePrinters().Clear();
         STEPCAFControl_Writer coloured;
         Interface_Static::SetCVal("write.step.unit", "MM");
         if (!coloured.Transfer(documentOf(bodies), STEPControl_AsIs)) return failed;

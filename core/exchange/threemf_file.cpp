@@ -96,7 +96,7 @@ Result<Done> write3mf(const std::vector<NamedBody>& bodies, const std::string& p
                       const std::filesystem::path& path, const ExportOptions& options) {
     Error failed;
     failed.code = "3mf.unwritable";
-    failed.sentence = "The 3MF file \"" + path.string() + "\" cannot be written. Choose another place.";
+    failed.sentence = phrase("The 3MF file \"%1\" cannot be written. Choose another place.", path.string());
     Owned<PLib3MFModel> model;
     if (lib3mf_createmodel(&model.object) != LIB3MF_OK ||
         lib3mf_model_setunit(model.object, MODELUNIT_MILLIMETER) != LIB3MF_OK)

@@ -309,9 +309,12 @@ FillResult fillVolume(const TriangleMesh& mesh, const RayScene& scene, const Box
         for (const Void& v : l.voids)
             if (v.reached && !v.leaks) result.volume += l.weight * v.area;
     result.holdsAnything = result.volume > 0;
-    if (stoppered > 0)
-        result.note = (result.note.empty() ? "" : result.note + " ") + std::to_string(stoppered) +
-                      (stoppered == 1 ? " hole below is" : " holes below are") + " taken as stoppered.";
+    if (stoppered > 0) {
+        const Message holes =
+            stoppered == 1 ? Message("1 hole below is taken as stoppered.")
+                           : phrase("%1 holes below are taken as stoppered.", std::to_string(stoppered));
+        result.note = result.note.empty() ? holes : phrase("%1 %2", result.note, holes);
+    }
     if (!result.holdsAnything) result.note = "It is open below and holds nothing.";
     return result;
 }

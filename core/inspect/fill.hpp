@@ -11,7 +11,7 @@ struct FillResult {
     double volume = 0; ///< mm^3
     double level = 0;  ///< height of the liquid, mm
     bool holdsAnything = false;
-    std::string note; ///< "2 holes in the floor are taken as stoppered."
+    Message note; ///< "2 holes in the floor are taken as stoppered."
 };
 
 /// The height of the lowest point of the rim: the highest level that is still enclosed all round. Nothing

@@ -95,8 +95,8 @@ using Change = std::variant<MadeOutline, MadePlane, MadeAxis, MadeBody, ChangedB
 /// What a step does, in order. The first new thing of a sort has the ordinal 0, the next 1, and so on.
 struct StepChange {
     std::vector<Change> list;
-    std::vector<std::string> notes; ///< "Flange top is now 2 pieces; both are used."
-    bool checked = false;           ///< the kind has looked itself whether its bodies are sound
+    std::vector<Message> notes; ///< "Flange top is now 2 pieces; both are used."
+    bool checked = false;       ///< the kind has looked itself whether its bodies are sound
 
     StepChange() = default;
     explicit StepChange(Change only) { list.push_back(std::move(only)); }

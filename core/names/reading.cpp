@@ -89,9 +89,10 @@ class Reader {
         Error e;
         e.code = "reference.syntax";
         e.position = m_at < m_words.size() ? m_words[m_at].position : static_cast<int>(m_text.size());
-        e.sentence = m_at < m_words.size() ? "The reference \"" + std::string(m_text) +
-                                                 "\" is not understood at \"" + m_words[m_at].text + "\"."
-                                           : "The reference \"" + std::string(m_text) + "\" stops too early.";
+        const std::string whole(m_text);
+        e.sentence = m_at < m_words.size() ? phrase("The reference \"%1\" is not understood at \"%2\".",
+                                                    whole, m_words[m_at].text)
+                                           : phrase("The reference \"%1\" stops too early.", whole);
         return e;
     }
     bool number(int& out) {

@@ -1,8 +1,7 @@
 #include "core/names/reference.hpp"
+#include "tests/support/seeded.hpp"
 
 #include <catch2/catch.hpp>
-
-#include <random>
 
 using namespace gc;
 
@@ -84,12 +83,12 @@ TEST_CASE("What is not a reference is refused with a position") {
         CHECK_FALSE(parseEdgeRef(text).ok());
     }
     CHECK_FALSE(parseFaceRef(std::string(3000, '(')).ok());
-    std::mt19937 random(5);
+    auto random = test::seeded(5U);
     const char* words[] = {"wall",   "of",   "step",   "2",       "inside", "rim", "where",
                            "meets",  "and",  "fillet", "between", "(",      ")",   "copy",
                            "next",   "to",   "at",     "corners", "edges",  "all", "corner",
                            "middle", "spot", "on",     "point",   "stroke"};
-    for (int k = 0; k < 5000; ++k) {
+    for (int k = 0; k < test::rounds(5000); ++k) {
         std::string text;
         for (int i = static_cast<int>(random() % 12); i > 0; --i)
             text += std::string(words[random() % 26]) + " ";

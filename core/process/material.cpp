@@ -16,7 +16,7 @@ Error entryError(int row, const std::string& what) {
     Error e;
     e.code = "materials.entry";
     e.position = row;
-    e.sentence = "Material " + std::to_string(row + 1) + " of the materials file " + what;
+    e.sentence = phrase("Material %1 of the materials file %2", std::to_string(row + 1), what);
     return e;
 }
 

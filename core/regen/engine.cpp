@@ -1,6 +1,7 @@
 #include "core/regen/engine.hpp"
 
 #include "core/document/drawing_sizes.hpp"
+#include "core/document/slot_trait.hpp"
 #include "core/regen/explain.hpp"
 
 #include <algorithm>
@@ -12,7 +13,7 @@ namespace {
 
 Error slotError(const Error& cause, const SlotWords& slot) {
     Error e = cause;
-    e.sentence = "The " + slot.label + ": " + cause.sentence;
+    e.sentence = phrase("The %1: %2", slot.label, cause.sentence);
     e.culprits.insert(e.culprits.begin(), slot.key);
     return e;
 }
@@ -28,7 +29,7 @@ Result<Done> readStations(const Step& step, const Part& part, const Values& valu
     e.code = "stations.row";
     e.position = check.faults.front().row;
     for (const RowFault& f : check.faults) e.culprits.push_back("row " + std::to_string(f.row + 1));
-    e.sentence = "Row " + std::to_string(e.position + 1) + ": " + check.faults.front().sentence;
+    e.sentence = phrase("Row %1: %2", std::to_string(e.position + 1), check.faults.front().sentence);
     return e;
 }
 
@@ -36,7 +37,7 @@ Result<Done> readStations(const Step& step, const Part& part, const Values& valu
 std::optional<Error> nameTaken(const Step& step, const ModelState& state) {
     const auto fault = [](const std::string& what, const std::string& name) {
         return errorOf("name.taken",
-                       "There is " + what + " called \"" + name + "\" already. Give this one another name.");
+                       phrase("There is %1 called \"%2\" already. Give this one another name.", what, name));
     };
     if (const std::string name = nameGiven(step, Thing::Body); state.bodyNamed(name))
         return fault("a body", name);
@@ -54,39 +55,33 @@ Result<StepArguments> Engine::argumentsOf(const Step& step, const Part& part, co
     args.id = step.id;
     args.kind = step.kind;
     const StepWords* words = findStepWords(step.kind);
-    if (!words) return errorOf("step.kind", "This version cannot do \"" + step.kind + "\".");
+    if (!words) return errorOf("step.kind", phrase("This version cannot do \"%1\".", step.kind));
     for (const SlotWords& slot : words->slots) {
-        switch (slot.type) {
-        case SlotType::Quantity:
-        case SlotType::Count: {
+        switch (traitOf(slot.type).holds) {
+        case SlotTrait::Holds::Number: {
             const auto v = evaluateSlot(step, slot.key, part, values);
             if (!v) return slotError(v.error(), slot);
             args.numbers[slot.key] = *v;
             break;
         }
-        case SlotType::Face:
-        case SlotType::Faces:
-        case SlotType::Edges:
-        case SlotType::Edge:
-        case SlotType::Points:
-        case SlotType::Point:
+        case SlotTrait::Holds::Picked:
             args.references[slot.key] = step.references(slot.key);
             break;
-        case SlotType::Stations:
+        case SlotTrait::Holds::Rows:
             break;
-        case SlotType::Drawing: {
+        case SlotTrait::Holds::Drawing: {
             args.drawing = std::get<DrawingSlot>(step.slots.at(slot.key));
             auto sizes = dimensionSizes(**args.drawing, part.brief.units, values);
             if (!sizes) return sizes.error();
             args.sizes = std::move(*sizes);
             break;
         }
-        case SlotType::File:
+        case SlotTrait::Holds::File:
             args.texts[slot.key] = step.text(slot.key);
             for (const Attachment& a : part.attachments)
                 if (a.name == step.text(slot.key)) args.files.emplace(slot.key, a.content);
             break;
-        default:
+        case SlotTrait::Holds::Text:
             args.texts[slot.key] = step.text(slot.key);
             break;
         }

@@ -19,7 +19,7 @@ struct StepReport {
     bool cached = false; ///< taken over from an earlier run
     double milliseconds = 0;
     std::optional<Error> error;
-    std::vector<std::string> notes;
+    std::vector<Message> notes;
     std::vector<ThingId> bodies; ///< those that it made, changed or ended
     std::uint64_t content = 0;   ///< identity of what it made
 };

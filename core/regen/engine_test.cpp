@@ -35,7 +35,7 @@ std::string faults(const RegenResult& r) {
     std::string s;
     for (const StepReport& step : r.steps)
         if (step.error)
-            s += std::to_string(step.number) + " " + step.kind + ": " + step.error->sentence + "\n";
+            s += std::to_string(step.number) + " " + step.kind + ": " + step.error->sentence.text() + "\n";
     return s;
 }
 
@@ -297,7 +297,7 @@ TEST_CASE("Lost references name what is missing and the earlier result is kept")
     REQUIRE_FALSE(r.steps[5].ok);
     CHECK(r.steps[5].error->code == "reference.lost");
     CHECK_THAT(r.steps[5].error->sentence,
-               Catch::Matchers::Contains("no lid any more: step 2, Revolve, does not make it"));
+               Catch::Matchers::Contains("no lid any more. The cause: step 2, Revolve, does not make it"));
     CHECK(r.state.bodyNamed("pot").has_value());
 }
 

@@ -35,7 +35,7 @@ std::vector<int> stepsOf(const std::string& reference) {
 }
 
 /// Why it was never there: a step that it rests on is off, has failed, or does not make it now.
-std::string whyNeverThere(const std::string& reference, const Part& part, const RegenResult& sofar) {
+Message whyNeverThere(const std::string& reference, const Part& part, const RegenResult& sofar) {
     const auto reportOf = [&](int id) {
         return std::find_if(sofar.steps.begin(), sofar.steps.end(),
                             [id](const StepReport& r) { return r.id == id; });
@@ -44,36 +44,35 @@ std::string whyNeverThere(const std::string& reference, const Part& part, const 
     for (const int id : steps) {
         const Step* step = part.findStep(id);
         if (!step) return "the step that made it was deleted";
-        if (step->off) return stepInWords(id, part) + ", is switched off";
+        if (step->off) return phrase("%1, is switched off", stepInWords(id, part));
         const auto report = reportOf(id);
-        if (report == sofar.steps.end()) return stepInWords(id, part) + ", comes later";
-        if (!report->ok) return stepInWords(id, part) + ", has failed";
+        if (report == sofar.steps.end()) return phrase("%1, comes later", stepInWords(id, part));
+        if (!report->ok) return phrase("%1, has failed", stepInWords(id, part));
     }
     // All of them work: the first that left nothing, else the last, which had the others to work on.
     const ModelState& now = sofar.before.back();
     for (const int id : steps)
         if (std::none_of(now.bodies.begin(), now.bodies.end(),
                          [id](const auto& b) { return restsOnStep(b.second.value, id); }))
-            return stepInWords(id, part) + ", does not make it as it is now";
-    return steps.empty() ? std::string()
-                         : stepInWords(steps.back(), part) + ", does not make it as it is now";
+            return phrase("%1, does not make it as it is now", stepInWords(id, part));
+    if (steps.empty()) return {};
+    return phrase("%1, does not make it as it is now", stepInWords(steps.back(), part));
 }
 
 void explainLost(Error& e, const Part& part, const RegenResult& sofar) {
     for (const std::string& reference : e.culprits) {
         if (stepsOf(reference).empty()) continue;
-        std::string cause;
+        Message cause;
         for (std::size_t k = sofar.before.size(); k-- > 0 && cause.empty();) {
             const auto at = placeIn(sofar.before[k], reference);
             if (!at) continue;
             if (k >= sofar.steps.size()) return; // it is there: something else is meant
             e.place = at;
-            cause = stepInWords(sofar.steps[k].id, part) + ", took it away";
+            cause = phrase("%1, took it away", stepInWords(sofar.steps[k].id, part));
         }
         if (cause.empty()) cause = whyNeverThere(reference, part, sofar);
         if (cause.empty()) return;
-        if (e.sentence.ends_with('.')) e.sentence.pop_back();
-        e.sentence += (e.sentence.find(": ") == std::string::npos ? ": " : "; ") + cause + ".";
+        e.sentence = phrase("%1 The cause: %2.", e.sentence, cause);
         return;
     }
 }
@@ -84,9 +83,10 @@ void explain(StepReport& report, const Part& part, const RegenResult& sofar) {
     if (report.error) {
         Error& e = *report.error;
         if (e.code == "reference.lost") explainLost(e, part, sofar);
-        e.sentence = spoken(e.sentence, part);
+        e.sentence = e.sentence.putOtherwise([&](const std::string& text) { return spoken(text, part); });
     }
-    for (std::string& note : report.notes) note = spoken(note, part);
+    const auto put = [&](const std::string& text) { return spoken(text, part); };
+    for (Message& note : report.notes) note = note.putOtherwise(put);
 }
 
 } // namespace gc

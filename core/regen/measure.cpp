@@ -1,13 +1,22 @@
 #include "core/regen/measure.hpp"
 
+#include "core/base/tolerance.hpp"
+#include "core/measures/measure.hpp"
+
 #include <algorithm>
 #include <cmath>
 
 namespace gc {
 
-namespace {
+/// A part with what its brief asks for, worked out once.
+struct MeasuredPart {
+    const Part& part;
+    Values values;
+    std::optional<double> fillLine;
+    bool fills = false; ///< a target asks what a body holds, or there is a fill line
+};
 
-constexpr double kMeasureDeviation = 0.02; // mm, of the mesh that is measured on
+namespace {
 
 NameLookup lookupIn(const Values& values) {
     return [&values](const std::string& name) -> std::optional<Amount> {
@@ -33,9 +42,9 @@ Result<const Material*> materialOf(const Part& part, ThingId body, const std::ve
     const std::string own = lookOf(part, body).material;
     const std::string& name = own.empty() ? part.brief.material : own;
     if (const Material* m = findMaterial(materials, name)) return m;
-    Error e = errorOf("measure.material", "The material \"" + name +
-                                              "\" is not in the materials file. Choose another in the brief, "
-                                              "or add it to the file.");
+    Error e = errorOf("measure.material", phrase("The material \"%1\" is not in the materials file. Choose "
+                                                 "another in the brief, or add it to the file.",
+                                                 name));
     e.culprits = {name};
     return e;
 }
@@ -43,115 +52,6 @@ Result<const Material*> materialOf(const Part& part, ThingId body, const std::ve
 /// Edge length of the sampled surface: fine enough to find thin places, coarse enough to be quick.
 double sampleEdge(const Box& box) {
     return std::clamp(length(box.size()) / 70, 0.3, 6.0);
-}
-
-void measureWalls(BodyMeasures& m, const Body& body, const Part& part, const std::optional<double>& line,
-                  const Stop& stop) {
-    const RayScene scene(*m.mesh);
-    auto surface = std::make_shared<SampledSurface>(sampleSurface(*m.mesh, sampleEdge(m.box)));
-    m.surface = surface;
-    const auto left = [&] { return stop && stop(); };
-    if (left()) return;
-    m.ray = wallByRay(body, *surface, scene, stop);
-    m.ball = wallByBall(body, *surface, scene, stop);
-    m.lean = leanOf(*surface, scene, pullDirection(part.brief.pull), stop);
-    const bool asksFill = std::any_of(part.brief.targets.begin(), part.brief.targets.end(),
-                                      [](const Target& t) { return t.measure.rfind("fill", 0) == 0; });
-    if ((!asksFill && !line) || left()) return;
-    m.brim = fillVolume(*m.mesh, scene, m.box, std::nullopt);
-    if (line && !left()) m.line = fillVolume(*m.mesh, scene, m.box, *line);
-}
-
-/// What each kind of target takes from the bodies that it is about.
-void takeValue(MeasuredTarget& t, const std::vector<const BodyMeasures*>& bodies, bool walls) {
-    const std::string& key = t.target.measure;
-    auto over = [&](auto&& value, auto&& better, auto&& place) {
-        for (const BodyMeasures* body : bodies) {
-            const BodyMeasures& b = *body;
-            const std::optional<double> v = value(b);
-            if (!v || (t.value && !better(*v, *t.value))) continue;
-            t.value = v;
-            t.body = b.name;
-            place(b);
-        }
-    };
-    auto sum = [&](auto&& value) {
-        double total = 0;
-        for (const BodyMeasures* b : bodies) total += value(*b);
-        t.value = total;
-    };
-    auto wall = [&](WallField BodyMeasures::*field, bool thin) {
-        over(
-            [&](const BodyMeasures& b) {
-                const WallField& f = b.*field;
-                return f.any ? std::optional<double>(thin ? f.thinnest.value : f.thickest.value)
-                             : std::nullopt;
-            },
-            [&](double a, double b) { return thin ? a < b : a > b; },
-            [&](const BodyMeasures& b) {
-                const WallExtreme& e = thin ? (b.*field).thinnest : (b.*field).thickest;
-                t.at = e.at;
-                t.where = e.face;
-            });
-    };
-    auto fill = [&](FillResult BodyMeasures::*result) {
-        over([&](const BodyMeasures& b) { return std::optional<double>((b.*result).volume); },
-             [](double a, double b) { return a > b; },
-             [&](const BodyMeasures& b) {
-                 const FillResult& f = b.*result;
-                 t.where = f.holdsAnything ? "level at " + formatAmount(f.level, "mm", 1) : "";
-                 t.note = f.note;
-                 t.at = Vec3{b.box.centre().x, b.box.centre().y, f.level};
-             });
-    };
-    auto extent = [&](double Vec3::*axis) {
-        Box all;
-        for (const BodyMeasures* b : bodies) {
-            all.add(b->box.low);
-            all.add(b->box.high);
-        }
-        if (!all.empty()) t.value = all.size().*axis;
-    };
-    if (bodies.empty()) return;
-    if (key == "mass")
-        sum([](const BodyMeasures& b) { return b.mass.mass; });
-    else if (key == "volume")
-        sum([](const BodyMeasures& b) { return b.mass.volume; });
-    else if (key == "pieces")
-        sum([](const BodyMeasures& b) { return b.check.solids; });
-    else if (key == "open edges")
-        sum([](const BodyMeasures& b) { return b.check.openEdges; });
-    else if (key == "width")
-        extent(&Vec3::x);
-    else if (key == "depth")
-        extent(&Vec3::y);
-    else if (key == "height")
-        extent(&Vec3::z);
-    else if (!walls)
-        t.verdict = Verdict::Measuring;
-    else if (key == "thinnest wall")
-        wall(&BodyMeasures::ray, true);
-    else if (key == "thickest wall, ray")
-        wall(&BodyMeasures::ray, false);
-    else if (key == "thinnest wall, ball")
-        wall(&BodyMeasures::ball, true);
-    else if (key == "thickest wall")
-        wall(&BodyMeasures::ball, false);
-    else if (key == "fill brim")
-        fill(&BodyMeasures::brim);
-    else if (key == "fill line")
-        fill(&BodyMeasures::line);
-    else if (key == "lean")
-        over(
-            [](const BodyMeasures& b) {
-                return b.lean.any ? std::optional<double>(b.lean.least.value * M_PI / 180) : std::nullopt;
-            },
-            [](double a, double b) { return a < b; },
-            [&](const BodyMeasures& b) {
-                t.at = b.lean.least.at;
-                t.where = b.lean.least.face;
-                if (b.lean.undercutArea > 0) t.note = "Undercut: the tool cannot leave here.";
-            });
 }
 
 } // namespace
@@ -224,102 +124,146 @@ std::optional<Error> disagreement(const BodyMeasures& m) {
     Error e;
     e.code = "measure.disagree";
     e.culprits = {m.name};
-    e.sentence = "Two ways to work out the volume of " + m.name +
-                 " disagree: " + formatAmount(m.mass.volume, "cm³", 2) + " and " +
-                 formatAmount(fromMesh, "cm³", 2) +
-                 ". Its faces may cross one another; check the last steps, and do not rely on its mass.";
+    e.sentence = phrase("Two ways to work out the volume of %1 disagree: %2 and %3. Its faces may cross one "
+                        "another; check the last steps, and do not rely on its mass.",
+                        m.name, formatAmount(m.mass.volume, "cm³", 2), formatAmount(fromMesh, "cm³", 2));
     return e;
 }
 
 } // namespace
 
+namespace {
+
+void measureWalls(BodyMeasures& m, const Body& body, const MeasuredPart& p, const Stop& stop) {
+    const RayScene scene(*m.mesh);
+    auto surface = std::make_shared<SampledSurface>(sampleSurface(*m.mesh, sampleEdge(m.box)));
+    m.surface = surface;
+    const auto left = [&] { return stop && stop(); };
+    if (left()) return;
+    m.ray = wallByRay(body, *surface, scene, stop);
+    m.ball = wallByBall(body, *surface, scene, stop);
+    m.lean = leanOf(*surface, scene, pullDirection(p.part.brief.pull), stop);
+    if (!p.fills || left()) return;
+    m.brim = fillVolume(*m.mesh, scene, m.box, std::nullopt);
+    if (p.fillLine && !left()) m.line = fillVolume(*m.mesh, scene, m.box, *p.fillLine);
+}
+
+bool asksFill(const Part& part) {
+    return std::any_of(part.brief.targets.begin(), part.brief.targets.end(), [](const Target& t) {
+        const MeasureWords* m = findMeasure(t.measure);
+        return m && m->needs == MeasureWords::Needs::Fill;
+    });
+}
+
+/// Where the volume is in doubt, a target that rests on it does not simply hold.
+void noteDoubt(MeasuredTarget& t, const std::vector<const BodyMeasures*>& bodies) {
+    for (const BodyMeasures* b : bodies)
+        if (b->error && t.note.empty()) {
+            t.note = b->error->sentence;
+            if (t.verdict == Verdict::Holds) t.verdict = Verdict::Watch;
+        }
+}
+
+MeasuredTarget measured(const Target& target, const MeasuredPart& p, const std::vector<BodyMeasures>& bodies,
+                        bool walls) {
+    MeasuredTarget t;
+    t.target = target;
+    const MeasureWords* words = findMeasure(target.measure);
+    MeasureFunction* take = findMeasureTake(target.measure);
+    t.label = words ? words->label : target.measure;
+    t.dimension = words ? words->dimension : kNumber;
+    std::vector<const BodyMeasures*> about;
+    for (const BodyMeasures& b : bodies)
+        if (target.body.empty() || target.body == b.name) about.push_back(&b);
+    if (!target.body.empty()) t.label += " of " + target.body;
+    if (!target.body.empty() && about.empty())
+        t.note = phrase("There is no body called \"%1\" now.", target.body);
+    if (words && words->needs != MeasureWords::Needs::Shape && !walls && !about.empty()) {
+        t.verdict = Verdict::Measuring;
+    } else if (take && !about.empty()) {
+        Taken taken = take(target.measure, about);
+        t.value = taken.value;
+        t.at = taken.at;
+        t.body = std::move(taken.body);
+        t.where = referenceInWords(taken.where, p.part);
+        t.note = std::move(taken.note);
+    }
+    const auto allowed = parseAllowed(target.allowed, t.dimension, p.part.brief.units, lookupIn(p.values));
+    if (!allowed) {
+        t.note = allowed.error().sentence;
+    } else {
+        t.allowed = *allowed;
+        if (t.value) t.verdict = judge(*t.value, *allowed, t.dimension);
+    }
+    if (words && words->ofVolume) noteDoubt(t, about);
+    return t;
+}
+
+} // namespace
+
+std::optional<BodyMeasures> Measurer::prepare(ThingId id, const Entity<Body>& body, const Material& material,
+                                              const MeasuredPart& p, const MeasureOptions& options) {
+    Key key{body.value.content(), material.name + "|" + p.part.brief.pull + (p.fills ? "|fill" : ""),
+            options.walls};
+    if (p.fillLine) key.settings += "|" + std::to_string(*p.fillLine);
+    BodyMeasures m;
+    bool quickDone = false;
+    if (const auto last = m_last.find(id); last != m_last.end()) {
+        const Key& other = last->second.first;
+        if (other.content == key.content && other.settings == key.settings) {
+            m = last->second.second;
+            m.name = body.name;
+            if (other.walls || !key.walls) return m;
+            quickDone = true;
+        }
+    }
+    if (!quickDone) {
+        m.id = id;
+        m.name = body.name;
+        m.material = material.name;
+        m.content = key.content;
+        m.check = checkBody(body.value);
+        m.box = envelope(body.value, options.stop);
+        if (auto mass = massProperties(body.value, material.density))
+            m.mass = *mass;
+        else
+            m.error = mass.error();
+    }
+    const auto stopped = [&] { return options.stop && options.stop(); };
+    if (options.walls) {
+        if (stopped()) return std::nullopt;
+        if (auto mesh = makeMesh(body.value, {kMeasureDeviation, 0.25, options.stop})) {
+            m.mesh = std::make_shared<TriangleMesh>(std::move(*mesh));
+            if (!m.error) m.error = disagreement(m);
+            measureWalls(m, body.value, p, options.stop);
+        } else {
+            m.error = mesh.error();
+        }
+    }
+    if (stopped()) return std::nullopt; // incomplete and not remembered
+    m_last[id] = {key, m};
+    return m;
+}
+
 Result<PartMeasures> Measurer::measure(const Part& part, const ModelState& state,
                                        const std::vector<Material>& materials,
                                        const MeasureOptions& options) {
-    const Values values = valuesOf(part);
-    const auto line = fillLineOf(part, values);
+    MeasuredPart p{part, valuesOf(part), std::nullopt, false};
+    p.fillLine = fillLineOf(part, p.values);
+    p.fills = p.fillLine || asksFill(part);
     PartMeasures result;
-    for (const auto& [id, entity] : state.bodies) {
-        const Body& body = entity.value;
+    for (const auto& [id, body] : state.bodies) {
         const auto material = materialOf(part, id, materials);
         if (!material) return material.error();
-        Key key;
-        key.content = body.content();
-        key.settings = (*material)->name + "|" + part.brief.pull + "|" + (line ? std::to_string(*line) : "");
-        for (const Target& t : part.brief.targets)
-            if (t.measure.rfind("fill", 0) == 0) key.settings += "|fill";
-        key.walls = options.walls;
-        BodyMeasures m;
-        if (const auto last = m_last.find(id); last != m_last.end()) {
-            Key other = last->second.first;
-            if (other.content == key.content && other.settings == key.settings) {
-                m = last->second.second;
-                m.name = entity.name;
-                if (other.walls || !key.walls) {
-                    result.bodies.push_back(std::move(m));
-                    continue;
-                }
-            }
-        }
-        if (m.material.empty()) { // else the quick pass did this already
-            m.id = id;
-            m.name = entity.name;
-            m.material = (*material)->name;
-            m.content = key.content;
-            m.check = checkBody(body);
-            m.box = envelope(body, options.stop);
-            if (auto mass = massProperties(body, (*material)->density))
-                m.mass = *mass;
-            else
-                m.error = mass.error();
-        }
-        if (options.walls) {
-            if (options.stop && options.stop()) return result;
-            if (auto mesh = makeMesh(body, {kMeasureDeviation, 0.25, options.stop})) {
-                m.mesh = std::make_shared<TriangleMesh>(std::move(*mesh));
-                if (!m.error) m.error = disagreement(m);
-                measureWalls(m, body, part, line, options.stop);
-            } else
-                m.error = mesh.error();
-        }
-        if (options.stop && options.stop()) return result; // incomplete and not remembered
-        m_last[id] = {key, m};
-        result.bodies.push_back(std::move(m));
+        auto m = prepare(id, body, **material, p, options);
+        if (!m) return result; // stopped
+        result.volume += m->mass.volume;
+        result.mass += m->mass.mass;
+        result.bodies.push_back(std::move(*m));
     }
     std::erase_if(m_last, [&](const auto& kept) { return !state.bodies.count(kept.first); });
-    for (const BodyMeasures& b : result.bodies) {
-        result.volume += b.mass.volume;
-        result.mass += b.mass.mass;
-    }
-    for (const Target& target : part.brief.targets) {
-        MeasuredTarget t;
-        t.target = target;
-        const MeasureWords* words = findMeasure(target.measure);
-        t.label = words ? words->label : target.measure;
-        t.dimension = words ? words->dimension : kNumber;
-        std::vector<const BodyMeasures*> about;
-        for (const BodyMeasures& b : result.bodies)
-            if (target.body.empty() || target.body == b.name) about.push_back(&b);
-        if (!target.body.empty()) t.label += " of " + target.body;
-        if (!target.body.empty() && about.empty())
-            t.note = "There is no body called \"" + target.body + "\" now.";
-        takeValue(t, about, options.walls);
-        t.where = referenceInWords(t.where, part);
-        const auto allowed = parseAllowed(target.allowed, t.dimension, part.brief.units, lookupIn(values));
-        if (!allowed)
-            t.note = allowed.error().sentence;
-        else {
-            t.allowed = *allowed;
-            if (t.value) t.verdict = judge(*t.value, *allowed, t.dimension);
-        }
-        if (target.measure == "mass" || target.measure == "volume")
-            for (const BodyMeasures* b : about)
-                if (b->error && t.note.empty()) {
-                    t.note = b->error->sentence;
-                    if (t.verdict == Verdict::Holds) t.verdict = Verdict::Watch;
-                }
-        result.targets.push_back(std::move(t));
-    }
+    for (const Target& target : part.brief.targets)
+        result.targets.push_back(measured(target, p, result.bodies, options.walls));
     return result;
 }
 

@@ -1,10 +1,7 @@
 #pragma once
 /// \file The part's measures and their verdicts against the brief.
 
-#include "core/inspect/fill.hpp"
-#include "core/inspect/lean.hpp"
-#include "core/inspect/mass.hpp"
-#include "core/inspect/wall.hpp"
+#include "core/measures/body_measures.hpp"
 #include "core/process/material.hpp"
 #include "core/regen/engine.hpp"
 
@@ -14,23 +11,6 @@ namespace gc {
 enum class Verdict { Holds, Watch, Fails, Measuring, None };
 std::string verdictWord(Verdict v); ///< "holds", "watch", "fails", "measuring", "none"
 std::string verdictSign(Verdict v); ///< "✓"
-
-/// Everything about one body that does not depend on the targets.
-struct BodyMeasures {
-    ThingId id;
-    std::string name;
-    std::string material;
-    std::uint64_t content = 0;
-    MassProperties mass;
-    BodyCheck check;
-    Box box;
-    std::shared_ptr<const TriangleMesh> mesh;      ///< what was measured on
-    std::shared_ptr<const SampledSurface> surface; ///< where the fields below have their values
-    WallField ray, ball;
-    LeanField lean;
-    FillResult brim, line;
-    std::optional<Error> error; ///< why a measure could not be taken
-};
 
 /// One target of the brief, measured.
 struct MeasuredTarget {
@@ -43,7 +23,7 @@ struct MeasuredTarget {
     std::optional<Vec3> at;
     std::string body;
     std::string where; ///< face or words
-    std::string note;
+    Message note;
 };
 
 struct PartMeasures {
@@ -71,6 +51,10 @@ class Measurer {
         bool walls = false;
         friend auto operator<=>(const Key&, const Key&) = default;
     };
+    /// What was worked out of the body last time, or is worked out now. Nothing when it was stopped.
+    std::optional<BodyMeasures> prepare(ThingId id, const Entity<Body>& body, const Material& material,
+                                        const struct MeasuredPart& part, const MeasureOptions& options);
+
     std::map<ThingId, std::pair<Key, BodyMeasures>> m_last;
 };
 

@@ -177,7 +177,7 @@ TEST_CASE("The same name on two bodies is a question, and its answer names the b
     const auto tie = findFaces({top}, FreeReader(two));
     REQUIRE_FALSE(tie.ok());
     CHECK(tie.error().code == "reference.tie");
-    CHECK(tie.error().sentence.find("zebra and apple") != std::string::npos);
+    CHECK(tie.error().sentence.text().find("zebra and apple") != std::string::npos);
     for (const ThingId id : {first, second}) {
         const auto one = findFaces({onBody(top, id)}, FreeReader(two));
         REQUIRE(one.ok());
@@ -407,7 +407,7 @@ TEST_CASE("What is lost is told with its cause, in the words of the sheet") {
     const auto sentence = [&](const Part& part) {
         const auto r = Engine().regenerate(part);
         for (const StepReport& s : r.steps)
-            if (s.id == fillet) return s.error ? s.error->sentence : std::string();
+            if (s.id == fillet) return s.error ? s.error->sentence.text() : std::string();
         return std::string();
     };
     CHECK(sentence(p).empty());

@@ -4,6 +4,10 @@ namespace gc {
 
 namespace {
 
+std::vector<std::string> texts(const std::vector<Message>& messages) {
+    return {messages.begin(), messages.end()};
+}
+
 using Json = nlohmann::ordered_json;
 
 Json point(Vec3 p) {
@@ -20,7 +24,7 @@ Json wallJson(const WallField& f) {
 }
 
 Json fillJson(const FillResult& f) {
-    return {{"volume_mm3", f.volume}, {"level_mm", f.level}, {"note", f.note}};
+    return {{"volume_mm3", f.volume}, {"level_mm", f.level}, {"note", f.note.text()}};
 }
 
 } // namespace
@@ -39,7 +43,7 @@ Json measuresJson(const Part&, const RegenResult& regen, const PartMeasures& mea
                                   {"moments_g_mm2", b.mass.moments},
                                   {"pieces", b.check.solids},
                                   {"open_edges", b.check.openEdges},
-                                  {"faults", b.check.faults},
+                                  {"faults", texts(b.check.faults)},
                                   {"error", b.error ? Json(b.error->sentence) : Json(nullptr)},
                                   {"wall", {{"ray", wallJson(b.ray)}, {"ball", wallJson(b.ball)}}}});
         root["fill"][b.name] = {{"brim", fillJson(b.brim)}, {"line", fillJson(b.line)}};
@@ -49,7 +53,7 @@ Json measuresJson(const Part&, const RegenResult& regen, const PartMeasures& mea
         root["steps"].push_back({{"number", s.number},
                                  {"kind", s.kind},
                                  {"ok", s.ok},
-                                 {"notes", s.notes},
+                                 {"notes", texts(s.notes)},
                                  {"error", s.error ? Json(s.error->sentence) : Json(nullptr)}});
     return root;
 }

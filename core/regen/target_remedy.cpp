@@ -133,8 +133,8 @@ std::vector<TargetRemedy> findTargetRemedies(const Part& part, std::size_t targe
         r.remedy.step = knob.step;
         r.remedy.slot = knob.slot;
         r.remedy.value = solver.asTyped(knob, good->value);
-        r.remedy.sentence = "Set the " + knob.words + " of step " + std::to_string(part.placeOf(knob.step)) +
-                            " to " + r.remedy.value;
+        r.remedy.sentence = phrase("Set the %1 of step %2 to %3", knob.words,
+                                   std::to_string(part.placeOf(knob.step)), r.remedy.value);
         for (const MeasuredTarget& t : good->measures.targets) {
             if (!t.value) continue;
             r.then.emplace_back(t.label, formatMeasure(*t.value, t.dimension, part.brief.units));

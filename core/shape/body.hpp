@@ -39,7 +39,7 @@ struct BodyCheck {
     int shells = 0;
     int openEdges = 0; ///< edges that only one face meets
     bool valid = false;
-    std::vector<std::string> faults; ///< in words
+    std::vector<Message> faults; ///< in words
 };
 BodyCheck checkBody(const Body& body);
 
@@ -57,7 +57,7 @@ Box envelope(const Body& body, const Stop& stop = {});
 struct Resolution {
     std::vector<int> items; ///< numbers of faces, or of edges, in the order of the kernel's map, from 0
     int pieces = 0;         ///< how many pieces that do not touch they are
-    std::string note;       ///< "Flange top is now 2 pieces; both are used."
+    Message note;           ///< "Flange top is now 2 pieces; both are used."
 };
 /// Finds the faces that a reference means: all that it fits. What tells pieces apart need not be there when
 /// there is but one piece. Errors: "reference.lost" with the cause; "reference.tie" with a question where

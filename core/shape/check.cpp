@@ -40,7 +40,8 @@ BodyCheck checkBody(const Body& body) {
     // The kernel calls an empty compound valid: ask for more.
     if (!check.valid) check.faults.push_back("the kernel finds its geometry invalid");
     if (check.solids == 0) check.faults.push_back("it holds no solid");
-    if (check.openEdges > 0) check.faults.push_back(std::to_string(check.openEdges) + " edges are open");
+    if (check.openEdges > 0)
+        check.faults.push_back(phrase("%1 edges are open", std::to_string(check.openEdges)));
     return check;
 }
 

@@ -1,5 +1,6 @@
 #include "core/shape/face_name.hpp"
 
+#include "core/base/tolerance.hpp"
 #include "core/names/derived_role.hpp"
 
 #include <algorithm>
@@ -38,7 +39,6 @@ NamePtr internName(int step, const std::string& role, std::vector<NamePtr> paren
 namespace {
 
 constexpr const char* kCopyAt = "copy at ";
-constexpr double kSamePlace = 0.02; ///< mm
 
 /// The words and the figures of a role, apart.
 struct RoleParts {
@@ -72,7 +72,7 @@ bool sameRole(const std::string& a, const std::string& b) {
     const RoleParts p = partsOf(a), q = partsOf(b);
     return p.words == q.words &&
            std::equal(p.figures.begin(), p.figures.end(), q.figures.begin(), q.figures.end(),
-                      [](double x, double y) { return std::fabs(x - y) <= kSamePlace; });
+                      [](double x, double y) { return std::fabs(x - y) <= kWrittenPlace; });
 }
 
 } // namespace

@@ -1,6 +1,6 @@
 #include "core/shape/fitted_offset.hpp"
 
-#include "core/shape/mesher/surface_eval.hpp"
+#include "core/shape/surface_eval.hpp"
 
 #include <BSplCLib.hxx>
 #include <Geom_RectangularTrimmedSurface.hxx>

@@ -1,5 +1,6 @@
 // What belongs together and in which order: pieces of one name, along the frames of the steps that made them.
 
+#include "core/base/tolerance.hpp"
 #include "core/shape/kernel.hpp"
 
 #include <BRepGProp.hxx>
@@ -14,8 +15,6 @@ namespace gc {
 
 namespace {
 
-/// mm: pieces that lie nearer to each other along an axis have no order there.
-constexpr double kApart = 0.01;
 /// The frame of a later step is taken before that of an earlier one that tells pieces as well: it is the one
 /// that parted them.
 constexpr double kLaterCounts = 3;
@@ -100,7 +99,7 @@ std::optional<std::vector<int>> NamedShape::pieceAt(const Order& order,
     std::vector<Vec3> spots;
     for (const auto& p : pieces) spots.push_back(middleOf(p, edgesNotFaces));
     const Row row = rowAlong(frame->second, order.along, spots);
-    if (row.gap < kApart) return std::nullopt;
+    if (row.gap < kOrderApart) return std::nullopt;
     return pieces[row.places[static_cast<std::size_t>(order.number - 1)].second];
 }
 
@@ -109,7 +108,7 @@ std::optional<Order> NamedShape::orderOf(std::size_t piece, const std::vector<st
     std::vector<Vec3> spots;
     for (const auto& p : pieces) spots.push_back(middleOf(p, edgesNotFaces));
     std::optional<Order> best;
-    double bestGap = kApart;
+    double bestGap = kOrderApart;
     for (auto frame = frames.rbegin(); frame != frames.rend(); ++frame)
         for (const auto axis : {Order::Along::Across, Order::Along::Up, Order::Along::Through}) {
             const Row row = rowAlong(frame->second, axis, spots);

@@ -1,5 +1,6 @@
 #include "core/shape/places.hpp"
 
+#include "core/base/tolerance.hpp"
 #include "core/shape/kernel.hpp"
 
 #include <BRepAdaptor_Curve.hxx>
@@ -24,8 +25,6 @@ namespace gc {
 
 namespace {
 
-constexpr double kFlat = 1e-6; ///< mm, how far a face may be from its plane
-
 gp_Pnt toPoint(Vec3 v) {
     return {v.x, v.y, v.z};
 }
@@ -49,14 +48,15 @@ std::optional<Vec3> centreOf(const TopoDS_Edge& edge) {
 }
 
 Error lostPoint(const PointRef& ref, const std::string& cause) {
-    Error e = errorOf("reference.lost", "There is no " + marked(toText(ref)) + " any more: " + cause + ".");
+    Error e = errorOf("reference.lost", phrase("There is no %1 any more: %2.", marked(toText(ref)), cause));
     e.culprits = {toText(ref)};
     return e;
 }
 
 Error severalPoints(const PointRef& ref, std::size_t count) {
-    Error e = errorOf("reference.several", std::to_string(count) + " points fit " + marked(toText(ref)) +
-                                               ". Pick the one that is meant in the stand.");
+    Error e =
+        errorOf("reference.several", phrase("%1 points fit %2. Pick the one that is meant in the stand.",
+                                            std::to_string(count), marked(toText(ref))));
     e.culprits = {toText(ref)};
     return e;
 }
@@ -170,7 +170,8 @@ Result<Vec3> resolvePoint(const Body& body, const PointRef& ref) {
     case PointRef::Kind::Drawn:
         break;
     }
-    return errorOf("reference.drawn", marked(toText(ref)) + " is a point of a drawing, not of a body.");
+    return errorOf("reference.drawn",
+                   phrase("%1 is a point of a drawing, not of a body.", marked(toText(ref))));
 }
 
 std::vector<PlaceOnBody> placesOn(const Body& body) {

@@ -31,10 +31,12 @@ std::vector<int> facesFitting(const NamedShape& s, const FaceRef& ref) {
     return out;
 }
 
-/// \param kind "edge", where the words alone do not say so
-Error lost(const std::string& kind, const std::string& reference, const std::string& cause) {
-    Error e = errorOf("reference.lost", "There is no " + kind + marked(reference) + " any more" +
-                                            (cause.empty() ? "" : ": " + cause) + ".");
+/// \param cause may be empty
+Error lost(bool edge, const std::string& reference, const Message& cause) {
+    const std::string about = marked(reference);
+    const char* plain = edge ? "There is no edge %1 any more." : "There is no %1 any more.";
+    const char* why = edge ? "There is no edge %1 any more: %2." : "There is no %1 any more: %2.";
+    Error e = errorOf("reference.lost", cause.empty() ? phrase(plain, about) : phrase(why, about, cause));
     e.culprits = {reference};
     return e;
 }
@@ -168,8 +170,8 @@ std::string numberWord(std::size_t n) {
 }
 
 /// Several are as good: only a person can say which is meant.
-Error asked(const std::string& about, const std::string& sentence, std::vector<std::string> answers) {
-    Error e = errorOf("reference.tie", sentence + " Which one?");
+Error asked(const std::string& about, const Message& sentence, std::vector<std::string> answers) {
+    Error e = errorOf("reference.tie", phrase("%1 Which one?", sentence));
     e.culprits = {about};
     e.question = Question{about, std::move(answers)};
     return e;
@@ -188,7 +190,9 @@ std::vector<std::string> ownReferences(const Body& body, const std::vector<std::
 
 Error whichPiece(const Body& body, const std::string& about, const std::string& plain,
                  const std::vector<std::vector<int>>& pieces, bool edges) {
-    return asked(about, numberWord(pieces.size()) + " pieces match " + plain + ".",
+    return asked(about,
+                 phrase(edges ? "%1 pieces match the edge %2." : "%1 pieces match %2.",
+                        numberWord(pieces.size()), plain),
                  ownReferences(body, pieces, edges));
 }
 
@@ -227,9 +231,9 @@ Result<Resolution> facesOtherwise(const Body& body, const FaceRef& ref) {
     if (!pieces.empty()) return whichPiece(body, toText(ref), marked(toText(*plain)), pieces, false);
     if (const auto others = standIns(s, *plain); !others.empty())
         return asked(toText(ref),
-                     "There is no " + marked(toText(*plain)) + " any more, and others are like it.",
+                     phrase("There is no %1 any more, and others are like it.", marked(toText(*plain))),
                      ownReferences(body, each(others), false));
-    return lost("", toText(ref), "");
+    return lost(false, toText(ref), {});
 }
 
 std::vector<int> edgesMeeting(const NamedShape& s, const EdgeRef& ref) {
@@ -243,8 +247,7 @@ Result<Resolution> meetingOtherwise(const Body& body, const EdgeRef& ref) {
     const auto items = edgesMeeting(s, plain);
     const auto pieces = s.piecesOf(items, true);
     if (pieces.size() == 1) return Resolution{items, 1, {}};
-    if (!pieces.empty())
-        return whichPiece(body, toText(ref), "the edge " + marked(toText(plain)), pieces, true);
+    if (!pieces.empty()) return whichPiece(body, toText(ref), marked(toText(plain)), pieces, true);
     // One of the two may be a face that others stand in for: what is asked about is the face.
     std::vector<int> near;
     for (const auto& [gone, there] : {std::pair{plain.a, plain.b}, {plain.b, plain.a}}) {
@@ -264,9 +267,9 @@ Result<Resolution> meetingOtherwise(const Body& body, const EdgeRef& ref) {
     }
     if (!near.empty())
         return asked(toText(ref),
-                     "There is no edge " + marked(toText(plain)) + " any more, and others are like it.",
+                     phrase("There is no edge %1 any more, and others are like it.", marked(toText(plain))),
                      ownReferences(body, each(near), true));
-    return lost("edge ", toText(ref), "");
+    return lost(true, toText(ref), {});
 }
 
 /// Copies are several on purpose.
@@ -280,12 +283,12 @@ bool manyOnPurpose(const NamedShape& s, const std::vector<int>& faces) {
     });
 }
 
-Resolution resolved(const NamedShape& s, std::vector<int> items, bool edges, const std::string& words) {
+Resolution resolved(const NamedShape& s, std::vector<int> items, bool edges, const Message& words) {
     Resolution r;
     const auto pieces = s.piecesOf(items, edges);
     r.pieces = static_cast<int>(pieces.size());
     if (r.pieces > 1 && !words.empty())
-        r.note = words + " is " + std::to_string(r.pieces) + " pieces; all are used.";
+        r.note = phrase("%1 is %2 pieces; all are used.", words, std::to_string(r.pieces));
     r.items = std::move(items);
     return r;
 }
@@ -297,13 +300,13 @@ Result<Resolution> resolveFaces(const Body& body, const FaceRef& ref) {
     auto items = facesFitting(s, ref);
     if (items.empty()) return facesOtherwise(body, ref);
     const bool noted = !manyOnPurpose(s, items);
-    return resolved(s, std::move(items), false, noted ? marked(toText(ref)) : std::string());
+    return resolved(s, std::move(items), false, noted ? Message(marked(toText(ref))) : Message());
 }
 
 Result<Resolution> resolveEdges(const Body& body, const EdgeRef& ref) {
     const NamedShape& s = body.shape();
     std::vector<int> items;
-    std::string noted;
+    Message noted;
     switch (ref.kind) {
     case EdgeRef::Kind::Meets: {
         items = edgesMeeting(s, ref);
@@ -311,11 +314,12 @@ Result<Resolution> resolveEdges(const Body& body, const EdgeRef& ref) {
             const auto pieces = s.piecesOf(items, true);
             const auto one = s.pieceAt(*ref.order, pieces, true);
             if (!one && pieces.size() > 1)
-                return whichPiece(body, toText(ref), "the edge " + marked(toText(bare(ref))), pieces, true);
+                return whichPiece(body, toText(ref), marked(toText(bare(ref))), pieces, true);
             if (one) items = *one;
         }
         const auto several = [&](const FaceRefPtr& f) { return manyOnPurpose(s, facesFitting(s, *f)); };
-        if (items.size() > 1 && !several(ref.a) && !several(ref.b)) noted = "The edge " + marked(toText(ref));
+        if (items.size() > 1 && !several(ref.a) && !several(ref.b))
+            noted = phrase("The edge %1", marked(toText(ref)));
         break;
     }
     case EdgeRef::Kind::RimOf:
@@ -336,12 +340,12 @@ Result<Resolution> resolveEdges(const Body& body, const EdgeRef& ref) {
     std::string missing = missingFace(s, ref.a);
     if (missing.empty()) missing = missingFace(s, ref.b);
     const bool pair = ref.kind == EdgeRef::Kind::Meets;
-    std::string cause;
+    Message cause;
     if (!missing.empty())
-        cause = "no face is " + marked(missing) + " here";
+        cause = phrase("no face is %1 here", marked(missing));
     else if (pair)
         cause = "the two faces no longer meet";
-    Error e = lost(pair ? "edge " : "", toText(ref), cause);
+    Error e = lost(pair, toText(ref), cause);
     if (!missing.empty()) e.culprits.push_back(missing);
     return e;
 }

@@ -1,5 +1,6 @@
 /// \file Where two curves meet.
 
+#include "core/base/tolerance.hpp"
 #include "core/sketch/curve2.hpp"
 
 #include <algorithm>
@@ -12,7 +13,6 @@ namespace gc {
 namespace {
 
 constexpr double kPi = std::numbers::pi;
-constexpr double kTouch = 1e-7; ///< mm: points nearer than this are one
 
 void add(std::vector<Meeting>& out, const Curve2& a, const Curve2& b, double s, double t,
          bool along = false) {
@@ -21,7 +21,7 @@ void add(std::vector<Meeting>& out, const Curve2& a, const Curve2& b, double s, 
     s = std::clamp(s, 0.0, 1.0), t = std::clamp(t, 0.0, 1.0);
     const Vec2 at = (a.at(s) + b.at(t)) * 0.5;
     for (Meeting& m : out)
-        if (length(m.at - at) < kTouch && std::fabs(m.onFirst - s) < 1e-6 &&
+        if (length(m.at - at) < kKernelPoint && std::fabs(m.onFirst - s) < 1e-6 &&
             std::fabs(m.onSecond - t) < 1e-6) {
             m.along = m.along || along;
             return;
@@ -34,7 +34,7 @@ void lineLine(const Curve2& a, const Curve2& b, std::vector<Meeting>& out) {
     const double d = cross(u, v), lu = length(u), lv = length(v);
     if (lu < 1e-12 || lv < 1e-12) return;
     if (std::fabs(d) > 1e-10 * lu * lv) return add(out, a, b, cross(w, v) / d, cross(w, u) / d);
-    if (std::fabs(cross(u, w)) / lu > kTouch) return; // beside each other
+    if (std::fabs(cross(u, w)) / lu > kKernelPoint) return; // beside each other
     const auto foot = [](const Curve2& c, Vec2 q) {
         const Vec2 s = c.p[1] - c.p[0];
         return dot(q - c.p[0], s) / dot(s, s);
@@ -60,7 +60,7 @@ void lineCircle(const Curve2& a, const Curve2& c, std::vector<Meeting>& out, boo
     const double l = length(u), r = length(c.p[1]);
     if (l < 1e-12) return;
     const double middle = -dot(w, u) / (l * l), h = cross(u, w) / l, rest = r * r - h * h;
-    if (std::fabs(h) > r + kTouch) return;
+    if (std::fabs(h) > r + kKernelPoint) return;
     const double half = std::sqrt(std::max(0.0, rest)) / l;
     for (const double s : {middle - half, middle + half}) {
         const Vec2 q = a.at(s) - c.p[0];
@@ -79,7 +79,7 @@ void circleCircle(const Curve2& a, const Curve2& b, std::vector<Meeting>& out) {
         const Vec2 q = at - c.p[0];
         return std::atan2(cross(c.p[1], q), dot(c.p[1], q)) * (cross(c.p[1], c.p[2]) < 0 ? -1 : 1);
     };
-    if (apart < kTouch && std::fabs(r - s) < kTouch) { // one circle
+    if (apart < kKernelPoint && std::fabs(r - s) < kKernelPoint) { // one circle
         std::vector<Meeting> ends;
         for (const double t : {0.0, 1.0}) add(ends, a, b, parameterOf(a, angleOn(a, b.at(t))), t);
         for (const double t : {0.0, 1.0}) add(ends, a, b, t, parameterOf(b, angleOn(b, a.at(t))));
@@ -92,7 +92,7 @@ void circleCircle(const Curve2& a, const Curve2& b, std::vector<Meeting>& out) {
         }
         return;
     }
-    if (apart < 1e-12 || apart > r + s + kTouch || apart < std::fabs(r - s) - kTouch) return;
+    if (apart < 1e-12 || apart > r + s + kKernelPoint || apart < std::fabs(r - s) - kKernelPoint) return;
     const double x = (apart * apart + r * r - s * s) / (2 * apart),
                  y = std::sqrt(std::max(0.0, r * r - x * x));
     const Vec2 u = d * (1 / apart), n{-u.y, u.x};
@@ -116,7 +116,7 @@ void general(const Curve2& a, const Curve2& b, std::vector<Meeting>& out) {
         open.pop_back();
         Vec2 al, ah, bl, bh;
         a.part(q.a0, q.a1).bounds(al, ah), b.part(q.b0, q.b1).bounds(bl, bh);
-        const double slack = kTouch;
+        const double slack = kKernelPoint;
         if (al.x > bh.x + slack || bl.x > ah.x + slack || al.y > bh.y + slack || bl.y > ah.y + slack)
             continue;
         if (q.a1 - q.a0 < 0.02 && q.b1 - q.b0 < 0.02) {
@@ -147,7 +147,7 @@ void general(const Curve2& a, const Curve2& b, std::vector<Meeting>& out) {
             s = std::clamp(s + std::clamp(ds, -0.1, 0.1), 0.0, 1.0);
             t = std::clamp(t + std::clamp(dt, -0.1, 0.1), 0.0, 1.0);
         }
-        if (length(a.at(s) - b.at(t)) < kTouch) add(out, a, b, s, t);
+        if (length(a.at(s) - b.at(t)) < kKernelPoint) add(out, a, b, s, t);
     }
 }
 

@@ -1,6 +1,6 @@
 #include "core/sketch/drawing_words.hpp"
 
-#include "core/sketch/solve/system.hpp"
+#include "core/sketch/measured.hpp"
 
 #include <algorithm>
 #include <cctype>

@@ -376,16 +376,16 @@ Result<FairCurve> fitFairCurve(const FairCurveRequest& request) {
         return e;
     }
     if (stations.size() > kMostStations)
-        return errorOf("stations.many", "The table has " + std::to_string(stations.size()) +
-                                            " rows; a fair curve takes at most " +
-                                            std::to_string(kMostStations) +
-                                            ". Leave out rows where the profile runs evenly.");
+        return errorOf("stations.many",
+                       phrase("The table has %1 rows; a fair curve takes at most %2. Leave out rows where "
+                              "the profile runs evenly.",
+                              std::to_string(stations.size()), std::to_string(kMostStations)));
     for (std::size_t i = 1; i < stations.size(); ++i)
         if (length(stations[i].point - stations[i - 1].point) < 1e-6) {
             e.code = "stations.same";
             e.position = static_cast<int>(i);
-            e.sentence = "Rows " + std::to_string(i) + " and " + std::to_string(i + 1) +
-                         " are the same point. Delete one of them.";
+            e.sentence = phrase("Rows %1 and %2 are the same point. Delete one of them.", std::to_string(i),
+                                std::to_string(i + 1));
             return e;
         }
     // Degree 3, stations + 4 poles; more when a tolerance is still missed.

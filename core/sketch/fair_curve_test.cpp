@@ -1,16 +1,15 @@
 #include "core/sketch/box_qp.hpp"
 #include "core/sketch/fair_curve.hpp"
+#include "tests/support/seeded.hpp"
 
 #include <catch2/catch.hpp>
-
-#include <random>
 
 using namespace gc;
 
 namespace {
 
 FairCurveRequest circleArc(int count, double radius, double tolerance, double noise = 0) {
-    std::mt19937 random(3);
+    auto random = test::seeded(3U);
     std::normal_distribution<double> gauss;
     FairCurveRequest r;
     for (int i = 0; i < count; ++i) {
@@ -116,11 +115,11 @@ TEST_CASE("A station measured inside is met by the inner side of the wall") {
 }
 
 TEST_CASE("Overhanging and random profiles keep their tolerances") {
-    std::mt19937 random(9);
+    auto random = test::seeded(9U);
     std::uniform_real_distribution<double> u(0, 1);
     std::normal_distribution<double> gauss;
     int unmet = 0;
-    for (int k = 0; k < 60; ++k) {
+    for (int k = 0; k < test::rounds(60); ++k) {
         const int n = 6 + static_cast<int>(random() % 16);
         const bool overhang = k % 2;
         const double phase = u(random) * 6;

@@ -4,10 +4,9 @@
 #include "core/sketch/region.hpp"
 #include "core/sketch/size_figure.hpp"
 #include "tests/support/pen.hpp"
+#include "tests/support/seeded.hpp"
 
 #include <catch2/catch.hpp>
-
-#include <random>
 
 using namespace gc;
 using namespace gc::test;
@@ -42,9 +41,9 @@ double bending(const std::vector<Curve2>& curves) {
 
 TEST_CASE(
     "A fair stroke ends at its ends, keeps to its stations, and bends less than what goes through them") {
-    std::mt19937 random(11);
+    auto random = test::seeded(11U);
     std::uniform_real_distribution<double> u(-1, 1);
-    for (int k = 0; k < 20; ++k) {
+    for (int k = 0; k < test::rounds(20); ++k) {
         std::vector<Vec2> stations;
         for (int i = 0; i < 6; ++i) stations.push_back({40 + 8 * std::sin(i * 0.9) + u(random), 16.0 * i});
         const auto curves = fairCurves(stations, 0.3);

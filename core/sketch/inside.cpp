@@ -1,12 +1,12 @@
 #include "core/sketch/inside.hpp"
 
+#include "core/base/tolerance.hpp"
+
 #include <algorithm>
 
 namespace gc {
 
-namespace {
-constexpr double kSame = 1e-6; ///< mm
-} // namespace
+namespace {} // namespace
 
 Inside::Inside(const Loop& loop) : m_loop(&loop) {
     for (const Side& s : loop.sides) {
@@ -21,14 +21,15 @@ Inside::Inside(const Loop& loop) : m_loop(&loop) {
 }
 
 bool Inside::Box::has(Vec2 p) const {
-    return p.x > low.x - kSame && p.x < high.x + kSame && p.y > low.y - kSame && p.y < high.y + kSame;
+    return p.x > low.x - kSamePoint && p.x < high.x + kSamePoint && p.y > low.y - kSamePoint &&
+           p.y < high.y + kSamePoint;
 }
 
 bool Inside::holds(Vec2 p) const {
     if (!m_whole.has(p) || !around(p)) return false;
     for (std::size_t i = 0; i < m_boxes.size(); ++i) {
         const Curve2& c = m_loop->sides[i].curve;
-        if (m_boxes[i].has(p) && length(c.at(c.nearest(p)) - p) < kSame) return false;
+        if (m_boxes[i].has(p) && length(c.at(c.nearest(p)) - p) < kSamePoint) return false;
     }
     return true;
 }

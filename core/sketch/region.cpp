@@ -1,5 +1,6 @@
 #include "core/sketch/region.hpp"
 
+#include "core/base/tolerance.hpp"
 #include "core/sketch/drawing_words.hpp"
 #include "core/sketch/inside.hpp"
 #include "core/units/amount.hpp"
@@ -14,8 +15,6 @@
 namespace gc {
 
 namespace {
-
-constexpr double kSame = 1e-6; ///< mm: ends nearer than this are joined
 
 /// A stretch of a stroke between two nodes.
 struct Edge {
@@ -61,7 +60,7 @@ class Arrangement {
             for (std::int64_t j = y - 1; j <= y + 1; ++j)
                 if (const auto at = m_nodeAt.find({i, j}); at != m_nodeAt.end())
                     for (const int n : at->second)
-                        if (length(m_nodes[static_cast<std::size_t>(n)] - p) < kSame) return n;
+                        if (length(m_nodes[static_cast<std::size_t>(n)] - p) < kSamePoint) return n;
         m_nodes.push_back(p);
         m_nodeAt[{x, y}].push_back(static_cast<int>(m_nodes.size()) - 1);
         return static_cast<int>(m_nodes.size()) - 1;
@@ -97,7 +96,7 @@ class Arrangement {
             for (std::size_t k = 1; k < p.cuts.size(); ++k) {
                 if (p.cuts[k] - p.cuts[k - 1] < 1e-12) continue;
                 const Curve2 c = p.curve.part(p.cuts[k - 1], p.cuts[k]);
-                if (c.length() < kSame) continue;
+                if (c.length() < kSamePoint) continue;
                 m_edges.push_back({p.stroke, c, node(c.at(0)), node(c.at(1))});
             }
         }
@@ -113,9 +112,9 @@ class Arrangement {
         std::vector<std::size_t> open;
         for (const std::size_t i : order) {
             const Piece& p = pieces[i];
-            std::erase_if(open, [&](std::size_t o) { return pieces[o].high.x < p.low.x - kSame; });
+            std::erase_if(open, [&](std::size_t o) { return pieces[o].high.x < p.low.x - kSamePoint; });
             for (const std::size_t o : open)
-                if (pieces[o].low.y <= p.high.y + kSame && p.low.y <= pieces[o].high.y + kSame)
+                if (pieces[o].low.y <= p.high.y + kSamePoint && p.low.y <= pieces[o].high.y + kSamePoint)
                     near.push_back({std::min(i, o), std::max(i, o)});
             open.push_back(i);
         }
@@ -127,7 +126,7 @@ class Arrangement {
         if (a.stroke == b.stroke && a.index + 1 == b.index && a.curve.kind != Curve2::Kind::Cubic) return;
         const auto found = meetings(a.curve, b.curve);
         const auto inner = [](const Curve2& c, double t) {
-            return length(c.at(t) - c.at(0)) > kSame && length(c.at(t) - c.at(1)) > kSame;
+            return length(c.at(t) - c.at(0)) > kSamePoint && length(c.at(t) - c.at(1)) > kSamePoint;
         };
         std::vector<const Meeting*> along;
         for (const Meeting& m : found) {
@@ -154,9 +153,8 @@ class Arrangement {
         t.kind = TroubleKind::Crossing;
         t.at = t.to = at;
         t.strokes = {a.stroke, b.stroke};
-        t.sentence = a.stroke == b.stroke
-                         ? capitalised(called(a.stroke)) + " crosses itself."
-                         : capitalised(called(a.stroke)) + " crosses " + called(b.stroke) + ".";
+        t.sentence = a.stroke == b.stroke ? phrase("%1 crosses itself.", called(a.stroke))
+                                          : phrase("%1 crosses %2.", called(a.stroke), called(b.stroke));
         m_out.troubles.push_back(std::move(t));
     }
 
@@ -165,11 +163,11 @@ class Arrangement {
         t.at = from.at, t.to = to.at;
         t.strokes = {a.stroke, b.stroke};
         t.size = a.curve.part(from.onFirst, to.onFirst).length();
-        const bool whole = t.size > std::min(a.curve.length(), b.curve.length()) - kSame;
+        const bool whole = t.size > std::min(a.curve.length(), b.curve.length()) - kSamePoint;
         t.kind = whole ? TroubleKind::Doubled : TroubleKind::Overlap;
-        const std::string first = capitalised(called(a.stroke)), second = called(b.stroke);
-        t.sentence = whole ? first + " and " + second + " lie on each other."
-                           : first + " and " + second + " overlap by " + formatAmount(t.size, "mm", 3) + ".";
+        t.sentence = whole ? phrase("%1 and %2 lie on each other.", called(a.stroke), called(b.stroke))
+                           : phrase("%1 and %2 overlap by %3.", called(a.stroke), called(b.stroke),
+                                    formatAmount(t.size, "mm", 3));
         t.mend = whole ? "Remove one of them" : "";
         m_out.troubles.push_back(std::move(t));
     }
@@ -183,7 +181,7 @@ class Arrangement {
             const Vec2 mid = e.curve.at(0.5);
             e.gone = std::any_of(others.begin(), others.end(), [&](std::size_t k) {
                 const Curve2& c = m_edges[k].curve;
-                return length(c.at(c.nearest(mid)) - mid) < kSame;
+                return length(c.at(c.nearest(mid)) - mid) < kSamePoint;
             });
             if (!e.gone) others.push_back(i);
         }
@@ -202,7 +200,7 @@ class Arrangement {
         const auto degree = degrees();
         std::vector<int> onAxis;
         for (std::size_t i = 0; i < m_nodes.size(); ++i)
-            if (degree[i] == 1 && std::fabs(m_nodes[i].x) < kSame) onAxis.push_back(static_cast<int>(i));
+            if (degree[i] == 1 && std::fabs(m_nodes[i].x) < kSamePoint) onAxis.push_back(static_cast<int>(i));
         std::sort(onAxis.begin(), onAxis.end(), [&](int a, int b) {
             return m_nodes[static_cast<std::size_t>(a)].y < m_nodes[static_cast<std::size_t>(b)].y;
         });
@@ -226,7 +224,7 @@ class Arrangement {
                 if (e.gone || degree[static_cast<std::size_t>(n)] != 1 || e.stroke <= 0) continue;
                 int point = 0;
                 for (const int p : endPoints(*m_d.findStroke(e.stroke)))
-                    if (length(m_d.at(p) - m_nodes[static_cast<std::size_t>(n)]) < kSame) point = p;
+                    if (length(m_d.at(p) - m_nodes[static_cast<std::size_t>(n)]) < kSamePoint) point = p;
                 loose.push_back({n, e.stroke, point, e.curve.length()});
             }
         // Nearest pairs first: each end takes part in one gap.
@@ -252,8 +250,8 @@ class Arrangement {
             t.size = p.apart;
             t.strokes = {loose[p.a].stroke, loose[p.b].stroke};
             t.points = {loose[p.a].point, loose[p.b].point};
-            t.sentence = capitalised(nameOf(m_d, loose[p.a].point)) + " and " +
-                         nameOf(m_d, loose[p.b].point) + " are " + formatAmount(p.apart, "mm", 3) + " apart.";
+            t.sentence = phrase("%1 and %2 are %3 apart.", capitalised(nameOf(m_d, loose[p.a].point)),
+                                nameOf(m_d, loose[p.b].point), formatAmount(p.apart, "mm", 3));
             t.mend = "Join them";
             m_out.troubles.push_back(std::move(t));
         }
@@ -266,8 +264,9 @@ class Arrangement {
             t.points = {loose[i].point};
             const bool stub = loose[i].length < m_options.gapPart * m_size;
             if (stub) t.size = loose[i].length;
-            t.sentence = capitalised(nameOf(m_d, loose[i].point)) +
-                         (stub ? " sticks out by " + formatAmount(t.size, "mm", 3) + "." : " meets nothing.");
+            t.sentence = stub ? phrase("%1 sticks out by %2.", nameOf(m_d, loose[i].point),
+                                       formatAmount(t.size, "mm", 3))
+                              : phrase("%1 meets nothing.", nameOf(m_d, loose[i].point));
             m_out.troubles.push_back(std::move(t));
         }
     }
@@ -333,7 +332,7 @@ class Arrangement {
     /// Counter-clockwise loops are faces; clockwise ones are the outsides of islands: holes of what they lie
     /// in.
     void nest() {
-        const double least = kSame * m_size;
+        const double least = kSamePoint * m_size;
         for (Loop& l : m_loops)
             if (l.area > least) m_out.regions.push_back({l, {}, 0});
         std::sort(m_out.regions.begin(), m_out.regions.end(),

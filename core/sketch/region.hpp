@@ -1,6 +1,7 @@
 #pragma once
 /// \file What a drawing encloses, and what keeps it from closing.
 
+#include "core/base/message.hpp"
 #include "core/sketch/curve2.hpp"
 
 #include <optional>
@@ -39,7 +40,7 @@ struct Trouble {
     double size = 0;          ///< mm: width of a gap, length of an overlap
     std::vector<int> strokes; ///< the ones concerned
     std::vector<int> points;  ///< Gap: the two ends; LooseEnd: the one
-    std::string sentence;     ///< "The upper end of line 3 and line 4 are 0.12 mm apart."
+    Message sentence;         ///< "The upper end of line 3 and line 4 are 0.12 mm apart."
     std::string mend;         ///< "Join them"; empty when there is none
 };
 

@@ -1,10 +1,10 @@
 #include "core/sketch/region.hpp"
 #include "core/sketch/solve/settle.hpp"
+#include "tests/support/seeded.hpp"
 
 #include <catch2/catch.hpp>
 
 #include <numbers>
-#include <random>
 
 using namespace gc;
 using S = StrokeKind;
@@ -50,7 +50,7 @@ TEST_CASE("Lengths and areas of curves agree with closed forms") {
 }
 
 TEST_CASE("Curves meet where both are, however they are made") {
-    std::mt19937 random(4);
+    auto random = test::seeded(4U);
     std::uniform_real_distribution<double> u(-20, 20), angle(0.3, 6);
     const auto any = [&](int kind) {
         Curve2 c;
@@ -145,7 +145,7 @@ TEST_CASE("A gap is told with its size, and one click closes it") {
     REQUIRE(c.troubles.size() == 1);
     CHECK(c.troubles[0].kind == TroubleKind::Gap);
     CHECK(c.troubles[0].size == Approx(0.12));
-    CHECK(c.troubles[0].sentence.find("0.12 mm apart") != std::string::npos);
+    CHECK(c.troubles[0].sentence.text().find("0.12 mm apart") != std::string::npos);
     REQUIRE(mend(d, c.troubles[0]));
     Settler settler(d);
     REQUIRE(settler.settle().solved);
@@ -162,7 +162,7 @@ TEST_CASE("A line that runs past its corner is told to stick out") {
     CHECK(c.regions.size() == 1);
     REQUIRE(c.troubles.size() == 1);
     CHECK(c.troubles[0].size == Approx(0.12));
-    CHECK(c.troubles[0].sentence.find("sticks out by 0.12 mm") != std::string::npos);
+    CHECK(c.troubles[0].sentence.text().find("sticks out by 0.12 mm") != std::string::npos);
 }
 
 TEST_CASE("Overlaps, doubled lines, crossings and loose ends are told apart") {
@@ -189,9 +189,9 @@ TEST_CASE("Overlaps, doubled lines, crossings and loose ends are told apart") {
 }
 
 TEST_CASE("Areas of random star shapes agree with the polygon, holes taken off") {
-    std::mt19937 random(9);
+    auto random = test::seeded(9U);
     std::uniform_real_distribution<double> r(8, 30);
-    for (int trial = 0; trial < 40; ++trial) {
+    for (int trial = 0; trial < test::rounds(40); ++trial) {
         Drawing d;
         const int n = 5 + trial % 9;
         std::vector<Vec2> at;

@@ -1,7 +1,7 @@
 #include "core/sketch/size_figure.hpp"
 #include "core/sketch/curve2.hpp"
 #include "core/sketch/drawing_words.hpp"
-#include "core/sketch/solve/system.hpp"
+#include "core/sketch/measured.hpp"
 
 #include <algorithm>
 #include <cmath>

@@ -13,7 +13,7 @@ namespace {
 bool redoes(Engine& engine, const Part& part, int step) {
     const auto r = engine.regenerate(part);
     const StepReport& s = r.steps.at(static_cast<std::size_t>(part.placeOf(step) - 1));
-    INFO((s.error ? s.error->sentence : std::string()));
+    INFO((s.error ? s.error->sentence.text() : std::string()));
     CHECK(s.ok);
     return !s.cached;
 }

@@ -16,12 +16,14 @@ const Body* bodyOf(const Change& change) {
 std::optional<Error> unsound(const StepKind& kind, const Body& body) {
     const BodyCheck check = checkBody(body);
     if (!check.faults.empty())
-        return errorOf(kind.key() + ".unsound",
-                       "The result is not a sound body: " + check.faults.front() + ". The step is left out.");
+        return errorOf(
+            kind.key() + ".unsound",
+            phrase("The result is not a sound body: %1. The step is left out.", check.faults.front()));
     if (kind.pieces > 0 && check.solids != kind.pieces)
-        return errorOf(kind.key() + ".pieces", "The step would cut the body into " +
-                                                   std::to_string(check.solids) +
-                                                   " pieces. Check its sizes; the step is left out.");
+        return errorOf(
+            kind.key() + ".pieces",
+            phrase("The step would cut the body into %1 pieces. Check its sizes; the step is left out.",
+                   std::to_string(check.solids)));
     return std::nullopt;
 }
 
@@ -43,7 +45,7 @@ StepOutcome runStep(const StepArguments& args, const ModelState& state, const Pr
     const StepKind* kind = findKind(args.kind);
     const auto run = stepRuns().find(args.kind);
     if (!kind || run == stepRuns().end())
-        return {errorOf("step.kind", "This version cannot do \"" + args.kind + "\"."), {}};
+        return {errorOf("step.kind", phrase("This version cannot do \"%1\".", args.kind)), {}};
     StepInputs inputs(args, state);
     auto change = checkedRun(*kind, run->second, inputs, progress);
     if (change && change->notes.empty()) inputs.forgetNames();
@@ -79,7 +81,7 @@ std::optional<Remedy> findLargestThatWorks(const StepArguments& args, const Mode
     r.step = args.id;
     r.slot = slot;
     r.value = formatAmount(offered, units.length, offered == good ? 4 : 2);
-    r.sentence = r.value + " works";
+    r.sentence = phrase("%1 works", r.value);
     return r;
 }
 

@@ -50,7 +50,7 @@ bool startsSign(std::string_view s) {
     return false;
 }
 
-Error syntaxError(std::string sentence, int position) {
+Error syntaxError(Message sentence, int position) {
     Error e;
     e.code = "expression.syntax";
     e.sentence = std::move(sentence);
@@ -478,7 +478,7 @@ Result<std::map<std::string, Amount>> evaluateValues(const std::vector<NamedValu
                                                      const UnitSystem& units) {
     std::map<std::string, const NamedValue*> byName;
     for (const NamedValue& v : values) {
-        auto fault = [&](const char* code, std::string sentence) {
+        auto fault = [&](const char* code, Message sentence) {
             Error e;
             e.code = code;
             e.sentence = std::move(sentence);
@@ -490,7 +490,7 @@ Result<std::map<std::string, Amount>> evaluateValues(const std::vector<NamedValu
                          "\"" + v.name +
                              "\" cannot be a name. Use letters, digits and underscores, and no unit.");
         if (!byName.emplace(v.name, &v).second)
-            return fault("values.twice", "Two values are called \"" + v.name + "\". Rename one of them.");
+            return fault("values.twice", phrase("Two values are called \"%1\". Rename one of them.", v.name));
     }
     std::map<std::string, Amount> done;
     std::vector<std::string> open; // the chain of names being evaluated
@@ -504,9 +504,11 @@ Result<std::map<std::string, Amount>> evaluateValues(const std::vector<NamedValu
             Error e;
             e.code = "values.circle";
             for (auto k = start; k != open.end(); ++k) e.culprits.push_back(*k);
-            e.sentence = "These values need each other in a circle: ";
-            for (const std::string& c : e.culprits) e.sentence += c + " → ";
-            e.sentence += name + ". Give one of them a number of its own.";
+            std::string circle;
+            for (const std::string& c : e.culprits) circle += c + " → ";
+            e.sentence =
+                phrase("These values need each other in a circle: %1. Give one of them a number of its own.",
+                       circle + name);
             if (!failure) failure = e;
             return std::nullopt;
         }
@@ -522,7 +524,7 @@ Result<std::map<std::string, Amount>> evaluateValues(const std::vector<NamedValu
             if (!failure) {
                 failure = r.error();
                 failure->culprits = {name};
-                failure->sentence = "Value \"" + name + "\": " + failure->sentence;
+                failure->sentence = phrase("Value \"%1\": %2", name, failure->sentence);
             }
             return std::nullopt;
         }

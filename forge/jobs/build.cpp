@@ -72,7 +72,7 @@ class Build : public PartJob {
         m.ok = s.ok;
         m.cached = s.cached;
         m.milliseconds = s.milliseconds;
-        m.notes = s.notes;
+        m.notes.assign(s.notes.begin(), s.notes.end());
         if (s.error) m.fault = faultOf(*s.error);
         return m;
     }

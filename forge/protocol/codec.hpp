@@ -209,8 +209,9 @@ Result<M> fromFrame(const Frame& frame) {
     if constexpr (Checked<M>)
         if (fault.empty()) fault = message.wrong();
     if (fault.empty()) return message;
-    return errorOf("message.bad", "The worker and the window no longer understand each other: in a \"" +
-                                      std::string(M::kType) + "\", " + fault + ".");
+    return errorOf("message.bad",
+                   phrase("The worker and the window no longer understand each other: in a \"%1\", %2.",
+                          std::string(M::kType), fault));
 }
 
 } // namespace gc

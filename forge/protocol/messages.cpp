@@ -10,8 +10,9 @@ namespace {
 template <class Variant, std::size_t I = 0>
 Result<Variant> decode(const Frame& frame, const std::string& type) {
     if constexpr (I == std::variant_size_v<Variant>)
-        return errorOf("message.unknown", "The worker and the window no longer understand each other: \"" +
-                                              type + "\" is not known.");
+        return errorOf(
+            "message.unknown",
+            phrase("The worker and the window no longer understand each other: \"%1\" is not known.", type));
     else {
         using M = std::variant_alternative_t<I, Variant>;
         if (type != M::kType) return decode<Variant, I + 1>(frame, type);

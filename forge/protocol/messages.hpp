@@ -24,9 +24,24 @@ struct BodyId {
     }
 };
 
+/// A sentence with what it was made from: see core/base/message.hpp.
+struct Words {
+    std::string pattern;
+    std::vector<Words> arguments;
+
+    Words() = default;
+    Words(const Message& m) : pattern(m.pattern()), arguments(m.arguments().begin(), m.arguments().end()) {}
+    operator Message() const { return {pattern, {arguments.begin(), arguments.end()}}; }
+    template <class V>
+    void fields(V& v) {
+        v("pattern", pattern), v("arguments", arguments);
+    }
+};
+
 struct RemedyWords {
     int step = 0;
-    std::string slot, value, sentence;
+    std::string slot, value;
+    Words sentence;
     template <class V>
     void fields(V& v) {
         v("step", step), v("slot", slot), v("value", value), v("sentence", sentence);
@@ -44,7 +59,8 @@ struct WhichOne {
 };
 
 struct Fault {
-    std::string code, sentence;
+    std::string code;
+    Words sentence;
     std::vector<std::string> culprits;
     std::vector<RemedyWords> remedies;
     int position = -1;
@@ -201,7 +217,7 @@ struct StepFared {
     int revision = 0, id = 0, number = 0;
     bool off = false, later = false, ok = true, cached = false;
     double milliseconds = 0;
-    std::vector<std::string> notes;
+    std::vector<Words> notes;
     std::optional<Fault> fault;
     template <class V>
     void fields(V& v) {
@@ -381,7 +397,8 @@ struct LookShown {
 };
 
 struct TargetFared {
-    std::string measure, label, allowed, verdict, where, note, body, text;
+    std::string measure, label, allowed, verdict, where, body, text;
+    Words note;
     std::string ofBody; ///< the one body that the target is about; empty: all
     std::optional<double> value, least, most;
     std::optional<Vec3> at;

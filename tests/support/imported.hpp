@@ -84,7 +84,7 @@ void garble(const std::string& whole, int times, const Read& read) {
             CHECK(r->drawing.strokes.size() <= 5000);
         } else {
             ++refused;
-            CHECK(r.error().sentence.size() > 20);
+            CHECK(r.error().sentence.text().size() > 20);
         }
     }
     CHECK(refused > times / 10);

@@ -78,7 +78,7 @@ inline std::string faults(const RegenResult& r) {
     std::string s;
     for (const StepReport& step : r.steps)
         if (step.error)
-            s += std::to_string(step.number) + " " + step.kind + ": " + step.error->sentence + "\n";
+            s += std::to_string(step.number) + " " + step.kind + ": " + step.error->sentence.text() + "\n";
     return s;
 }
 

@@ -3,9 +3,9 @@
 #include "core/document/part_file.hpp"
 #include "tests/window/open_pot.hpp"
 
-#include "app/bodies_strip.hpp"
-#include "app/export_choice.hpp"
-#include "app/stand.hpp"
+#include "app/rooms/export_choice.hpp"
+#include "app/stand/bodies_strip.hpp"
+#include "app/stand/stand.hpp"
 #include "tests/support/stl_volume.hpp"
 
 #include <QApplication>

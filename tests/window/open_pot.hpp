@@ -1,7 +1,7 @@
 #pragma once
 /// \file The real window on the demo part, for the window tests.
 
-#include "app/main_window.hpp"
+#include "app/shell/main_window.hpp"
 #include "core/base/file.hpp"
 #include "tests/support/temporary_folder.hpp"
 #include "tests/window/hand.hpp"

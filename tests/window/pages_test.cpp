@@ -1,10 +1,12 @@
 // The pages beside the stand, by real mouse and key events.
 
+#include "app/look/words.hpp"
 #include "tests/window/open_pot.hpp"
 
 #include <QApplication>
 #include <QClipboard>
 #include <QPushButton>
+#include <QTranslator>
 
 using namespace gc;
 using namespace gc::app;
@@ -103,4 +105,39 @@ TEST_CASE("A target typed over in the brief is judged anew") {
     REQUIRE(pot.measured());
     CHECK(pot.window.session()->part().brief.targets[0].allowed == good); // what cannot be read is refused
     CHECK(targets->item(0, 1)->text().toStdString() == good);
+}
+
+namespace {
+
+/// Puts every sentence of core into brackets: what is not in brackets in the window cannot be translated.
+class Brackets : public QTranslator {
+  public:
+    QString translate(const char* context, const char* source, const char*, int) const override {
+        return QLatin1String(context) == QLatin1String("core")
+                   ? QStringLiteral("[%1]").arg(QLatin1String(source))
+                   : QString();
+    }
+    bool isEmpty() const override { return false; }
+};
+
+} // namespace
+
+TEST_CASE(
+    "Sentences of core are put into the person's language, and what stands in them is put in afterwards") {
+    Brackets brackets;
+    QCoreApplication::installTranslator(&brackets);
+    CHECK(inWords(phrase("There is no %1. The cause: %2.", "rim", phrase("%1 took it", "step 4"))) ==
+          "[There is no [rim]. The cause: [[step 4] took it].]");
+    {
+        OpenPot pot;
+        pot.clickSlot(5, "radius");
+        pot.hand->press("a", true);
+        pot.hand->type("1.6 mm");
+        pot.hand->press("Return");
+        REQUIRE(Hand::wait([&] { return !pot.window.forge()->busy(); }, 60000));
+        const auto& step = pot.window.forge()->steps().at(5);
+        REQUIRE_FALSE(step.ok);
+        CHECK(step.error.startsWith(QLatin1String("[A radius of [1.6 mm] does not fit")));
+    }
+    QCoreApplication::removeTranslator(&brackets);
 }

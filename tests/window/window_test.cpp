@@ -3,8 +3,8 @@
 #define CATCH_CONFIG_RUNNER
 #include <catch2/catch.hpp>
 
-#include "app/main_window.hpp"
-#include "app/start.hpp"
+#include "app/shell/main_window.hpp"
+#include "app/shell/start.hpp"
 #include "core/base/file.hpp"
 #include "core/document/part_file.hpp"
 #include "tests/support/stl_volume.hpp"

@@ -7,8 +7,8 @@
 namespace gc {
 
 struct ImportedDrawing {
-    Drawing drawing;                ///< its strokes are held together: they move as one
-    std::vector<std::string> notes; ///< what was left out or fitted, in sentences
+    Drawing drawing;            ///< its strokes are held together: they move as one
+    std::vector<Message> notes; ///< what was left out or fitted, in sentences
 };
 
 /// The most strokes that one file may bring.

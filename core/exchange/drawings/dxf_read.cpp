@@ -104,9 +104,9 @@ class Reader {
             ++line;
             if (r.ec != std::errc() || at >= content.size())
                 return errorOf("dxf.syntax",
-                               "This is no whole DXF file: line " + std::to_string(line) +
-                                   " should be the number of a group with its value below. Save it "
-                                   "again, as text DXF.");
+                               phrase("This is no whole DXF file: line %1 should be the number of a group "
+                                      "with its value below. Save it again, as text DXF.",
+                                      std::to_string(line)));
             g.text = upTo(content, at);
             ++line;
             if (g.code != 0) {
@@ -128,24 +128,29 @@ class Reader {
             if (now.kind == "ENDSEC") into = nullptr;
         }
         if (!ended)
-            return errorOf("dxf.syntax", "This DXF file breaks off after line " + std::to_string(line) +
-                                             ": its end is missing. Save it again, as text DXF.");
+            return errorOf(
+                "dxf.syntax",
+                phrase(
+                    "This DXF file breaks off after line %1: its end is missing. Save it again, as text DXF.",
+                    std::to_string(line)));
         scaleFrom(header);
         collectBlocks();
         draw(m_entities, Affine{m_scale, 0, 0, m_scale, 0, 0}, 0);
         return std::nullopt;
     }
 
-    std::vector<std::string> notes() const {
-        std::vector<std::string> out;
+    std::vector<Message> notes() const {
+        std::vector<Message> out;
         if (m_fitted)
             out.push_back("Splines of a kind that drawings do not have were fitted within 0.001 mm.");
         if (m_bad)
-            out.push_back(std::to_string(m_bad) +
-                          " things in the file had numbers that do not belong together; they were left out.");
+            out.push_back(
+                phrase("%1 things in the file had numbers that do not belong together; they were left out.",
+                       std::to_string(m_bad)));
         for (const auto& [kind, n] : m_left)
-            out.push_back(std::to_string(n) + " of the kind " + kind + " " + (n == 1 ? "was" : "were") +
-                          " left out.");
+            out.push_back(
+                phrase(n == 1 ? "%1 of the kind %2 was left out." : "%1 of the kind %2 were left out.",
+                       std::to_string(n), kind));
         return out;
     }
 

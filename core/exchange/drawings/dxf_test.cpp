@@ -103,7 +103,18 @@ TEST_CASE("Units, blocks and what is left out") {
     const auto r = readDxf(file("0 LINE 10 0 20 0 11 2 21 0 0 HATCH 2 X 0 HATCH 2 X 0 CIRCLE 40 -3"));
     REQUIRE(r);
     REQUIRE(r->notes.size() == 2);
-    CHECK(r->notes[1].find("2 of the kind HATCH") != std::string::npos);
+    CHECK(r->notes[1].text().find("2 of the kind HATCH") != std::string::npos);
+}
+
+TEST_CASE("Figures beyond a whole number's range are no numbers of units, flags or degrees") {
+    for (const char* figure : {"99999999999999999999", "-3000000000", "1e300", "nan", "inf", "2147483648"}) {
+        INFO(figure);
+        const std::string f = figure;
+        CHECK(wholeLength(read("0 LINE 10 0 20 0 11 2 21 0",
+                               "2 HEADER 9 $INSUNITS 70 " + f + " 0 ENDSEC 0 SECTION ")) == Approx(2));
+        CHECK(wholeLength(read("0 LWPOLYLINE 70 " + f + " 10 0 20 0 10 3 20 0 10 3 20 4")) == Approx(7));
+        CHECK_FALSE(readDxf(file("0 SPLINE 71 " + f + " 10 0 20 0 10 1 20 1")).ok());
+    }
 }
 
 TEST_CASE("What is written comes back the same, exactly") {
@@ -123,8 +134,8 @@ TEST_CASE("Broken DXF files are told in a sentence") {
           std::string("Binary\0file", 11), file("0 LINE 10"), file("0 HATCH 2 X")}) {
         const auto r = readDxf(bad);
         REQUIRE(!r);
-        CHECK(r.error().sentence.size() > 20);
-        CHECK(r.error().sentence.back() == '.');
+        CHECK(r.error().sentence.text().size() > 20);
+        CHECK(r.error().sentence.text().back() == '.');
     }
     CHECK(readDrawingFile("a.PDF", "x").error().code == "file.kind");
     CHECK(readDrawingFile("a.DXF", "x").error().code == "dxf.syntax");

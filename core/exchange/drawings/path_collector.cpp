@@ -106,14 +106,17 @@ Drawing PathCollector::take() {
     return std::move(m_drawing);
 }
 
-Result<ImportedDrawing> imported(PathCollector& collector, std::vector<std::string> notes,
+Result<ImportedDrawing> imported(PathCollector& collector, std::vector<Message> notes,
                                  const std::string& code) {
     if (collector.full())
-        return errorOf(code + ".large", "The file has more than " + std::to_string(kMostImported) +
-                                            " lines and curves. Export the part of it that you need.");
+        return errorOf(
+            code + ".large",
+            phrase("The file has more than %1 lines and curves. Export the part of it that you need.",
+                   std::to_string(kMostImported)));
     if (collector.empty())
-        return errorOf(code + ".empty", "There is no line or curve in this file." +
-                                            (notes.empty() ? std::string() : " " + notes.front()));
+        return errorOf(code + ".empty",
+                       notes.empty() ? Message("There is no line or curve in this file.")
+                                     : phrase("There is no line or curve in this file. %1", notes.front()));
     ImportedDrawing out;
     out.notes = std::move(notes);
     out.drawing = collector.take();

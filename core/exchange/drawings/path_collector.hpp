@@ -50,7 +50,7 @@ class PathCollector {
 };
 
 /// What was collected, or why there is nothing to use. \param code "svg": of the errors
-Result<ImportedDrawing> imported(PathCollector& collector, std::vector<std::string> notes,
+Result<ImportedDrawing> imported(PathCollector& collector, std::vector<Message> notes,
                                  const std::string& code);
 
 } // namespace gc

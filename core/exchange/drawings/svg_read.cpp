@@ -70,14 +70,15 @@ class Reader {
         children(svg, page, 0);
     }
 
-    std::vector<std::string> notes() const {
-        std::vector<std::string> out;
+    std::vector<Message> notes() const {
+        std::vector<Message> out;
         if (m_texts)
             out.push_back("Text was left out. Turn it into paths in the program that wrote the file.");
         if (m_pictures) out.push_back("Pictures in the file were left out.");
         if (m_broken)
-            out.push_back(std::to_string(m_broken) + " path" + (m_broken > 1 ? "s" : "") +
-                          " could be read only up to a fault.");
+            out.push_back(phrase(m_broken > 1 ? "%1 paths could be read only up to a fault."
+                                              : "%1 path could be read only up to a fault.",
+                                 std::to_string(m_broken)));
         return out;
     }
 
@@ -195,7 +196,7 @@ Result<Drawing> drawingFromPath(const std::string& data) {
     drawPathData(data, collector);
     if (collector.full())
         return errorOf("path.large",
-                       "This makes more than " + std::to_string(kMostImported) + " lines and curves.");
+                       phrase("This makes more than %1 lines and curves.", std::to_string(kMostImported)));
     if (collector.empty()) return errorOf("path.empty", "There is nothing to draw in this.");
     return collector.take();
 }
@@ -204,9 +205,9 @@ Result<ImportedDrawing> readSvg(const std::string& content) {
     pugi::xml_document document;
     const pugi::xml_parse_result parsed = document.load_buffer(content.data(), content.size());
     if (!parsed)
-        return errorOf("svg.syntax", "This is no whole SVG file: it breaks off or is garbled after " +
-                                         std::to_string(parsed.offset) +
-                                         " bytes. Export it again, as plain SVG.");
+        return errorOf("svg.syntax", phrase("This is no whole SVG file: it breaks off or is garbled after %1 "
+                                            "bytes. Export it again, as plain SVG.",
+                                            std::to_string(parsed.offset)));
     pugi::xml_node svg;
     for (const pugi::xml_node& node : document.children())
         if (plainName(node) == "svg") svg = node;

@@ -123,10 +123,10 @@ TEST_CASE("Broken SVG files are told in a sentence") {
         const auto r = readSvg(bad);
         INFO(bad);
         REQUIRE(!r);
-        CHECK(r.error().sentence.size() > 20);
-        CHECK(r.error().sentence.back() == '.');
+        CHECK(r.error().sentence.text().size() > 20);
+        CHECK(r.error().sentence.text().back() == '.');
     }
-    CHECK(readSvg("<svg><text>hi</text></svg>").error().sentence.find("Text was left out") !=
+    CHECK(readSvg("<svg><text>hi</text></svg>").error().sentence.text().find("Text was left out") !=
           std::string::npos);
     std::string many = "<svg>";
     for (int i = 0; i < 6000; ++i) many += "<line x2='" + std::to_string(i + 1) + "'/>";

@@ -1,7 +1,7 @@
 #pragma once
 /// \file For .cpp files only: the triangles of one face while they are made.
 
-#include "core/shape/mesher/surface_eval.hpp"
+#include "core/shape/surface_eval.hpp"
 
 #include <array>
 #include <string>

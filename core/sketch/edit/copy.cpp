@@ -1,5 +1,6 @@
 #include "core/sketch/edit/copy.hpp"
 
+#include "core/base/tolerance.hpp"
 #include "core/sketch/drawing_words.hpp"
 #include "core/sketch/solve/system.hpp"
 
@@ -13,7 +14,6 @@ namespace gc {
 namespace {
 
 using K = RelationKind;
-constexpr double kSame = 1e-6; ///< mm
 
 std::vector<const Stroke*> find(const Drawing& d, const std::vector<int>& ids) {
     std::vector<const Stroke*> out;
@@ -162,7 +162,9 @@ EditOutcome mirrorStrokes(Drawing& d, const std::vector<int>& ids, int line) {
     const Drawing before = d;
     const LineEnds axis = lineEnds(d, line);
     const Vec2 u = unit(axis.to - axis.from);
-    const auto onAxis = [&](int point) { return std::fabs(cross(u, before.at(point) - axis.from)) < kSame; };
+    const auto onAxis = [&](int point) {
+        return std::fabs(cross(u, before.at(point) - axis.from)) < kSamePoint;
+    };
     // A line that lies along the mirror, or stands square across its middle, is its own mirror image.
     const Placing across = Placing::mirrorAcross(axis);
     std::erase_if(chosen, [&](int id) {
@@ -170,7 +172,7 @@ EditOutcome mirrorStrokes(Drawing& d, const std::vector<int>& ids, int line) {
         if (!s || s->kind == StrokeKind::Circle) return s && onAxis(s->points[0]);
         if (s->kind != StrokeKind::Line) return false;
         const Vec2 a = before.at(s->points[0]), b = before.at(s->points[1]);
-        return (onAxis(s->points[0]) && onAxis(s->points[1])) || length(across(a) - b) < kSame;
+        return (onAxis(s->points[0]) && onAxis(s->points[1])) || length(across(a) - b) < kSamePoint;
     });
     if (chosen.empty()) return refused("What is chosen is its own mirror image already.");
     const auto copyOf = copyStrokes(d, chosen, across, false);
@@ -282,7 +284,7 @@ EditOutcome repeatAround(Drawing& d, const std::vector<int>& ids, int centre, in
         for (const Stroke* s : originals) out.made.push_back(copyOf.at(s->id));
         tieCopies(d, originals, copyOf, [&](int p, int q) {
             const int from = last.count(p) ? last.at(p) : p;
-            if (length(before.at(p) - c) < kSame) { // what lies on the centre stays there
+            if (length(before.at(p) - c) < kSamePoint) { // what lies on the centre stays there
                 if (q != centre && from != centre) d.relate(K::Coincident, {centre, q});
             } else {
                 d.relate(K::Turned, {from, q, centre}, named ? name : expression);

@@ -1,5 +1,6 @@
 #include "core/sketch/edit/corner.hpp"
 
+#include "core/base/tolerance.hpp"
 #include "core/sketch/arcs.hpp"
 #include "core/sketch/drawing_words.hpp"
 #include "core/sketch/edit/part_of.hpp"
@@ -12,7 +13,6 @@ namespace gc {
 namespace {
 
 using K = RelationKind;
-constexpr double kSame = 1e-6; ///< mm
 
 /// A stroke seen from a corner: s runs from 0 there to its length, in mm.
 class Leg {
@@ -64,7 +64,9 @@ std::optional<Rounding> fitRounding(const Leg& a, const Leg& b, double r) {
     for (int step = 0; step < 40; ++step) {
         const Vec2 g = gap(s, t);
         if (length(g) < 1e-11 * std::max(1.0, r)) {
-            if (s < -kSame || t < -kSame || s > a.length() + kSame || t > b.length() + kSame) break;
+            if (s < -kSamePoint || t < -kSamePoint || s > a.length() + kSamePoint ||
+                t > b.length() + kSamePoint)
+                break;
             return Rounding{s, t, a.at(s) + leftOf(a.along(s)) * (side * r)};
         }
         const double ds = s + h > a.length() ? -h : h, dt = t + h > b.length() ? -h : h;
@@ -157,7 +159,7 @@ std::optional<Corner> cornerAt(const Drawing& d, Vec2 place, double reach) {
                                      [&](const End& e) { return length(e.at - place) <= nearest + 1e-12; });
     if (centre == ends.end()) return std::nullopt;
     const Vec2 at = centre->at;
-    std::erase_if(ends, [&](const End& e) { return length(e.at - at) > kSame; });
+    std::erase_if(ends, [&](const End& e) { return length(e.at - at) > kSamePoint; });
     if (ends.size() != 2 || ends[0].stroke == ends[1].stroke) return std::nullopt;
     return Corner{ends[0].stroke, ends[1].stroke, ends[0].point, ends[1].point, at};
 }
@@ -168,10 +170,10 @@ EditOutcome roundCorner(Drawing& d, const Corner& c, double radius, const std::s
     if (std::fabs(cross(a.along(0), b.along(0))) < 1e-6)
         return refused("The two strokes run on into each other here: there is no corner to round.");
     const auto fit = fitRounding(a, b, radius);
-    if (!fit || fit->onFirst > a.length() - kSame || fit->onSecond > b.length() - kSame) {
+    if (!fit || fit->onFirst > a.length() - kSamePoint || fit->onSecond > b.length() - kSamePoint) {
         const double most = largest(radius, [&](double r) {
             const auto f = fitRounding(a, b, r);
-            return f && f->onFirst < a.length() - kSame && f->onSecond < b.length() - kSame;
+            return f && f->onFirst < a.length() - kSamePoint && f->onSecond < b.length() - kSamePoint;
         });
         return refused("A radius of " + formatAmount(radius, "mm", 2) + " does not fit between " +
                        nameOf(d, c.first) + " and " + nameOf(d, c.second) +
@@ -204,7 +206,7 @@ EditOutcome chamferCorner(Drawing& d, const Corner& c, double onFirst, double on
     const Leg a(d, c.first, c.firstEnd), b(d, c.second, c.secondEnd);
     for (const auto& [leg, wanted, id] :
          {std::tuple{&a, onFirst, c.first}, std::tuple{&b, onSecond, c.second}})
-        if (wanted > leg->length() - kSame)
+        if (wanted > leg->length() - kSamePoint)
             return refused("A chamfer of " + formatAmount(wanted, "mm", 2) + " is as long as all of " +
                            nameOf(d, id) + ". Take less than " + formatAmount(leg->length(), "mm", 2) + ".");
     const Drawing before = d;
@@ -219,7 +221,7 @@ EditOutcome chamferCorner(Drawing& d, const Corner& c, double onFirst, double on
         // Both lengths are measured from where the strokes would meet.
         int point = 0;
         for (const Stroke& s : d.strokes)
-            if (s.kind == StrokeKind::Point && s.helper && length(d.at(s.points[0]) - c.at) < kSame)
+            if (s.kind == StrokeKind::Point && s.helper && length(d.at(s.points[0]) - c.at) < kSamePoint)
                 point = s.points[0];
         if (!point) {
             const int mark = d.draw(StrokeKind::Point, {c.at});
@@ -244,7 +246,7 @@ std::vector<int> drawRoundedRectangle(Drawing& d, Vec2 corner, Vec2 opposite, do
     const double most = 0.49 * std::min(std::fabs(wide.x), std::fabs(wide.y));
     int first = 0;
     for (const Vec2 at : {corner, Vec2{opposite.x, corner.y}, opposite, Vec2{corner.x, opposite.y}}) {
-        const auto c = cornerAt(d, at, kSame);
+        const auto c = cornerAt(d, at, kSamePoint);
         if (!c) continue;
         const EditOutcome done = roundCorner(d, *c, std::clamp(radius, 0.02 * most, most), {});
         if (!done.done()) continue;

@@ -2,10 +2,9 @@
 
 #include "core/sketch/region.hpp"
 #include "tests/support/pen.hpp"
+#include "tests/support/seeded.hpp"
 
 #include <catch2/catch.hpp>
-
-#include <random>
 
 using namespace gc;
 using namespace gc::test;
@@ -46,9 +45,9 @@ TEST_CASE("A rounded square lacks what the four corners take") {
 }
 
 TEST_CASE("A rounding touches both strokes, whatever they are") {
-    std::mt19937 random(3);
+    auto random = test::seeded(3U);
     std::uniform_real_distribution<double> u(0.4, 2.6), where(15, 40);
-    for (int k = 0; k < 40; ++k) {
+    for (int k = 0; k < test::rounds(40); ++k) {
         Drawing d;
         const double turn = u(random);
         const Vec2 away{std::cos(turn) * 40, std::sin(turn) * 40};

@@ -1,5 +1,6 @@
 #include "core/sketch/edit/cut.hpp"
 
+#include "core/base/tolerance.hpp"
 #include "core/sketch/drawing_words.hpp"
 
 #include <algorithm>
@@ -11,7 +12,6 @@ namespace gc {
 namespace {
 
 using K = RelationKind;
-constexpr double kSame = 1e-6; ///< mm: points nearer than this are one
 
 struct Cut {
     double at = 0;
@@ -48,8 +48,8 @@ std::vector<Cut> cutsOf(const Drawing& d, const Stroke& s) {
                 if (!m.along || by > 0) cuts.push_back({static_cast<double>(i) + m.onFirst, by});
     });
     const auto nearEnd = [&](const Cut& c) { // its own ends are joints, not cuts
-        return !run.closed() &&
-               (length(run.at(c.at) - run.at(0)) < kSame || length(run.at(c.at) - run.at(run.end())) < kSame);
+        return !run.closed() && (length(run.at(c.at) - run.at(0)) < kSamePoint ||
+                                 length(run.at(c.at) - run.at(run.end())) < kSamePoint);
     };
     std::erase_if(cuts, nearEnd);
     // Strokes are better cutters than the drawing's own lines.
@@ -57,7 +57,7 @@ std::vector<Cut> cutsOf(const Drawing& d, const Stroke& s) {
               [](const Cut& a, const Cut& b) { return a.at != b.at ? a.at < b.at : a.by > b.by; });
     std::vector<Cut> apart;
     for (const Cut& c : cuts)
-        if (apart.empty() || length(run.at(apart.back().at) - run.at(c.at)) > kSame)
+        if (apart.empty() || length(run.at(apart.back().at) - run.at(c.at)) > kSamePoint)
             apart.push_back(c);
         else if (apart.back().by < 0)
             apart.back() = c;
@@ -69,7 +69,7 @@ int endAt(const Drawing& d, int stroke, Vec2 place) {
     const Stroke* s = d.findStroke(stroke);
     if (!s) return 0;
     for (const int p : endPoints(*s))
-        if (length(d.at(p) - place) < kSame) return p;
+        if (length(d.at(p) - place) < kSamePoint) return p;
     return 0;
 }
 
@@ -85,7 +85,7 @@ void layOn(Drawing& d, int stroke, Vec2 place, int cutter) {
     // A corner that lay on the stroke is now joined to its end.
     std::vector<int> implied;
     for (const Relation& r : d.relations)
-        if (r.kind == K::OnStroke && r.of[1] == stroke && length(d.at(r.of[0]) - place) < kSame)
+        if (r.kind == K::OnStroke && r.of[1] == stroke && length(d.at(r.of[0]) - place) < kSamePoint)
             implied.push_back(r.id);
     d.erase(implied);
     d.relate(K::Coincident, {end, corner});
@@ -217,8 +217,8 @@ std::optional<Extension> extension(const Drawing& d, int stroke, Vec2 place, std
     double nearest = 2;
     eachCutter(d, stroke, [&](int by, const Curve2& c) {
         for (const Meeting& m : meetings(ahead, c)) {
-            if (length(m.at - ahead.at(0)) < kSame || m.onFirst >= nearest - 1e-12) continue;
-            if (arc && length(m.at - (atStart ? b : a)) < kSame) continue;
+            if (length(m.at - ahead.at(0)) < kSamePoint || m.onFirst >= nearest - 1e-12) continue;
+            if (arc && length(m.at - (atStart ? b : a)) < kSamePoint) continue;
             nearest = m.onFirst;
             out.until = by, out.to = m.at;
         }
@@ -266,7 +266,7 @@ EditOutcome split(Drawing& d, int stroke, Vec2 place) {
         keepInLine(d, stroke, second, true);
         out.made = {second};
     } else {
-        if (length(run.at(u) - run.at(0)) < kSame || length(run.at(u) - run.at(run.end())) < kSame)
+        if (length(run.at(u) - run.at(0)) < kSamePoint || length(run.at(u) - run.at(run.end())) < kSamePoint)
             return refused("Click away from the ends: that is where the stroke is split.");
         reshape(d, stroke, partOf(before, s, 0, u));
         const int second = drawShape(d, partOf(before, s, u, run.end()));
@@ -287,20 +287,20 @@ std::optional<StrokeShape> asOne(const Drawing& d, const Stroke& a, const Stroke
     if (a.kind == StrokeKind::Line) {
         const LineEnds l = lineEnds(d, a.id), m = lineEnds(d, b.id);
         const Vec2 u = unit(l.to - l.from);
-        if (std::max(std::fabs(cross(u, m.from - l.from)), std::fabs(cross(u, m.to - l.from))) > kSame)
+        if (std::max(std::fabs(cross(u, m.from - l.from)), std::fabs(cross(u, m.to - l.from))) > kSamePoint)
             return std::nullopt;
         const auto along = [&](Vec2 p) { return dot(u, p - l.from); };
         const double la = length(l.to - l.from), b0 = std::min(along(m.from), along(m.to)),
                      b1 = std::max(along(m.from), along(m.to));
-        if (b0 > la + kSame || b1 < -kSame) return std::nullopt;
+        if (b0 > la + kSamePoint || b1 < -kSamePoint) return std::nullopt;
         return StrokeShape{a.kind, {l.from + u * std::min(0.0, b0), l.from + u * std::max(la, b1)}, {}, {}};
     }
     const Vec2 c = d.at(a.points[2]);
-    if (length(c - d.at(b.points[2])) > kSame || std::fabs(a.sizes[0] - b.sizes[0]) > kSame)
+    if (length(c - d.at(b.points[2])) > kSamePoint || std::fabs(a.sizes[0] - b.sizes[0]) > kSamePoint)
         return std::nullopt;
     const auto at = [&](const Stroke& s, std::size_t i) { return d.at(s.points[i]) - c; };
     const double turnA = turnBetween(at(a, 0), at(a, 1)), turnB = turnBetween(at(b, 0), at(b, 1));
-    const double slack = kSame / a.sizes[0], whole = 2 * std::numbers::pi;
+    const double slack = kSamePoint / a.sizes[0], whole = 2 * std::numbers::pi;
     double gap = turnBetween(at(a, 0), at(b, 0)); // where b starts, from the start of a
     if (gap > whole - slack) gap = 0;
     const auto arc = [&](const Stroke& s, double turn) -> StrokeShape {

@@ -3,10 +3,9 @@
 #include "core/sketch/arcs.hpp"
 #include "core/sketch/region.hpp"
 #include "tests/support/pen.hpp"
+#include "tests/support/seeded.hpp"
 
 #include <catch2/catch.hpp>
-
-#include <random>
 
 using namespace gc;
 using namespace gc::test;
@@ -129,12 +128,12 @@ TEST_CASE("A circle that is trimmed becomes an arc; what nothing meets goes whol
 }
 
 TEST_CASE("What is trimmed off was all that went: lengths add up, for every kind of stroke") {
-    std::mt19937 random(8);
+    auto random = test::seeded(8U);
     std::uniform_real_distribution<double> u(-25, 45);
     Drawing start;
     const auto all = oneOfEach(start);
     int trimmed = 0;
-    for (int k = 0; k < 60; ++k) {
+    for (int k = 0; k < test::rounds(60); ++k) {
         Drawing d = start;
         for (int cutter = 0; cutter < 3; ++cutter)
             d.draw(S::Line, {{u(random), u(random)}, {u(random), u(random)}});

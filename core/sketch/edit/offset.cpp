@@ -1,5 +1,6 @@
 #include "core/sketch/edit/offset.hpp"
 
+#include "core/base/tolerance.hpp"
 #include "core/sketch/drawing_words.hpp"
 #include "core/sketch/edit/offset_sides.hpp"
 #include "core/sketch/edit/part_of.hpp"
@@ -12,7 +13,6 @@ namespace gc {
 namespace {
 
 using K = RelationKind;
-constexpr double kSame = 1e-6; ///< mm: points nearer than this are one
 
 /// The points of a drawn side where the walk enters and leaves it.
 std::pair<int, int> walkEnds(const Drawing& d, int stroke, const Beside& b) {
@@ -106,7 +106,7 @@ void tieSides(Drawing& d, const Sides& sides, const Made& made, Following& follo
             (tangent[before] && settled[before] ? 1 : 0) + (tangent[i] && settled[next] ? 1 : 0);
         // Half a turn between two settled neighbours: they say how large it is, and not where along them.
         const bool half =
-            known == 2 && std::fabs(cross(unit(b.from - b.centre), unit(b.to - b.centre))) < kSame;
+            known == 2 && std::fabs(cross(unit(b.from - b.centre), unit(b.to - b.centre))) < kSamePoint;
         if (known < 2 || half) d.relate(K::Concentric, {made.strokes[i], b.of});
         if (known != 1 && !half) following.measure({made.strokes[i], b.of});
         settled[i] = true;
@@ -117,7 +117,7 @@ void tieSides(Drawing& d, const Sides& sides, const Made& made, Following& follo
 Sides withWholeLines(Sides sides) {
     const auto inLine = [](const Beside& a, const Beside& b) {
         return a.of && b.of && a.kind == StrokeKind::Line && b.kind == StrokeKind::Line &&
-               length(unit(a.to - a.from) - unit(b.to - b.from)) < kSame;
+               length(unit(a.to - a.from) - unit(b.to - b.from)) < kSamePoint;
     };
     auto& list = sides.list;
     for (std::size_t i = 0; i + 1 < list.size();)
@@ -213,7 +213,7 @@ std::vector<Chain> chainsOf(const Drawing& d, const std::vector<int>& ids) {
         for (std::size_t j = 0; j < strokes.size(); ++j) {
             if (endPoints(*strokes[j]).empty()) continue;
             for (const bool end : {false, true})
-                if ((j != i || end != atEnd) && length(place(j, end) - place(i, atEnd)) < kSame)
+                if ((j != i || end != atEnd) && length(place(j, end) - place(i, atEnd)) < kSamePoint)
                     ++count, found = static_cast<int>(j), itsEnd = end;
         }
         return count == 1 && found != static_cast<int>(i) ? found : -1;
@@ -256,7 +256,7 @@ std::vector<Chain> chainsOf(const Drawing& d, const std::vector<int>& ids) {
 
 EditOutcome offsetStrokes(Drawing& d, const std::vector<int>& ids, const OffsetWish& wish) {
     const double distance = wish.bothSides ? std::fabs(wish.distance) : wish.distance;
-    if (std::fabs(distance) < kSame) return refused("The distance must be more than 0 mm.");
+    if (std::fabs(distance) < kSamePoint) return refused("The distance must be more than 0 mm.");
     const auto chains = chainsOf(d, ids);
     if (chains.empty()) return refused("Choose the strokes first: click them, or drag a box around them.");
     for (const Chain& chain : chains) {

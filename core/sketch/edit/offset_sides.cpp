@@ -1,5 +1,7 @@
 #include "core/sketch/edit/offset_sides.hpp"
 
+#include "core/base/tolerance.hpp"
+
 #include <algorithm>
 #include <cmath>
 #include <numbers>
@@ -8,7 +10,6 @@ namespace gc {
 
 namespace {
 
-constexpr double kSame = 1e-6; ///< mm: points nearer than this are one
 constexpr double kPi = std::numbers::pi;
 
 Vec2 leftOf(Vec2 u) {
@@ -96,7 +97,7 @@ std::optional<Beside> beside(const Drawing& d, int stroke, bool forward, double 
         b.centre = d.at(centrePoint(s));
         b.left = forward;
         b.radius = s.sizes[0] - (forward ? distance : -distance);
-        if (b.radius < kSame) return std::nullopt;
+        if (b.radius < kSamePoint) return std::nullopt;
         if (s.kind == StrokeKind::Circle) return b;
         const auto out = [&](int point) { return b.centre + unit(d.at(point) - b.centre) * b.radius; };
         b.from = out(ends[forward ? 0 : 1]), b.to = out(ends[forward ? 1 : 0]);
@@ -143,7 +144,7 @@ std::optional<Vec2> meetRunOn(const Beside& a, const Beside& b, Vec2 near) {
     } else {
         const Vec2 u = b.centre - a.centre;
         const double apart = length(u);
-        if (apart > kSame && apart <= a.radius + b.radius && apart >= std::fabs(a.radius - b.radius)) {
+        if (apart > kSamePoint && apart <= a.radius + b.radius && apart >= std::fabs(a.radius - b.radius)) {
             const double x = (apart * apart + a.radius * a.radius - b.radius * b.radius) / (2 * apart);
             const double y = std::sqrt(std::max(0.0, a.radius * a.radius - x * x));
             const Vec2 foot = a.centre + u * (x / apart), n = leftOf(u) * (1 / apart);
@@ -194,7 +195,7 @@ bool crossAsTheyAre(Beside& a, Beside& b, Vec2 near) {
 
 /// The corner between two neighbours: moves their ends onto it, or gives the arc about it.
 std::optional<Beside> closeCorner(Beside& a, Beside& b, Vec2 corner, double distance, bool roundCorners) {
-    if (length(a.to - b.from) < kSame) {
+    if (length(a.to - b.from) < kSamePoint) {
         b.from = a.to;
         return std::nullopt;
     }

@@ -54,7 +54,7 @@ TEST_CASE("A box needs two sizes, and says which sides can slide") {
     REQUIRE(f.motions.size() == 2);
     std::set<std::string> ways;
     for (const FreeMotion& m : f.motions) {
-        ways.insert(m.sentence.substr(m.sentence.find(" can ")));
+        ways.insert(m.sentence.text().substr(m.sentence.text().find(" can ")));
         REQUIRE_FALSE(m.pins.empty());
         for (const Pin& pin : m.pins) {
             Drawing with = b.d;
@@ -86,7 +86,7 @@ TEST_CASE("A loose point slides along its line, and a loose circle can grow") {
     CHECK(f.points.at(b.d.findStroke(slant)->points[1]) == Looseness::AlongALine);
     CHECK(f.looseSizes.count(round) == 1);
     std::string all;
-    for (const FreeMotion& m : f.motions) all += m.sentence + "|";
+    for (const FreeMotion& m : f.motions) all += m.sentence.text() + "|";
     INFO(all);
     CHECK(all.find("can slide along line") != std::string::npos);
     CHECK(all.find("Circle 1 can grow and shrink.") != std::string::npos);

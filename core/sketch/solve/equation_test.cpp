@@ -1,9 +1,8 @@
 #include "core/sketch/solve/equation.hpp"
 #include "core/sketch/splines.hpp"
+#include "tests/support/seeded.hpp"
 
 #include <catch2/catch.hpp>
-
-#include <random>
 
 using namespace gc;
 
@@ -91,7 +90,7 @@ void checkGradient(const Equation& e, const std::vector<double>& constants, cons
 } // namespace
 
 TEST_CASE("Every hand-written derivative agrees with differences") {
-    std::mt19937 random(11);
+    auto random = test::seeded(11U);
     std::uniform_real_distribution<double> place(-20, 20), size(2, 9);
     for (const Sample& s : samples())
         for (int trial = 0; trial < 12; ++trial) {

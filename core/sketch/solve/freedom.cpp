@@ -116,8 +116,8 @@ void putInWords(const Drawing& d, FreeMotion& m) {
             if (lead == 0 || std::fabs(v) > std::fabs(m.sizes.at(lead))) lead = id;
         if (lead == 0) return;
         m.lead = lead;
-        m.sentence = capitalised(nameOf(d, lead)) +
-                     (isRound(d, lead) ? " can grow and shrink." : " can change its shape.");
+        m.sentence = isRound(d, lead) ? phrase("%1 can grow and shrink.", nameOf(d, lead))
+                                      : phrase("%1 can change its shape.", nameOf(d, lead));
         return;
     }
     m.lead = lead;
@@ -125,7 +125,7 @@ void putInWords(const Drawing& d, FreeMotion& m) {
     std::string way = directionInWords(v);
     if (way.starts_with("at "))
         if (const std::string line = lineAlong(d, lead, v); !line.empty()) way = "along " + line;
-    m.sentence = capitalised(nameOf(d, lead)) + " can slide " + way + ".";
+    m.sentence = phrase("%1 can slide %2.", capitalised(nameOf(d, lead)), way);
 }
 
 class PinFinder {
@@ -295,9 +295,9 @@ std::vector<FreeMotion> tellable(const Drawing& drawing, const System& system, c
                     of = &s, strokes.insert(s.id);
             if (m.whole)
                 m.sentence =
-                    (strokes.size() == 1 ? capitalised(nameOf(drawing, of->id))
-                                         : "All that hangs together with " + nameOf(drawing, of->id)) +
-                    " can slide " + directionInWords(axis ? Vec2{0, 1} : Vec2{1, 0}) + ".";
+                    phrase(strokes.size() == 1 ? "%1 can slide %2."
+                                               : "All that hangs together with %1 can slide %2.",
+                           nameOf(drawing, of->id), directionInWords(axis ? Vec2{0, 1} : Vec2{1, 0}));
             whole.push_back(std::move(m));
         }
     }

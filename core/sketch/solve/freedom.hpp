@@ -1,6 +1,7 @@
 #pragma once
 /// \file What can still move in a drawing, in numbers and in words, and what would pin it.
 
+#include "core/base/message.hpp"
 #include "core/sketch/solve/settle.hpp"
 #include "core/units/expression.hpp"
 
@@ -20,7 +21,7 @@ struct FreeMotion {
     std::map<int, double> sizes; ///< by stroke id
     int lead = 0;                ///< the point or stroke that the sentence is about
     bool whole = false;          ///< everything that hangs together moves as one
-    std::string sentence;        ///< "The upper end of line 3 can slide left and right."
+    Message sentence;            ///< "The upper end of line 3 can slide left and right."
     std::vector<Pin> pins;       ///< up to three, best first
 };
 

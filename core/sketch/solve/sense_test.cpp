@@ -2,6 +2,7 @@
 
 #include "core/sketch/solve/settle.hpp"
 #include "tests/support/large_drawings.hpp"
+#include "tests/support/seeded.hpp"
 
 #include <catch2/catch.hpp>
 
@@ -208,7 +209,7 @@ std::vector<Case> cases() {
 } // namespace
 
 TEST_CASE("Ten thousand random drags and changes of sizes turn nothing over") {
-    std::mt19937 random(17);
+    auto random = test::seeded(17U);
     std::uniform_real_distribution<double> u(-1, 1);
     int changes = 0, refused = 0, drags = 0, waited = 0;
     for (const Case& c : cases()) {

@@ -2,7 +2,7 @@
 /// \file A drawing as unknowns and equations, reduced: what is tied by a plain equality shares one unknown.
 
 #include "core/base/result.hpp"
-#include "core/sketch/drawing.hpp"
+#include "core/sketch/measured.hpp"
 #include "core/sketch/solve/equation.hpp"
 
 #include <map>
@@ -62,9 +62,5 @@ struct System {
 /// Compiles. Read-only dimensions are left out; a driving one without a value is held at what it measures.
 /// \param without relations to leave out
 System compile(const Drawing& drawing, const DimensionValues& values, const std::vector<int>& without = {});
-
-/// What a dimension measures as the drawing lies, in mm or rad; always positive for lengths. Nothing for
-/// relations without a size.
-double measured(const Drawing& drawing, const Relation& dimension);
 
 } // namespace gc

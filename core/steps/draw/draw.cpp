@@ -30,7 +30,7 @@ Error clashError(const Drawing& drawing, const DimensionValues& sizes, const Set
         list += (list.empty() ? "" : "; ") + s;
         e.culprits.push_back(s);
     }
-    e.sentence = "These cannot all hold: " + list + ". Take one of them away or change its size.";
+    e.sentence = phrase("These cannot all hold: %1. Take one of them away or change its size.", list);
     return e;
 }
 
@@ -46,9 +46,9 @@ Result<StepChange> runDraw(const Arguments& args, ModelReader& model, const Prog
     const auto traces = tracesFor(drawing, outline->plane, model, change.notes);
     const auto lost = renewTraces(drawing, traces).lost;
     if (!lost.empty() && change.notes.empty())
-        change.notes.push_back("What \"" + args.label("name") +
-                               "\" follows on the body is in other pieces now, so it stays where it was. "
-                               "Pick it anew on the table.");
+        change.notes.push_back(phrase("What \"%1\" follows on the body is in other pieces now, so it stays "
+                                      "where it was. Pick it anew on the table.",
+                                      args.label("name")));
     const Settlement settled = settleTo(drawing, args.sizes());
     if (!settled.solved || !settled.senseKept) return clashError(drawing, args.sizes(), settled);
     const Closedness closedness = findRegions(drawing);

@@ -49,7 +49,7 @@ Body bodyOf(const Part& part) {
     Engine engine;
     const auto result = engine.regenerate(part, {});
     for (const StepReport& s : result.steps) {
-        INFO((s.error ? s.error->sentence : std::string()));
+        INFO((s.error ? s.error->sentence.text() : std::string()));
         REQUIRE(s.ok);
     }
     REQUIRE(result.state.bodies.size() == 1);

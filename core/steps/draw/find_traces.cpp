@@ -1,5 +1,6 @@
 #include "core/steps/draw/find_traces.hpp"
 
+#include "core/base/tolerance.hpp"
 #include "core/document/trace_source.hpp"
 #include "core/shape/kernel.hpp"
 #include "core/steps/shared/find_curve.hpp"
@@ -30,9 +31,7 @@ namespace gc {
 namespace {
 
 constexpr double kTurn = 2 * std::numbers::pi;
-constexpr double kSmall = 1e-7;        ///< mm: what is shorter is a point
-constexpr double kSplineWithin = 1e-3; ///< mm
-constexpr double kAlike = 2e-4;        ///< mm: how near a spline lies to the line or circle that it is
+constexpr double kAlike = 2e-4; ///< mm: how near a spline lies to the line or circle that it is
 constexpr int kMostPieces = 64;
 constexpr double kOnEdge = 1e-4; ///< mm: how near to an edge of the face a cut through it ends
 
@@ -112,14 +111,14 @@ Trace splineTrace(const BRepAdaptor_Curve& curve, const Plane& plane) {
         out.at.clear();
         for (std::size_t i = 0; i < nodes.size(); ++i)
             out.at.insert(out.at.end(), {nodes[i], nodes[i] + slopes[i] * (1.0 / 3)});
-        out.sizes.assign(static_cast<std::size_t>(pieces), std::max(span, kSmall));
+        out.sizes.assign(static_cast<std::size_t>(pieces), std::max(span, kKernelPoint));
         const auto curves = curvesOf(out);
         double off = 0;
         for (std::size_t i = 0; i < curves.size(); ++i)
             for (const double t : {0.25, 0.5, 0.75})
                 off = std::max(off, length(curves[i].at(t) - plane.foot(toVec(curve.Value(
                                                                  from + (static_cast<double>(i) + t) * h)))));
-        if (off < kSplineWithin) break;
+        if (off < kCurveFit) break;
     }
     return out;
 }
@@ -143,7 +142,7 @@ std::optional<Trace> plainTrace(const BRepAdaptor_Curve& curve, const Plane& pla
         seen.push_back(plane.foot(toVec(curve.Value(from + (to - from) * i / kLooks))));
     const Vec2 a = seen.front(), b = seen.back(), u = unit(b - a);
     const auto all = [&](const auto& good) { return std::all_of(seen.begin(), seen.end(), good); };
-    if (length(b - a) > kSmall && all([&](Vec2 p) {
+    if (length(b - a) > kKernelPoint && all([&](Vec2 p) {
             return std::fabs(cross(u, p - a)) < kAlike && dot(p - a, u) > -kAlike && dot(p - b, u) < kAlike;
         }))
         return Trace{{}, 0, 1, StrokeKind::Line, {a, b}, {}};
@@ -174,7 +173,7 @@ Trace projected(const TopoDS_Edge& edge, const Plane& plane) {
         const auto plain = plainTrace(curve, plane);
         out = plain ? *plain : splineTrace(curve, plane);
     }
-    if (out.kind == StrokeKind::Line && length(out.at[0] - out.at[1]) < kSmall)
+    if (out.kind == StrokeKind::Line && length(out.at[0] - out.at[1]) < kKernelPoint)
         out = Trace{{}, 0, 1, StrokeKind::Point, {out.at[0]}, {}};
     return out;
 }
@@ -255,8 +254,9 @@ std::vector<Trace> meetingsWith(const TopoDS_Edge& edge, const Plane& plane) {
             while (t < from - 1e-9) t += whole->Period();
         if (t < from - 1e-9 || t > to + 1e-9) continue;
         const Vec2 at = plane.foot(toVec(meet.Point(i)));
-        const bool known = std::any_of(out.begin(), out.end(),
-                                       [&](const Trace& other) { return length(other.at[0] - at) < kSmall; });
+        const bool known = std::any_of(out.begin(), out.end(), [&](const Trace& other) {
+            return length(other.at[0] - at) < kKernelPoint;
+        });
         if (!known) out.push_back({{}, 0, 1, StrokeKind::Point, {at}, {}});
     }
     return out;
@@ -271,7 +271,7 @@ void number(std::vector<Trace>& list, const std::string& source) {
     };
     std::sort(list.begin(), list.end(), [&](const Trace& s, const Trace& t) {
         const Vec2 a = middle(s), b = middle(t);
-        return std::fabs(a.x - b.x) > kSmall ? a.x < b.x : a.y < b.y;
+        return std::fabs(a.x - b.x) > kKernelPoint ? a.x < b.x : a.y < b.y;
     });
     for (std::size_t i = 0; i < list.size(); ++i) {
         list[i].source = source;
@@ -331,7 +331,8 @@ std::vector<Trace> cutsToOffer(const std::string& reference, const Plane& plane,
 
 Result<std::vector<Trace>> tracesOf(const std::string& text, const Plane& plane, ModelReader& model) {
     const auto source = parseTraceSource(text);
-    if (!source) return errorOf("trace.source", "\"" + text + "\" says nothing that a drawing could follow.");
+    if (!source)
+        return errorOf("trace.source", phrase("\"%1\" says nothing that a drawing could follow.", text));
     return guarded("trace.failed", "What \"" + text + "\" leaves in the plane cannot be worked out.",
                    [&]() -> Result<std::vector<Trace>> {
                        std::vector<Trace> out;
@@ -349,14 +350,14 @@ Result<std::vector<Trace>> tracesOf(const std::string& text, const Plane& plane,
                        }
                        if (out.empty())
                            return errorOf("trace.nothing",
-                                          marked(source->reference) + " does not reach the plane.");
+                                          phrase("%1 does not reach the plane.", marked(source->reference)));
                        number(out, text);
                        return out;
                    });
 }
 
 std::vector<Trace> tracesFor(const Drawing& drawing, const Plane& plane, ModelReader& model,
-                             std::vector<std::string>& faults) {
+                             std::vector<Message>& faults) {
     std::set<std::string> sources;
     for (const Relation& r : drawing.relations)
         if (!r.source.empty()) sources.insert(r.source);

@@ -14,7 +14,7 @@ Result<std::vector<Trace>> tracesOf(const std::string& source, const Plane& plan
 
 /// The traces of the sources that a drawing names, each source once. What a source is at fault for is told.
 std::vector<Trace> tracesFor(const Drawing& drawing, const Plane& plane, ModelReader& model,
-                             std::vector<std::string>& faults);
+                             std::vector<Message>& faults);
 
 /// Everything that can be followed: of every edge and face that has a name of its own.
 std::vector<Trace> allTraces(const Plane& plane, ModelReader& model);

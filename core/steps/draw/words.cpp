@@ -23,8 +23,8 @@ StepWords drawWords() {
                 {},
                 {}};
     w.slots = {naming(Thing::Outline, "name", "profile"), slot("plane", "plane", SlotType::PlaneRef, "front"),
-               choice("seen", "seen", seenChoices()), choice("up", "way up", upChoices()),
-               slot("drawing", "drawing", SlotType::Drawing)};
+               choice("seen", "seen", choicesOf(seenChoices())),
+               choice("up", "way up", choicesOf(upChoices())), slot("drawing", "drawing", SlotType::Drawing)};
     const auto behind = [](const Step& s) { return s.text("seen") != seenChoices()[0]; };
     const auto turned = [](const Step& s) { return s.text("up") != upChoices()[0]; };
     w.sentence = {{"Draw", ""},         {"", "name"},         {"on", ""},        {"", "plane"},

@@ -38,20 +38,22 @@ Reach reachOf(const Arguments& args, const Plane& plane) {
 Result<std::vector<Region>> areasOf(const Arguments& args, const Outline& outline) {
     const std::string name = "\"" + args.label("outline") + "\"";
     if (!outline.drawn())
-        return errorOf("extrude.stations",
-                       "The outline " + name +
-                           " goes through stations and is there to be turned. Extrude a drawing.");
+        return errorOf(
+            "extrude.stations",
+            phrase("The outline %1 goes through stations and is there to be turned. Extrude a drawing.",
+                   name));
     const auto strokes = areaStrokes(args.text("area"));
     if (strokes && !strokes->empty()) {
         if (const auto area = findArea(outline.faces, *strokes)) return std::vector{outline.faces[*area]};
         return errorOf("extrude.area",
-                       "The area that was chosen in " + name +
-                           " is no longer there, or two are as good. Click inside the one that is "
-                           "meant, on the drawing table.");
+                       phrase("The area that was chosen in %1 is no longer there, or two are as good. Click "
+                              "inside the one that is meant, on the drawing table.",
+                              name));
     }
     if (outline.regions.empty())
-        return errorOf("extrude.open", "The drawing " + name +
-                                           " encloses nothing yet. Close it: its gaps are listed beside it.");
+        return errorOf(
+            "extrude.open",
+            phrase("The drawing %1 encloses nothing yet. Close it: its gaps are listed beside it.", name));
     return outline.regions;
 }
 
@@ -86,10 +88,9 @@ void addPrism(const Profile& profile, const Reach& reach, int step, TopoDS_Compo
 
 Result<StepChange> newBody(const NamedTool& tool, std::size_t areas) {
     if (areas > 1)
-        return errorOf("extrude.areas",
-                       "The drawing encloses " + std::to_string(areas) +
-                           " areas that do not touch, so the body would be as many pieces. Choose one "
-                           "of them in the sentence.");
+        return errorOf("extrude.areas", phrase("The drawing encloses %1 areas that do not touch, so the body "
+                                               "would be as many pieces. Choose one of them in the sentence.",
+                                               std::to_string(areas)));
     NameBuilder names(onlySolid(tool.shape));
     names.frame(tool.step, tool.frame);
     for (const auto& [face, name] : tool.names) names.add(face, name);
@@ -104,7 +105,7 @@ Result<StepChange> runExtrude(const Arguments& args, ModelReader& model, const P
     const Outline* outline = id ? model.outline(*id) : nullptr;
     if (!outline)
         return errorOf("extrude.outline",
-                       "There is no outline called \"" + args.label("outline") + "\" before this step.");
+                       phrase("There is no outline called \"%1\" before this step.", args.label("outline")));
     const auto areas = areasOf(args, *outline);
     if (!areas) return areas.error();
     return guarded("extrude.failed", "The drawing cannot be extruded.", [&]() -> Result<StepChange> {
@@ -122,8 +123,10 @@ Result<StepChange> runExtrude(const Arguments& args, ModelReader& model, const P
         const auto target = model.bodyIn("target");
         const Body* body = target ? model.body(*target) : nullptr;
         if (!body)
-            return errorOf("extrude.body", "There is no body called \"" + args.label("target") +
-                                               "\" before this step. Make a new one, or choose another.");
+            return errorOf(
+                "extrude.body",
+                phrase("There is no body called \"%1\" before this step. Make a new one, or choose another.",
+                       args.label("target")));
         auto made = combine(*body, tool,
                             does == "adding to"     ? Combine::Add
                             : does == "taking from" ? Combine::Take

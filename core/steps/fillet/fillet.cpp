@@ -26,9 +26,9 @@ Error filletFailed(const Body& body, BRepFilletAPI_MakeFillet& fillet, double ra
                 referencesForEdge(body, s.edges.FindIndex(fillet.Edge(fillet.FaultyContour(c), k)) - 1);
             if (!refs.empty()) e.culprits.push_back(refs.back());
         }
-    e.sentence = "A radius of " + formatAmount(radius, "mm", 2) +
-                 " does not fit: the faces beside the edge are too "
-                 "narrow or too curved for it.";
+    e.sentence =
+        phrase("A radius of %1 does not fit: the faces beside the edge are too narrow or too curved for it.",
+               formatAmount(radius, "mm", 2));
     return e;
 }
 
@@ -74,8 +74,9 @@ Result<StepChange> runFillet(const Arguments& args, ModelReader& model, const Pr
             // A radius that uses up a face often gives a body that is not sound, and no error.
             const BodyCheck check = checkBody(*body);
             if (!check.faults.empty()) {
-                tooLarge.sentence = "A radius of " + formatAmount(radius, "mm", 2) +
-                                    " does not fit at these edges: the faces beside them are used up.";
+                tooLarge.sentence =
+                    phrase("A radius of %1 does not fit at these edges: the faces beside them are used up.",
+                           formatAmount(radius, "mm", 2));
                 return tooLarge;
             }
             StepChange change(ChangedBody{found->id, *body});

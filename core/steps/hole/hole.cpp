@@ -113,11 +113,86 @@ std::string degrees(int k, int count) {
 }
 
 Error misses(int number, const std::string& why) {
-    Error e;
-    e.code = "hole.misses";
-    e.sentence =
-        "Hole " + std::to_string(number) + " " + why + " Change the circle, the count or the diameter.";
-    return e;
+    return errorOf("hole.misses", phrase("Hole %1 %2 Change the circle, the count or the diameter.",
+                                         std::to_string(number), why));
+}
+
+/// What the step asks for, on the face that it found.
+struct Holes {
+    const NamedShape& body;
+    int face;
+    Layout layout;
+    double radius, lean;
+    int step;
+    std::vector<gp_Pnt> centres{};
+
+    std::size_t count() const { return centres.size(); }
+    Plane frame() const { return {toVec(layout.centre), asVec3(layout.x), asVec3(layout.y)}; }
+    /// Every bore is the bore of this step, and the one at its place on the circle.
+    void name(NameBuilder& names, const TopoDS_Shape& bore, std::size_t k) const {
+        const NamePtr any = internName(step, "bore");
+        names.add(bore, any);
+        names.add(bore, internName(step, "copy at " + degrees(static_cast<int>(k), static_cast<int>(count())),
+                                   {any}));
+    }
+};
+
+std::optional<Error> overlap(int count, double radius, double around) {
+    const double gap = 2 * around * std::sin(std::numbers::pi / std::max(count, 1)) - 2 * radius;
+    if (count < 2 || gap > 0) return std::nullopt;
+    const int most = around > radius ? static_cast<int>(std::numbers::pi / std::asin(radius / around)) : 1;
+    return errorOf("hole.overlap", phrase("%1 holes of ⌀ %2 overlap on ⌀ %3; at most %4 fit.",
+                                          std::to_string(count), formatAmount(2 * radius, "mm"),
+                                          formatAmount(2 * around, "mm"), std::to_string(most)));
+}
+
+/// Through a wall between two flat faces, without a boolean; nothing where it is none.
+std::optional<Result<Body>> boredQuickly(const Holes& h) {
+    const auto quick = boreFlatWall(h.body, h.face, h.centres, h.radius, h.lean);
+    if (!quick) return std::nullopt;
+    NameBuilder names(quick->shape);
+    names.inherit(h.body);
+    names.frame(h.step, h.frame());
+    for (const auto& [now, before] : quick->faces) names.add(now, h.body.namesOf(before));
+    for (std::size_t k = 0; k < h.count(); ++k) h.name(names, quick->bores[k], k);
+    return names.finish();
+}
+
+Result<Body> boredByBoolean(const Holes& h) {
+    IntCurvesFace_ShapeIntersector hits;
+    hits.Load(h.body.shape, 1e-7);
+    TopTools_ListOfShape bodies, tools;
+    std::vector<TopoDS_Shape> sides;
+    for (std::size_t k = 0; k < h.count(); ++k) {
+        const auto wall = wallBehind(hits, h.centres[k], h.layout.into);
+        if (!wall) return misses(static_cast<int>(k) + 1, "misses the face.");
+        const TopoDS_Shape tool = drill(h.centres[k], h.layout.into, h.radius, wall->first,
+                                        std::min(2 * h.radius, wall->second / 2), h.lean);
+        tools.Append(tool);
+        sides.push_back(sideOf(tool));
+    }
+    BRepAlgoAPI_Cut cut;
+    bodies.Append(h.body.shape);
+    cut.SetArguments(bodies);
+    cut.SetTools(tools);
+    cut.SetRunParallel(false);
+    cut.Build();
+    if (cut.HasErrors()) return misses(1, "cannot be cut.");
+    NameBuilder names(onlySolid(cut.Shape()));
+    names.carry(h.body, cut);
+    names.frame(h.step, h.frame());
+    for (std::size_t k = 0; k < h.count(); ++k) {
+        auto now = toVector(cut.Modified(sides[k]));
+        if (now.empty()) now.push_back(sides[k]);
+        if (std::none_of(now.begin(), now.end(), [&](const TopoDS_Shape& f) { return names.has(f); }))
+            return misses(static_cast<int>(k) + 1, "leaves nothing of the wall or misses it.");
+        for (const TopoDS_Shape& f : now) h.name(names, f, k);
+    }
+    auto body = names.finish();
+    if (body) return body;
+    return errorOf("hole.depth",
+                   "A hole runs out inside the material: the wall behind the face is not even there. "
+                   "Move the circle or make the holes smaller.");
 }
 
 } // namespace
@@ -127,92 +202,23 @@ Result<StepChange> runHole(const Arguments& args, ModelReader& model, const Prog
     if (!found) return found.error();
     const NamedShape& s = found->body.shape();
     return guarded("hole.failed", "The holes cannot be cut here.", [&]() -> Result<StepChange> {
-        const auto layout = layoutOn(s, TopoDS::Face(s.faces(found->items.front() + 1)));
+        const int face = found->items.front();
+        const auto layout = layoutOn(s, TopoDS::Face(s.faces(face + 1)));
         if (!layout) return layout.error();
-        const Plane frame{toVec(layout->centre), asVec3(layout->x), asVec3(layout->y)};
         const int count = static_cast<int>(args.number("count"));
         const double radius = args.number("diameter") / 2, around = count > 1 ? args.number("circle") / 2 : 0;
-        const double gap = 2 * around * std::sin(std::numbers::pi / std::max(count, 1)) - 2 * radius;
-        if (count > 1 && gap <= 0) {
-            Error e;
-            e.code = "hole.overlap";
-            const int most =
-                around > radius ? static_cast<int>(std::numbers::pi / std::asin(radius / around)) : 1;
-            e.sentence = std::to_string(count) + " holes of ⌀ " + formatAmount(2 * radius, "mm") +
-                         " overlap on ⌀ " + formatAmount(2 * around, "mm") + "; at most " +
-                         std::to_string(most) + " fit.";
-            return e;
-        }
-        std::vector<gp_Pnt> centres;
+        if (const auto fault = overlap(count, radius, around)) return *fault;
+        Holes holes{s, face, *layout, radius, args.number("lean"), args.id()};
         for (int k = 0; k < count; ++k) {
             const double a = 2 * std::numbers::pi * k / count;
-            centres.push_back(layout->centre.Translated(layout->x * (around * std::cos(a)) +
-                                                        layout->y * (around * std::sin(a))));
+            holes.centres.push_back(layout->centre.Translated(layout->x * (around * std::cos(a)) +
+                                                              layout->y * (around * std::sin(a))));
         }
-        StepChange change;
+        const auto quick = boredQuickly(holes);
+        const auto body = quick ? *quick : boredByBoolean(holes);
+        if (!body) return body.error();
+        StepChange change(ChangedBody{found->id, *body});
         change.notes = found->notes;
-        const NamePtr bore = internName(args.id(), "bore");
-        auto nameOfCopy = [&](int k) {
-            return internName(args.id(), "copy at " + degrees(k, count), {bore});
-        };
-        if (auto quick = boreFlatWall(s, found->items.front(), centres, radius, args.number("lean"))) {
-            NameBuilder names(quick->shape);
-            names.inherit(s);
-            names.frame(args.id(), frame);
-            for (const auto& [now, before] : quick->faces) names.add(now, s.namesOf(before));
-            for (int k = 0; k < count; ++k) {
-                names.add(quick->bores[static_cast<std::size_t>(k)], bore);
-                names.add(quick->bores[static_cast<std::size_t>(k)], nameOfCopy(k));
-            }
-            auto body = names.finish();
-            if (!body) return body.error();
-            change.list.push_back(ChangedBody{found->id, *body});
-            return change;
-        }
-        IntCurvesFace_ShapeIntersector hits;
-        hits.Load(s.shape, 1e-7);
-        TopTools_ListOfShape tools;
-        std::vector<TopoDS_Shape> sides;
-        for (int k = 0; k < count; ++k) {
-            const gp_Pnt& p = centres[static_cast<std::size_t>(k)];
-            const auto wall = wallBehind(hits, p, layout->into);
-            if (!wall) return misses(k + 1, "misses the face.");
-            const TopoDS_Shape tool = drill(p, layout->into, radius, wall->first,
-                                            std::min(2 * radius, wall->second / 2), args.number("lean"));
-            tools.Append(tool);
-            sides.push_back(sideOf(tool));
-        }
-        BRepAlgoAPI_Cut cut;
-        TopTools_ListOfShape bodies;
-        bodies.Append(s.shape);
-        cut.SetArguments(bodies);
-        cut.SetTools(tools);
-        cut.SetRunParallel(false);
-        cut.Build();
-        if (cut.HasErrors()) return misses(1, "cannot be cut.");
-        NameBuilder names(onlySolid(cut.Shape()));
-        names.carry(s, cut);
-        names.frame(args.id(), frame);
-        for (int k = 0; k < count; ++k) {
-            auto now = toVector(cut.Modified(sides[static_cast<std::size_t>(k)]));
-            if (now.empty()) now.push_back(sides[static_cast<std::size_t>(k)]);
-            bool any = false;
-            for (const TopoDS_Shape& f : now) {
-                any = any || names.has(f);
-                names.add(f, bore);
-                names.add(f, nameOfCopy(k));
-            }
-            if (!any) return misses(k + 1, "leaves nothing of the wall or misses it.");
-        }
-        auto body = names.finish();
-        if (!body) {
-            Error e;
-            e.code = "hole.depth";
-            e.sentence = "A hole runs out inside the material: the wall behind the face is not even there. "
-                         "Move the circle or make the holes smaller.";
-            return e;
-        }
-        change.list.push_back(ChangedBody{found->id, *body});
         return change;
     });
 }

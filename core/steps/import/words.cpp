@@ -13,7 +13,8 @@ namespace {
 StepWords importWords() {
     StepWords w{"import", "Import", "Bring in a body from a STEP file", "add material", "Form", {}, {}};
     SlotWords file = slot("file", "file", SlotType::File);
-    file.choices = {"STEP files", "step", "stp"};
+    file.filesCalled = "STEP files";
+    file.endings = {"step", "stp"};
     w.slots = {file, naming(Thing::Body, "body", "imported")};
     w.sentence = {{"Import", ""}, {"", "file"}, {"as new body", ""}, {"", "body"}, {".", ""}};
     return w;

@@ -15,9 +15,9 @@ Result<StepChange> runOutline(const Arguments& args, ModelReader&, const Progres
         if (curve->curve.at(i / 200.0).x <= 1e-6) {
             Error e;
             e.code = "outline.axis";
-            e.sentence = "The curve crosses the axis near height " +
-                         formatAmount(curve->curve.at(i / 200.0).y, "mm", 1) +
-                         ". Add a station there or make the diameters larger.";
+            e.sentence = phrase("The curve crosses the axis near height %1. Add a station there or make the "
+                                "diameters larger.",
+                                formatAmount(curve->curve.at(i / 200.0).y, "mm", 1));
             return e;
         }
     auto outline = std::make_shared<Outline>();

@@ -25,5 +25,5 @@ TEST_CASE("A curve that would cross the axis is refused with the height of the p
     const auto r = Engine().regenerate(p);
     REQUIRE(r.steps[0].error);
     CHECK(r.steps[0].error->code == "outline.axis");
-    CHECK(r.steps[0].error->sentence.find("mm") != std::string::npos);
+    CHECK(r.steps[0].error->sentence.text().find("mm") != std::string::npos);
 }

@@ -1,3 +1,4 @@
+#include "core/base/tolerance.hpp"
 #include "core/shape/kernel.hpp"
 #include "core/shape/places.hpp"
 #include "core/steps/shared/find_curve.hpp"
@@ -10,8 +11,6 @@
 namespace gc {
 
 namespace {
-
-constexpr double kSquare = 1e-9;
 
 /// A vector turned about a unit axis by an angle (Rodrigues' formula).
 Vec3 turnedAbout(Vec3 v, Vec3 axis, double angle) {
@@ -52,9 +51,10 @@ Result<Plane> awayFrom(const Arguments& args, ModelReader& model) {
 Result<Plane> throughPoints(const Arguments& args, ModelReader& model) {
     const References& refs = args.references("points");
     if (refs.size() != 3)
-        return errorOf("plane.points", "A plane needs three points; " + std::to_string(refs.size()) +
-                                           (refs.size() == 1 ? " is" : " are") +
-                                           " picked. Click corners, middles or centres in the stand.");
+        return errorOf(
+            "plane.points",
+            phrase("A plane needs three points; %1%2 picked. Click corners, middles or centres in the stand.",
+                   std::to_string(refs.size()), (refs.size() == 1 ? " is" : " are")));
     Vec3 p[3];
     for (std::size_t i = 0; i < 3; ++i) {
         const auto at = findPoint(refs[i], model);
@@ -80,16 +80,16 @@ Result<Plane> throughEdge(const Arguments& args, ModelReader& model) {
     const BRepAdaptor_Curve curve(*edge);
     const auto axis = straightAlong(curve);
     if (!axis) {
-        Error e =
-            errorOf("plane.bent", marked(refs.front()) +
-                                      " is not straight. Pick a straight edge, or use \"across an edge\".");
+        Error e = errorOf("plane.bent",
+                          phrase("%1 is not straight. Pick a straight edge, or use \"across an edge\".",
+                                 marked(refs.front())));
         e.culprits = {refs.front()};
         return e;
     }
     const auto base = findPlane(args, "from", model);
     if (!base) return base;
     const Vec3 n = base->normal() - *axis * dot(base->normal(), *axis);
-    if (length(n) < kSquare)
+    if (length(n) < kParallel)
         return errorOf("plane.square", "The edge stands square on that plane, so an angle to it says "
                                        "nothing. Take the angle from another plane.");
     // The frame of the other plane, swung about the edge: a drawing turns with the angle and never jumps, as
@@ -142,7 +142,7 @@ Result<Plane> midway(const Arguments& args, ModelReader& model) {
     const auto b = findPlane(args, "to", model);
     if (!b) return b;
     const Vec3 n = a->normal() - b->normal();
-    if (length(n) < kSquare) return moved(*a, 0.5 * a->before(b->origin));
+    if (length(n) < kParallel) return moved(*a, 0.5 * a->before(b->origin));
     // n . p = a . pa - b . pb, and of all its points the nearest to halfway between the two origins.
     const Vec3 u = unit(n), halfway = (a->origin + b->origin) * 0.5;
     const double level = (dot(a->normal(), a->origin) - dot(b->normal(), b->origin)) / length(n);
@@ -168,7 +168,7 @@ Result<StepChange> runPlane(const Arguments& args, ModelReader& model, const Pro
                            return StepChange(MadePlane{*plane});
                        });
     }
-    return errorOf("plane.way", "This version cannot make a plane \"" + args.text("way") + "\".");
+    return errorOf("plane.way", phrase("This version cannot make a plane \"%1\".", args.text("way")));
 }
 
 } // namespace gc

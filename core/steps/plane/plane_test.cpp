@@ -54,7 +54,7 @@ Plane planeOf(Part p, const SlotList& slots) {
     for (const auto& [key, v] : slots) step.slots[key] = v;
     p.steps.push_back(step);
     const auto r = built(p);
-    INFO((r.steps.back().error ? r.steps.back().error->sentence : std::string()));
+    INFO((r.steps.back().error ? r.steps.back().error->sentence.text() : std::string()));
     REQUIRE(r.steps.back().ok);
     return r.state.planes.at(*r.state.planeNamed("datum")).value;
 }
@@ -223,7 +223,7 @@ TEST_CASE("A drawing is turned about its own axis, wherever its plane lies") {
         turn.slots["body"] = std::string("ring");
         p.steps.push_back(turn);
         const auto r = built(p);
-        INFO((r.steps.back().error ? r.steps.back().error->sentence : std::string()));
+        INFO((r.steps.back().error ? r.steps.back().error->sentence.text() : std::string()));
         REQUIRE(r.steps.back().ok);
         const auto m = massProperties(r.state.body("ring"), Density(1e-3));
         REQUIRE(m.ok());
@@ -239,7 +239,7 @@ TEST_CASE("Edges, cuts and meetings leave traces of known shape in a plane") {
     const std::string rim = "where wall of step 2 meets top of step 2";
     const auto traces = [&](TraceSource::Kind kind, const std::string& ref, const Plane& plane) {
         const auto t = tracesOf(toText(TraceSource{kind, ref, {}}), plane, FreeReader(state));
-        INFO((t ? std::string() : t.error().sentence));
+        INFO((t ? std::string() : t.error().sentence.text()));
         REQUIRE(t.ok());
         return *t;
     };

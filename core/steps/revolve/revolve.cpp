@@ -35,7 +35,7 @@ Result<StepChange> runRevolve(const Arguments& args, ModelReader& model, const P
     const Outline* drawn = named ? model.outline(*named) : nullptr;
     if (!drawn) {
         e.code = "revolve.outline";
-        e.sentence = "There is no outline called \"" + args.label("outline") + "\" before this step.";
+        e.sentence = phrase("There is no outline called \"%1\" before this step.", args.label("outline"));
         return e;
     }
     Outline outline = *drawn;

@@ -37,8 +37,8 @@ Result<TopoDS_Edge> findCurve(const std::string& reference, ModelReader& model) 
     const auto found = findEdges({reference}, model);
     if (!found) return found.error();
     if (found->items.size() > 1) {
-        Error e = errorOf("curve.several", marked(reference) + " is " + std::to_string(found->items.size()) +
-                                               " edges; one is needed here. Pick it in the stand.");
+        Error e = errorOf("curve.several", phrase("%1 is %2 edges; one is needed here. Pick it in the stand.",
+                                                  marked(reference), std::to_string(found->items.size())));
         e.culprits = {reference};
         return e;
     }

@@ -10,9 +10,9 @@ namespace {
 template <class Ref>
 Error onSeveralBodies(const Ref& ref, const std::vector<ThingId>& bodies, ModelReader& model) {
     const std::string text = toText(ref);
-    Error e =
-        errorOf("reference.tie", marked(text) + " is on two bodies, " + model.nameOf(bodies[0]) + " and " +
-                                     model.nameOf(bodies[1]) + ". Pick the one that is meant in the stand.");
+    Error e = errorOf("reference.tie",
+                      phrase("%1 is on two bodies, %2 and %3. Pick the one that is meant in the stand.",
+                             marked(text), model.nameOf(bodies[0]), model.nameOf(bodies[1])));
     e.culprits = {text};
     e.question = Question{text, {onBody(text, bodies[0]), onBody(text, bodies[1])}};
     return e;
@@ -40,8 +40,9 @@ Result<Done> addItems(const Ref& ref, const std::vector<ThingId>& candidates, Mo
     }
     if (!home) return cause ? *cause : onNoBody(toText(ref), model);
     if (!found.body.empty() && found.id != *home)
-        return errorOf("reference.bodies", "The references are on two bodies, " + model.nameOf(found.id) +
-                                               " and " + model.nameOf(*home) + ". Use one step for each.");
+        return errorOf("reference.bodies",
+                       phrase("The references are on two bodies, %1 and %2. Use one step for each.",
+                              model.nameOf(found.id), model.nameOf(*home)));
     found.id = *home;
     found.body = *model.body(*home);
     found.items.insert(found.items.end(), resolution->items.begin(), resolution->items.end());
@@ -52,7 +53,7 @@ Result<Done> addItems(const Ref& ref, const std::vector<ThingId>& candidates, Mo
 Result<FoundItems> closed(FoundItems found, const char* what) {
     if (found.items.empty())
         return errorOf("reference.none",
-                       std::string("Pick ") + what + " in the stand, or choose a rule from the list.");
+                       phrase("Pick %1 in the stand, or choose a rule from the list.", what));
     std::sort(found.items.begin(), found.items.end());
     found.items.erase(std::unique(found.items.begin(), found.items.end()), found.items.end());
     return found;
@@ -91,18 +92,20 @@ std::vector<ThingId> bodiesFor(const std::optional<ThingId>& named, const std::v
 }
 
 Error notDrawn(const std::string& reference, int step) {
-    Error e =
-        errorOf("reference.lost", "There is no " + marked(reference) +
-                                      " any more: it is not in the drawing of " + markedStep(step) + ".");
+    Error e = errorOf("reference.lost", phrase("There is no %1 any more: it is not in the drawing of %2.",
+                                               marked(reference), markedStep(step)));
     e.culprits = {reference};
     return e;
 }
 
 Error onNoBody(const std::string& reference, ModelReader& model) {
-    Error e =
-        model.bodies().empty()
-            ? errorOf("reference.lost", "There is no body yet that " + marked(reference) + " could be on.")
-            : errorOf("reference.lost", "There is no " + marked(reference) + " any more.");
+    Error e = model.bodies().empty()
+                  ? errorOf("reference.lost",
+                            phrase("There is no body yet that %1 could be on.", marked(reference)))
+                  : errorOf("reference.lost",
+                            phrase(reference.starts_with("where ") ? "There is no edge %1 any more."
+                                                                   : "There is no %1 any more.",
+                                   marked(reference)));
     e.culprits = {reference};
     return e;
 }

@@ -11,7 +11,7 @@ struct FoundItems {
     ThingId id;
     Body body;
     std::vector<int> items; ///< without repeats, in ascending order
-    std::vector<std::string> notes;
+    std::vector<Message> notes;
 };
 
 /// Error "reference.lost" from the body that rests on the reference's steps; "reference.none" for an empty

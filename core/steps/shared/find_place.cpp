@@ -18,7 +18,8 @@ Result<Plane> findPlane(const Arguments& args, const std::string& slot, ModelRea
         return errorOf("plane.none", "Pick a flat face in the stand, or choose a plane from the list.");
     if (const auto fixed = fixedPlane(text)) return *fixed;
     const auto face = parseFaceRef(text);
-    if (!face) return errorOf("plane.lost", "There is no plane called \"" + text + "\" before this step.");
+    if (!face)
+        return errorOf("plane.lost", phrase("There is no plane called \"%1\" before this step.", text));
     const auto found = findFaces({text}, model);
     if (!found) return found.error();
     std::optional<Plane> plane;
@@ -29,9 +30,10 @@ Result<Plane> findPlane(const Arguments& args, const std::string& slot, ModelRea
                            (length(flat->normal() - plane->normal()) > 1e-6 ||
                             std::fabs(plane->before(flat->origin)) > 1e-6);
         if (!flat || other) {
-            Error e = errorOf(other ? "plane.several" : "plane.curved",
-                              other ? marked(text) + " is several faces that do not lie in one plane."
-                                    : marked(text) + " is not flat, so it has no plane. Pick a flat face.");
+            Error e = errorOf(
+                other ? "plane.several" : "plane.curved",
+                other ? phrase("%1 is several faces that do not lie in one plane.", marked(text))
+                      : phrase("%1 is not flat, so it has no plane. Pick a flat face.", marked(text)));
             e.culprits = {text};
             return e;
         }
@@ -59,8 +61,8 @@ Result<Vec3> findPoint(const std::string& reference, ModelReader& model) {
         }
         if (found)
             return errorOf("reference.tie",
-                           marked(reference) +
-                               " is on several bodies. Pick the one that is meant in the stand.");
+                           phrase("%1 is on several bodies. Pick the one that is meant in the stand.",
+                                  marked(reference)));
         found = *at;
     }
     if (found) return *found;

@@ -1,5 +1,6 @@
 #include "core/steps/shared/profile.hpp"
 
+#include "core/base/tolerance.hpp"
 #include "core/steps/shared/find_curve.hpp"
 
 #include <BRepBuilderAPI_MakeEdge.hxx>
@@ -24,8 +25,6 @@
 namespace gc {
 
 namespace {
-
-constexpr double kOnAxis = 1e-6;
 
 gp_Pnt inSpace(Vec2 p) {
     return {p.x, 0, p.y};
@@ -156,7 +155,7 @@ std::vector<ProfileEdge> edgesOfLoop(const Loop& loop) {
     for (std::size_t i = 0; i < runs.size(); ++i) {
         const Run& r = runs[i];
         const bool onAxis = r.curves.size() == 1 && r.curves[0].kind == Curve2::Kind::Line &&
-                            std::fabs(r.start().x) < kOnAxis && std::fabs(r.end().x) < kOnAxis;
+                            std::fabs(r.start().x) < kSamePoint && std::fabs(r.end().x) < kSamePoint;
         edges.push_back({edgeOf(r, corners[i], corners[(i + 1) % runs.size()]),
                          onAxis ? "" : "side " + std::to_string(r.stroke), r.stroke});
     }
@@ -237,14 +236,15 @@ std::optional<Error> whyNotRevolve(const Outline& outline, const std::string& ca
         Vec2 low, high;
         s.curve.bounds(low, high);
         const bool curved = s.curve.kind == Curve2::Kind::Conic || s.curve.kind == Curve2::Kind::Cubic;
-        if (curved && low.x < -kOnAxis) {
+        if (curved && low.x < -kSamePoint) {
             low.x = 1;
             for (const Vec2 p : s.curve.sampled(0.01)) low.x = std::min(low.x, p.x);
         }
-        if (low.x >= -kOnAxis) continue;
+        if (low.x >= -kSamePoint) continue;
         e.code = "revolve.axis";
-        e.sentence = "The drawing " + name + " reaches " + formatAmount(-low.x, "mm", 2) +
-                     " across the axis. Keep it on one side: to the right of the axis.";
+        e.sentence = phrase(
+            "The drawing %1 reaches %2 across the axis. Keep it on one side: to the right of the axis.", name,
+            formatAmount(-low.x, "mm", 2));
         return e;
     }
     return std::nullopt;

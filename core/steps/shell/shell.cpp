@@ -1,3 +1,4 @@
+#include "core/base/tolerance.hpp"
 #include "core/base/triangle.hpp"
 #include "core/shape/mesher/body_mesher.hpp"
 #include "core/steps/shared/find_items.hpp"
@@ -24,8 +25,6 @@
 namespace gc {
 
 namespace {
-
-constexpr double kFitTolerance = 1e-6; // mm, of the offset profiles
 
 struct Plan {
     const NamedShape* before = nullptr;
@@ -65,9 +64,10 @@ std::optional<Error> foldsOver(const Plan& plan, const Body& body) {
                         const auto refs = referencesForFace(body, i - 1);
                         const std::string name = refs.empty() ? "a face" : refs.front();
                         e.culprits = {name};
-                        e.sentence = "The wall is too thick for " + name + ": its tightest radius is " +
-                                     formatAmount(1 / std::fabs(k), "mm", 2) + ", so a wall of " +
-                                     formatAmount(std::fabs(plan.offset), "mm", 2) + " would fold over.";
+                        e.sentence = phrase("The wall is too thick for %1: its tightest radius is %2, so a "
+                                            "wall of %3 would fold over.",
+                                            name, formatAmount(1 / std::fabs(k), "mm", 2),
+                                            formatAmount(std::fabs(plan.offset), "mm", 2));
                         return e;
                     }
             }
@@ -117,9 +117,9 @@ std::optional<Error> tooThinSomewhere(const Plan& plan, const NamedShape& now,
         for (const Vec3 p : pointsWithin(after.faces[static_cast<std::size_t>(number) - 1])) {
             const double found = distance(p);
             if (found >= 0.98 * wall - 3 * deviation) continue;
-            return errorOf("shell.thin", "The wall came out at " + formatAmount(found, "mm", 2) +
-                                             " instead of " + formatAmount(wall, "mm", 2) +
-                                             " somewhere, so it is not used.");
+            return errorOf("shell.thin",
+                           phrase("The wall came out at %1 instead of %2 somewhere, so it is not used.",
+                                  formatAmount(found, "mm", 2), formatAmount(wall, "mm", 2)));
         }
     }
     return std::nullopt;
@@ -170,7 +170,8 @@ Result<Hollow> openShell(const Plan& plan, int step, Joining joining) {
     if (!solid.IsDone()) {
         Error e;
         e.code = "shell.failed";
-        e.sentence = "A wall of " + formatAmount(std::fabs(plan.offset), "mm", 2) + " cannot be made here.";
+        e.sentence =
+            phrase("A wall of %1 cannot be made here.", formatAmount(std::fabs(plan.offset), "mm", 2));
         return e;
     }
     Hollow hollow;
@@ -244,15 +245,14 @@ TopoDS_Shape sewnAnew(const TopoDS_Shape& shape, FaceMap& now) {
 }
 
 Result<Body> hollowed(const Plan& plan, int step, Joining joining) {
-    const Error failed =
-        errorOf("shell.failed",
-                "A wall of " + formatAmount(std::fabs(plan.offset), "mm", 2) + " cannot be made here.");
+    const Error failed = errorOf("shell.failed", phrase("A wall of %1 cannot be made here.",
+                                                        formatAmount(std::fabs(plan.offset), "mm", 2)));
     return guarded("shell.failed", failed.sentence, [&]() -> Result<Body> {
         auto hollow =
             plan.opened.IsEmpty() ? closedShell(plan, step, joining) : openShell(plan, step, joining);
         if (!hollow) return hollow.error();
         std::vector<std::pair<TopoDS_Shape, TopoDS_Shape>> swapped;
-        TopoDS_Shape clean = withoutOffsetSurfaces(onlySolid(hollow->shape), kFitTolerance, swapped);
+        TopoDS_Shape clean = withoutOffsetSurfaces(onlySolid(hollow->shape), kSurfaceFit, swapped);
         FaceMap now;
         for (const auto& [old, fresh] : swapped) now.Bind(old, fresh);
         if (plan.offset > 0 && !plan.opened.IsEmpty()) clean = sewnAnew(clean, now);
@@ -280,7 +280,7 @@ Result<StepChange> runShell(const Arguments& args, ModelReader& model, const Pro
     const Body* before = id ? model.body(*id) : nullptr;
     if (!before) {
         e.code = "shell.body";
-        e.sentence = "There is no body called \"" + args.label("body") + "\" before this step.";
+        e.sentence = phrase("There is no body called \"%1\" before this step.", args.label("body"));
         return e;
     }
     Plan plan;

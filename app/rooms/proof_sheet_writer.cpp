@@ -1,0 +1,80 @@
+// The proof sheet from the window: pictures of the stand, measures, sentences; as a page or as PDF.
+
+#include "app/look/theme.hpp"
+#include "app/look/words.hpp"
+#include "app/shell/main_window.hpp"
+
+#include "core/base/file.hpp"
+#include "core/report/proof_sheet.hpp"
+
+#include <QBuffer>
+#include <QDate>
+#include <QLocale>
+#include <QPageSize>
+#include <QPdfWriter>
+#include <QTextDocument>
+
+namespace gc::app {
+
+namespace {
+
+std::string base64Png(const QImage& image) {
+    QByteArray bytes;
+    QBuffer buffer(&bytes);
+    buffer.open(QIODevice::WriteOnly);
+    image.scaledToWidth(std::min(900, image.width()), Qt::SmoothTransformation).save(&buffer, "PNG");
+    return bytes.toBase64().toStdString();
+}
+
+} // namespace
+
+bool MainWindow::writeProofSheet(const QString& path) {
+    const Part& part = m_session->part();
+    ProofSheet sheet;
+    sheet.part = part.name;
+    sheet.purpose = part.brief.purpose;
+    sheet.process = part.brief.process;
+    sheet.material = part.brief.material;
+    sheet.caution = part.brief.caution;
+    sheet.date = QLocale().toString(QDate::currentDate(), QLocale::LongFormat).toStdString();
+    for (const TargetView& t : m_forge->targets())
+        sheet.rows.push_back({verdictText(t.verdict).left(1).toStdString(), t.label.toStdString(),
+                              t.text.toStdString(), t.allowed.toStdString(),
+                              (t.where + QLatin1Char(' ') + t.note).trimmed().toStdString()});
+    for (const Step& s : part.steps)
+        sheet.sentences.push_back(sentenceText(s, part) + (s.off ? " (off)" : ""));
+    const Overlay before = m_stand->overlay();
+    m_stand->setOverlay(Overlay::None);
+    sheet.pictures.push_back({tr("The part").toStdString(), base64Png(m_stand->picture())});
+    m_stand->setOverlay(Overlay::WallRay);
+    sheet.pictures.push_back({tr("Wall by ray").toStdString(), base64Png(m_stand->picture())});
+    m_stand->setOverlay(before);
+    const std::string html = proofSheetHtml(sheet);
+    if (path.endsWith(QLatin1String(".html"), Qt::CaseInsensitive)) {
+        const auto done = writeFileAtomically(path.toStdString(), html);
+        if (!done) m_bar->say(QStringLiteral("■ ") + inWords(done.error().sentence));
+        return done.ok();
+    }
+    QByteArray bytes;
+    QBuffer buffer(&bytes);
+    buffer.open(QIODevice::WriteOnly);
+    {
+        QPdfWriter pdf(&buffer);
+        pdf.setPageSize(QPageSize(QPageSize::A4));
+        pdf.setPageMargins(QMarginsF(16, 16, 16, 16), QPageLayout::Millimeter);
+        pdf.setTitle(QString::fromStdString(part.name));
+        pdf.setCreator(QStringLiteral("Good Curve"));
+        pdf.setResolution(120);
+        QTextDocument document;
+        document.setDefaultFont(textFont(12));
+        document.setHtml(QString::fromStdString(html));
+        document.setPageSize(QSizeF(pdf.width(), pdf.height()));
+        document.print(&pdf);
+    }
+    const auto done = writeFileAtomically(
+        path.toStdString(), std::string_view(bytes.constData(), static_cast<std::size_t>(bytes.size())));
+    if (!done) m_bar->say(QStringLiteral("■ ") + inWords(done.error().sentence));
+    return done.ok();
+}
+
+} // namespace gc::app

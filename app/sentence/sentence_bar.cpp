@@ -1,0 +1,398 @@
+#include "app/sentence/sentence_bar.hpp"
+
+#include "app/look/theme.hpp"
+#include "app/look/words.hpp"
+#include "app/table/drawing_table.hpp"
+#include "core/document/edit_words.hpp"
+#include "core/document/slot_trait.hpp"
+
+#include <QFileDialog>
+#include <QFileInfo>
+#include <QKeyEvent>
+#include <QPainter>
+#include <QTimer>
+
+#include <algorithm>
+#include <utility>
+
+#include "core/base/file.hpp"
+
+namespace gc::app {
+
+Picking pickingFor(SlotType type) {
+    using Picks = SlotTrait::Picks;
+    switch (traitOf(type).picks) {
+    case Picks::Faces:
+        return Picking::Faces;
+    case Picks::Edges:
+        return Picking::Edges;
+    case Picks::Curves:
+        return Picking::Curves;
+    case Picks::Points:
+        return Picking::Points;
+    case Picks::Planes:
+        return Picking::Planes;
+    case Picks::Nothing:
+        break;
+    }
+    return Picking::Nothing;
+}
+
+namespace {
+
+QString whatToPick(SlotType type) {
+    switch (pickingFor(type)) {
+    case Picking::Faces:
+        return SentenceBar::tr("Pick a face in the stand first.");
+    case Picking::Points:
+        return SentenceBar::tr("Pick a point in the stand first.");
+    case Picking::Planes:
+        return SentenceBar::tr("Pick a plane or a flat face in the stand first.");
+    default:
+        return SentenceBar::tr("Pick an edge in the stand first.");
+    }
+}
+
+} // namespace
+
+SentenceBar::SentenceBar(Session* session, QWidget* parent) : QWidget(parent), m_session(session) {
+    m_flow = new SentenceFlow(SentenceFlow::Size::Bar, this);
+    m_flow->hide();
+    m_verb = new QLineEdit(this);
+    m_verb->setObjectName(QStringLiteral("verbField"));
+    m_verb->setFont(textFont(15));
+    m_verb->setPlaceholderText(tr("Type a verb: shell, fillet, hole …"));
+    m_verb->installEventFilter(this);
+    m_verb->setFocusPolicy(Qt::ClickFocus);
+    connect(m_verb, &QLineEdit::textChanged, this, [this] { update(); });
+    auto setText = [this](const QString& slot, const QString& text) { set(slot, text.toStdString()); };
+    connect(m_flow, &SentenceFlow::typed, this, setText);
+    connect(m_flow, &SentenceFlow::chosen, this, setText);
+    connect(m_flow, &SentenceFlow::scrubbed, this,
+            [setText](const QString& slot, const QString& text, bool) { setText(slot, text); });
+    connect(m_flow, &SentenceFlow::pickAsked, this, [this](const QString& slot) {
+        const SlotWords* s = findWords(m_draft->kind)->slot(slot.toStdString());
+        m_flow->setActiveSlot(slot);
+        if (holdsReferences(s->type)) return set(slot, References{});
+        Q_EMIT draftChanged(); // the stand picks something else now
+    });
+    connect(m_flow, &SentenceFlow::tableAsked, this, [this] { keep(); });
+    setMinimumHeight(58);
+}
+
+void SentenceBar::begin(const QString& kind) {
+    m_part = m_session->part();
+    m_draft = newStep(m_part, kind.toStdString());
+    m_isEdit = false;
+    m_message.clear();
+    const StepWords* words = findStepWords(m_draft->kind);
+    const auto file = std::find_if(words->slots.begin(), words->slots.end(), [](const SlotWords& s) {
+        return traitOf(s.type).holds == SlotTrait::Holds::File;
+    });
+    if (file != words->slots.end()) {
+        QStringList endings;
+        for (const std::string& e : file->endings) {
+            const QString ending = QStringLiteral("*.") + QString::fromStdString(e);
+            endings << ending << ending.toUpper();
+        }
+        const QString path = QFileDialog::getOpenFileName(
+            this, inWords(words->verb), {},
+            QStringLiteral("%1 (%2)").arg(inWords(file->filesCalled), endings.join(QLatin1Char(' '))));
+        if (path.isEmpty()) return drop();
+        const auto content = readFile(path.toStdString(), 128u << 20);
+        if (!content) {
+            drop();
+            return say(QStringLiteral("■ ") + inWords(content.error().sentence));
+        }
+        const std::string name = QFileInfo(path).fileName().toStdString();
+        std::erase_if(m_part.attachments, [&](const Attachment& a) { return a.name == name; });
+        m_part.attachments.push_back({name, SharedText(*content)});
+        m_draft->slots[file->key] = name;
+    }
+    m_verb->clear();
+    refresh();
+    m_flow->setActiveSlot(pickSlot());
+    setFocus();
+    Q_EMIT draftChanged();
+}
+
+void SentenceBar::beginEdit(const Step& edit) {
+    m_part = m_session->part();
+    m_draft = edit;
+    m_isEdit = true;
+    m_message.clear();
+    m_verb->clear();
+    refresh();
+    const StepWords* words = findWords(edit.kind);
+    if (!words->slots.empty()) m_flow->setActiveSlot(QString::fromStdString(words->slots.front().key));
+    setFocus();
+    Q_EMIT editChanged(edit);
+}
+
+void SentenceBar::drop() {
+    const bool was = m_draft.has_value(), edit = std::exchange(m_isEdit, false);
+    m_draft.reset();
+    refresh();
+    if (was && edit) Q_EMIT editDropped();
+    if (was && !edit) Q_EMIT dropped();
+}
+
+Part SentenceBar::withDraft() const {
+    Part p = m_part;
+    if (!m_draft) return p;
+    const int at = p.shownSteps();
+    p.steps.insert(p.steps.begin() + at, *m_draft);
+    if (p.bookmark >= 0) p.bookmark = at + 1;
+    return p;
+}
+
+bool SentenceBar::keep() {
+    if (!m_draft) return false;
+    const Part p = withDraft();
+    const StepWords* words = findWords(m_draft->kind);
+    for (const SlotWords& s : words->slots) {
+        QString fault;
+        if (!isShown(*m_draft, s.key)) continue;
+        if (holdsReferences(s.type) && s.type != SlotType::Faces && m_draft->references(s.key).empty())
+            fault = whatToPick(s.type);
+        else if (traitOf(s.type).picks == SlotTrait::Picks::Planes && m_draft->text(s.key).empty())
+            fault = whatToPick(s.type);
+        else if (traitOf(s.type).holds == SlotTrait::Holds::Number) {
+            if (const auto v = evaluateSlot(*m_draft, s.key, p, valuesOf(p)); !v)
+                fault = inWords(v.error().sentence);
+        }
+        if (!fault.isEmpty()) {
+            say(QStringLiteral("■ ") + fault);
+            m_flow->setActiveSlot(QString::fromStdString(s.key));
+            return false;
+        }
+    }
+    if (m_isEdit) {
+        const Step edit = *m_draft;
+        Q_EMIT editKept(edit);
+        return !m_draft;
+    }
+    const QString what = tr("%1 added").arg(QString::fromStdString(words->verb).toLower());
+    m_draft.reset();
+    refresh();
+    Q_EMIT kept(p, what);
+    return true;
+}
+
+void SentenceBar::set(const QString& slot, const SlotValue& value) {
+    if (!m_draft) return;
+    m_draft->slots[slot.toStdString()] = value;
+    m_message.clear();
+    if (const auto* text = std::get_if<std::string>(&value)) {
+        const StepWords* words = findWords(m_draft->kind);
+        const SlotWords* s = words->slot(slot.toStdString());
+        if (traitOf(s->type).holds == SlotTrait::Holds::Number)
+            if (const auto v = evaluateSlot(*m_draft, s->key, m_part, valuesOf(m_part)); !v)
+                say(QStringLiteral("■ ") + inWords(v.error().sentence));
+        if (!s->choices.empty()) { // another way asks for other things
+            m_flow->setActiveSlot({});
+            m_flow->setActiveSlot(pickSlot());
+        }
+        (void)text;
+    }
+    refresh();
+    if (m_isEdit)
+        Q_EMIT editChanged(*m_draft);
+    else
+        Q_EMIT draftChanged();
+}
+
+QString SentenceBar::pickSlot() const {
+    if (!m_draft) return {};
+    const StepWords* words = findWords(m_draft->kind);
+    const QString active = m_flow->activeSlot();
+    auto picks = [&](const SlotWords& s) {
+        return pickingFor(s.type) != Picking::Nothing && isShown(*m_draft, s.key);
+    };
+    for (const SlotWords& s : words->slots)
+        if (picks(s) && QString::fromStdString(s.key) == active) return active;
+    // What still waits for a pick comes first.
+    for (const bool open : {true, false})
+        for (const SlotWords& s : words->slots)
+            if (picks(s) && (!open || isEmpty(s))) return QString::fromStdString(s.key);
+    return {};
+}
+
+bool SentenceBar::isEmpty(const SlotWords& s) const {
+    return traitOf(s.type).picks == SlotTrait::Picks::Planes ? m_draft->text(s.key).empty()
+                                                             : m_draft->references(s.key).empty();
+}
+
+Picking SentenceBar::wants() const {
+    const StepWords* words = m_draft ? findWords(m_draft->kind) : nullptr;
+    const SlotWords* s = words ? words->slot(pickSlot().toStdString()) : nullptr;
+    return s ? pickingFor(s->type) : Picking::Nothing;
+}
+
+void SentenceBar::fill(const Pick& pick) {
+    const QString slot = pickSlot();
+    if (slot.isEmpty() || pick.refs.isEmpty() || pick.kind != wants()) return;
+    const SlotWords* s = findWords(m_draft->kind)->slot(slot.toStdString());
+    const std::string ref = pick.refs.first().toStdString();
+    SlotValue filled = ref;
+    if (traitOf(s->type).picks != SlotTrait::Picks::Planes) {
+        References now = m_draft->references(slot.toStdString());
+        togglePick(now, ref, s->type);
+        filled = now;
+    }
+    // Where a face is picked to be touched, the place of the click is the spot.
+    if (const std::string spot = spotSlot(*m_draft);
+        s->type == SlotType::Face && !pick.spot.isEmpty() && !spot.empty())
+        m_draft->slots[spot] = References{pick.spot.toStdString()};
+    m_draft->slots[slot.toStdString()] = filled;
+    m_flow->setActiveSlot(nextSlot(slot));
+    set(slot, filled);
+}
+
+/// A slot that holds one pick hands on to the next that waits for one.
+QString SentenceBar::nextSlot(const QString& from) const {
+    const StepWords* words = findWords(m_draft->kind);
+    const SlotWords* here = words->slot(from.toStdString());
+    if (!holdsOne(here->type) && traitOf(here->type).picks != SlotTrait::Picks::Planes) return from;
+    for (const SlotWords& s : words->slots)
+        if (pickingFor(s.type) != Picking::Nothing && isShown(*m_draft, s.key) && isEmpty(s))
+            return QString::fromStdString(s.key);
+    return from;
+}
+
+References SentenceBar::references() const {
+    return m_draft ? m_draft->references(pickSlot().toStdString()) : References();
+}
+
+void SentenceBar::sayOtherwise(const QString& was, const QString& now) {
+    const QString slot = pickSlot();
+    References refs = references();
+    std::replace(refs.begin(), refs.end(), was.toStdString(), now.toStdString());
+    set(slot, refs);
+    m_flow->setActiveSlot(slot);
+}
+
+void SentenceBar::turnRound() {
+    if (!m_draft) return;
+    for (const SlotWords& s : findWords(m_draft->kind)->slots)
+        if (!s.choices.empty()) {
+            const std::size_t next = s.choiceAt(m_draft->text(s.key)) + 1;
+            set(QString::fromStdString(s.key), s.choices[next < s.choices.size() ? next : 0].key);
+            return;
+        }
+}
+
+void SentenceBar::say(const QString& text) {
+    m_message = text;
+    resizeEvent(nullptr);
+    update();
+    QTimer::singleShot(7000, this, [this, text] {
+        if (m_message != text) return;
+        m_message.clear();
+        resizeEvent(nullptr);
+        update();
+    });
+}
+
+void SentenceBar::refresh() {
+    m_flow->setVisible(m_draft.has_value());
+    m_verb->setVisible(!m_draft);
+    if (m_draft) m_flow->setSentence(*m_draft, std::make_shared<const Part>(m_part), valuesOf(m_part));
+    resizeEvent(nullptr);
+    update();
+}
+
+void SentenceBar::resizeEvent(QResizeEvent*) {
+    const int room = width() - 20 - (m_draft ? 226 : 0);
+    if (m_draft) {
+        const int h = m_flow->heightForWidth(room);
+        setFixedHeight(std::max(58, h + 22));
+        // A message stands above the sentence; the bar keeps its height, so that nothing else moves.
+        const int top = m_message.isEmpty() ? (height() - h) / 2 : std::max((height() - h) / 2, 20);
+        m_flow->setGeometry(18, top, room, h);
+    } else
+        setFixedHeight(58);
+    m_verb->setGeometry(14, 12, std::min(300, width() / 2 - 20), 34);
+}
+
+SentenceBar::Offered SentenceBar::offered() const {
+    const QString typed = m_verb->text().trimmed().toLower();
+    if (typed.isEmpty()) return {};
+    QList<Offered> all;
+    if (m_tableWords) {
+        for (const ToolWords& t : allTools()) all << Offered{QStringLiteral("tool:") + t.key, t.label, t.tip};
+        for (const StepWords& w : allEditWords())
+            all << Offered{QString::fromStdString(w.kind), inWords(w.verb), inWords(w.purpose)};
+    }
+    for (const StepKind& k : allKinds())
+        all << Offered{QString::fromStdString(k.key()), inWords(k.words.verb), inWords(k.words.purpose)};
+    for (const Offered& o : all)
+        if (o.verb.toLower().startsWith(typed) || o.kind.startsWith(typed)) return o;
+    return {};
+}
+
+bool SentenceBar::eventFilter(QObject* o, QEvent* e) {
+    if (o == m_verb && e->type() == QEvent::ShortcutOverride) {
+        auto* key = static_cast<QKeyEvent*>(e); // undo is the part's, not the field's
+        if (key->matches(QKeySequence::Undo) || key->matches(QKeySequence::Redo)) {
+            e->ignore();
+            return true;
+        }
+    }
+    if (o == m_verb && e->type() == QEvent::KeyPress) {
+        const int key = static_cast<QKeyEvent*>(e)->key();
+        if (key == Qt::Key_Return || key == Qt::Key_Enter) {
+            if (const QString kind = offered().kind; !kind.isEmpty()) {
+                m_verb->clear();
+                m_verb->clearFocus();
+                Q_EMIT verbTyped(kind);
+            } else if (!m_verb->text().trimmed().isEmpty())
+                say(tr("■ There is no verb that begins with \"%1\".").arg(m_verb->text()));
+            return true;
+        }
+        if (key == Qt::Key_Escape) {
+            m_verb->clear();
+            m_verb->clearFocus();
+            return true;
+        }
+    }
+    return QWidget::eventFilter(o, e);
+}
+
+void SentenceBar::paintEvent(QPaintEvent*) {
+    QPainter p(this);
+    const Theme& t = theme();
+    p.fillRect(rect(), t.card);
+    p.setPen(t.line);
+    p.drawLine(0, 0, width(), 0);
+    if (!m_message.isEmpty()) {
+        p.setFont(textFont(13, QFont::DemiBold));
+        p.setPen(m_message.startsWith(QStringLiteral("■")) ? t.fail : t.ink);
+        const QRect r = m_draft ? QRect(18, 2, width() - 240, 16)
+                                : QRect(m_verb->geometry().right() + 18, 0,
+                                        width() - m_verb->geometry().right() - 34, height());
+        p.drawText(r, Qt::AlignVCenter | (m_draft ? Qt::AlignLeft : Qt::AlignLeft) | Qt::TextWordWrap,
+                   m_message);
+        if (!m_draft) return;
+    }
+    p.setFont(textFont(12));
+    p.setPen(t.inkSoft);
+    if (m_draft) {
+        const bool turns =
+            std::any_of(findWords(m_draft->kind)->slots.begin(), findWords(m_draft->kind)->slots.end(),
+                        [](const SlotWords& s) { return !s.choices.empty(); });
+        const QString line = tr("Enter keeps · Esc drops%1").arg(turns ? tr(" · Alt+R turns") : QString());
+        p.drawText(QRect(width() - 222, 0, 208, height()),
+                   Qt::AlignRight | Qt::AlignVCenter | Qt::TextWordWrap, line);
+    } else if (const Offered o = offered(); !o.kind.isEmpty()) {
+        p.setPen(t.ink);
+        p.drawText(
+            QRect(m_verb->geometry().right() + 18, 0, width() - m_verb->geometry().right() - 30, height()),
+            Qt::AlignVCenter, tr("Enter: %1 – %2").arg(o.verb, o.purpose));
+    } else
+        p.drawText(
+            QRect(m_verb->geometry().right() + 18, 0, width() - m_verb->geometry().right() - 34, height()),
+            Qt::AlignVCenter, tr("Click a number in the sheet to change it, or drag it."));
+}
+
+} // namespace gc::app

@@ -1,0 +1,81 @@
+#pragma once
+/// \file The sentence bar: a new step as a sentence with slots, previewed live; or a verb being typed.
+
+#include "app/link/scene.hpp"
+#include "app/sentence/sentence_flow.hpp"
+#include "app/shell/session.hpp"
+
+#include <QLineEdit>
+#include <optional>
+
+namespace gc::app {
+
+/// What clicks in the stand may pick for a slot.
+Picking pickingFor(SlotType type);
+
+class SentenceBar : public QWidget {
+    Q_OBJECT
+  public:
+    explicit SentenceBar(Session* session, QWidget* parent = nullptr);
+
+    void begin(const QString& kind);
+    /// A sentence about the drawing on the table: it is kept there, not in the sheet.
+    void beginEdit(const Step& edit);
+    /// Puts a text into a slot of the sentence, as if it was typed.
+    void fillText(const QString& slot, const QString& text) { set(slot, text.toStdString()); }
+    bool editing() const { return m_draft && m_isEdit; }
+    /// While a drawing lies on the table its tools and edits can be typed too.
+    void showTableWords(bool on) { m_tableWords = on; }
+    void drop();
+    bool active() const { return m_draft.has_value(); }
+    const std::optional<Step>& draft() const { return m_draft; }
+    /// The part with the draft put in at the bookmark.
+    Part withDraft() const;
+    /// A reference from the stand: fills the slot that waits for one.
+    void fill(const Pick& pick);
+    /// What the slot that waits for a pick takes.
+    Picking wants() const;
+    /// What the slot that takes picks holds now.
+    References references() const;
+    void sayOtherwise(const QString& was, const QString& now);
+    void say(const QString& text);
+    SentenceFlow* sentence() const { return m_flow; }
+    QLineEdit* verbField() const { return m_verb; }
+    bool keep();
+    void turnRound();
+
+  Q_SIGNALS:
+    void draftChanged(); ///< preview it
+    void kept(const Part& part, const QString& what);
+    void dropped();
+    void verbTyped(const QString& kind);
+    void editChanged(const gc::Step& edit);
+    void editKept(const gc::Step& edit); ///< drop() when it is done
+    void editDropped();
+
+  protected:
+    void paintEvent(QPaintEvent* e) override;
+    void resizeEvent(QResizeEvent* e) override;
+    bool eventFilter(QObject* o, QEvent* e) override;
+
+  private:
+    void set(const QString& slot, const SlotValue& value);
+    void refresh();
+    QString pickSlot() const;
+    QString nextSlot(const QString& from) const;
+    bool isEmpty(const SlotWords& slot) const;
+    struct Offered {
+        QString kind, verb, purpose;
+    };
+    Offered offered() const;
+
+    Session* m_session;
+    SentenceFlow* m_flow;
+    QLineEdit* m_verb;
+    std::optional<Step> m_draft;
+    bool m_isEdit = false, m_tableWords = false;
+    Part m_part; ///< the part with the id that the draft has taken
+    QString m_message;
+};
+
+} // namespace gc::app

@@ -1,0 +1,407 @@
+#include "app/sentence/sentence_flow.hpp"
+
+#include "app/look/words.hpp"
+
+#include "app/look/theme.hpp"
+#include "core/document/areas.hpp"
+#include "core/document/planes.hpp"
+#include "core/document/slot_trait.hpp"
+
+#include <QKeyEvent>
+#include <QMenu>
+#include <QMouseEvent>
+#include <QPainter>
+
+#include <algorithm>
+#include <cmath>
+#include <utility>
+
+namespace gc::app {
+
+namespace {
+
+bool isNumber(const SlotWords& slot) {
+    return traitOf(slot.type).holds == SlotTrait::Holds::Number;
+}
+
+} // namespace
+
+SentenceFlow::SentenceFlow(Size size, QWidget* parent) : QWidget(parent), m_size(size) {
+    setMouseTracking(true);
+    QSizePolicy policy(QSizePolicy::Preferred, QSizePolicy::Minimum);
+    policy.setHeightForWidth(true);
+    setSizePolicy(policy);
+}
+
+const SlotWords* SentenceFlow::slotWords(const QString& slot) const {
+    const StepWords* words = findWords(m_step.kind);
+    return words ? words->slot(slot.toStdString()) : nullptr;
+}
+
+QString SentenceFlow::rawText(const QString& slot) const {
+    return QString::fromStdString(m_step.text(slot.toStdString()));
+}
+
+void SentenceFlow::setSentence(const Step& step, std::shared_ptr<const Part> part, const Values& values) {
+    m_step = step;
+    m_part = std::move(part);
+    const auto before = std::exchange(m_words, {});
+    for (const SentenceWord& w : sentenceOf(step, *m_part, values)) {
+        // Words of core are put into the person's language; what the person typed and named is not.
+        const SlotWords* slot = w.slot.empty() ? nullptr : slotWords(QString::fromStdString(w.slot));
+        const bool ours = !slot || !slot->choices.empty();
+        const QString text = ours ? inWords(w.text) : QString::fromStdString(w.text);
+        if (w.slot.empty()) { // plain words wrap one by one
+            for (const QString& piece : text.split(QLatin1Char(' '), Qt::SkipEmptyParts)) {
+                const bool joins = piece.startsWith(QLatin1Char(',')) || piece.startsWith(QLatin1Char('.'));
+                if (joins && piece.size() == 1)
+                    m_words.push_back({piece, {}, {}, {}, true});
+                else
+                    m_words.push_back({piece, {}, {}, {}, joins});
+            }
+        } else
+            m_words.push_back(
+                {text, QString::fromStdString(w.slot), QString::fromStdString(w.expression), {}, false});
+    }
+    const bool same = std::equal(before.begin(), before.end(), m_words.begin(), m_words.end(),
+                                 [](const Word& a, const Word& b) { return a.says(b); });
+    if (same) {
+        m_words = before; // where its words stand is known
+        return;
+    }
+    m_knownWidth = -1;
+    relayOut();
+}
+
+QFont SentenceFlow::fontOf(const Word& w) const {
+    const int px = m_size == Size::Sheet ? 13 : 16;
+    const SlotWords* s = w.slot.isEmpty() ? nullptr : slotWords(w.slot);
+    const bool number = s && (isNumber(*s) || traitOf(s->type).filled == SlotTrait::Filled::OnPage);
+    return textFont(px, number ? QFont::Bold : QFont::Medium);
+}
+
+int SentenceFlow::layOut(int width, std::vector<Word>& words) const {
+    const bool bar = m_size == Size::Bar;
+    const int line = bar ? 36 : 22, pad = bar ? 10 : 1, gap = bar ? 8 : 4;
+    int x = 0, y = 0;
+    const auto isSign = [](const Word& w) { return w.joinsLeft && w.text.size() == 1; };
+    for (std::size_t i = 0; i < words.size(); ++i) {
+        Word& w = words[i];
+        const QFontMetrics metrics(fontOf(w));
+        const int inner = w.slot.isEmpty() ? 0 : pad;
+        const int most = std::max(40, width - 2);
+        int wide = metrics.horizontalAdvance(w.text) + 2 * inner;
+        int high = line;
+        if (wide > most) { // a long list of references takes several lines of its own
+            const QRect wrapped =
+                metrics.boundingRect(QRect(0, 0, most - 2 * inner, 1000), Qt::TextWordWrap, w.text);
+            wide = most;
+            high = std::max(line, wrapped.height() + 4);
+        }
+        const int before = x == 0 ? 0 : w.joinsLeft ? (bar && w.text.size() == 1 ? 2 : 0) : gap;
+        // A comma never begins a line: the word before it takes it along.
+        const bool taken = i + 1 < words.size() && isSign(words[i + 1]);
+        const int with = taken ? QFontMetrics(fontOf(words[i + 1])).horizontalAdvance(words[i + 1].text) : 0;
+        if (x > 0 && x + before + wide + with > width && !isSign(w)) {
+            x = 0;
+            y += line;
+        }
+        const int at = x == 0 ? 0 : x + before;
+        w.rect = QRect(at, y, wide, high);
+        x = at + wide;
+        if (high > line) y += high - line;
+    }
+    return y + line;
+}
+
+void SentenceFlow::relayOut() {
+    layOut(std::max(60, width()), m_words);
+    updateGeometry();
+    update();
+}
+
+int SentenceFlow::heightForWidth(int width) const {
+    if (width == m_knownWidth) return m_knownHeight;
+    auto words = m_words;
+    m_knownWidth = width;
+    return m_knownHeight = layOut(std::max(60, width), words);
+}
+
+QSize SentenceFlow::sizeHint() const {
+    return {200, heightForWidth(std::max(60, width()))};
+}
+
+void SentenceFlow::resizeEvent(QResizeEvent*) {
+    relayOut();
+}
+
+QRect SentenceFlow::slotRect(const QString& slot) const {
+    for (const Word& w : m_words)
+        if (w.slot == slot) return w.rect;
+    return {};
+}
+
+void SentenceFlow::setActiveSlot(const QString& slot) {
+    m_active = slot;
+    update();
+}
+
+void SentenceFlow::paintEvent(QPaintEvent*) {
+    QPainter p(this);
+    p.setRenderHint(QPainter::Antialiasing);
+    const Theme& t = theme();
+    for (std::size_t i = 0; i < m_words.size(); ++i) {
+        const Word& w = m_words[i];
+        p.setFont(fontOf(w));
+        const bool slot = !w.slot.isEmpty(), active = slot && w.slot == m_active,
+                   hover = slot && m_hover == static_cast<int>(i);
+        if (slot && m_size == Size::Bar) {
+            p.setPen(QPen(active ? t.accent : hover ? t.halo : t.line, active ? 1.6 : 1.2));
+            p.setBrush(active ? t.accentSoft : t.card);
+            p.drawRoundedRect(QRectF(w.rect).adjusted(0.8, 2.8, -0.8, -2.8), 7, 7);
+        } else if (slot) {
+            if (hover || active) {
+                p.setPen(Qt::NoPen);
+                p.setBrush(t.accentSoft);
+                p.drawRoundedRect(QRectF(w.rect).adjusted(-2, 1, 2, -1), 4, 4);
+            }
+            QPen under(active ? t.accent : t.inkSoft, 1);
+            under.setStyle(w.expression.isEmpty() ? Qt::DotLine : Qt::SolidLine);
+            p.setPen(under);
+            p.drawLine(w.rect.left() + 1, w.rect.bottom() - 2, w.rect.right() - 1, w.rect.bottom() - 2);
+        }
+        p.setPen(m_faded ? t.inkSoft : active ? t.accent : t.ink);
+        const int inner = !slot ? 0 : m_size == Size::Bar ? 10 : 1;
+        p.drawText(w.rect.adjusted(inner, 0, -inner + 2, -1),
+                   Qt::AlignVCenter | Qt::AlignLeft | Qt::TextWordWrap, w.text);
+    }
+}
+
+int SentenceFlow::wordAt(QPoint p) const {
+    for (std::size_t i = 0; i < m_words.size(); ++i)
+        if (!m_words[i].slot.isEmpty() && m_words[i].rect.adjusted(-2, 0, 2, 0).contains(p))
+            return static_cast<int>(i);
+    return -1;
+}
+
+void SentenceFlow::leaveEvent(QEvent*) {
+    m_hover = -1;
+    update();
+}
+
+void SentenceFlow::mousePressEvent(QMouseEvent* e) {
+    m_press = e->button() == Qt::LeftButton ? wordAt(e->pos()) : -1;
+    m_pressAt = e->pos();
+    m_scrubbing = false;
+    if (m_press < 0) {
+        e->ignore(); // the row takes it: choose, drag
+        Q_EMIT pressedElsewhere();
+    }
+}
+
+void SentenceFlow::mouseMoveEvent(QMouseEvent* e) {
+    if (m_press < 0) {
+        const int now = wordAt(e->pos());
+        if (now != m_hover) {
+            m_hover = now;
+            const SlotWords* s = now >= 0 ? slotWords(m_words[static_cast<std::size_t>(now)].slot) : nullptr;
+            setCursor(!s ? Qt::ArrowCursor : isNumber(*s) ? Qt::SizeHorCursor : Qt::PointingHandCursor);
+            if (s)
+                setToolTip(now >= 0 && !m_words[static_cast<std::size_t>(now)].expression.isEmpty()
+                               ? QStringLiteral("= ") + m_words[static_cast<std::size_t>(now)].expression
+                               : QString::fromStdString(s->label));
+            update();
+        }
+        e->ignore();
+        return;
+    }
+    const Word& w = m_words[static_cast<std::size_t>(m_press)];
+    const SlotWords* s = slotWords(w.slot);
+    if (!s || !isNumber(*s)) return;
+    const int moved = e->pos().x() - m_pressAt.x();
+    if (!m_scrubbing && std::abs(moved) < 5) return;
+    if (!m_scrubbing) m_scrubStart = w.expression.isEmpty() ? rawText(w.slot) : w.text;
+    m_scrubbing = true;
+    scrub(moved, false);
+}
+
+void SentenceFlow::scrub(int pixels, bool done) {
+    const Word& w = m_words[static_cast<std::size_t>(m_press)];
+    const SlotWords* s = slotWords(w.slot);
+    QString start = m_scrubStart;
+    const QString prefix = QString::fromStdString(s->prefix);
+    if (!prefix.isEmpty() && start.startsWith(prefix)) start = start.mid(prefix.size());
+    const bool count = traitOf(s->type).whole;
+    const Dimension d = count ? kNumber : s->dimension;
+    const UnitSystem& units = m_part->brief.units;
+    const auto value = evaluate(start.toStdString(), d, units);
+    if (!value) return;
+    const std::string symbol = units.symbolFor(d);
+    const double unit = units.factorFor(d), shown = value->value / unit;
+    // A pixel is a five-hundredth of a large size, and never less than what people read.
+    const double grain = count ? 1 : std::fabs(shown) >= 100 ? 0.5 : std::fabs(shown) >= 20 ? 0.1 : 0.05;
+    double now = shown + std::round(pixels / (count ? 12.0 : 3.0)) * grain;
+    const double least = s->least / unit;
+    if (now <= least) now = s->leastAllowed || count ? least : grain;
+    now = std::min(now, s->most / unit);
+    const QString text = count ? QString::number(static_cast<int>(now))
+                               : QString::fromStdString(formatAmount(now * unit, symbol, 2));
+    Q_EMIT scrubbed(w.slot, text, done);
+}
+
+void SentenceFlow::mouseReleaseEvent(QMouseEvent* e) {
+    const int press = m_press;
+    if (press < 0) {
+        e->ignore();
+        return;
+    }
+    if (m_scrubbing) {
+        scrub(e->pos().x() - m_pressAt.x(), true);
+        m_press = -1;
+        m_scrubbing = false;
+        return;
+    }
+    m_press = -1;
+    if (wordAt(e->pos()) != press) return;
+    const Word w = m_words[static_cast<std::size_t>(press)];
+    const SlotWords* s = slotWords(w.slot);
+    if (!s) return;
+    switch (traitOf(s->type).filled) {
+    case SlotTrait::Filled::OnPage:
+        Q_EMIT tableAsked(w.slot);
+        break;
+    case SlotTrait::Filled::Picked:
+        Q_EMIT pickAsked(w.slot);
+        break;
+    case SlotTrait::Filled::FromList:
+        openMenu(w);
+        break;
+    case SlotTrait::Filled::Typed:
+        edit(w.slot);
+        break;
+    }
+}
+
+void SentenceFlow::openMenu(const Word& word) {
+    const SlotWords* s = slotWords(word.slot);
+    QStringList choices;
+    if (traitOf(s->type).picks == SlotTrait::Picks::Planes) return openPlaneMenu(word);
+    if (!s->choices.empty()) return openChoices(word, *s);
+    if (const auto thing = namedBySlot(s->type))
+        for (const std::string& name : namesBefore(*m_part, m_step.id, *thing))
+            choices << QString::fromStdString(name);
+    if (traitOf(s->type).holds == SlotTrait::Holds::File)
+        for (const Attachment& a : m_part->attachments) choices << QString::fromStdString(a.name);
+    auto* menu = new QMenu(this);
+    menu->setAttribute(Qt::WA_DeleteOnClose);
+    if (s->type == SlotType::AreaRef) {
+        menu->addAction(tr("all of it"), this, [this, slot = word.slot] { Q_EMIT chosen(slot, QString()); });
+        if (const Drawing* d = drawingOf(*m_part, m_step.text("outline")))
+            for (const AreaChoice& a : areasOf(*d))
+                menu->addAction(QString::fromStdString(a.words), this, [this, slot = word.slot, a] {
+                    Q_EMIT chosen(slot, QString::fromStdString(a.value));
+                });
+    }
+    for (const QString& c : choices)
+        menu->addAction(c, this, [this, slot = word.slot, c] { Q_EMIT chosen(slot, c); });
+    menu->popup(mapToGlobal(word.rect.bottomLeft()));
+}
+
+void SentenceFlow::openChoices(const Word& word, const SlotWords& slot) {
+    if (slot.choices.size() == 2) { // two ways: one click turns it round
+        const std::size_t other = slot.choiceAt(rawText(word.slot).toStdString()) == 0 ? 1 : 0;
+        Q_EMIT chosen(word.slot, QString::fromStdString(slot.choices[other].key));
+        return;
+    }
+    auto* menu = new QMenu(this);
+    menu->setAttribute(Qt::WA_DeleteOnClose);
+    for (const Choice& c : slot.choices)
+        menu->addAction(
+            inWords(c.words), this,
+            [this, name = word.slot, key = QString::fromStdString(c.key)] { Q_EMIT chosen(name, key); });
+    menu->popup(mapToGlobal(word.rect.bottomLeft()));
+}
+
+void SentenceFlow::openPlaneMenu(const Word& word) {
+    auto* menu = new QMenu(this);
+    menu->setAttribute(Qt::WA_DeleteOnClose);
+    const auto add = [&](const std::string& name) {
+        menu->addAction(
+            QString::fromStdString(planeInWords(*m_part, name)), this,
+            [this, slot = word.slot, name] { Q_EMIT chosen(slot, QString::fromStdString(name)); });
+    };
+    for (const char* name : kFixedPlanes) add(name);
+    for (const std::string& name : namesBefore(*m_part, m_step.id, Thing::Plane)) add(name);
+    menu->addSeparator();
+    menu->addAction(tr("pick in the stand …"), this, [this, slot = word.slot] { Q_EMIT pickAsked(slot); });
+    menu->popup(mapToGlobal(word.rect.bottomLeft()));
+}
+
+void SentenceFlow::edit(const QString& slot) {
+    closeEditor(false);
+    const QRect r = slotRect(slot);
+    if (r.isNull()) return;
+    m_editing = slot;
+    m_editor = new QLineEdit(this);
+    m_editor->setObjectName(QStringLiteral("slotEditor"));
+    m_editor->setFont(textFont(m_size == Size::Sheet ? 13 : 16, QFont::DemiBold));
+    m_editor->setText(rawText(slot));
+    m_editor->installEventFilter(this);
+    const int wide = std::max(r.width() + 34, 118);
+    m_editor->setGeometry(std::max(0, std::min(r.left() - 8, width() - wide)), r.top() - 3, wide,
+                          r.height() + 6);
+    if (m_editor->geometry().bottom() > height())
+        m_editor->move(m_editor->x(), std::max(0, height() - m_editor->height()));
+    m_editor->show();
+    m_editor->setFocus(Qt::MouseFocusReason);
+    m_editor->selectAll();
+    setActiveSlot(slot);
+}
+
+void SentenceFlow::closeEditor(bool keep) {
+    if (!m_editor) return;
+    QLineEdit* editor = m_editor;
+    m_editor = nullptr;
+    const QString text = editor->text().trimmed(), slot = m_editing;
+    editor->removeEventFilter(this);
+    const bool hadFocus = editor->hasFocus();
+    editor->hide();
+    if (hadFocus && parentWidget()) parentWidget()->setFocus(); // keys go to the row, and on to the window
+    editor->deleteLater();
+    m_editing.clear();
+    setActiveSlot({});
+    if (keep && text != rawText(slot)) Q_EMIT typed(slot, text);
+}
+
+bool SentenceFlow::eventFilter(QObject* o, QEvent* e) {
+    if (o != m_editor) return QWidget::eventFilter(o, e);
+    if (e->type() == QEvent::KeyPress) {
+        const int key = static_cast<QKeyEvent*>(e)->key();
+        if (key == Qt::Key_Return || key == Qt::Key_Enter) {
+            closeEditor(true);
+            return true;
+        }
+        if (key == Qt::Key_Escape) {
+            closeEditor(false);
+            return true;
+        }
+        if (key == Qt::Key_Tab) { // on to the next number
+            const QString from = m_editing;
+            closeEditor(true);
+            bool after = false;
+            for (const Word& w : m_words) {
+                const SlotWords* s = w.slot.isEmpty() ? nullptr : slotWords(w.slot);
+                if (after && s && (isNumber(*s))) {
+                    edit(w.slot);
+                    break;
+                }
+                after = after || w.slot == from;
+            }
+            return true;
+        }
+    }
+    if (e->type() == QEvent::FocusOut) closeEditor(true);
+    return QWidget::eventFilter(o, e);
+}
+
+} // namespace gc::app

@@ -1,0 +1,65 @@
+#include "app/sentence/ways_strip.hpp"
+
+#include "app/look/theme.hpp"
+
+#include <QButtonGroup>
+#include <QHBoxLayout>
+#include <QLabel>
+#include <QPushButton>
+
+namespace gc::app {
+
+namespace {
+constexpr int kMostWays = 4;
+}
+
+WaysStrip::WaysStrip(QWidget* parent) : QFrame(parent) {
+    setObjectName(QStringLiteral("waysStrip"));
+    m_row = new QHBoxLayout(this);
+    m_row->setContentsMargins(12, 6, 6, 6);
+    m_row->setSpacing(6);
+    hide();
+}
+
+void WaysStrip::offer(const QStringList& refs, const std::function<QString(const QString&)>& inWords) {
+    while (QLayoutItem* item = m_row->takeAt(0)) {
+        if (item->widget()) item->widget()->deleteLater();
+        delete item;
+    }
+    if (refs.size() < 2) return hide();
+    m_taken = refs.first();
+    auto* label = new QLabel(tr("Say it as"), this);
+    label->setFont(textFont(12));
+    m_row->addWidget(label);
+    auto* group = new QButtonGroup(this);
+    for (const QString& ref : refs.mid(0, kMostWays)) {
+        auto* b = new QPushButton(inWords(ref), this);
+        b->setFont(textFont(12, QFont::DemiBold));
+        b->setCheckable(true);
+        b->setChecked(ref == m_taken);
+        b->setFocusPolicy(Qt::NoFocus);
+        b->setCursor(Qt::PointingHandCursor);
+        group->addButton(b);
+        m_row->addWidget(b);
+        connect(b, &QPushButton::clicked, this, [this, ref] {
+            if (ref == m_taken) return;
+            const QString was = m_taken;
+            m_taken = ref;
+            Q_EMIT wayChosen(was, ref);
+        });
+    }
+    adjustSize();
+    // In the middle of the stand, above the scale and the sights.
+    const QSize size(std::min(sizeHint().width(), parentWidget()->width() - 24), sizeHint().height());
+    setGeometry((parentWidget()->width() - size.width()) / 2, parentWidget()->height() - size.height() - 62,
+                size.width(), size.height());
+    show();
+    raise();
+}
+
+void WaysStrip::enterEvent(QEnterEvent* e) {
+    QFrame::enterEvent(e);
+    Q_EMIT entered();
+}
+
+} // namespace gc::app

@@ -1,0 +1,38 @@
+/// good-curve: the window. good-curve [FILE]
+
+#include "app/look/theme.hpp"
+#include "app/shell/main_window.hpp"
+#include "app/shell/start.hpp"
+
+#include <QApplication>
+#include <QCommandLineParser>
+#include <QTimer>
+
+int main(int argc, char** argv) {
+    gc::app::setSurfaceFormat();
+    QApplication app(argc, argv);
+    gc::app::dressApplication();
+    QCommandLineParser parser;
+    parser.addHelpOption();
+    parser.addVersionOption();
+    parser.addPositionalArgument(QStringLiteral("file"),
+                                 QApplication::translate("main", "a .goodcurve part to open"),
+                                 QStringLiteral("[FILE]"));
+    const QCommandLineOption dark(QStringLiteral("dark"),
+                                  QApplication::translate("main", "start with the dark theme"));
+    const QCommandLineOption stage(QStringLiteral("stage"),
+                                   QApplication::translate("main", "start in this stage"),
+                                   QStringLiteral("stage"));
+    parser.addOptions({dark, stage});
+    parser.process(app);
+    gc::app::setDarkTheme(parser.isSet(dark));
+    gc::app::MainWindow window;
+    if (parser.isSet(stage)) window.setStage(parser.value(stage));
+    window.show();
+    const QStringList files = parser.positionalArguments();
+    QTimer::singleShot(0, &window, [&window, files] {
+        if (window.offerLostWork()) return;
+        if (files.isEmpty() || !window.session()->open(files.first())) window.session()->startNew();
+    });
+    return QApplication::exec();
+}

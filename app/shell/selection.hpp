@@ -1,0 +1,76 @@
+#pragma once
+/// \file The one broker for what is chosen: stand, sheet, bar and drawing table say to it what they want
+/// picked and what was, and it says to each what it has to show.
+
+#include "app/link/scene.hpp"
+
+#include <QObject>
+
+#include <functional>
+#include <optional>
+
+namespace gc {
+struct Step;
+}
+
+namespace gc::app {
+
+class ForgeLink;
+class SentenceBar;
+class Session;
+class Sheet;
+class Stand;
+class WaysStrip;
+
+class Selection : public QObject {
+    Q_OBJECT
+  public:
+    struct Use {
+        Session* session;
+        ForgeLink* forge;
+        Stand* stand;
+        Sheet* sheet;
+        SentenceBar* bar;
+    };
+    Selection(const Use& use, QObject* parent);
+
+    /// The step whose drawing lies on the table now; 0: none.
+    std::function<int()> drawing;
+
+    /// A slot of a step in the sheet is filled by clicks in the stand, until end().
+    void pickFor(int step, const QString& slot);
+    /// Several fit what a step refers to: they are marked in the stand, and a click on one answers.
+    void askWhich(int step);
+    bool active() const { return m_step != 0; }
+    void end();
+    /// The sentence in the bar is another: what it wants can be picked, what it has is marked.
+    void showDraft();
+    /// Nothing is wanted and nothing marked.
+    void showNothing();
+
+  Q_SIGNALS:
+    /// Something of this step is to be picked in the stand, which may be covered.
+    void standWanted(int step);
+    /// The plane that this step leans on was picked.
+    void planeTaken(int step);
+
+  private:
+    void stepChosen(int id);
+    bool answerWhich(const QStringList& refs);
+    void offer(Picking picking);
+    static QStringList pickedIn(const Step& step);
+    void showHandleOf(const Step* step);
+    void planeDragged(const QString& name, double by, bool done);
+    void picked(const Pick& pick);
+    void sayOtherwise(const QString& was, const QString& now);
+
+    Use m_use;
+    WaysStrip* m_ways;
+    std::optional<QuestionView> m_which; ///< what is asked in the stand
+    int m_step = 0;                      ///< of the sheet, for which is picked
+    QString m_slot;
+    std::optional<double> m_planeFrom; ///< the distance of the plane that is dragged when it was taken, mm
+    double m_planeTo = 0;
+};
+
+} // namespace gc::app

@@ -1,0 +1,221 @@
+#include "app/stand/bodies_strip.hpp"
+
+#include "app/look/theme.hpp"
+#include "app/look/words.hpp"
+#include "core/process/material.hpp"
+
+#include <QColorDialog>
+#include <QGridLayout>
+#include <QHBoxLayout>
+#include <QLineEdit>
+#include <QMenu>
+#include <QPainter>
+#include <QToolButton>
+#include <QWidgetAction>
+
+namespace gc::app {
+
+namespace {
+
+constexpr int kSwatch = 16, kColumns = 6;
+
+QIcon swatchIcon(const QColor& colour, bool hollow = false) {
+    QPixmap picture(kSwatch * 2, kSwatch * 2);
+    picture.setDevicePixelRatio(2);
+    picture.fill(Qt::transparent);
+    QPainter p(&picture);
+    p.setRenderHint(QPainter::Antialiasing);
+    p.setPen(QPen(hollow ? colour : theme().line, hollow ? 2 : 1));
+    p.setBrush(hollow ? QBrush(Qt::NoBrush) : QBrush(colour));
+    p.drawRoundedRect(QRectF(1.5, 1.5, kSwatch - 3, kSwatch - 3), 4, 4);
+    return QIcon(picture);
+}
+
+} // namespace
+
+BodiesStrip::BodiesStrip(Session* session, QWidget* parent) : QFrame(parent), m_session(session) {
+    setObjectName(QStringLiteral("bodiesStrip"));
+    m_list = new QVBoxLayout(this);
+    m_list->setContentsMargins(6, 4, 8, 4);
+    m_list->setSpacing(0);
+    hide();
+}
+
+BodiesStrip::Row BodiesStrip::makeRow(ThingId body) {
+    const auto button = [this] {
+        auto* b = new QToolButton(this);
+        b->setAutoRaise(true);
+        b->setFocusPolicy(Qt::NoFocus);
+        b->setCursor(Qt::PointingHandCursor);
+        b->setFont(textFont(12, QFont::DemiBold));
+        return b;
+    };
+    Row row{button(), button()};
+    row.swatch->setIconSize({kSwatch, kSwatch});
+    row.swatch->setToolTip(tr("Colour, material and name of this body"));
+    row.name->setToolTip(tr("Hide or show this body. It is weighed and written to files all the same."));
+    connect(row.swatch, &QToolButton::clicked, this, [this, body] { openChoices(body); });
+    connect(row.name, &QToolButton::clicked, this, [this, body] {
+        BodyLook look = lookOf(m_session->part(), body);
+        look.hidden = !look.hidden;
+        const QString called = QString::fromStdString(nameOfBody(m_session->part(), body));
+        setLook(look, look.hidden ? tr("%1 hidden").arg(called) : tr("%1 shown").arg(called));
+    });
+    auto* line = new QHBoxLayout;
+    line->setSpacing(2);
+    line->addWidget(row.swatch);
+    line->addWidget(row.name);
+    line->addStretch();
+    m_list->addLayout(line);
+    return row;
+}
+
+void BodiesStrip::show(const std::map<ThingId, QColor>& bodies) {
+    const bool same = m_rows.size() == bodies.size() &&
+                      std::equal(m_rows.begin(), m_rows.end(), bodies.begin(),
+                                 [](const auto& a, const auto& b) { return a.first == b.first; });
+    if (!same) {
+        while (QLayoutItem* item = m_list->takeAt(0)) {
+            if (item->layout())
+                while (QLayoutItem* inner = item->layout()->takeAt(0)) {
+                    if (inner->widget()) inner->widget()->deleteLater();
+                    delete inner;
+                }
+            delete item;
+        }
+        m_rows.clear();
+        for (const auto& [id, colour] : bodies) m_rows[id] = makeRow(id);
+    }
+    const Part& part = m_session->part();
+    for (const auto& [id, row] : m_rows) {
+        const BodyLook look = lookOf(part, id);
+        const QString called = QString::fromStdString(nameOfBody(part, id));
+        row.swatch->setIcon(swatchIcon(bodies.at(id), look.hidden));
+        row.name->setText(look.hidden ? tr("%1, hidden").arg(called) : called);
+        row.name->setStyleSheet(QStringLiteral("QToolButton { border: none; color: %1; }")
+                                    .arg((look.hidden ? theme().inkSoft : theme().ink).name()));
+        row.swatch->setStyleSheet(QStringLiteral("QToolButton { border: none; }"));
+    }
+    setVisible(m_rows.size() > 1);
+    adjustSize();
+    Q_EMIT placed();
+}
+
+QToolButton* BodiesStrip::name(ThingId body) const {
+    const auto it = m_rows.find(body);
+    return it == m_rows.end() ? nullptr : it->second.name;
+}
+
+QToolButton* BodiesStrip::swatch(ThingId body) const {
+    const auto it = m_rows.find(body);
+    return it == m_rows.end() ? nullptr : it->second.swatch;
+}
+
+void BodiesStrip::setLook(const BodyLook& look, const QString& what) {
+    Part p = m_session->part();
+    gc::setLook(p, look);
+    m_session->commit(p, what);
+}
+
+void BodiesStrip::openChoices(ThingId body) {
+    auto* menu = new QMenu(this);
+    menu->setAttribute(Qt::WA_DeleteOnClose);
+    menu->setObjectName(QStringLiteral("bodyChoices"));
+    addColours(menu, body);
+    menu->addSeparator();
+    addMaterials(menu, body);
+    menu->addSeparator();
+    menu->addAction(tr("Rename …"), this, [this, body] { rename(body); });
+    menu->popup(swatch(body)->mapToGlobal(QPoint(0, swatch(body)->height())));
+}
+
+void BodiesStrip::addColours(QMenu* menu, ThingId body) {
+    auto* field = new QWidget(menu);
+    auto* grid = new QGridLayout(field);
+    grid->setContentsMargins(10, 6, 10, 6);
+    grid->setSpacing(2);
+    const auto take = [this, body](const QString& colour) {
+        BodyLook look = lookOf(m_session->part(), body);
+        look.colour = colour.toStdString();
+        setLook(look, tr("colour of %1").arg(QString::fromStdString(nameOfBody(m_session->part(), body))));
+    };
+    int k = 0;
+    for (const QColor& colour : theme().bodies + theme().dyes) {
+        auto* b = new QToolButton(field);
+        b->setAutoRaise(true);
+        b->setIcon(swatchIcon(colour));
+        b->setToolTip(colour.name());
+        connect(b, &QToolButton::clicked, menu, [menu, take, colour] {
+            menu->close();
+            take(colour.name());
+        });
+        grid->addWidget(b, k / kColumns, k % kColumns);
+        ++k;
+    }
+    auto* action = new QWidgetAction(menu);
+    action->setDefaultWidget(field);
+    menu->addAction(action);
+    menu->addAction(tr("Another colour …"), this, [this, body, take] {
+        const QColor now(QString::fromStdString(colourOf(m_session->part(), body)));
+        const QColor chosen = QColorDialog::getColor(now, window(), tr("Colour of the body"));
+        if (chosen.isValid()) take(chosen.name());
+    });
+    if (!lookOf(m_session->part(), body).colour.empty())
+        menu->addAction(tr("Its usual colour"), this, [take] { take({}); });
+}
+
+void BodiesStrip::addMaterials(QMenu* menu, ThingId body) {
+    const std::string now = lookOf(m_session->part(), body).material;
+    QMenu* list =
+        menu->addMenu(now.empty() ? tr("Material") : tr("Material: %1").arg(QString::fromStdString(now)));
+    const auto add = [&](const QString& words, const std::string& material) {
+        QAction* a = list->addAction(words, this, [this, body, material] {
+            BodyLook look = lookOf(m_session->part(), body);
+            look.material = material;
+            setLook(look,
+                    tr("material of %1").arg(QString::fromStdString(nameOfBody(m_session->part(), body))));
+        });
+        a->setCheckable(true);
+        a->setChecked(material == now);
+    };
+    const QString brief = QString::fromStdString(m_session->part().brief.material);
+    add(tr("As the brief says: %1").arg(brief), {});
+    list->addSeparator();
+    const auto materials = loadMaterials();
+    if (!materials) {
+        list->addAction(inWords(materials.error().sentence))->setEnabled(false);
+        return;
+    }
+    for (const Material& m : *materials) add(QString::fromStdString(m.name), m.name);
+}
+
+/// The name becomes a field in its place.
+void BodiesStrip::rename(ThingId body) {
+    QToolButton* label = name(body);
+    if (!label) return;
+    auto* field = new QLineEdit(QString::fromStdString(nameOfBody(m_session->part(), body)), parentWidget());
+    field->setObjectName(QStringLiteral("bodyName"));
+    field->setFont(textFont(13));
+    const QPoint at = label->mapTo(parentWidget(), QPoint(0, 0));
+    constexpr int kWide = 170;
+    field->setGeometry(std::min(at.x(), parentWidget()->width() - kWide - 8), at.y(), kWide, 28);
+    field->selectAll();
+    field->show();
+    field->raise();
+    field->setFocus();
+    connect(field, &QLineEdit::editingFinished, this, [this, field, body] {
+        if (!field->isVisible()) return; // hiding takes the focus away, too
+        field->hide();
+        field->deleteLater();
+        Part p = m_session->part();
+        const std::string called = field->text().trimmed().toStdString();
+        const bool other = called != nameOfBody(p, body);
+        const std::string why = renameBody(p, body, called);
+        if (!why.empty())
+            Q_EMIT message(QStringLiteral("■ ") + QString::fromStdString(why));
+        else if (other)
+            m_session->commit(p, tr("body called %1").arg(field->text().trimmed()));
+    });
+}
+
+} // namespace gc::app

@@ -1,0 +1,47 @@
+#pragma once
+/// \file The bodies of a part, as a list over the stand: each in its colour, shown or hidden by a click, with
+/// its material and its name. Nothing is there while there is but one body.
+
+#include "app/shell/session.hpp"
+
+#include <QFrame>
+
+#include <map>
+
+class QLineEdit;
+class QToolButton;
+class QVBoxLayout;
+
+namespace gc::app {
+
+class BodiesStrip : public QFrame {
+    Q_OBJECT
+  public:
+    BodiesStrip(Session* session, QWidget* parent);
+    /// The bodies that are there now, with the colours in which the stand shows them.
+    void show(const std::map<ThingId, QColor>& bodies);
+    /// For tests: what is clicked to hide or show a body, and what opens its choices.
+    QToolButton* name(ThingId body) const;
+    QToolButton* swatch(ThingId body) const;
+
+  Q_SIGNALS:
+    void message(const QString& text);
+    void placed(); ///< its size is another
+
+  private:
+    struct Row {
+        QToolButton *swatch, *name;
+    };
+    Row makeRow(ThingId body);
+    void openChoices(ThingId body);
+    void addColours(class QMenu* menu, ThingId body);
+    void addMaterials(class QMenu* menu, ThingId body);
+    void rename(ThingId body);
+    void setLook(const BodyLook& look, const QString& what);
+
+    Session* m_session;
+    QVBoxLayout* m_list;
+    std::map<ThingId, Row> m_rows;
+};
+
+} // namespace gc::app

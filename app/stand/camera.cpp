@@ -1,0 +1,64 @@
+#include "app/stand/camera.hpp"
+
+#include <algorithm>
+#include <cmath>
+
+namespace gc::app {
+
+namespace {
+constexpr float kRadians = static_cast<float>(M_PI) / 180.f;
+}
+
+QVector3D Camera::direction() const {
+    if (straight) return straight->first;
+    const float y = yaw * kRadians, p = pitch * kRadians;
+    return {std::cos(p) * std::cos(y), std::cos(p) * std::sin(y), std::sin(p)};
+}
+
+QMatrix4x4 Camera::view() const {
+    QMatrix4x4 m;
+    const QVector3D up =
+        straight ? straight->second
+        : std::fabs(pitch) > 89.f
+            ? QVector3D(-std::cos(yaw * kRadians), -std::sin(yaw * kRadians), 0) * (pitch > 0 ? 1.f : -1.f)
+            : QVector3D(0, 0, 1);
+    m.lookAt(centre + direction() * kDepth, centre, up);
+    return m;
+}
+
+QMatrix4x4 Camera::projection(QSize size) const {
+    QMatrix4x4 m;
+    const float aspect = static_cast<float>(size.width()) / static_cast<float>(std::max(1, size.height()));
+    m.ortho(-height * aspect / 2, height * aspect / 2, -height / 2, height / 2, 0, 2 * kDepth);
+    return m;
+}
+
+QPointF Camera::project(const QVector3D& p, QSize size) const {
+    const QVector3D q = both(size).map(p);
+    return {(q.x() + 1.f) * 0.5 * size.width(), (1.f - q.y()) * 0.5 * size.height()};
+}
+
+QVector3D Camera::unproject(QPointF pixel, float depth, QSize size) const {
+    const QVector3D ndc(static_cast<float>(2 * pixel.x() / size.width() - 1),
+                        static_cast<float>(1 - 2 * pixel.y() / size.height()), 2 * depth - 1);
+    return both(size).inverted().map(ndc);
+}
+
+void Camera::orbit(float dYaw, float dPitch, const QVector3D& pivot) {
+    const QVector3D before = view().mapVector(pivot - centre);
+    yaw = std::remainder(yaw + dYaw, 360.f);
+    pitch = std::clamp(pitch + dPitch, -90.f, 90.f);
+    centre = pivot - view().inverted().mapVector(before);
+}
+
+void Camera::zoom(float factor, QPointF pixel, QSize size) {
+    const QVector3D under = unproject(pixel, 0.5f, size);
+    height = std::clamp(height * factor, 0.5f, 5000.f);
+    centre += under - unproject(pixel, 0.5f, size);
+}
+
+void Camera::pan(QPointF pixels, QSize size) {
+    centre += unproject({0, 0}, 0.5f, size) - unproject(pixels, 0.5f, size);
+}
+
+} // namespace gc::app

@@ -1,0 +1,90 @@
+// Ids and depths of the whole view: one pass when the camera rests, and look-ups cost nothing.
+
+#define GL_GLEXT_PROTOTYPES 1
+#include <GL/gl.h>
+#include <GL/glext.h>
+
+#include "app/stand/renderer.hpp"
+
+#include <algorithm>
+#include <cmath>
+
+namespace gc::app {
+
+void Renderer::drawIds(QSize pixels, const Camera& camera, const DrawOptions& o) {
+    if (!m_pickFramebuffer) {
+        glGenFramebuffers(1, &m_pickFramebuffer);
+        glGenTextures(1, &m_pickTexture);
+        glGenRenderbuffers(1, &m_pickDepth);
+    }
+    if (m_pickSize != pixels) {
+        glBindTexture(GL_TEXTURE_2D, m_pickTexture);
+        glTexImage2D(GL_TEXTURE_2D, 0, GL_R32UI, pixels.width(), pixels.height(), 0, GL_RED_INTEGER,
+                     GL_UNSIGNED_INT, nullptr);
+        glTexParameteri(GL_TEXTURE_2D, GL_TEXTURE_MIN_FILTER, GL_NEAREST);
+        glTexParameteri(GL_TEXTURE_2D, GL_TEXTURE_MAG_FILTER, GL_NEAREST);
+        glBindTexture(GL_TEXTURE_2D, 0);
+        glBindRenderbuffer(GL_RENDERBUFFER, m_pickDepth);
+        glRenderbufferStorage(GL_RENDERBUFFER, GL_DEPTH_COMPONENT24, pixels.width(), pixels.height());
+        m_pickSize = pixels;
+    }
+    glBindFramebuffer(GL_FRAMEBUFFER, m_pickFramebuffer);
+    glFramebufferTexture2D(GL_FRAMEBUFFER, GL_COLOR_ATTACHMENT0, GL_TEXTURE_2D, m_pickTexture, 0);
+    glFramebufferRenderbuffer(GL_FRAMEBUFFER, GL_DEPTH_ATTACHMENT, GL_RENDERBUFFER, m_pickDepth);
+    glViewport(0, 0, pixels.width(), pixels.height());
+    glDisable(GL_MULTISAMPLE);
+    glDisable(GL_BLEND);
+    glDisable(GL_SCISSOR_TEST);
+    glEnable(GL_DEPTH_TEST);
+    glDepthMask(1);
+    glDepthFunc(GL_LEQUAL);
+    const GLuint nothing[4] = {0, 0, 0, 0};
+    glClearBufferuiv(GL_COLOR, 0, nothing);
+    glClear(GL_DEPTH_BUFFER_BIT);
+    const QMatrix4x4 both = camera.both(pixels);
+    if (o.cut) glEnable(GL_CLIP_DISTANCE0);
+    drawFaces(both, camera.view(), o, true);
+    const std::size_t count =
+        static_cast<std::size_t>(pixels.width()) * static_cast<std::size_t>(pixels.height());
+    m_depths.resize(count);
+    glReadPixels(0, 0, pixels.width(), pixels.height(), GL_DEPTH_COMPONENT, GL_FLOAT, m_depths.data());
+    drawEdges(both, pixels, o, true);
+    glDisable(GL_CLIP_DISTANCE0);
+    m_ids.resize(count);
+    glReadPixels(0, 0, pixels.width(), pixels.height(), GL_RED_INTEGER, GL_UNSIGNED_INT, m_ids.data());
+    glBindVertexArray(0);
+    glUseProgram(0);
+}
+
+std::uint32_t Renderer::idAt(QPoint pixel, int reach) const {
+    if (m_ids.empty()) return 0;
+    const auto at = [&](int x, int y) -> std::uint32_t {
+        if (x < 0 || y < 0 || x >= m_pickSize.width() || y >= m_pickSize.height()) return 0;
+        return m_ids[static_cast<std::size_t>(m_pickSize.height() - 1 - y) *
+                         static_cast<std::size_t>(m_pickSize.width()) +
+                     static_cast<std::size_t>(x)];
+    };
+    std::uint32_t best = at(pixel.x(), pixel.y());
+    if (best & kEdgeBit) return best;
+    int bestDistance = reach * reach + 1;
+    for (int dy = -reach; dy <= reach; ++dy) // an edge near the pointer goes before the face under it
+        for (int dx = -reach; dx <= reach; ++dx) {
+            const std::uint32_t id = at(pixel.x() + dx, pixel.y() + dy);
+            if ((id & kEdgeBit) && dx * dx + dy * dy < bestDistance) {
+                best = id;
+                bestDistance = dx * dx + dy * dy;
+            }
+        }
+    return best;
+}
+
+float Renderer::depthAt(QPoint pixel) const {
+    if (m_depths.empty() || pixel.x() < 0 || pixel.y() < 0 || pixel.x() >= m_pickSize.width() ||
+        pixel.y() >= m_pickSize.height())
+        return 1;
+    return m_depths[static_cast<std::size_t>(m_pickSize.height() - 1 - pixel.y()) *
+                        static_cast<std::size_t>(m_pickSize.width()) +
+                    static_cast<std::size_t>(pixel.x())];
+}
+
+} // namespace gc::app

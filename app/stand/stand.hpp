@@ -1,0 +1,150 @@
+#pragma once
+/// \file The stand: the part in the round, lit, with its shadow, a scale bar and a companion.
+
+#include "app/stand/renderer.hpp"
+
+#include <QOpenGLWidget>
+#include <QTimer>
+#include <QVariantAnimation>
+
+#include <functional>
+#include <optional>
+
+namespace gc::app {
+
+class ForgeLink;
+
+class Stand : public QOpenGLWidget {
+    Q_OBJECT
+  public:
+    explicit Stand(ForgeLink* forge, QWidget* parent = nullptr);
+
+    /// How references are put when they are shown.
+    std::function<QString(const QString&)> inWords = [](const QString& r) { return r; };
+
+    /// Where the legend may begin, below the buttons if they are in its way, px.
+    void setOverlayTop(int y) { m_overlayTop = y; }
+    void setOverlay(Overlay overlay, const TargetView* target = nullptr);
+    Overlay overlay() const { return m_options.overlay; }
+    /// How each body looks, and which are hidden.
+    void setStyles(const std::map<ThingId, BodyStyle>& styles);
+    void setCut(bool on);
+    bool cut() const { return m_options.cut; }
+    /// What clicks may pick.
+    void setPicking(Picking picking);
+    Picking picking() const { return m_picking; }
+    /// Shows drawings and the planes that steps made.
+    void showGuides(bool on);
+    /// The plane that can be dragged along its normal; empty: none.
+    void setPlaneHandle(const QString& name) {
+        m_handle = name;
+        update();
+    }
+    /// For tests: where the arrow's tip is, and where a plane's name stands.
+    QPointF planeHandle() const;
+    QPointF planeLabel(const QString& name) const;
+    /// The corners of the box around the part; none when there is none.
+    std::vector<QVector3D> corners() const;
+    /// A picture of the part alone on nothing, from anywhere; cut: what lies before the plane is left out.
+    QImage ghost(const Camera& camera, QSize size, std::optional<QVector4D> cut);
+    /// Shows these references as chosen.
+    void setChosen(const QStringList& refs);
+    void clearHover();
+    /// Marks where something was that a step refers to and that is gone.
+    void showLost(const std::optional<QVector3D>& place) {
+        m_lost = place;
+        update();
+    }
+    void flyTo(const QVector3D& point);
+    void lookFrom(int sight); ///< 1 to 7
+    void fit();
+    const Camera& camera() const { return m_camera; }
+    QPointF screenOf(const QVector3D& p) const { return m_camera.project(p, size()); }
+    QPointF cutHandle() const;
+    QRectF companionLabel() const { return m_companionLabel; }
+    /// A picture for the proof sheet.
+    QImage picture();
+    void themeChanged() { update(); }
+    int paints() const { return m_paints; }
+
+  Q_SIGNALS:
+    void picked(const Pick& pick);
+    /// By how much a plane was dragged along its normal since it was taken, mm.
+    void planeDragged(const QString& name, double by, bool done);
+    void cutMoved(double offset);
+    void overlayChanged();
+
+  protected:
+    void initializeGL() override;
+    void resizeGL(int w, int h) override;
+    void paintGL() override;
+    void mousePressEvent(QMouseEvent* e) override;
+    void mouseMoveEvent(QMouseEvent* e) override;
+    void mouseReleaseEvent(QMouseEvent* e) override;
+    void wheelEvent(QWheelEvent* e) override;
+    void leaveEvent(QEvent* e) override;
+
+  private:
+    void refreshMeshes();
+    void refreshFields();
+    void fillGround();
+    void setRange();
+    void paintOver(QPainter& p);
+    void paintCompanion(QPainter& p);
+    void paintScale(QPainter& p);
+    void paintLegend(QPainter& p);
+    void paintReading(QPainter& p);
+    void paintMark(QPainter& p);
+    void paintLost(QPainter& p);
+    void paintCallout(QPainter& p, QPointF at, const QString& text);
+    void paintCutHandle(QPainter& p);
+    void hover(QPoint pixel);
+    void answerClick();
+    void named();
+    Pick pickAt(QPoint at);
+    QStringList planeUnder(QPointF at, bool behindFace) const;
+    QPolygonF planeOutline(const PlaneView& view) const;
+    bool planeShown(const PlaneView& view) const;
+    std::pair<QPointF, QPointF> planeArrow() const;
+    void dragPlane(QPointF by);
+    void paintGuides(QPainter& p);
+    QString readingNear(const QVector3D& at, float reach) const;
+    void refreshIds();
+    QVector4D plane() const;
+    QVector3D planeNormal() const;
+    double barLength() const;
+    void nextCompanion();
+
+    ForgeLink* m_forge;
+    Renderer m_renderer;
+    Camera m_camera;
+    DrawOptions m_options;
+    Picking m_picking = Picking::Nothing;
+    bool m_ready = false, m_meshesStale = true, m_fieldsStale = true, m_idsStale = true, m_fitted = false,
+         m_moved = false;
+    QPoint m_last, m_press;
+    Pick m_under; ///< what a click would pick now
+    bool m_guides = false;
+    QString m_handle;
+    enum class Drag { None, Orbit, Pan, Cut, Plane } m_drag = Drag::None;
+    QVector3D m_pivot;
+    double m_cutOffset = 0;
+    QPoint m_pointer{-1, -1};
+    std::optional<QPoint> m_clicked; ///< what is there is not known yet
+    std::map<ThingId, BodyStyle> m_styles;
+    QString m_reading;
+    std::optional<QVector3D> m_mark;
+    QString m_markText;
+    std::optional<QVector3D> m_lost;
+    std::optional<double> m_limitLow, m_limitHigh;
+    QStringList m_chosen;
+    QVariantAnimation m_flight;
+    enum class Companion { Pencil, Sheet, None } m_companion = Companion::Pencil;
+    QRectF m_companionLabel;
+    int m_overlayTop = 14;
+    QTimer m_rest;
+    bool m_smoothNext = false;
+    int m_paints = 0;
+};
+
+} // namespace gc::app

@@ -1,0 +1,243 @@
+#include "app/link/forge_link.hpp"
+#include "app/look/theme.hpp"
+#include "app/stand/stand.hpp"
+
+#include <QPainter>
+
+#include <algorithm>
+#include <cmath>
+
+// Planes and drawings as they lie in space: painted over the part, picked, and planes dragged.
+
+namespace gc::app {
+
+namespace {
+
+constexpr double kReach = 11; // pixels
+
+QVector3D toQt(const Vec3& v) {
+    return {static_cast<float>(v.x), static_cast<float>(v.y), static_cast<float>(v.z)};
+}
+
+double distanceTo(QPointF a, QPointF b, QPointF p) {
+    const QPointF u = b - a, v = p - a;
+    const double l2 = QPointF::dotProduct(u, u);
+    const double t = l2 > 0 ? std::clamp(QPointF::dotProduct(u, v) / l2, 0.0, 1.0) : 0;
+    const QPointF d = v - u * t;
+    return std::hypot(d.x(), d.y());
+}
+
+bool isFixed(const QString& name) {
+    return name == QLatin1String("front") || name == QLatin1String("ground") || name == QLatin1String("side");
+}
+
+} // namespace
+
+void Stand::showGuides(bool on) {
+    m_guides = on;
+    update();
+}
+
+void Stand::setPicking(Picking picking) {
+    m_picking = picking;
+    m_under = {};
+    m_idsStale = true;
+    update();
+}
+
+/// A square of the plane about the foot of the part's middle, a little larger than the part.
+QPolygonF Stand::planeOutline(const PlaneView& view) const {
+    const auto& e = m_renderer.extent();
+    const float reach = e.empty() ? 60.f : std::max(20.f, e.size() * 0.38f);
+    const QVector3D middle = e.empty() ? QVector3D() : e.centre();
+    const Vec2 foot = view.plane.foot({double(middle.x()), double(middle.y()), double(middle.z())});
+    QPolygonF out;
+    for (const Vec2 k : {Vec2{-1, -1}, {1, -1}, {1, 1}, {-1, 1}})
+        out << screenOf(toQt(view.plane.at(foot + k * static_cast<double>(reach))));
+    return out;
+}
+
+QPointF Stand::planeLabel(const QString& name) const {
+    for (const PlaneView& p : m_forge->planes())
+        if (p.name == name) {
+            // Made planes are named at another corner than the fixed ones, which they often lie upon.
+            const QPolygonF square = planeOutline(p);
+            const QPointF corner = square[isFixed(name) ? 3 : 1];
+            const QPointF inward = (square[0] + square[2]) / 2 - corner;
+            return corner + inward * (26 / std::max(26.0, std::hypot(inward.x(), inward.y())));
+        }
+    return {};
+}
+
+bool Stand::planeShown(const PlaneView& p) const {
+    if (m_picking == Picking::Planes) return true;
+    return (m_guides && !isFixed(p.name)) || p.name == m_handle;
+}
+
+/// Where the arrow stands by which a plane is dragged, and where it points to.
+std::pair<QPointF, QPointF> Stand::planeArrow() const {
+    for (const PlaneView& p : m_forge->planes()) {
+        if (p.name != m_handle) continue;
+        const QPolygonF square = planeOutline(p);
+        const QPointF middle = (square[0] + square[2]) / 2;
+        const QVector3D n = toQt(p.plane.normal());
+        const QPointF way = screenOf(n) - screenOf({});
+        return {middle, way};
+    }
+    return {};
+}
+
+QPointF Stand::planeHandle() const {
+    const auto [middle, way] = planeArrow();
+    const double l = std::hypot(way.x(), way.y());
+    return l * double(m_camera.mmPerPixel(size())) < 0.12 ? QPointF() : middle + way * (38 / l);
+}
+
+void Stand::dragPlane(QPointF by) {
+    const auto [middle, way] = planeArrow();
+    const double l2 = QPointF::dotProduct(way, way);
+    if (l2 < 1e-9) return;
+    // To a tenth of what a pixel shows: nobody means a thousandth of a millimetre with a mouse.
+    const double grain = std::pow(10, std::floor(std::log10(std::max(1e-3, 1 / std::sqrt(l2)))));
+    const double mm = QPointF::dotProduct(by, way) / l2;
+    Q_EMIT planeDragged(m_handle, std::round(mm / grain) * grain, false);
+}
+
+Pick Stand::pickAt(QPoint at) {
+    refreshIds();
+    Pick pick;
+    pick.kind = m_picking;
+    const bool bodiesFaces = m_picking != Picking::Edges && m_picking != Picking::Curves;
+    const std::uint32_t id = bodiesFaces ? m_renderer.idAt(at, 0) : m_renderer.idAt(at);
+    const bool face = id && !(id & kEdgeBit);
+    QStringList refs;
+    if (id) {
+        const QStringList* known = m_forge->namesOf(m_renderer.itemOf(id));
+        pick.pending = known == nullptr;
+        if (known) refs = *known;
+    }
+    if (face && !refs.isEmpty()) {
+        const float depth = m_renderer.depthAt(at);
+        const QVector3D p = m_camera.unproject(at, depth, size());
+        if (depth < 1)
+            pick.spot = QStringLiteral("spot %1 %2 %3 on %4")
+                            .arg(double(p.x()), 0, 'f', 2)
+                            .arg(double(p.y()), 0, 'f', 2)
+                            .arg(double(p.z()), 0, 'f', 2)
+                            .arg(refs.first());
+    }
+    switch (m_picking) {
+    case Picking::Nothing:
+        break;
+    case Picking::Faces:
+        if (face) pick.refs = refs;
+        break;
+    case Picking::Edges:
+        if (id & kEdgeBit) pick.refs = refs;
+        break;
+    case Picking::Curves: {
+        if (id & kEdgeBit) // one edge is wanted: rules that take in more are left out
+            for (const QString& r : refs)
+                if (r.startsWith(QLatin1String("where "))) pick.refs << r;
+        double least = kReach;
+        for (const auto& [step, d] : m_forge->drawings())
+            for (const StrokeView& s : d.strokes)
+                for (std::size_t i = 1; i < s.points.size() && pick.refs.isEmpty(); ++i)
+                    if (const double away = distanceTo(screenOf(s.points[i - 1]), screenOf(s.points[i]), at);
+                        away < least) {
+                        least = away;
+                        pick.refs = {s.ref};
+                    }
+        break;
+    }
+    case Picking::Points: {
+        double least = kReach;
+        for (const PlaceView& p : m_forge->places()) {
+            const QPointF d = screenOf(p.at) - at;
+            if (const double away = std::hypot(d.x(), d.y()); away < least) {
+                least = away;
+                pick.refs = p.refs;
+            }
+        }
+        if (pick.refs.isEmpty() && !pick.spot.isEmpty()) pick.refs = {pick.spot};
+        break;
+    }
+    case Picking::Planes:
+        if (face && m_renderer.isFlat(id)) pick.refs = refs;
+        if (pick.refs.isEmpty()) pick.refs = planeUnder(at, face);
+        pick.pending = pick.pending && pick.refs.isEmpty();
+        break;
+    }
+    return pick;
+}
+
+/// A plane's label, or the border of its square; the square itself where no face is in the way.
+QStringList Stand::planeUnder(QPointF at, bool behindFace) const {
+    QString inside;
+    for (const PlaneView& p : m_forge->planes()) {
+        const QPolygonF square = planeOutline(p);
+        for (int i = 0; i < 4; ++i)
+            if (distanceTo(square[i], square[(i + 1) % 4], at) < 5) return {p.name};
+        const QPointF label = planeLabel(p.name);
+        if (QRectF(label - QPointF(45, 12), QSizeF(90, 24)).contains(at)) return {p.name};
+        if (square.containsPoint(at, Qt::OddEvenFill)) inside = p.name; // made last lies on top
+    }
+    return inside.isEmpty() || behindFace ? QStringList() : QStringList{inside};
+}
+
+void Stand::paintGuides(QPainter& p) {
+    const Theme& t = theme();
+    const auto isUnder = [&](const QString& ref) { return m_under.refs.contains(ref); };
+    for (const PlaneView& view : m_forge->planes()) {
+        if (!planeShown(view)) continue;
+        const bool hot = isUnder(view.name), held = m_chosen.contains(view.name);
+        const QPolygonF square = planeOutline(view);
+        QColor fill = hot ? t.halo : held ? t.accent : t.band;
+        fill.setAlphaF(hot || held ? 0.2f : 0.07f);
+        p.setBrush(fill);
+        p.setPen(QPen(hot ? t.halo : held ? t.accent : t.inkSoft, hot || held ? 2 : 1.2));
+        p.drawPolygon(square);
+        p.setFont(textFont(12, QFont::DemiBold));
+        p.setPen(held ? t.accent : t.ink);
+        p.drawText(QRectF(planeLabel(view.name) - QPointF(60, 10), QSizeF(120, 20)), Qt::AlignCenter,
+                   view.name);
+    }
+    const bool curves = m_picking == Picking::Curves || m_picking == Picking::Points;
+    if (m_guides || curves)
+        for (const auto& [step, d] : m_forge->drawings())
+            for (const StrokeView& s : d.strokes) {
+                QPolygonF line;
+                for (const QVector3D& v : s.points) line << screenOf(v);
+                const bool hot = isUnder(s.ref), held = m_chosen.contains(s.ref);
+                if (hot || held) {
+                    QColor halo = hot ? t.halo : t.accent;
+                    halo.setAlphaF(0.5f);
+                    p.setPen(QPen(halo, 7, Qt::SolidLine, Qt::RoundCap));
+                    p.drawPolyline(line);
+                }
+                p.setPen(QPen(t.accent, curves ? 1.8 : 1.2));
+                p.drawPolyline(line);
+            }
+    if (m_picking == Picking::Points)
+        for (const PlaceView& place : m_forge->places()) {
+            const bool hot = !place.refs.isEmpty() && isUnder(place.refs.first());
+            const bool held = !place.refs.isEmpty() && m_chosen.contains(place.refs.first());
+            p.setPen(QPen(held ? t.accent : t.ink, 1.4));
+            p.setBrush(hot ? t.halo : held ? t.accent : t.card);
+            p.drawEllipse(screenOf(place.at), hot || held ? 5.5 : 3.2, hot || held ? 5.5 : 3.2);
+        }
+    if (const QPointF tip = planeHandle(); !m_handle.isEmpty() && !tip.isNull()) {
+        const QPointF from = planeArrow().first,
+                      u = (tip - from) / std::hypot(tip.x() - from.x(), tip.y() - from.y());
+        const QPointF n(-u.y(), u.x());
+        p.setPen(QPen(t.accent, 2.4, Qt::SolidLine, Qt::RoundCap));
+        p.setBrush(t.accent);
+        p.drawLine(from, tip);
+        p.drawPolygon(QPolygonF{tip + u * 10, tip + n * 6, tip - n * 6});
+        p.setPen(QPen(t.accent, 2));
+        p.setBrush(t.card);
+        p.drawEllipse(from, 4, 4);
+    }
+}
+
+} // namespace gc::app

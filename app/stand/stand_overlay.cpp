@@ -1,0 +1,258 @@
+#include "app/link/forge_link.hpp"
+#include "app/look/theme.hpp"
+#include "app/stand/stand.hpp"
+
+#include <QPainter>
+#include <QPainterPath>
+#include <QSettings>
+
+#include <algorithm>
+#include <cmath>
+
+// What is painted over the picture of the part: the companion, the scale, the legend, marks and readings.
+
+namespace gc::app {
+
+namespace {
+constexpr float kPencil = 175;                      // mm
+constexpr float kSheetWide = 210, kSheetDeep = 148; // A5, lying
+} // namespace
+
+double Stand::barLength() const {
+    const double most = 130 * static_cast<double>(m_camera.mmPerPixel(size()));
+    const double ten = std::pow(10, std::floor(std::log10(most)));
+    return ten * (most / ten >= 5 ? 5 : most / ten >= 2 ? 2 : 1);
+}
+
+void Stand::paintOver(QPainter& p) {
+    if (!m_renderer.extent().empty()) paintCompanion(p);
+    paintGuides(p);
+    paintScale(p);
+    if (m_options.overlay != Overlay::None) paintLegend(p);
+    if (m_mark) paintMark(p);
+    if (m_lost) paintLost(p);
+    if (m_options.cut) paintCutHandle(p);
+    if (!m_reading.isEmpty()) paintReading(p);
+    if (m_renderer.extent().empty() && m_picking == Picking::Nothing) {
+        p.setFont(textFont(15));
+        p.setPen(theme().inkSoft);
+        p.drawText(
+            rect(), Qt::AlignCenter,
+            m_forge->busy()
+                ? tr("Building …")
+                : tr("Nothing stands here yet.\nBegin with Stations or a Drawing in the stage Outline."));
+    }
+}
+
+/// A thing of everyday life at true size before the part: everybody knows how large it is.
+void Stand::paintCompanion(QPainter& p) {
+    m_companionLabel = {};
+    if (m_picking != Picking::Nothing) return; // its place is taken by the ways to say what is picked
+    if (m_camera.pitch > 80 || m_camera.pitch < -1) return;
+    const auto& e = m_renderer.extent();
+    const float a = m_camera.yaw * static_cast<float>(M_PI) / 180.f;
+    const QVector3D along(-std::sin(a), std::cos(a), 0), front(std::cos(a), std::sin(a), 0), up(0, 0, 1);
+    const float reach = std::max(e.high.x() - e.low.x(), e.high.y() - e.low.y()) * 0.5f;
+    const QVector3D middle = QVector3D(e.centre().x(), e.centre().y(), e.low.z()) + front * (reach + 22.f);
+    const float half = (m_companion == Companion::Sheet ? kSheetWide : kPencil) / 2, thick = 3.6f;
+    // Where the view is narrow it moves aside, so that both its ends are seen.
+    const auto project = [&](const QVector3D& v) { return m_camera.project(v, size()); };
+    const double left = project(middle - along * half).x(), right = project(middle + along * half).x();
+    if (m_companion != Companion::None && right - left > width() - 24)
+        return; // so near that it would be a bar
+    const double aside = std::max(0.0, 12 - left) - std::max(0.0, right - (width() - 12));
+    const auto at = [&](float x, float y, float z) {
+        return project(middle + along * x + front * y + up * z) + QPointF(aside, 0);
+    };
+    QColor fill = theme().paperDeep;
+    fill.setAlphaF(0.9f);
+    p.setBrush(fill);
+    p.setPen(QPen(theme().inkSoft, 1));
+    QString label = tr("companion: none");
+    QPointF below = at(0, 0, 0);
+    if (m_companion == Companion::Pencil) {
+        p.drawPolygon(QPolygonF{at(-half, 0, 0), at(half - 17, 0, 0), at(half, 0, thick),
+                                at(half - 17, 0, 2 * thick), at(-half, 0, 2 * thick)});
+        p.drawLine(at(half - 17, 0, 0), at(half - 17, 0, 2 * thick));
+        p.drawLine(at(-half + 9, 0, 0), at(-half + 9, 0, 2 * thick));
+        p.drawLine(at(-half, 0, 1.33f * thick), at(half - 17, 0, 1.33f * thick));
+        label = tr("pencil, 175 mm");
+    } else if (m_companion == Companion::Sheet) {
+        p.drawPolygon(
+            QPolygonF{at(-half, 0, 0), at(half, 0, 0), at(half, kSheetDeep, 0), at(-half, kSheetDeep, 0)});
+        below = at(0, kSheetDeep, 0);
+        label = tr("A5 sheet, 210 × 148 mm");
+    }
+    p.setFont(textFont(11));
+    p.setPen(theme().inkSoft);
+    m_companionLabel = QRectF(below.x() - 80, std::min(below.y() + 4, height() - 60.0), 160, 18);
+    p.drawText(m_companionLabel, Qt::AlignCenter, label);
+    const double w = p.fontMetrics().horizontalAdvance(label), y = m_companionLabel.bottom() - 1;
+    p.setPen(QPen(theme().inkSoft, 1, Qt::DotLine)); // as in the sheet: what is dotted can be changed
+    p.drawLine(QPointF(m_companionLabel.center().x() - w / 2, y),
+               QPointF(m_companionLabel.center().x() + w / 2, y));
+}
+
+void Stand::nextCompanion() {
+    m_companion = m_companion == Companion::Pencil  ? Companion::Sheet
+                  : m_companion == Companion::Sheet ? Companion::None
+                                                    : Companion::Pencil;
+    QSettings().setValue(QStringLiteral("companion"), static_cast<int>(m_companion));
+    update();
+}
+
+void Stand::paintScale(QPainter& p) {
+    const double mm = barLength(), w = mm / static_cast<double>(m_camera.mmPerPixel(size()));
+    const double x = 22, y = height() - 36;
+    p.setPen(QPen(theme().ink, 1.6));
+    p.drawLine(QPointF(x, y), QPointF(x + w, y));
+    for (const double f : {0.0, 0.5, 1.0}) p.drawLine(QPointF(x + w * f, y - 4), QPointF(x + w * f, y + 4));
+    p.setFont(textFont(11));
+    p.drawText(QRectF(x - 20, y + 6, 40, 16), Qt::AlignCenter, QStringLiteral("0"));
+    p.drawText(QRectF(x + w - 40, y + 6, 80, 16), Qt::AlignCenter, QStringLiteral("%1 mm").arg(mm));
+}
+
+void Stand::paintLegend(QPainter& p) {
+    const bool lean = m_options.overlay == Overlay::Lean;
+    const QString unit = lean ? QStringLiteral("°") : QStringLiteral(" mm");
+    const double w = std::min(230, width() - 60), x = width() - w - 24, top = m_overlayTop, y = top + 78;
+    const QRectF box(x - 14, top, w + 28, 106);
+    p.setPen(QPen(theme().line, 1));
+    QColor card = theme().card;
+    card.setAlphaF(0.93f);
+    p.setBrush(card);
+    p.drawRoundedRect(box, 8, 8);
+    p.setPen(theme().ink);
+    p.setFont(textFont(12, QFont::DemiBold));
+    const QString title = lean                                    ? tr("Lean from the pull")
+                          : m_options.overlay == Overlay::WallRay ? tr("Wall by ray")
+                                                                  : tr("Wall by ball");
+    p.drawText(QRectF(x, top + 6, w, 16), Qt::AlignLeft | Qt::AlignVCenter, title);
+    p.setFont(textFont(10));
+    p.setPen(theme().inkSoft);
+    if (!lean) p.drawText(QRectF(x, top + 6, w, 16), Qt::AlignRight | Qt::AlignVCenter, tr("by area"));
+    for (const auto& [name, f] : m_forge->fields()) {
+        const Histogram& h = m_options.overlay == Overlay::WallBall ? f.ballHistogram : f.rayHistogram;
+        if (lean || h.areas.empty()) break;
+        const double most = *std::max_element(h.areas.begin(), h.areas.end());
+        for (std::size_t i = 0; i < h.areas.size(); ++i) {
+            const double bar =
+                most > 0 ? 44 * std::sqrt(h.areas[i] / most) : 0; // square root: small areas stay visible
+            p.fillRect(QRectF(x + w * double(i) / double(h.areas.size()), y - 6 - bar,
+                              w / double(h.areas.size()) - 1, bar),
+                       theme().band);
+        }
+        break;
+    }
+    for (int i = 0; i < 60; ++i)
+        p.fillRect(QRectF(x + w * i / 60, y - 5, w / 60 + 0.6, 8), mapColour((i + 0.5) / 60));
+    p.setPen(theme().ink);
+    p.setFont(textFont(11));
+    const double low = static_cast<double>(m_options.mapLow), high = static_cast<double>(m_options.mapHigh);
+    p.drawText(QRectF(x, y + 6, 90, 16), Qt::AlignLeft, QString::number(low) + unit);
+    p.drawText(QRectF(x + w - 90, y + 6, 90, 16), Qt::AlignRight, QString::number(high) + unit);
+    for (const auto& [limit, sign] :
+         {std::pair{m_limitLow, QStringLiteral("≥ ")}, {m_limitHigh, QStringLiteral("≤ ")}}) {
+        if (!limit || *limit < low || *limit > high) continue;
+        const double at = x + w * (*limit - low) / (high - low);
+        p.setPen(QPen(theme().accent, 1.5));
+        p.drawLine(QPointF(at, top + 26), QPointF(at, y + 5));
+        const QString text = sign + QString::number(*limit) + unit;
+        const double wide = p.fontMetrics().horizontalAdvance(text) + 6;
+        const QRectF label(at + wide + 3 > x + w ? at - wide - 3 : at + 3, top + 24, wide, 15);
+        p.fillRect(label, card);
+        p.drawText(label, Qt::AlignCenter, text);
+    }
+}
+
+void Stand::paintMark(QPainter& p) {
+    const QPointF at = m_camera.project(*m_mark, size());
+    p.setBrush(theme().card);
+    p.setPen(QPen(theme().accent, 2));
+    p.drawEllipse(at, 6, 6);
+    paintCallout(p, at, m_markText);
+}
+
+/// What is gone leaves an empty ring.
+void Stand::paintLost(QPainter& p) {
+    const QPointF at = m_camera.project(*m_lost, size());
+    p.setBrush(Qt::NoBrush);
+    p.setPen(QPen(theme().fail, 2, Qt::DashLine));
+    p.drawEllipse(at, 11, 11);
+    p.setBrush(theme().card);
+    paintCallout(p, at, tr("it was here"));
+}
+
+void Stand::paintCallout(QPainter& p, QPointF at, const QString& text) {
+    p.setFont(textFont(12, QFont::DemiBold));
+    const double w = p.fontMetrics().horizontalAdvance(text) + 20;
+    QRectF box(at.x() + 26, at.y() - 40, w, 26);
+    if (box.right() > width() - 8) box.moveRight(at.x() - 26);
+    QPointF end(box.left() > at.x() ? box.left() : box.right(), box.center().y());
+    if (box.left() < 8) { // room on neither side: below
+        box.moveTopLeft({std::clamp(at.x() - w / 2, 8.0, std::max(8.0, width() - 8 - w)), at.y() + 26});
+        end = QPointF(at.x(), box.top());
+    }
+    p.setPen(QPen(theme().ink, 1));
+    p.drawLine(at, end);
+    p.setPen(QPen(theme().line, 1));
+    p.drawRoundedRect(box, 6, 6);
+    p.setPen(theme().ink);
+    p.drawText(box, Qt::AlignCenter, text);
+}
+
+QPointF Stand::cutHandle() const {
+    const auto& e = m_renderer.extent();
+    const QVector3D n = planeNormal(), c = e.centre();
+    return m_camera.project(QVector3D(c.x(), c.y(), e.high.z()) + n * static_cast<float>(m_cutOffset) +
+                                QVector3D(0, 0, e.size() * 0.06f),
+                            size());
+}
+
+void Stand::paintCutHandle(QPainter& p) {
+    const QPointF at = cutHandle();
+    const QPointF way = m_camera.project(m_renderer.extent().centre() + planeNormal() * 10, size()) -
+                        m_camera.project(m_renderer.extent().centre(), size());
+    const double angle = std::atan2(way.y(), way.x()) * 180 / M_PI;
+    p.save();
+    p.translate(at);
+    p.setBrush(theme().card);
+    p.setPen(QPen(theme().accent, 1.6));
+    p.drawRoundedRect(QRectF(-22, -11, 44, 22), 11, 11);
+    p.rotate(angle);
+    p.drawLine(QPointF(-13, 0), QPointF(13, 0));
+    for (const double s : {-1.0, 1.0}) {
+        p.drawLine(QPointF(13 * s, 0), QPointF(8 * s, -4));
+        p.drawLine(QPointF(13 * s, 0), QPointF(8 * s, 4));
+    }
+    p.restore();
+    p.setFont(textFont(11));
+    const QString hint = tr("drag the cut");
+    const double wide = p.fontMetrics().horizontalAdvance(hint) + 14;
+    const QRectF card(at.x() - wide / 2, at.y() - 34, wide, 18);
+    p.setPen(Qt::NoPen);
+    p.drawRoundedRect(card, 5, 5);
+    p.setPen(theme().ink);
+    p.drawText(card, Qt::AlignCenter, hint);
+}
+
+void Stand::paintReading(QPainter& p) {
+    p.setFont(textFont(12, QFont::DemiBold));
+    const QStringList lines = m_reading.split(QLatin1Char('\n'));
+    double w = 0;
+    for (const QString& l : lines) w = std::max(w, static_cast<double>(p.fontMetrics().horizontalAdvance(l)));
+    QRectF box(m_pointer.x() + 18, m_pointer.y() + 14, w + 20, 10 + 17.0 * double(lines.size()));
+    if (box.right() > width() - 6) box.moveRight(m_pointer.x() - 12);
+    if (box.bottom() > height() - 6) box.moveBottom(m_pointer.y() - 10);
+    p.setBrush(theme().card);
+    p.setPen(QPen(theme().line, 1));
+    p.drawRoundedRect(box, 6, 6);
+    for (int i = 0; i < lines.size(); ++i) {
+        p.setPen(i ? theme().inkSoft : theme().ink);
+        p.setFont(textFont(i ? 11 : 12, i ? QFont::Medium : QFont::DemiBold));
+        p.drawText(QRectF(box.x() + 10, box.y() + 5 + 17 * i, w + 8, 17), Qt::AlignLeft | Qt::AlignVCenter,
+                   lines[i]);
+    }
+}
+
+} // namespace gc::app

@@ -1,0 +1,17 @@
+#include "core/measures/measure.hpp"
+
+namespace gc {
+
+Taken takeExtent(const std::string& key, const std::vector<const BodyMeasures*>& bodies) {
+    Box all;
+    for (const BodyMeasures* b : bodies) {
+        all.add(b->box.low);
+        all.add(b->box.high);
+    }
+    Taken t;
+    const auto axis = key == "width" ? &Vec3::x : key == "depth" ? &Vec3::y : &Vec3::z;
+    if (!all.empty()) t.value = all.size().*axis;
+    return t;
+}
+
+} // namespace gc

@@ -1,0 +1,24 @@
+#include "core/measures/measure.hpp"
+
+namespace gc {
+
+Taken takeWall(const std::string& key, const std::vector<const BodyMeasures*>& bodies) {
+    const bool thin = key.starts_with("thinnest"),
+               rays = key == "thinnest wall" || key == "thickest wall, ray";
+    const auto field = rays ? &BodyMeasures::ray : &BodyMeasures::ball;
+    const auto extreme = thin ? &WallField::thinnest : &WallField::thickest;
+    return bestOf(
+        bodies,
+        [&](const BodyMeasures& b) {
+            const WallField& f = b.*field;
+            return f.any ? std::optional((f.*extreme).value) : std::nullopt;
+        },
+        [thin](double a, double b) { return thin ? a < b : a > b; },
+        [&](const BodyMeasures& b, Taken& t) {
+            const WallExtreme& e = b.*field.*extreme;
+            t.at = e.at;
+            t.where = e.face;
+        });
+}
+
+} // namespace gc

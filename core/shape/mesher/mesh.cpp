@@ -1,0 +1,130 @@
+#include "core/shape/mesh.hpp"
+
+#include "core/base/triangle.hpp"
+#include "core/shape/mesher/body_mesher.hpp"
+#include "core/shape/mesher/mesh_names.hpp"
+
+#include <BRep_Tool.hxx>
+#include <TopoDS.hxx>
+
+#include <algorithm>
+#include <unordered_map>
+
+namespace gc {
+
+std::string nameForMesh(const NamedShape& shape, const TopoDS_Face& face) {
+    const auto& names = shape.namesOf(face);
+    if (names.empty()) return {};
+    const auto ref = referenceTo(*names.front());
+    return ref ? toText(*ref) : std::string();
+}
+
+void markEdges(const NamedShape& shape, TriangleMesh& mesh) {
+    for (int i = 1; i <= shape.edges.Extent(); ++i) {
+        const TopoDS_Edge edge = TopoDS::Edge(shape.edges(i));
+        MeshEdge& out = mesh.edges[static_cast<std::size_t>(i - 1)];
+        if (!shape.isRealEdge(edge)) out.points.clear();
+        const auto around = toVector(shape.facesOfEdge.FindFromKey(edge));
+        out.smooth =
+            around.size() == 2 &&
+            BRep_Tool::HasContinuity(edge, TopoDS::Face(around[0]), TopoDS::Face(around[1])) &&
+            BRep_Tool::Continuity(edge, TopoDS::Face(around[0]), TopoDS::Face(around[1])) > GeomAbs_C0;
+    }
+}
+
+namespace {
+
+TriangleMesh assemble(const NamedShape& shape, const MeshedBody& body, double deviation) {
+    TriangleMesh out;
+    out.deviation = deviation;
+    auto next = static_cast<std::uint32_t>(body.idCount);
+    for (std::size_t f = 0; f < body.faces.size(); ++f) {
+        const Patch& patch = body.faces[f];
+        MeshFace face;
+        face.name = nameForMesh(shape, TopoDS::Face(shape.faces(static_cast<int>(f) + 1)));
+        face.firstVertex = static_cast<std::uint32_t>(out.points.size());
+        face.vertexCount = static_cast<std::uint32_t>(patch.points.size());
+        face.firstTriangle = static_cast<std::uint32_t>(out.triangles.size());
+        face.triangleCount = static_cast<std::uint32_t>(patch.triangles.size());
+        out.points.insert(out.points.end(), patch.points.begin(), patch.points.end());
+        out.normals.insert(out.normals.end(), patch.normals.begin(), patch.normals.end());
+        for (const int id : patch.ids)
+            out.shared.push_back(id >= 0 ? static_cast<std::uint32_t>(id) : next++);
+        for (const auto& t : patch.triangles) {
+            const auto at = [&](std::size_t k) {
+                return face.firstVertex + static_cast<std::uint32_t>(t[k]);
+            };
+            out.triangles.push_back({at(0), at(1), at(2)});
+        }
+        out.faces.push_back(std::move(face));
+    }
+    for (const EdgePoints& edge : body.edges) out.edges.push_back({edge.points, false});
+    markEdges(shape, out);
+    return out;
+}
+
+/// Edges of triangles along the faces' boundaries must pair up; those inside a face do by the way they are
+/// made.
+bool opensBetweenFaces(const TriangleMesh& mesh, int idCount) {
+    std::vector<std::uint64_t> there, back;
+    const auto limit = static_cast<std::uint32_t>(idCount);
+    for (const auto& t : mesh.triangles)
+        for (std::size_t k = 0; k < 3; ++k) {
+            const std::uint32_t a = mesh.shared[t[k]], b = mesh.shared[t[(k + 1) % 3]];
+            if (a >= limit || b >= limit || a == b) continue;
+            (a < b ? there : back).push_back(edgeKey(a, b));
+        }
+    std::sort(there.begin(), there.end());
+    std::sort(back.begin(), back.end());
+    return there != back;
+}
+
+} // namespace
+
+Result<TriangleMesh> makeMesh(const Body& body, const MeshOptions& options) {
+    const auto own =
+        guarded("mesh.own", "The body's own triangles could not be made.", [&]() -> Result<TriangleMesh> {
+            MeshedBody meshed;
+            std::pair<int, std::string> fault;
+            const MeshBounds bounds{options.deviation, options.angle, 2 * options.angle};
+            if (!meshBody(body.shape(), bounds, meshed, fault, options.stop)) {
+                if (fault.first < 0) return errorOf("mesh.stopped", "Making the triangles was stopped.");
+                Error e;
+                e.code = "mesh.own";
+                e.sentence = phrase("Face %1 could not be cut into triangles: %2.",
+                                    std::to_string(fault.first + 1), fault.second);
+                return e;
+            }
+            TriangleMesh mesh = assemble(body.shape(), meshed, options.deviation);
+            if (opensBetweenFaces(mesh, meshed.idCount) && countOpenEdges(body.shape()) == 0) {
+                Error e;
+                e.code = "mesh.own";
+                e.sentence = "The triangles do not close.";
+                return e;
+            }
+            return mesh;
+        });
+    if (own || own.error().code == "mesh.stopped") return own;
+    return makeKernelMesh(body, options);
+}
+
+double meshVolume(const TriangleMesh& mesh) {
+    double sum = 0;
+    for (const auto& t : mesh.triangles)
+        sum += dot(mesh.points[t[0]], cross(mesh.points[t[1]], mesh.points[t[2]]));
+    return sum / 6;
+}
+
+int openMeshEdges(const TriangleMesh& mesh) {
+    std::unordered_map<std::uint64_t, int> balance;
+    for (const auto& t : mesh.triangles)
+        for (std::size_t k = 0; k < 3; ++k) {
+            const std::uint32_t a = mesh.shared[t[k]], b = mesh.shared[t[(k + 1) % 3]];
+            if (a != b) balance[edgeKey(a, b)] += a < b ? 1 : -1;
+        }
+    int open = 0;
+    for (const auto& [key, n] : balance) open += n != 0;
+    return open;
+}
+
+} // namespace gc
