@@ -54,10 +54,10 @@ TEST_CASE("A rounding touches both strokes, whatever they are") {
         const int a = d.draw(S::Line, {{40, 0}, {0, 0}});
         int b = 0;
         if (k % 4 == 0) b = d.draw(S::Line, {{0, 0}, away});
-        if (k % 4 == 1) { // an arc that begins at the corner
+        if (k % 4 == 1) { // an arc that begins at the corner, one radian long
             const Vec2 c{-away.y, away.x};
-            const double r = length(c);
-            b = d.draw(S::Arc, {{0, 0}, {c.x + r, c.y}, c}, {r});
+            const double r = length(c), to = std::atan2(-c.y, -c.x) + 1;
+            b = d.draw(S::Arc, {{0, 0}, {c.x + r * std::cos(to), c.y + r * std::sin(to)}, c}, {r});
         }
         if (k % 4 == 2) b = d.draw(S::Conic, {{0, 0}, away + Vec2{10, 20}, away}, {0.45});
         if (k % 4 == 3) b = d.draw(S::Poles, {{0, 0}, away * 0.4, away * 0.7 + Vec2{0, 3}, away});
