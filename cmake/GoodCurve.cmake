@@ -100,3 +100,11 @@ target_include_directories(gc_kernel SYSTEM INTERFACE "${OpenCASCADE_INCLUDE_DIR
 target_link_libraries(gc_kernel INTERFACE
   TKernel TKMath TKG2d TKG3d TKGeomBase TKGeomAlgo TKBRep TKTopAlgo TKPrim TKBO TKBool TKShHealing
   TKFillet TKOffset TKFeat TKMesh TKXSBase TKSTEP TKSTEPBase TKSTEPAttr TKSTEP209 TKXDESTEP TKXCAF TKLCAF TKCAF TKCDF)
+
+# "shell" as "Shell", for the functions that a folder is found by.
+function(gc_capitalised word out)
+  string(SUBSTRING ${word} 0 1 first)
+  string(TOUPPER ${first} first)
+  string(SUBSTRING ${word} 1 -1 rest)
+  set(${out} "${first}${rest}" PARENT_SCOPE)
+endfunction()

@@ -10,6 +10,11 @@ namespace gc::app {
 
 namespace {
 
+/// The same in every look: a person chose them.
+QList<QColor> dyes() {
+    return {"#A8452F", "#D98C3F", "#6E8B4E", "#3F6E6A", "#4A5F94", "#4A4642"};
+}
+
 Theme lightTheme() {
     Theme t;
     t.paper = "#F4F0E6";
@@ -29,7 +34,7 @@ Theme lightTheme() {
     t.clayEdge = "#3A2A22";
     t.hatch = "#B5402C";
     t.bodies = {t.clay, "#A9BDB0", "#5F7A8C", "#DDBF82", "#8A6A7E", "#D8D2C4"};
-    t.dyes = {"#A8452F", "#D98C3F", "#6E8B4E", "#3F6E6A", "#4A5F94", "#4A4642"};
+    t.dyes = dyes();
     return t;
 }
 
@@ -53,7 +58,7 @@ Theme darkTheme() {
     t.clayEdge = "#120D0A";
     t.hatch = "#EE8A72";
     t.bodies = {t.clay, "#8FA598", "#56707F", "#C4A66C", "#7D6073", "#B5B0A4"};
-    t.dyes = {"#A8452F", "#D98C3F", "#6E8B4E", "#3F6E6A", "#4A5F94", "#4A4642"};
+    t.dyes = dyes();
     return t;
 }
 

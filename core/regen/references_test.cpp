@@ -281,6 +281,12 @@ TEST_CASE("Pieces that touch the same faces are told by their order in the tool'
     for (const std::string& a : asked.error().question->answers)
         for (const int f : faces(three, a)) answered.insert(f);
     CHECK(answered.size() == 3);
+    // The tool takes one of them away whole: the other is not taken for it, but asked about.
+    const Body half = bodyOf(discWithOval(0, {0, 29}));
+    const auto only = resolveFaces(half, **parseFaceRef(upper));
+    REQUIRE_FALSE(only.ok());
+    REQUIRE(only.error().question.has_value());
+    CHECK(only.error().question->answers == std::vector<std::string>{top});
     // With the tool away there is but one: it is meant.
     Part whole = discWithOval(0, {0, 0});
     whole.steps.pop_back();

@@ -10,7 +10,6 @@
 #include <memory>
 #include <mutex>
 #include <set>
-#include <sstream>
 #include <unordered_map>
 
 namespace gc {
@@ -46,16 +45,29 @@ struct RoleParts {
     std::vector<double> figures;
 };
 
+/// Takes the next word off a text.
+std::string_view nextWord(std::string_view& text) {
+    const std::size_t start = std::min(text.find_first_not_of(' '), text.size());
+    text.remove_prefix(start);
+    const std::string_view word = text.substr(0, text.find(' '));
+    text.remove_prefix(word.size());
+    return word;
+}
+
+std::optional<double> figure(std::string_view word) {
+    double v = 0;
+    const auto r = std::from_chars(word.data(), word.data() + word.size(), v);
+    return r.ec == std::errc() && r.ptr == word.data() + word.size() ? std::optional(v) : std::nullopt;
+}
+
 RoleParts partsOf(const std::string& role) {
     RoleParts out;
-    std::istringstream in(role);
-    for (std::string word; in >> word;) {
-        double v = 0;
-        const auto r = std::from_chars(word.data(), word.data() + word.size(), v);
-        if (r.ec == std::errc() && r.ptr == word.data() + word.size())
-            out.figures.push_back(v);
+    for (std::string_view rest = role; !rest.empty();) {
+        const std::string_view word = nextWord(rest);
+        if (const auto v = figure(word))
+            out.figures.push_back(*v);
         else
-            out.words += word + " ";
+            out.words += std::string(word) + " ";
     }
     return out;
 }
@@ -66,13 +78,19 @@ RoleParts placeParts(std::string place) {
     return partsOf(place);
 }
 
+/// Word by word, and done at the first that differs: every face of an imported body is asked for every
+/// reference to one of them.
 bool sameRole(const std::string& a, const std::string& b) {
     if (a == b) return true;
     if (a.find(" at ") == std::string::npos || b.find(" at ") == std::string::npos) return false;
-    const RoleParts p = partsOf(a), q = partsOf(b);
-    return p.words == q.words &&
-           std::equal(p.figures.begin(), p.figures.end(), q.figures.begin(), q.figures.end(),
-                      [](double x, double y) { return std::fabs(x - y) <= kWrittenPlace; });
+    std::string_view restA = a, restB = b;
+    while (!restA.empty() && !restB.empty()) {
+        const std::string_view p = nextWord(restA), q = nextWord(restB);
+        if (p == q) continue;
+        const auto x = figure(p), y = figure(q);
+        if (!x || !y || std::fabs(*x - *y) > kWrittenPlace) return false;
+    }
+    return restA.empty() && restB.empty();
 }
 
 } // namespace

@@ -43,6 +43,8 @@ struct NamedShape {
     mutable std::map<std::string, std::vector<int>> placed; ///< the faces that an Ordered reference means
 
     const NameList& namesOf(const TopoDS_Shape& face) const;
+    /// The reference by its first name, as text; empty where the grammar has no words for it.
+    std::string wordsFor(const TopoDS_Shape& face) const;
     /// Any of the face's names fits, and wherever the reference says "next to" the neighbour is there.
     bool fitsFace(const FaceRef& ref, const TopoDS_Shape& face) const;
     /// Does any other face that shares an edge with it fit?

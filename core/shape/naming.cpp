@@ -21,6 +21,12 @@ const NameList& NamedShape::namesOf(const TopoDS_Shape& face) const {
     return found ? *found : none;
 }
 
+std::string NamedShape::wordsFor(const TopoDS_Shape& face) const {
+    const NameList& list = namesOf(face);
+    const auto ref = list.empty() ? nullptr : referenceTo(*list.front());
+    return ref ? toText(*ref) : std::string();
+}
+
 namespace {
 
 bool saysNeighbour(const FaceRefPtr& ref) {

@@ -183,9 +183,8 @@ std::vector<PlaceOnBody> placesOn(const Body& body) {
         PointRef ref;
         FaceRefPtr* const slots[] = {&ref.a, &ref.b, &ref.c};
         for (std::size_t k = 0; k < 3; ++k) {
-            const auto refs = referencesForFace(body, s.faces.FindIndex(about[k]) - 1);
-            if (refs.empty()) break;
-            if (const auto face = parseFaceRef(refs.front())) *slots[k] = *face;
+            if (s.namesOf(about[k]).empty()) break;
+            *slots[k] = referenceTo(*s.namesOf(about[k]).front());
         }
         if (ref.a && ref.b && ref.c && resolveCorner(s, ref).ok())
             out.push_back({gc::toVec(BRep_Tool::Pnt(TopoDS::Vertex(s.vertices(i)))), {toText(ref)}});

@@ -171,7 +171,7 @@ std::string numberWord(std::size_t n) {
 
 /// Several are as good: only a person can say which is meant.
 Error asked(const std::string& about, const Message& sentence, std::vector<std::string> answers) {
-    Error e = errorOf("reference.tie", phrase("%1 Which one?", sentence));
+    Error e = errorOf("reference.tie", sentence);
     e.culprits = {about};
     e.question = Question{about, std::move(answers)};
     return e;
@@ -191,9 +191,28 @@ std::vector<std::string> ownReferences(const Body& body, const std::vector<std::
 Error whichPiece(const Body& body, const std::string& about, const std::string& plain,
                  const std::vector<std::vector<int>>& pieces, bool edges) {
     return asked(about,
-                 phrase(edges ? "%1 pieces match the edge %2." : "%1 pieces match %2.",
+                 phrase(edges ? "%1 pieces match the edge %2. Which one?" : "%1 pieces match %2. Which one?",
                         numberWord(pieces.size()), plain),
                  ownReferences(body, pieces, edges));
+}
+
+/// One piece is left. It is the one that is meant, without a word, where the step that parted it is gone from
+/// the body; where that step is still there, the piece that was meant may be the one that went.
+bool wholeAgain(const NamedShape& s, std::vector<int> told, const std::vector<int>& plain) {
+    std::erase_if(told, [&](int step) { return std::binary_search(plain.begin(), plain.end(), step); });
+    return std::any_of(told.begin(), told.end(),
+                       [&](int step) { return !std::binary_search(s.steps.begin(), s.steps.end(), step); });
+}
+
+Error onlyPiece(const Body& body, const std::string& about, const std::string& plain,
+                const std::vector<std::vector<int>>& pieces, bool edges) {
+    return asked(
+        about,
+        phrase(edges ? "Only one piece of the edge %1 is left, and it may be another than was meant. Is "
+                       "it the one?"
+                     : "Only one piece of %1 is left, and it may be another than was meant. Is it the one?",
+               plain),
+        ownReferences(body, pieces, edges));
 }
 
 constexpr std::size_t kMostAnswers = 8;
@@ -227,12 +246,14 @@ Result<Resolution> facesOtherwise(const Body& body, const FaceRef& ref) {
     const FaceRefPtr plain = bare(std::make_shared<FaceRef>(ref));
     const auto items = facesFitting(s, *plain);
     const auto pieces = s.piecesOf(items, false);
-    if (pieces.size() == 1) return Resolution{items, 1, {}};
+    if (pieces.size() == 1 && wholeAgain(s, stepsIn(ref), stepsIn(*plain))) return Resolution{items, 1, {}};
+    if (pieces.size() == 1) return onlyPiece(body, toText(ref), marked(toText(*plain)), pieces, false);
     if (!pieces.empty()) return whichPiece(body, toText(ref), marked(toText(*plain)), pieces, false);
     if (const auto others = standIns(s, *plain); !others.empty())
-        return asked(toText(ref),
-                     phrase("There is no %1 any more, and others are like it.", marked(toText(*plain))),
-                     ownReferences(body, each(others), false));
+        return asked(
+            toText(ref),
+            phrase("There is no %1 any more, and others are like it. Which one?", marked(toText(*plain))),
+            ownReferences(body, each(others), false));
     return lost(false, toText(ref), {});
 }
 
@@ -246,7 +267,8 @@ Result<Resolution> meetingOtherwise(const Body& body, const EdgeRef& ref) {
     const EdgeRef plain = bare(ref);
     const auto items = edgesMeeting(s, plain);
     const auto pieces = s.piecesOf(items, true);
-    if (pieces.size() == 1) return Resolution{items, 1, {}};
+    if (pieces.size() == 1 && wholeAgain(s, stepsIn(ref), stepsIn(plain))) return Resolution{items, 1, {}};
+    if (pieces.size() == 1) return onlyPiece(body, toText(ref), marked(toText(plain)), pieces, true);
     if (!pieces.empty()) return whichPiece(body, toText(ref), marked(toText(plain)), pieces, true);
     // One of the two may be a face that others stand in for: what is asked about is the face.
     std::vector<int> near;
@@ -266,9 +288,10 @@ Result<Resolution> meetingOtherwise(const Body& body, const EdgeRef& ref) {
         }
     }
     if (!near.empty())
-        return asked(toText(ref),
-                     phrase("There is no edge %1 any more, and others are like it.", marked(toText(plain))),
-                     ownReferences(body, each(near), true));
+        return asked(
+            toText(ref),
+            phrase("There is no edge %1 any more, and others are like it. Which one?", marked(toText(plain))),
+            ownReferences(body, each(near), true));
     return lost(true, toText(ref), {});
 }
 
@@ -313,8 +336,10 @@ Result<Resolution> resolveEdges(const Body& body, const EdgeRef& ref) {
         if (ref.order && !items.empty()) {
             const auto pieces = s.piecesOf(items, true);
             const auto one = s.pieceAt(*ref.order, pieces, true);
-            if (!one && pieces.size() > 1)
-                return whichPiece(body, toText(ref), marked(toText(bare(ref))), pieces, true);
+            const std::string plain = marked(toText(bare(ref)));
+            if (!one && pieces.size() == 1 && !wholeAgain(s, stepsIn(ref), stepsIn(bare(ref))))
+                return onlyPiece(body, toText(ref), plain, pieces, true);
+            if (!one && pieces.size() > 1) return whichPiece(body, toText(ref), plain, pieces, true);
             if (one) items = *one;
         }
         const auto several = [&](const FaceRefPtr& f) { return manyOnPurpose(s, facesFitting(s, *f)); };

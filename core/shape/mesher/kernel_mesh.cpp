@@ -39,7 +39,7 @@ class Collector {
         out.vertexCount = static_cast<std::uint32_t>(t->NbNodes());
         out.firstTriangle = static_cast<std::uint32_t>(m_mesh.triangles.size());
         out.triangleCount = static_cast<std::uint32_t>(t->NbTriangles());
-        out.name = nameForMesh(m_shape, face);
+        out.name = m_shape.wordsFor(face);
         const BRepAdaptor_Surface surface(face, false);
         for (int i = 1; i <= t->NbNodes(); ++i) {
             m_mesh.points.push_back(toVec(t->Node(i).Transformed(move)));
@@ -148,8 +148,8 @@ Result<TriangleMesh> makeKernelMesh(const Body& body, const MeshOptions& options
                            if (!collector.add(TopoDS::Face(s.faces(i)))) {
                                Error e;
                                e.code = "mesh.face";
-                               const auto refs = referencesForFace(body, i - 1);
-                               e.culprits = {refs.empty() ? "face " + std::to_string(i) : refs.front()};
+                               const std::string words = s.wordsFor(s.faces(i));
+                               e.culprits = {words.empty() ? "face " + std::to_string(i) : words};
                                e.sentence = phrase("The face %1 cannot be drawn.", e.culprits.front());
                                return e;
                            }

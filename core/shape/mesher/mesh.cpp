@@ -12,13 +12,6 @@
 
 namespace gc {
 
-std::string nameForMesh(const NamedShape& shape, const TopoDS_Face& face) {
-    const auto& names = shape.namesOf(face);
-    if (names.empty()) return {};
-    const auto ref = referenceTo(*names.front());
-    return ref ? toText(*ref) : std::string();
-}
-
 void markEdges(const NamedShape& shape, TriangleMesh& mesh) {
     for (int i = 1; i <= shape.edges.Extent(); ++i) {
         const TopoDS_Edge edge = TopoDS::Edge(shape.edges(i));
@@ -41,7 +34,7 @@ TriangleMesh assemble(const NamedShape& shape, const MeshedBody& body, double de
     for (std::size_t f = 0; f < body.faces.size(); ++f) {
         const Patch& patch = body.faces[f];
         MeshFace face;
-        face.name = nameForMesh(shape, TopoDS::Face(shape.faces(static_cast<int>(f) + 1)));
+        face.name = shape.wordsFor(shape.faces(static_cast<int>(f) + 1));
         face.firstVertex = static_cast<std::uint32_t>(out.points.size());
         face.vertexCount = static_cast<std::uint32_t>(patch.points.size());
         face.firstTriangle = static_cast<std::uint32_t>(out.triangles.size());

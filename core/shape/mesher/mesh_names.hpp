@@ -6,8 +6,6 @@
 
 namespace gc {
 
-/// The best reference to the face, as text; empty when there is none.
-std::string nameForMesh(const NamedShape& shape, const TopoDS_Face& face);
 /// Marks smooth edges and empties those that are no edges to a user.
 void markEdges(const NamedShape& shape, TriangleMesh& mesh);
 

@@ -23,6 +23,7 @@
 #include <gp_Pln.hxx>
 
 #include <algorithm>
+#include <limits>
 #include <numbers>
 #include <set>
 
@@ -198,26 +199,42 @@ bool straddles(const TopoDS_Shape& shape, const Plane& plane) {
     return low <= 1e-7 && high >= -1e-7;
 }
 
-/// A piece of a cut with what lies beyond its ends: two names, the lesser text first; none where it closes on
-/// itself or runs out at a face without words.
+/// A piece of a cut through a face.
 struct CutPiece {
     Trace trace;
-    std::vector<std::string> ends;
+    TopoDS_Edge edge;
+    TopoDS_Face face;
+    /// The words for what lies beyond its two ends, the lesser text first; none where it closes on itself or
+    /// runs out at a face without words. See findEnds.
+    std::vector<std::string> ends{};
 };
 
 /// The words for the face on the other side of the edge on which a cut ends.
 std::string beyond(const NamedShape& s, const TopoDS_Face& face, const TopoDS_Vertex& end) {
     for (TopExp_Explorer x(face, TopAbs_EDGE); x.More(); x.Next()) {
+        Bnd_Box box;
+        BRepBndLib::Add(x.Current(), box);
+        box.Enlarge(kOnEdge);
+        if (box.IsOut(BRep_Tool::Pnt(end))) continue;
         BRepExtrema_DistShapeShape far(end, x.Current());
         if (!far.IsDone() || far.Value() > kOnEdge) continue;
         for (const TopoDS_Shape& other : s.facesOfEdge.FindFromKey(x.Current()))
-            if (!other.IsSame(face) && !s.namesOf(other).empty())
-                if (const auto ref = referenceTo(*s.namesOf(other).front())) return toText(*ref);
+            if (!other.IsSame(face))
+                if (std::string words = s.wordsFor(other); !words.empty()) return words;
     }
     return {};
 }
 
-std::vector<CutPiece> cuts(const NamedShape& s, const TopoDS_Face& face, const Plane& plane, bool withEnds) {
+void findEnds(const NamedShape& s, CutPiece& piece) {
+    TopoDS_Vertex first, last;
+    TopExp::Vertices(piece.edge, first, last);
+    if (first.IsNull() || last.IsNull() || first.IsSame(last)) return;
+    piece.ends = {beyond(s, piece.face, first), beyond(s, piece.face, last)};
+    std::sort(piece.ends.begin(), piece.ends.end());
+    if (piece.ends[0].empty()) piece.ends.clear();
+}
+
+std::vector<CutPiece> cuts(const TopoDS_Face& face, const Plane& plane) {
     std::vector<CutPiece> out;
     if (!straddles(face, plane)) return out;
     BRepAlgoAPI_Section section(face, kernelPlane(plane), false);
@@ -226,15 +243,7 @@ std::vector<CutPiece> cuts(const NamedShape& s, const TopoDS_Face& face, const P
     if (!section.IsDone()) return out;
     for (TopExp_Explorer x(section.Shape(), TopAbs_EDGE); x.More(); x.Next()) {
         const TopoDS_Edge edge = TopoDS::Edge(x.Current());
-        CutPiece piece{projected(edge, plane), {}};
-        TopoDS_Vertex first, last;
-        TopExp::Vertices(edge, first, last);
-        if (withEnds && !first.IsNull() && !last.IsNull() && !first.IsSame(last)) {
-            piece.ends = {beyond(s, face, first), beyond(s, face, last)};
-            std::sort(piece.ends.begin(), piece.ends.end());
-            if (piece.ends[0].empty()) piece.ends.clear();
-        }
-        out.push_back(std::move(piece));
+        out.push_back({projected(edge, plane), edge, face});
     }
     return out;
 }
@@ -280,34 +289,42 @@ void number(std::vector<Trace>& list, const std::string& source) {
     }
 }
 
+/// \param leastForEnds how many pieces there have to be for their ends to be looked for: it takes time
 Result<std::vector<CutPiece>> cutsOf(const std::string& reference, const Plane& plane, ModelReader& model,
-                                     bool withEnds) {
+                                     std::size_t leastForEnds) {
     const auto found = findFaces({reference}, model);
     if (!found) return found.error();
     std::vector<CutPiece> out;
     const NamedShape& s = found->body.shape();
     for (const int item : found->items) {
-        const auto some = cuts(s, TopoDS::Face(s.faces(item + 1)), plane, withEnds);
+        const auto some = cuts(TopoDS::Face(s.faces(item + 1)), plane);
         out.insert(out.end(), some.begin(), some.end());
     }
+    if (out.size() >= leastForEnds)
+        for (CutPiece& piece : out) findEnds(s, piece);
     return out;
 }
 
 /// The pieces that a source means.
 Result<std::vector<Trace>> cutTraces(const TraceSource& source, const Plane& plane, ModelReader& model) {
-    const auto pieces = cutsOf(source.reference, plane, model, !source.ends.empty());
+    const bool told = !source.ends.empty();
+    const auto pieces =
+        cutsOf(source.reference, plane, model, told ? 1 : std::numeric_limits<std::size_t>::max());
     if (!pieces) return pieces.error();
     std::vector<Trace> out;
     for (const CutPiece& p : *pieces)
-        if (source.ends.empty() || source.ends == p.ends) out.push_back(p.trace);
-    // What told the pieces apart is gone, and so are the other pieces.
-    if (out.empty() && pieces->size() == 1) out.push_back(pieces->front().trace);
+        if (!told || source.ends == p.ends) out.push_back(p.trace);
+    if (out.empty() && !pieces->empty()) // one that is left may be another than was meant
+        return errorOf("trace.ends",
+                       phrase("No piece of the cut through %1 ends between %2 and %3 any more. Pick it "
+                              "anew on the table.",
+                              marked(source.reference), marked(source.ends[0]), marked(source.ends[1])));
     return out;
 }
 
 /// Every piece, each by the faces at its ends where these tell it from the others, else by its number.
 std::vector<Trace> cutsToOffer(const std::string& reference, const Plane& plane, ModelReader& model) {
-    const auto pieces = cutsOf(reference, plane, model, true);
+    const auto pieces = cutsOf(reference, plane, model, 2);
     if (!pieces) return {};
     std::vector<Trace> out, numbered;
     const auto alike = [&](const CutPiece& p) {
@@ -395,11 +412,10 @@ std::vector<Trace> allTraces(const Plane& plane, ModelReader& model) {
         }
         for (int i = 1; i <= s.faces.Extent(); ++i) {
             if (!straddles(s.faces(i), plane)) continue;
-            const auto names = referencesForFace(body, i - 1);
-            if (names.empty()) continue;
-            if (!cut.insert(names.front()).second) continue; // faces of one name are cut together
+            const std::string words = s.wordsFor(s.faces(i));
+            if (words.empty() || !cut.insert(words).second) continue; // faces of one name are cut together
             const auto some = guarded("trace.failed", "", [&]() -> Result<std::vector<Trace>> {
-                return cutsToOffer(names.front(), plane, model);
+                return cutsToOffer(words, plane, model);
             });
             if (some) out.insert(out.end(), some->begin(), some->end());
         }

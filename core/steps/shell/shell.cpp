@@ -61,9 +61,9 @@ std::optional<Error> foldsOver(const Plan& plan, const Body& body) {
                     if (1 - side * plan.offset * k <= 1e-6) {
                         Error e;
                         e.code = "shell.too-thick";
-                        const auto refs = referencesForFace(body, i - 1);
-                        const std::string name = refs.empty() ? "a face" : refs.front();
-                        e.culprits = {name};
+                        const std::string words = body.shape().wordsFor(body.shape().faces(i));
+                        const std::string name = words.empty() ? "a face" : marked(words);
+                        e.culprits = {words};
                         e.sentence = phrase("The wall is too thick for %1: its tightest radius is %2, so a "
                                             "wall of %3 would fold over.",
                                             name, formatAmount(1 / std::fabs(k), "mm", 2),
