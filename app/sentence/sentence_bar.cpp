@@ -320,7 +320,7 @@ SentenceBar::Offered SentenceBar::offered() const {
     if (typed.isEmpty()) return {};
     QList<Offered> all;
     if (m_tableWords) {
-        for (const ToolWords& t : allTools()) all << Offered{QStringLiteral("tool:") + t.key, t.label, t.tip};
+        for (const ToolKind& t : allTools()) all << Offered{QStringLiteral("tool:") + t.key, t.label, t.tip};
         for (const StepWords& w : allEditWords())
             all << Offered{QString::fromStdString(w.kind), inWords(w.verb), inWords(w.purpose)};
     }

@@ -2,7 +2,7 @@
 
 #include "app/look/theme.hpp"
 #include "app/look/words.hpp"
-#include "app/table/drawing_table.hpp"
+#include "app/table/tools/tool.hpp"
 #include "core/document/step_kind.hpp"
 
 #include <QMouseEvent>
@@ -158,7 +158,7 @@ void VerbPanel::wheelEvent(QWheelEvent* e) {
 void VerbPanel::collect() {
     m_groups.clear();
     if (m_tools) {
-        for (const ToolWords& t : allTools()) add(t.group, QStringLiteral("tool:") + t.key, t.label, t.tip);
+        for (const ToolKind& t : allTools()) add(t.group, QStringLiteral("tool:") + t.key, t.label, t.tip);
         add(tr("change"), QStringLiteral("edit:text"), tr("Text"),
             tr("Letters as strokes, at the origin or at the point that is chosen"));
         add(tr("then"), QStringLiteral("tool:bring"), tr("Bring in …"),

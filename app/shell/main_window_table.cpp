@@ -12,11 +12,11 @@ namespace gc::app {
 
 void MainWindow::connectTable() {
     connect(m_table, &DrawingTable::message, m_bar, &SentenceBar::say);
-    m_table->ghost = [this](const Camera& camera, QSize size, std::optional<QVector4D> cut) {
+    m_table->ghost().draw = [this](const Camera& camera, QSize size, std::optional<QVector4D> cut) {
         return m_stand->ghost(camera, size, cut);
     };
-    m_table->corners = [this] { return m_stand->corners(); };
-    connect(m_forge, &ForgeLink::meshesChanged, m_table, &DrawingTable::ghostStale);
+    m_table->ghost().corners = [this] { return m_stand->corners(); };
+    connect(m_forge, &ForgeLink::meshesChanged, m_table, [this] { m_table->ghost().stale(); });
     connect(m_forge, &ForgeLink::guidesChanged, this, &MainWindow::layTable);
     connect(m_forge, &ForgeLink::lookChanged, this, [this] {
         if (m_pages->currentWidget() == m_table) m_table->setTraces(m_forge->traces());
@@ -52,9 +52,9 @@ void MainWindow::connectTable() {
         m_table->previewEdit(std::nullopt);
         m_table->setFocus();
     });
-    connect(m_table, &DrawingTable::toolChanged, this, [this](Tool tool) {
-        for (const ToolWords& t : allTools())
-            if (t.tool == tool) {
+    connect(m_table, &DrawingTable::toolChanged, this, [this](const QString& key) {
+        for (const ToolKind& t : allTools())
+            if (t.key == key) {
                 m_verbs->setActive(QStringLiteral("tool:") + t.key);
                 m_bar->say(t.tip);
             }
@@ -94,7 +94,7 @@ void MainWindow::showPicture() {
 void MainWindow::layPicture(const QString& path) {
     const QString why = m_drawing->layPicture(path);
     if (!why.isEmpty()) return m_bar->say(QStringLiteral("■ ") + why);
-    m_table->setTool(Tool::Picture);
+    m_table->setTool(QStringLiteral("picture"));
     m_table->fit();
     m_bar->say(tr("Click two places whose distance you know; it sets the picture to scale."));
 }
@@ -112,7 +112,7 @@ void MainWindow::showOnlyDrawing() {
     m_pageOf[QStringLiteral("Outline")] = m_table;
     m_drawing->showStep(drawn->id);
     m_table->fit();
-    m_table->setTool(Tool::Choose);
+    m_table->setTool(QStringLiteral("choose"));
 }
 
 /// A tool of the table, or an edit of what is chosen on it.
@@ -131,8 +131,7 @@ void MainWindow::tableVerb(const QString& kind) {
         return path.isEmpty() ? void() : writeOut(path);
     }
     if (m_bar->editing()) m_bar->drop();
-    for (const ToolWords& t : allTools())
-        if (kind.endsWith(QLatin1Char(':') + t.key)) m_table->setTool(t.tool);
+    m_table->setTool(kind.section(QLatin1Char(':'), 1));
 }
 
 void MainWindow::bringIn(const QString& path) {
@@ -169,9 +168,10 @@ void MainWindow::showOutline(int step) {
     setStage(QStringLiteral("Outline"));
     if (!drawn) return;
     layTable();
-    m_table->ghostStale();
+    m_table->ghost().stale();
     m_table->fit();
-    m_table->setTool(m_drawing->drawing().strokes.empty() ? Tool::Line : Tool::Choose);
+    m_table->setTool(m_drawing->drawing().strokes.empty() ? QStringLiteral("line")
+                                                          : QStringLiteral("choose"));
 }
 
 } // namespace gc::app

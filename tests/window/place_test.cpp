@@ -84,9 +84,9 @@ TEST_CASE("A plane is a sentence; its arrow is dragged; a drawing lies on it and
     const int plane = pot.last().id;
 
     DrawingTable* table = pot.newDrawing();
-    REQUIRE(Hand::wait([&] { return table->traces() > 4; }));
+    REQUIRE(Hand::wait([&] { return table->traces().size() > 4; }));
     CHECK(pot.last().text("plane") == "datum");
-    CHECK(Hand::wait([&] { return table->ghostSeen(); }));
+    CHECK(Hand::wait([&] { return table->ghost().isSeen(); }));
     REQUIRE(Hand::steady([&] { return table->toScreen({0, 0}); }));
 
     // The cut through the outside of the wall, to the right of the axis.
@@ -115,7 +115,7 @@ TEST_CASE("A plane is a sentence; its arrow is dragged; a drawing lies on it and
 TEST_CASE("A point is held where an edge of the part runs through the table, and stays there") {
     Pot pot;
     DrawingTable* table = pot.newDrawing();
-    REQUIRE(Hand::wait([&] { return table->traces() > 4; }));
+    REQUIRE(Hand::wait([&] { return table->traces().size() > 4; }));
     REQUIRE(Hand::steady([&] { return table->toScreen({0, 0}); }));
     pot.clickVerb("tool:point");
     pot.hand->click(table, table->toScreen({70, 100}));

@@ -163,7 +163,7 @@ TEST_CASE("All by keys: tools by name, the pointer by arrows, things by Tab") {
     t.hand->press("Escape");
     t.hand->type(QStringLiteral("circ"));
     t.hand->press("Return");
-    REQUIRE(Hand::wait([&] { return t.table()->tool() == Tool::Circle; }));
+    REQUIRE(Hand::wait([&] { return t.table()->tool() == QLatin1String("circle"); }));
     for (int i = 0; i < 3; ++i) t.hand->press("Right");
     t.hand->press("space");
     for (int i = 0; i < 2; ++i) t.hand->press("Right");

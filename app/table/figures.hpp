@@ -1,0 +1,65 @@
+#pragma once
+/// \file The figures of dimensions on the table: where they stand, and how they are typed and moved.
+
+#include "app/table/table_field.hpp"
+#include "app/table/table_view.hpp"
+#include "core/sketch/size_figure.hpp"
+
+#include <map>
+#include <optional>
+
+class QPainter;
+
+namespace gc::app {
+
+class DrawingModel;
+
+class Figures : public QObject {
+    Q_OBJECT
+  public:
+    Figures(DrawingModel* model, const TableView* view, TableField* field, QObject* parent);
+
+    /// Those that nobody put somewhere stand one row further out where another is in the way.
+    void lay();
+    int under(QPointF at) const;
+    QPointF at(int relation) const;
+    void paint(QPainter& p) const;
+
+    /// Takes hold of one; moved far enough it stands elsewhere, else it opens for typing.
+    void take(int relation) { m_held = relation; }
+    bool held() const { return m_held != 0; }
+    void dragTo(QPointF at);
+    void letGo();
+
+    void open(int relation);
+    /// The one that is being typed; 0: none.
+    int opened() const { return m_open; }
+    /// Puts the name of a value or of another dimension where the cursor stands.
+    void insertName(const QString& name);
+    void close(bool keep);
+
+  Q_SIGNALS:
+    void message(const QString& text);
+    /// Another one is open, or none any more.
+    void openedChanged();
+    /// The first size of a drawing scaled all of it.
+    void scaled();
+
+  private:
+    DimensionShape shapeOf(const Relation& r) const;
+    QString textOf(const Relation& r) const;
+    QRectF boxOf(const Relation& r) const;
+    QString openedText() const;
+    bool keep(const QString& text);
+    void next();
+
+    DrawingModel* m_model;
+    const TableView* m_view;
+    TableField* m_field;
+    std::map<int, double> m_awayOf; ///< how far out they stand, pixels
+    int m_open = 0;
+    int m_held = 0;
+    std::optional<Vec2> m_heldAt;
+};
+
+} // namespace gc::app

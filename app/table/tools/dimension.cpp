@@ -1,0 +1,71 @@
+// Sizes: what they measure, then where the figure goes.
+
+#include "app/table/drawing_table.hpp"
+#include "app/table/tools/tool.hpp"
+#include "core/sketch/offer.hpp"
+
+#include <algorithm>
+#include <utility>
+
+namespace gc::app {
+
+namespace {
+
+class DimensionTool : public TableTool {
+  public:
+    using TableTool::TableTool;
+
+    void look(QPointF pointer, Qt::KeyboardModifiers) override {
+        const TableView& view = table().view();
+        table().setHover(thingAt(table().model().drawing(), view.toDrawing(pointer), view.reach()));
+    }
+    void click(QPointF pointer, bool) override;
+    void tab(bool back) override { table().walk(back); }
+    bool dropDraft() override { return !std::exchange(m_measured, {}).empty(); }
+    std::vector<int> picked() const override { return m_measured; }
+
+  private:
+    void addWidth(int stroke, Vec2 place);
+
+    std::vector<int> m_measured;
+};
+
+void DimensionTool::click(QPointF pointer, bool) {
+    const Drawing& d = table().model().drawing();
+    const Vec2 place = table().view().toDrawing(pointer);
+    const int thing = thingAt(d, place, table().view().reach());
+    if (thing && std::find(m_measured.begin(), m_measured.end(), thing) == m_measured.end() &&
+        m_measured.size() < 2) {
+        m_measured.push_back(thing);
+        // A figure is always put down by a click beside things, so that two things can be measured.
+        return table().update();
+    }
+    if (m_measured.empty()) return;
+    const auto wanted = dimensionFor(d, m_measured, place);
+    const int first = m_measured.front();
+    const bool alone = m_measured.size() == 1;
+    m_measured.clear();
+    if (!wanted && alone && hasWidths(d, first)) return addWidth(first, place);
+    if (!wanted)
+        return table().say(
+            QObject::tr("■ These have no size between them. Choose a line, a circle, or two things."));
+    table().addDimension(*wanted);
+}
+
+/// How wide a curve is about the axis at the height that was clicked: both figures are open to typing.
+void DimensionTool::addWidth(int stroke, Vec2 place) {
+    CurveWidth width;
+    table().model().edit(QObject::tr("width at a height"),
+                         [&](Drawing& d) { width = widthAt(d, stroke, place, table().model().units()); });
+    if (width.diameter) table().figures().open(width.diameter);
+}
+
+} // namespace
+
+ToolKind dimensionTool() {
+    return {QStringLiteral("dimension"), QObject::tr("Dimension"),
+            QObject::tr("A size: what it measures, then where its figure goes"), drawAndSize(),
+            [](DrawingTable& t) { return std::make_unique<DimensionTool>(t); }};
+}
+
+} // namespace gc::app
