@@ -1,6 +1,7 @@
 #include "app/sheet/gauges.hpp"
 
 #include "app/look/theme.hpp"
+#include "core/document/measure_words.hpp"
 
 #include <QMouseEvent>
 #include <QPainter>
@@ -24,6 +25,27 @@ QColor verdictColour(const QString& v) {
            : v == QLatin1String("watch") ? t.watch
            : v == QLatin1String("fails") ? t.fail
                                          : t.inkSoft;
+}
+
+std::vector<TargetView> targetsOf(const Part& part, const std::vector<TargetView>& measured) {
+    std::vector<TargetView> out;
+    for (const Target& t : part.brief.targets) {
+        TargetView v;
+        v.measure = QString::fromStdString(t.measure);
+        v.allowed = QString::fromStdString(t.allowed);
+        v.ofBody = QString::fromStdString(t.body);
+        const auto same = std::find_if(measured.begin(), measured.end(), [&](const TargetView& m) {
+            return m.measure == v.measure && m.allowed == v.allowed && m.ofBody == v.ofBody;
+        });
+        if (same != measured.end())
+            v = *same;
+        else
+            v.label = QString::fromStdString(findMeasure(t.measure)->label +
+                                             (t.body.empty() ? "" : " of " + t.body));
+        v.verdict = QStringLiteral("measuring");
+        out.push_back(std::move(v));
+    }
+    return out;
 }
 
 Gauges::Gauges(QWidget* parent) : QWidget(parent) {

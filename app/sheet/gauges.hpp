@@ -2,6 +2,7 @@
 /// \file The gauges along the bottom: one a target, with its allowed zone and a mark.
 
 #include "app/link/scene.hpp"
+#include "core/document/part.hpp"
 
 #include <QWidget>
 
@@ -10,6 +11,9 @@ namespace gc::app {
 /// Verdict by shape and word first, colour second.
 QString verdictText(const QString& verdict);
 QColor verdictColour(const QString& verdict);
+
+/// What a part is asked, with what was measured of it before; all of it is being measured.
+std::vector<TargetView> targetsOf(const Part& part, const std::vector<TargetView>& measured);
 
 class Gauges : public QWidget {
     Q_OBJECT

@@ -2,6 +2,7 @@
 
 #include "app/look/theme.hpp"
 #include "app/shell/main_window.hpp"
+#include "app/shell/part_files.hpp"
 #include "app/shell/start.hpp"
 
 #include <QApplication>
@@ -31,7 +32,7 @@ int main(int argc, char** argv) {
     window.show();
     const QStringList files = parser.positionalArguments();
     QTimer::singleShot(0, &window, [&window, files] {
-        if (window.offerLostWork()) return;
+        if (window.files()->offerLostWork()) return;
         if (files.isEmpty() || !window.session()->open(files.first())) window.session()->startNew();
     });
     return QApplication::exec();

@@ -1,18 +1,22 @@
 #include "app/shell/main_window.hpp"
 
 #include "app/look/theme.hpp"
+#include "app/rooms/brief/brief_room.hpp"
+#include "app/rooms/form/stand_room.hpp"
+#include "app/rooms/prove/prove_room.hpp"
+#include "app/rooms/release/release_room.hpp"
+#include "app/shell/part_files.hpp"
+#include "app/stand/bodies_strip.hpp"
+#include "app/stand/stand_buttons.hpp"
 #include "core/document/planes.hpp"
 
 #include <QApplication>
 #include <QCloseEvent>
-#include <QFileDialog>
 #include <QFileInfo>
 #include <QGridLayout>
 #include <QKeyEvent>
 #include <QMenu>
-#include <QMessageBox>
 #include <QScreen>
-#include <QScrollArea>
 #include <QShortcut>
 
 #include <algorithm>
@@ -22,49 +26,9 @@ namespace gc::app {
 MainWindow::MainWindow() {
     m_session = new Session(this);
     m_forge = new ForgeLink(this);
-    auto* central = new QWidget(this);
-    setCentralWidget(central);
-    auto* grid = new QGridLayout(central);
-    grid->setContentsMargins(0, 0, 0, 0);
-    grid->setSpacing(0);
-    m_stages = new StageLine(central);
-    m_verbs = new VerbPanel(central);
-    m_pages = new QStackedWidget(central);
-    m_stations = new StationsPage(m_session, m_forge);
-    m_brief = new BriefPage(m_session);
-    m_proof = new ProofPage(m_session, m_forge);
-    m_release = new ReleasePage;
-    m_drawing = new DrawingModel(m_session, this);
-    m_table = new DrawingTable(m_drawing);
-    auto* briefScroll = new QScrollArea; // the brief is long: it scrolls in a low window
-    briefScroll->setWidget(m_brief);
-    briefScroll->setWidgetResizable(true);
-    briefScroll->setFrameShape(QFrame::NoFrame);
-    for (QWidget* page :
-         {static_cast<QWidget*>(m_stations), static_cast<QWidget*>(briefScroll),
-          static_cast<QWidget*>(m_proof), static_cast<QWidget*>(m_release), static_cast<QWidget*>(m_table)})
-        m_pages->addWidget(page);
-    m_pageOf = {{"Outline", m_stations}, {"Brief", briefScroll}, {"Prove", m_proof}, {"Release", m_release}};
-    m_stand = new Stand(m_forge, central);
-    m_stand->inWords = [this](const QString& r) {
-        const std::string ref = r.toStdString();
-        return QString::fromStdString(fixedPlane(ref) ? planeInWords(m_session->part(), ref)
-                                                      : referenceInWords(ref, m_session->part()));
-    };
-    m_bar = new SentenceBar(m_session, central);
-    m_sheet = new Sheet(m_session, m_forge, central);
-    m_sheet->setFixedWidth(330);
-    m_gauges = new Gauges(central);
-    grid->addWidget(m_stages, 0, 0, 1, 4);
-    grid->addWidget(m_verbs, 1, 0);
-    grid->addWidget(m_pages, 1, 1);
-    grid->addWidget(m_stand, 1, 2);
-    grid->addWidget(m_sheet, 1, 3, 2, 1);
-    grid->addWidget(m_bar, 2, 0, 1, 3);
-    grid->addWidget(m_gauges, 3, 0, 1, 4);
-    grid->setRowStretch(1, 1);
-    grid->setColumnStretch(2, 5);
-    makeStandButtons();
+    makeFrame();
+    makeStand();
+    makeRooms();
     connectAll();
     setMinimumSize(1024, 700);
     const QSize room = screen() ? screen()->availableSize() : QSize(1280, 800);
@@ -73,48 +37,96 @@ MainWindow::MainWindow() {
     applyTheme();
 }
 
+void MainWindow::makeFrame() {
+    auto* central = new QWidget(this);
+    setCentralWidget(central);
+    m_stages = new StageLine(central);
+    m_verbs = new VerbPanel(central);
+    m_pages = new QStackedWidget(central);
+    m_stand = new Stand(m_forge, central);
+    m_bar = new SentenceBar(m_session, central);
+    m_sheet = new Sheet(m_session, m_forge, central);
+    m_sheet->setFixedWidth(330);
+    m_gauges = new Gauges(central);
+    m_grid = new QGridLayout(central);
+    m_grid->setContentsMargins(0, 0, 0, 0);
+    m_grid->setSpacing(0);
+    m_grid->addWidget(m_stages, 0, 0, 1, 4);
+    m_grid->addWidget(m_verbs, 1, 0);
+    m_grid->addWidget(m_pages, 1, 1);
+    m_grid->addWidget(m_stand, 1, 2);
+    m_grid->addWidget(m_sheet, 1, 3, 2, 1);
+    m_grid->addWidget(m_bar, 2, 0, 1, 3);
+    m_grid->addWidget(m_gauges, 3, 0, 1, 4);
+    m_grid->setRowStretch(1, 1);
+    m_files = new PartFiles(m_session, m_bar, this);
+}
+
+void MainWindow::makeStand() {
+    m_stand->inWords = [this](const QString& r) {
+        const std::string ref = r.toStdString();
+        return QString::fromStdString(fixedPlane(ref) ? planeInWords(m_session->part(), ref)
+                                                      : referenceInWords(ref, m_session->part()));
+    };
+    m_bodies = new BodiesStrip(m_session, m_forge, m_stand);
+    m_buttons = new StandButtons(m_stand, m_bodies);
+    m_selection = new Selection({m_session, m_forge, m_stand, m_sheet, m_bar}, this);
+    connect(m_bodies, &BodiesStrip::message, m_bar, &SentenceBar::say);
+    connect(m_buttons, &StandButtons::overlayChosen, this, [this] { m_gauges->setActive(-1); });
+}
+
+void MainWindow::makeRooms() {
+    m_house = {m_session, m_forge, m_stand,     m_sheet, m_bar,
+               m_gauges,  m_verbs, m_selection, this,    [this](const QString& stage) { setStage(stage); }};
+    m_brief = new BriefRoom(m_house, this);
+    m_outline = new OutlineRoom(m_house, this);
+    m_prove = new ProveRoom(m_house, this);
+    m_release = new ReleaseRoom(m_house, this);
+    m_rooms = {m_brief,
+               m_outline,
+               new StandRoom(QStringLiteral("Form"), true, m_house, this),
+               new StandRoom(QStringLiteral("Finish"), false, m_house, this),
+               m_prove,
+               m_release};
+}
+
 void MainWindow::connectAll() {
     connect(m_session, &Session::partChanged, this, &MainWindow::partChanged);
     connect(m_session, &Session::stateChanged, this, &MainWindow::refreshTitle);
-    connect(m_session, &Session::problem, m_bar,
-            [this](const QString& s) { m_bar->say(QStringLiteral("■ ") + s); });
-    connect(m_forge, &ForgeLink::problem, m_bar,
-            [this](const QString& s) { m_bar->say(QStringLiteral("■ ") + s); });
+    const auto fails = [this](const QString& s) { m_bar->say(QStringLiteral("■ ") + s); };
+    connect(m_session, &Session::problem, m_bar, fails);
+    connect(m_forge, &ForgeLink::problem, m_bar, fails);
     connect(m_forge, &ForgeLink::restarted, m_bar,
             [this](const QString& s) { m_bar->say(QStringLiteral("▲ ") + s); });
     connect(m_forge, &ForgeLink::measuresChanged, this,
             [this] { m_gauges->setTargets(m_forge->targets(), !m_forge->wallsKnown()); });
-    connect(m_forge, &ForgeLink::exported, this, [this](const QString& path, const QString& error) {
-        m_bar->say(error.isEmpty() ? tr("✓ Written: %1").arg(path) : QStringLiteral("■ ") + error);
-    });
-    connect(m_forge, &ForgeLink::exportAsks, this, &MainWindow::askAboutFailing, Qt::QueuedConnection);
-    connect(m_forge, &ForgeLink::meshesChanged, this, &MainWindow::dressBodies);
     connect(m_stages, &StageLine::stageAsked, this, &MainWindow::setStage);
     connect(m_stages, &StageLine::menuAsked, this, &MainWindow::openMenu);
+    connect(m_sheet, &Sheet::message, m_bar, &SentenceBar::say);
+    connect(m_sheet, &Sheet::previewAsked, this, [this](const Part& p) { m_forge->build(p, true); });
+    connect(m_sheet, &Sheet::tableAsked, m_outline, &OutlineRoom::showOutline);
     connectVerbs();
-    connectPicking();
-    connectPages();
-    connectRelease();
-    connectTable();
     makeShortcuts();
     m_titleTimer.setInterval(20000);
     connect(&m_titleTimer, &QTimer::timeout, this, &MainWindow::refreshTitle);
     m_titleTimer.start();
 }
 
+void MainWindow::beginVerb(const QString& kind) {
+    if (m_room->verb(kind)) return;
+    const StepWords* words = findStepWords(kind.toStdString());
+    if (!words) return;
+    m_selection->end();
+    setStage(QString::fromStdString(words->stage));
+    m_bar->begin(kind);
+    m_verbs->setActive(m_bar->active() ? kind : QString());
+    const bool hasTable = findKind(kind.toStdString())->filledIn != FilledIn::Sentence;
+    if (hasTable) m_bar->keep(); // that is where it is filled in
+}
+
 void MainWindow::connectVerbs() {
-    auto beginVerb = [this](const QString& kind) {
-        if (kind.startsWith(QLatin1String("tool:")) || kind.startsWith(QLatin1String("edit:")))
-            return tableVerb(kind);
-        m_selection->end();
-        setStage(QString::fromStdString(findStepWords(kind.toStdString())->stage));
-        m_bar->begin(kind);
-        m_verbs->setActive(m_bar->active() ? kind : QString());
-        const bool hasTable = findKind(kind.toStdString())->filledIn != FilledIn::Sentence;
-        if (hasTable) m_bar->keep(); // that is where it is filled in
-    };
-    connect(m_verbs, &VerbPanel::verbAsked, this, beginVerb);
-    connect(m_bar, &SentenceBar::verbTyped, this, beginVerb);
+    connect(m_verbs, &VerbPanel::verbAsked, this, &MainWindow::beginVerb);
+    connect(m_bar, &SentenceBar::verbTyped, this, &MainWindow::beginVerb);
     connect(m_bar, &SentenceBar::draftChanged, this, [this] {
         m_selection->showDraft();
         m_forge->build(m_bar->withDraft(), true);
@@ -123,34 +135,13 @@ void MainWindow::connectVerbs() {
         m_verbs->setActive({});
         m_selection->showNothing();
         m_session->commit(part, what);
-        if (!part.steps.empty() && m_stages->stage() == QLatin1String("Outline"))
-            showOutline(part.steps[static_cast<std::size_t>(part.shownSteps() - 1)].id);
+        if (!part.steps.empty())
+            m_room->stepKept(part.steps[static_cast<std::size_t>(part.shownSteps() - 1)].id);
     });
     connect(m_bar, &SentenceBar::dropped, this, [this] {
         m_verbs->setActive({});
         m_selection->showNothing();
         m_forge->build(m_session->part());
-    });
-}
-
-void MainWindow::connectPages() {
-    connect(m_sheet, &Sheet::message, m_bar, &SentenceBar::say);
-    connect(m_stations, &StationsPage::message, m_bar, &SentenceBar::say);
-    connect(m_brief, &BriefPage::message, m_bar, &SentenceBar::say);
-    connect(m_sheet, &Sheet::previewAsked, this, [this](const Part& p) { m_forge->build(p, true); });
-    connect(m_stations, &StationsPage::previewAsked, this,
-            [this](const Part& p) { m_forge->build(p, true); });
-    connect(m_sheet, &Sheet::tableAsked, this, [this](int step) {
-        setStage(QStringLiteral("Outline"));
-        showOutline(step);
-    });
-    connect(m_gauges, &Gauges::clicked, this, &MainWindow::gaugeClicked);
-    connect(m_proof, &ProofPage::targetClicked, this, &MainWindow::gaugeClicked);
-    connect(m_proof, &ProofPage::remedyTaken, this, [this](const RemedyView& r) {
-        Part p = m_session->part();
-        typeIntoSlot(p, r.step, r.slot.toStdString(), r.value.toStdString());
-        m_session->commit(p, r.sentence);
-        m_bar->say(tr("✓ %1. Ctrl+Z takes it back.").arg(r.sentence));
     });
 }
 
@@ -161,8 +152,8 @@ void MainWindow::makeShortcuts() {
     shortcut(QKeySequence::Undo, [this] { m_session->undo(); });
     shortcut(QKeySequence::Redo, [this] { m_session->redo(); });
     shortcut(QKeySequence(Qt::CTRL | Qt::Key_Y), [this] { m_session->redo(); });
-    shortcut(QKeySequence::Save, [this] { save(false); });
-    shortcut(QKeySequence::Open, [this] { open(); });
+    shortcut(QKeySequence::Save, [this] { m_files->save(false); });
+    shortcut(QKeySequence::Open, [this] { m_files->open(); });
     shortcut(QKeySequence(Qt::ALT | Qt::Key_R), [this] { m_bar->turnRound(); });
 }
 
@@ -175,31 +166,8 @@ void MainWindow::partChanged() {
     }
     m_forge->build(m_session->part());
     m_sheet->update();
-    dressBodies();
-    showTargets();
-}
-
-/// Gauges stand there from the start, measuring; what was measured before stays until it is measured anew.
-void MainWindow::showTargets() {
-    std::vector<TargetView> shown;
-    const auto& measured = m_forge->targets();
-    for (const Target& t : m_session->part().brief.targets) {
-        TargetView v;
-        v.measure = QString::fromStdString(t.measure);
-        v.allowed = QString::fromStdString(t.allowed);
-        v.ofBody = QString::fromStdString(t.body);
-        const auto same = std::find_if(measured.begin(), measured.end(), [&](const TargetView& m) {
-            return m.measure == v.measure && m.allowed == v.allowed && m.ofBody == v.ofBody;
-        });
-        if (same != measured.end())
-            v = *same;
-        else
-            v.label = QString::fromStdString(findMeasure(t.measure)->label +
-                                             (t.body.empty() ? "" : " of " + t.body));
-        v.verdict = QStringLiteral("measuring");
-        shown.push_back(std::move(v));
-    }
-    m_gauges->setTargets(shown, true);
+    // Gauges stand there from the start, measuring; what was measured before stays until it is measured anew.
+    m_gauges->setTargets(targetsOf(m_session->part(), m_forge->targets()), true);
 }
 
 void MainWindow::refreshTitle() {
@@ -211,81 +179,71 @@ void MainWindow::refreshTitle() {
     setWindowTitle(tr("%1 – Good Curve").arg(name));
 }
 
+// ---- from room to room
+
 void MainWindow::setStage(const QString& stage) {
+    const auto room =
+        std::find_if(m_rooms.begin(), m_rooms.end(), [&](const Room* r) { return r->stage() == stage; });
+    if (room == m_rooms.end()) return;
+    if (m_room && m_room != *room) m_room->leave();
+    m_room = *room;
     m_stages->setStage(stage);
     m_verbs->setStage(stage);
-    if (stage == QLatin1String("Outline")) showOnlyDrawing();
-    QWidget* page = m_pageOf.value(stage);
-    if (page == m_table && !m_session->part().findStep(m_drawing->step()))
-        m_pageOf[stage] = page = m_stations;
-    const bool drawing = page == m_table;
-    m_drawing->watch(drawing);
-    m_verbs->showTools(drawing);
-    m_bar->showTableWords(drawing);
-    if (!drawing && m_bar->editing()) m_bar->drop();
-    m_stand->showGuides(stage == QLatin1String("Outline") || stage == QLatin1String("Form"));
-    m_forge->look(m_stand->picking() == Picking::Points, drawing ? m_drawing->step() : 0);
-    m_stand->setVisible(!drawing); // the table lies where it stood
-    if (!drawing) m_verbs->setActive({});
-    m_pages->setVisible(page);
-    auto* grid = static_cast<QGridLayout*>(centralWidget()->layout());
-    grid->setColumnStretch(1, page ? 7 : 0);
-    grid->setColumnStretch(2, drawing ? 0 : 5);
+    m_room->enter();
+    arrange();
+}
+
+/// Puts around a room what it wants.
+void MainWindow::arrange() {
+    const Room::Wants wants = m_room->wants();
+    m_verbs->showTools(wants.tools);
+    if (!wants.tools) m_verbs->setActive({});
+    m_verbs->setVisible(wants.verbs);
+    m_stand->showGuides(wants.guides);
+    m_stand->setVisible(wants.stand);
+    m_forge->look(m_stand->picking() == Picking::Points, wants.drawing);
+    QWidget* page = m_room->page();
+    if (page && m_pages->indexOf(page) < 0) m_pages->addWidget(page);
     if (page) m_pages->setCurrentWidget(page);
-    m_verbs->setVisible(stage == QLatin1String("Outline") || stage == QLatin1String("Form") ||
-                        stage == QLatin1String("Finish"));
-    QMetaObject::invokeMethod(
-        this, [this] { placeStandButtons(); }, Qt::QueuedConnection);
+    m_pages->setVisible(page != nullptr);
+    m_grid->setColumnStretch(1, page ? 7 : 0);
+    m_grid->setColumnStretch(2, wants.stand ? 5 : 0);
 }
 
-namespace {
+void MainWindow::escape() {
+    if (m_bar->active()) return m_bar->drop();
+    if (m_selection->active()) return m_selection->end();
+    m_gauges->setActive(-1);
+    m_stand->setOverlay(Overlay::None);
+}
 
-Overlay overlayFor(const std::string& measure) {
-    using Shows = MeasureWords::Shows;
-    const MeasureWords* words = findMeasure(measure);
-    switch (words ? words->shows : Shows::Nothing) {
-    case Shows::WallByRay:
-        return Overlay::WallRay;
-    case Shows::WallByBall:
-        return Overlay::WallBall;
-    case Shows::Lean:
-        return Overlay::Lean;
-    case Shows::Nothing:
-        break;
+void MainWindow::keyPressEvent(QKeyEvent* e) {
+    switch (e->key()) {
+    case Qt::Key_Escape:
+        return escape();
+    case Qt::Key_Return:
+    case Qt::Key_Enter:
+        m_bar->active() ? void(m_bar->keep()) : m_selection->end();
+        return;
+    default:
+        if (!m_room->key(e)) QMainWindow::keyPressEvent(e);
     }
-    return Overlay::None;
 }
 
-} // namespace
-
-void MainWindow::gaugeClicked(int index) {
-    const auto& targets = m_forge->targets();
-    if (index < 0 || index >= static_cast<int>(targets.size())) return;
-    const TargetView& t = targets[static_cast<std::size_t>(index)];
-    m_gauges->setActive(index);
-    setStage(QStringLiteral("Prove"));
-    m_proof->setActive(index);
-    const Overlay overlay = overlayFor(t.measure.toStdString());
-    m_stand->setOverlay(overlay, &t);
-    if (t.at && overlay != Overlay::None) m_stand->flyTo(*t.at);
-}
+// ---- the menu, the look, the end
 
 void MainWindow::openMenu(const QPoint& at) {
     auto* menu = new QMenu(this);
     menu->setAttribute(Qt::WA_DeleteOnClose);
-    menu->addAction(tr("New part"), this, [this] {
-        if (mayLeave()) m_session->startNew();
-    });
-    menu->addAction(tr("Open …"), this, [this] { open(); });
+    menu->addAction(tr("New part"), m_files, &PartFiles::startNew);
+    menu->addAction(tr("Open …"), m_files, qOverload<>(&PartFiles::open));
     auto* recent = menu->addMenu(tr("Recent parts"));
     for (const QString& f : Session::recentFiles())
-        recent->addAction(QFileInfo(f).fileName(), this, [this, f] {
-            if (mayLeave()) m_session->open(f);
-        });
+        recent->addAction(QFileInfo(f).fileName(), this, [this, f] { m_files->open(f); });
     recent->setEnabled(!recent->isEmpty());
     menu->addSeparator();
-    menu->addAction(tr("Save"), this, [this] { save(false); });
-    menu->addAction(tr("Save as …"), this, [this] { save(true); });
+    menu->addAction(tr("Save"), this, [this] { m_files->save(false); });
+    menu->addAction(tr("Save as …"), this, [this] { m_files->save(true); });
     menu->addSeparator();
     const History& h = m_session->history();
     auto* undo =
@@ -300,64 +258,6 @@ void MainWindow::openMenu(const QPoint& at) {
     menu->addAction(theme().dark ? tr("Light theme") : tr("Dark theme"), this,
                     [this] { useDarkTheme(!theme().dark); });
     menu->popup(at);
-}
-
-void MainWindow::open() {
-    if (!mayLeave()) return;
-    const QString path =
-        QFileDialog::getOpenFileName(this, tr("Open a part"), QFileInfo(m_session->file()).absolutePath(),
-                                     tr("Good Curve parts (*.goodcurve)"));
-    if (!path.isEmpty()) m_session->open(path);
-}
-
-void MainWindow::save(bool elsewhere) {
-    QString path = m_session->file();
-    if (path.isEmpty() || elsewhere)
-        path = QFileDialog::getSaveFileName(this, tr("Save the part"),
-                                            path.isEmpty() ? QString::fromStdString(m_session->part().name) +
-                                                                 QStringLiteral(".goodcurve")
-                                                           : path);
-    if (path.isEmpty()) return;
-    if (!path.endsWith(QLatin1String(".goodcurve"))) path += QStringLiteral(".goodcurve");
-    if (m_session->save(path)) m_bar->say(tr("✓ Saved: %1").arg(path));
-}
-
-bool MainWindow::mayLeave() {
-    if (!m_session->changed() || m_session->history().now().steps.empty()) return true;
-    QMessageBox ask(
-        QMessageBox::NoIcon, tr("Good Curve"),
-        tr("\"%1\" has changes that are not saved.").arg(QString::fromStdString(m_session->part().name)),
-        QMessageBox::NoButton, this);
-    auto* keep = ask.addButton(tr("Save"), QMessageBox::AcceptRole);
-    auto* letGo = ask.addButton(tr("Let them go"), QMessageBox::DestructiveRole);
-    ask.addButton(tr("Stay here"), QMessageBox::RejectRole);
-    ask.exec();
-    if (ask.clickedButton() == keep) {
-        save(false);
-        return !m_session->changed();
-    }
-    return ask.clickedButton() == letGo;
-}
-
-bool MainWindow::offerLostWork() {
-    const auto lost = findLostWork(journalFolder());
-    if (lost.empty()) return false;
-    const RecoveredWork& w = lost.front();
-    QMessageBox ask(QMessageBox::NoIcon, tr("Good Curve"),
-                    tr("\"%1\" was not closed properly. %n edit(s) are kept, the last: %2.", nullptr, w.edits)
-                        .arg(QString::fromStdString(w.part.name), QString::fromStdString(w.lastEdit)),
-                    QMessageBox::NoButton, this);
-    ask.setObjectName(QStringLiteral("lostWork"));
-    auto* take = ask.addButton(tr("Go on with it"), QMessageBox::AcceptRole);
-    auto* letGo = ask.addButton(tr("Let it go"), QMessageBox::DestructiveRole);
-    ask.exec();
-    std::error_code ignored;
-    if (ask.clickedButton() == take) {
-        m_session->takeOver(w);
-        return true;
-    }
-    if (ask.clickedButton() == letGo) std::filesystem::remove(w.journal, ignored);
-    return false;
 }
 
 void MainWindow::applyTheme() {
@@ -379,41 +279,9 @@ void MainWindow::useDarkTheme(bool dark) {
 }
 
 void MainWindow::closeEvent(QCloseEvent* e) {
-    if (!mayLeave()) return e->ignore();
+    if (!m_files->mayLeave()) return e->ignore();
     m_session->endCleanly();
     e->accept();
-}
-
-void MainWindow::keyPressEvent(QKeyEvent* e) {
-    const int key = e->key();
-    if (key == Qt::Key_Escape) {
-        if (m_bar->active())
-            m_bar->drop();
-        else if (m_selection->active())
-            m_selection->end();
-        else {
-            m_gauges->setActive(-1);
-            m_stand->setOverlay(Overlay::None);
-        }
-    } else if (key == Qt::Key_Return || key == Qt::Key_Enter) {
-        if (m_bar->active())
-            m_bar->keep();
-        else
-            m_selection->end();
-    } else if (key >= Qt::Key_1 && key <= Qt::Key_7)
-        m_stand->lookFrom(key - Qt::Key_0);
-    else if (!m_bar->active() && !e->text().isEmpty() && e->text()[0].isLetter() &&
-             e->modifiers() == Qt::NoModifier) {
-        m_bar->verbField()->setFocus(); // just start typing a verb
-        m_bar->verbField()->setText(e->text());
-    } else
-        QMainWindow::keyPressEvent(e);
-}
-
-void MainWindow::resizeEvent(QResizeEvent* e) {
-    QMainWindow::resizeEvent(e);
-    QMetaObject::invokeMethod(
-        this, [this] { placeStandButtons(); }, Qt::QueuedConnection);
 }
 
 } // namespace gc::app

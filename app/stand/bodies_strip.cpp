@@ -1,7 +1,9 @@
 #include "app/stand/bodies_strip.hpp"
 
+#include "app/link/forge_link.hpp"
 #include "app/look/theme.hpp"
 #include "app/look/words.hpp"
+#include "app/stand/stand.hpp"
 #include "core/process/material.hpp"
 
 #include <QColorDialog>
@@ -33,12 +35,32 @@ QIcon swatchIcon(const QColor& colour, bool hollow = false) {
 
 } // namespace
 
-BodiesStrip::BodiesStrip(Session* session, QWidget* parent) : QFrame(parent), m_session(session) {
+BodiesStrip::BodiesStrip(Session* session, ForgeLink* forge, Stand* stand)
+    : QFrame(stand), m_session(session), m_forge(forge), m_stand(stand) {
     setObjectName(QStringLiteral("bodiesStrip"));
     m_list = new QVBoxLayout(this);
     m_list->setContentsMargins(6, 4, 8, 4);
     m_list->setSpacing(0);
     hide();
+    connect(forge, &ForgeLink::meshesChanged, this, &BodiesStrip::dress);
+    connect(session, &Session::partChanged, this, &BodiesStrip::dress);
+}
+
+void BodiesStrip::dress() {
+    const Part& part = m_session->part();
+    std::map<ThingId, BodyStyle> styles;
+    std::map<ThingId, QColor> shown;
+    const auto& colours = theme().bodies;
+    for (const auto& [id, mesh] : m_forge->meshes()) {
+        const BodyLook look = lookOf(part, id);
+        const auto rank = static_cast<qsizetype>(placeAmongBodies(part, id));
+        const QColor colour = look.colour.empty() ? colours[rank % colours.size()]
+                                                  : QColor(QString::fromStdString(look.colour));
+        styles[id] = {colour, look.hidden};
+        shown[id] = colour;
+    }
+    list(shown);
+    m_stand->setStyles(styles);
 }
 
 BodiesStrip::Row BodiesStrip::makeRow(ThingId body) {
@@ -70,7 +92,7 @@ BodiesStrip::Row BodiesStrip::makeRow(ThingId body) {
     return row;
 }
 
-void BodiesStrip::show(const std::map<ThingId, QColor>& bodies) {
+void BodiesStrip::list(const std::map<ThingId, QColor>& bodies) {
     const bool same = m_rows.size() == bodies.size() &&
                       std::equal(m_rows.begin(), m_rows.end(), bodies.begin(),
                                  [](const auto& a, const auto& b) { return a.first == b.first; });

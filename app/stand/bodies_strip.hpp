@@ -14,12 +14,16 @@ class QVBoxLayout;
 
 namespace gc::app {
 
+class ForgeLink;
+class Stand;
+
 class BodiesStrip : public QFrame {
     Q_OBJECT
   public:
-    BodiesStrip(Session* session, QWidget* parent);
-    /// The bodies that are there now, with the colours in which the stand shows them.
-    void show(const std::map<ThingId, QColor>& bodies);
+    BodiesStrip(Session* session, ForgeLink* forge, Stand* stand);
+    /// The bodies that are there now, each in its colour; those that nobody gave one are told apart by ours,
+    /// in the order in which the sheet makes them.
+    void dress();
     /// For tests: what is clicked to hide or show a body, and what opens its choices.
     QToolButton* name(ThingId body) const;
     QToolButton* swatch(ThingId body) const;
@@ -29,6 +33,7 @@ class BodiesStrip : public QFrame {
     void placed(); ///< its size is another
 
   private:
+    void list(const std::map<ThingId, QColor>& bodies);
     struct Row {
         QToolButton *swatch, *name;
     };
@@ -40,6 +45,8 @@ class BodiesStrip : public QFrame {
     void setLook(const BodyLook& look, const QString& what);
 
     Session* m_session;
+    ForgeLink* m_forge;
+    Stand* m_stand;
     QVBoxLayout* m_list;
     std::map<ThingId, Row> m_rows;
 };

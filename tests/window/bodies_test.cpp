@@ -3,7 +3,7 @@
 #include "core/document/part_file.hpp"
 #include "tests/window/open_pot.hpp"
 
-#include "app/rooms/export_choice.hpp"
+#include "app/rooms/release/export_choice.hpp"
 #include "app/stand/bodies_strip.hpp"
 #include "app/stand/stand.hpp"
 #include "tests/support/stl_volume.hpp"
@@ -265,7 +265,7 @@ TEST_CASE("A file of triangles asks which bodies; STEP and 3MF carry names and c
             answer(asked);
         });
         look.start(50);
-        box.window.exportTo(box.inFolder("box.stl"));
+        box.window.release()->exportTo(box.inFolder("box.stl"));
         CHECK(answered);
     };
     const auto volume = [](const QString& path) {
@@ -291,14 +291,14 @@ TEST_CASE("A file of triangles asks which bodies; STEP and 3MF carry names and c
     choose([](ExportChoice* c) { c->reject(); });
     CHECK(written.size() == 3);
 
-    box.window.exportTo(box.inFolder("box.step"));
+    box.window.release()->exportTo(box.inFolder("box.step"));
     REQUIRE(Hand::wait([&] { return written.size() == 4; }, 60000));
     const std::string step = *readFile(written[3].toStdString());
     CHECK(step.find("MANIFOLD_SOLID_BREP('box'") != std::string::npos);
     CHECK(step.find("MANIFOLD_SOLID_BREP('lid'") != std::string::npos);
     CHECK(step.find("PRODUCT('lid'") != std::string::npos);
     CHECK(step.find("COLOUR_RGB") != std::string::npos);
-    box.window.exportTo(box.inFolder("box.3mf"));
+    box.window.release()->exportTo(box.inFolder("box.3mf"));
     REQUIRE(Hand::wait([&] { return written.size() == 5; }, 60000));
     const std::string command =
         "python3 tests/support/read_3mf.py " + written[4].toStdString() + " box,lid 91080 '#C98A66,#A9BDB0'";

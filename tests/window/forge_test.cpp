@@ -73,7 +73,7 @@ TEST_CASE("What is exported is the part as the sheet says, even while a sentence
     QString written, error;
     QObject::connect(pot.window.forge(), &ForgeLink::exported, &pot.window,
                      [&](const QString& p, const QString& e) { written = p, error = e; });
-    pot.window.exportTo(path);
+    pot.window.release()->exportTo(path);
     REQUIRE(Hand::wait([&] { return !written.isEmpty(); }, 60000));
     CHECK(error.isEmpty());
     CHECK(gc::test::stlVolume(*readFile(path.toStdString())) == Approx(kept).epsilon(3e-3));
@@ -104,7 +104,7 @@ TEST_CASE("An export with a failing step asks first, and names the step") {
                 if (b->text() == button) pot.hand->click(b, QPointF(b->rect().center()));
         });
         look.start(20);
-        pot.window.exportTo(path);
+        pot.window.release()->exportTo(path);
         REQUIRE(Hand::wait([&] { return !question.isEmpty() && !QApplication::activeModalWidget(); }, 30000));
     };
     ask("Mend it first");

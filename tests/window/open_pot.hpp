@@ -1,7 +1,11 @@
 #pragma once
 /// \file The real window on the demo part, for the window tests.
 
+#include "app/rooms/brief/brief_room.hpp"
+#include "app/rooms/prove/prove_room.hpp"
+#include "app/rooms/release/release_room.hpp"
 #include "app/shell/main_window.hpp"
+#include "app/shell/part_files.hpp"
 #include "core/base/file.hpp"
 #include "tests/support/temporary_folder.hpp"
 #include "tests/window/hand.hpp"

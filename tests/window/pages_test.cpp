@@ -30,7 +30,7 @@ TEST_CASE("Stations are added, deleted and pasted, and undone one by one") {
     const auto original = rows();
     pot.clickSlot(1, "stations");
     REQUIRE(pot.window.stages()->stage() == "Outline");
-    StationsPage* page = pot.window.stationsPage();
+    StationsPage* page = pot.window.outline()->stationsPage();
     const auto push = [&](const QString& text) {
         QPushButton* b = buttonOf(page, text);
         REQUIRE(Hand::steady([&] { return QPointF(b->mapToGlobal(QPoint())); }));
@@ -82,7 +82,7 @@ TEST_CASE("A step is switched off, on and deleted by keys, and comes back") {
 TEST_CASE("A target typed over in the brief is judged anew") {
     OpenPot pot;
     pot.window.setStage(QStringLiteral("Brief"));
-    auto* page = pot.window.findChild<BriefPage*>();
+    auto* page = pot.window.brief()->brief();
     REQUIRE(page);
     QTableWidget* targets = page->targets();
     REQUIRE(Hand::steady([&] { return QPointF(targets->viewport()->mapToGlobal(QPoint())); }));

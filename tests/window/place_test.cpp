@@ -224,7 +224,7 @@ TEST_CASE("A picture is set to scale by two places and a length, moved, and made
     image.fill(Qt::darkGreen);
     const QString path = folder.filePath(QStringLiteral("leaf.png"));
     REQUIRE(image.save(path));
-    t.window.layPicture(path);
+    t.window.outline()->layPicture(path);
     const auto& placed = t.drawing().picture;
     REQUIRE(placed);
     CHECK(placed->height == Approx(placed->width * 1.5));
@@ -252,7 +252,7 @@ TEST_CASE("A picture is set to scale by two places and a length, moved, and made
     REQUIRE(QDir(folder.path()).mkdir(QStringLiteral("other")));
     image.fill(Qt::darkRed);
     REQUIRE(image.save(folder.filePath(QStringLiteral("other/leaf.png"))));
-    t.window.layPicture(folder.filePath(QStringLiteral("other/leaf.png")));
+    t.window.outline()->layPicture(folder.filePath(QStringLiteral("other/leaf.png")));
     CHECK(placed->file == "leaf 2.png");
     CHECK(t.window.session()->part().attachments.size() == 1); // the first is used no more
     t.hand->press("z", true);
@@ -260,7 +260,7 @@ TEST_CASE("A picture is set to scale by two places and a length, moved, and made
     // A file that is no picture is told, and nothing is lost.
     REQUIRE(
         writeFileAtomically((folder.path() + QStringLiteral("/bad.png")).toStdString(), "no picture").ok());
-    t.window.layPicture(folder.filePath(QStringLiteral("bad.png")));
+    t.window.outline()->layPicture(folder.filePath(QStringLiteral("bad.png")));
     CHECK(placed->file == "leaf.png");
     // The picture travels with the part.
     const auto again = readPart(writePart(t.window.session()->part()));

@@ -278,9 +278,9 @@ TEST_CASE("A drawing is written as SVG and DXF and brought in again; a broken fi
     const QString svg = QString::fromStdString(folder.file("table.svg"));
     for (const QString& name : {svg, QString::fromStdString(folder.file("table.dxf"))}) {
         INFO(name.toStdString());
-        t.window.writeOut(name);
+        t.window.outline()->writeOut(name);
         const std::size_t before = t.strokes();
-        t.window.bringIn(name);
+        t.window.outline()->bringIn(name);
         REQUIRE(t.strokes() == 2 * before);
         CHECK(t.table()->chosen().size() == before);
         t.hand->press("Delete");
@@ -289,7 +289,7 @@ TEST_CASE("A drawing is written as SVG and DXF and brought in again; a broken fi
     }
     REQUIRE(writeFileAtomically(svg.toStdString(), "<svg").ok());
     const Drawing before = t.drawing();
-    t.window.bringIn(svg);
+    t.window.outline()->bringIn(svg);
     CHECK(t.drawing() == before);
 }
 

@@ -114,7 +114,7 @@ TEST_CASE("A gauge that fails leads to the place and to a remedy that was tried"
                      [&](int, const std::vector<RemedyView>& r) { remedies = r; });
     REQUIRE(Hand::wait([&] { return !remedies.empty(); }, 120000));
     Hand::settle();
-    pot.hand->click(pot.window.proofPage(), QRectF(pot.window.proofPage()->remedyRect(0)).center());
+    pot.hand->click(pot.window.prove()->board(), QRectF(pot.window.prove()->board()->remedyRect(0)).center());
     REQUIRE(pot.measured());
     CHECK(pot.target("thinnest wall").verdict != "fails");
 }
@@ -215,7 +215,7 @@ TEST_CASE("Every format is exported and read back by other means") {
                              written = p;
                              error = e;
                          });
-        pot.window.exportTo(path);
+        pot.window.release()->exportTo(path);
         REQUIRE(Hand::wait([&] { return written == path; }, 60000));
         CHECK(error.isEmpty());
         const std::string content = *readFile(path.toStdString());
@@ -233,7 +233,7 @@ TEST_CASE("Every format is exported and read back by other means") {
     }
     for (const char* ending : {".pdf", ".html"}) {
         const QString path = pot.inFolder("proof") + ending;
-        REQUIRE(pot.window.writeProofSheet(path));
+        REQUIRE(pot.window.release()->writeProofSheet(path));
         const std::string content = *readFile(path.toStdString());
         CHECK(content.size() > 20000); // with its pictures
         if (path.endsWith(".html"))
@@ -296,7 +296,7 @@ TEST_CASE("A station is typed over in the table, and a bad one is pointed at") {
     pot.clickSlot(1, "stations");
     REQUIRE(pot.window.stages()->stage() == "Outline");
     Hand::settle();
-    QTableWidget* table = pot.window.stationsPage()->table();
+    QTableWidget* table = pot.window.outline()->stationsPage()->table();
     auto typeInto = [&](const QString& text) {
         const QRect cell = table->visualItemRect(table->item(2, 1));
         pot.hand->click(table->viewport(), cell.center());
@@ -320,7 +320,7 @@ TEST_CASE("A station is typed over in the table, and a bad one is pointed at") {
     REQUIRE(table->item(2, 4)->text() != QStringLiteral("■"));
 
     SECTION("and a station is dragged in the drawing") {
-        ProfilePlot* plot = pot.window.stationsPage()->plot();
+        ProfilePlot* plot = pot.window.outline()->stationsPage()->plot();
         REQUIRE(Hand::steady([&] { return plot->stationAt(3); }));
         const std::string before = pot.step(1).stations("stations")[3].diameter;
         const QPointF at = plot->stationAt(3);
@@ -386,7 +386,7 @@ TEST_CASE("A window killed at any moment leaves every committed edit to the next
                     if (b->text() == QStringLiteral("Go on with it"))
                         hand.click(b, QPointF(b->rect().center()));
             });
-            CHECK(next.offerLostWork());
+            CHECK(next.files()->offerLostWork());
             CHECK(next.session()->part().values[0].expression == lost.front().part.values[0].expression);
             CHECK(next.session()->changed());
             next.session()->endCleanly();

@@ -1,8 +1,13 @@
 // The proof sheet from the window: pictures of the stand, measures, sentences; as a page or as PDF.
 
+#include "app/link/forge_link.hpp"
 #include "app/look/theme.hpp"
 #include "app/look/words.hpp"
-#include "app/shell/main_window.hpp"
+#include "app/rooms/release/release_room.hpp"
+#include "app/sentence/sentence_bar.hpp"
+#include "app/sheet/gauges.hpp"
+#include "app/shell/session.hpp"
+#include "app/stand/stand.hpp"
 
 #include "core/base/file.hpp"
 #include "core/report/proof_sheet.hpp"
@@ -28,8 +33,8 @@ std::string base64Png(const QImage& image) {
 
 } // namespace
 
-bool MainWindow::writeProofSheet(const QString& path) {
-    const Part& part = m_session->part();
+bool ReleaseRoom::writeProofSheet(const QString& path) {
+    const Part& part = house().session->part();
     ProofSheet sheet;
     sheet.part = part.name;
     sheet.purpose = part.brief.purpose;
@@ -37,22 +42,22 @@ bool MainWindow::writeProofSheet(const QString& path) {
     sheet.material = part.brief.material;
     sheet.caution = part.brief.caution;
     sheet.date = QLocale().toString(QDate::currentDate(), QLocale::LongFormat).toStdString();
-    for (const TargetView& t : m_forge->targets())
+    for (const TargetView& t : house().forge->targets())
         sheet.rows.push_back({verdictText(t.verdict).left(1).toStdString(), t.label.toStdString(),
                               t.text.toStdString(), t.allowed.toStdString(),
                               (t.where + QLatin1Char(' ') + t.note).trimmed().toStdString()});
     for (const Step& s : part.steps)
         sheet.sentences.push_back(sentenceText(s, part) + (s.off ? " (off)" : ""));
-    const Overlay before = m_stand->overlay();
-    m_stand->setOverlay(Overlay::None);
-    sheet.pictures.push_back({tr("The part").toStdString(), base64Png(m_stand->picture())});
-    m_stand->setOverlay(Overlay::WallRay);
-    sheet.pictures.push_back({tr("Wall by ray").toStdString(), base64Png(m_stand->picture())});
-    m_stand->setOverlay(before);
+    const Overlay before = house().stand->overlay();
+    house().stand->setOverlay(Overlay::None);
+    sheet.pictures.push_back({tr("The part").toStdString(), base64Png(house().stand->picture())});
+    house().stand->setOverlay(Overlay::WallRay);
+    sheet.pictures.push_back({tr("Wall by ray").toStdString(), base64Png(house().stand->picture())});
+    house().stand->setOverlay(before);
     const std::string html = proofSheetHtml(sheet);
     if (path.endsWith(QLatin1String(".html"), Qt::CaseInsensitive)) {
         const auto done = writeFileAtomically(path.toStdString(), html);
-        if (!done) m_bar->say(QStringLiteral("■ ") + inWords(done.error().sentence));
+        if (!done) house().bar->say(QStringLiteral("■ ") + inWords(done.error().sentence));
         return done.ok();
     }
     QByteArray bytes;
@@ -73,7 +78,7 @@ bool MainWindow::writeProofSheet(const QString& path) {
     }
     const auto done = writeFileAtomically(
         path.toStdString(), std::string_view(bytes.constData(), static_cast<std::size_t>(bytes.size())));
-    if (!done) m_bar->say(QStringLiteral("■ ") + inWords(done.error().sentence));
+    if (!done) house().bar->say(QStringLiteral("■ ") + inWords(done.error().sentence));
     return done.ok();
 }
 

@@ -1,7 +1,7 @@
+#include "app/rooms/outline/stations_page.hpp"
 #include "app/link/forge_link.hpp"
 #include "app/look/theme.hpp"
 #include "app/look/words.hpp"
-#include "app/rooms/pages.hpp"
 
 #include "core/document/stations_csv.hpp"
 

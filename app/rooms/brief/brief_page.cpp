@@ -1,7 +1,7 @@
+#include "app/rooms/brief/brief_page.hpp"
 #include "app/look/plain_combo.hpp"
 #include "app/look/theme.hpp"
 #include "app/look/words.hpp"
-#include "app/rooms/pages.hpp"
 #include "core/document/named_values.hpp"
 
 #include "core/process/material.hpp"

@@ -1,4 +1,4 @@
-#include "app/rooms/export_choice.hpp"
+#include "app/rooms/release/export_choice.hpp"
 
 #include "app/look/theme.hpp"
 

@@ -1,0 +1,46 @@
+#pragma once
+/// \file The brief: what the part is for, how and of what it is made, what is asked of it.
+
+#include "app/shell/session.hpp"
+
+#include <QComboBox>
+#include <QLabel>
+#include <QLineEdit>
+#include <QPlainTextEdit>
+#include <QPushButton>
+#include <QTableWidget>
+
+class QFormLayout;
+class QVBoxLayout;
+
+namespace gc::app {
+
+class BriefPage : public QWidget {
+    Q_OBJECT
+  public:
+    BriefPage(Session* session, QWidget* parent = nullptr);
+    QTableWidget* targets() const { return m_targets; }
+
+  Q_SIGNALS:
+    void message(const QString& text);
+
+  private:
+    QFormLayout* makeForm();
+    void makeTables(QVBoxLayout* layout);
+    void connectFields();
+    void connectTables();
+    void valueTyped(int row, int column);
+    void refresh();
+    void commit(const std::function<void(Part&)>& change, const QString& what);
+
+    Session* m_session;
+    bool m_filling = false;
+    QLineEdit *m_name, *m_fillLine;
+    QComboBox *m_process, *m_material, *m_pull, *m_length, *m_add;
+    QPushButton *m_remove, *m_addValue;
+    QPlainTextEdit *m_purpose, *m_caution;
+    QTableWidget *m_targets, *m_values;
+    QLabel* m_density;
+};
+
+} // namespace gc::app

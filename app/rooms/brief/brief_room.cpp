@@ -1,0 +1,24 @@
+#include "app/rooms/brief/brief_room.hpp"
+
+#include "app/sentence/sentence_bar.hpp"
+
+#include <QScrollArea>
+
+namespace gc::app {
+
+BriefRoom::BriefRoom(House& house, QObject* parent)
+    : Room(QStringLiteral("Brief"), house, parent), m_brief(new BriefPage(house.session)),
+      m_scroll(new QScrollArea(house.window)) {
+    m_scroll->setWidget(m_brief);
+    m_scroll->setWidgetResizable(true);
+    m_scroll->setFrameShape(QFrame::NoFrame);
+    connect(m_brief, &BriefPage::message, house.bar, &SentenceBar::say);
+}
+
+BriefRoom::~BriefRoom() = default;
+
+QWidget* BriefRoom::page() const {
+    return m_scroll;
+}
+
+} // namespace gc::app

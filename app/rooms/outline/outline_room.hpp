@@ -1,0 +1,55 @@
+#pragma once
+/// \file The room of outlines: measured stations in their table, or a drawing on the drawing table.
+
+#include "app/rooms/outline/stations_page.hpp"
+#include "app/rooms/room.hpp"
+#include "app/table/drawing_table.hpp"
+
+namespace gc::app {
+
+class OutlineRoom : public Room {
+    Q_OBJECT
+  public:
+    OutlineRoom(House& house, QObject* parent);
+    QWidget* page() const override;
+    Wants wants() const override;
+    void enter() override;
+    void leave() override;
+    bool verb(const QString& kind) override;
+    void stepKept(int step) override { showOutline(step); }
+
+    StationsPage* stationsPage() const { return m_stations; }
+    DrawingTable* table() const { return m_table; }
+    DrawingModel* drawing() const { return m_drawing; }
+    /// The step whose drawing lies on the table while one is in this room; 0: none.
+    int openDrawing() const { return m_inside && m_atTable ? m_drawing->step() : 0; }
+    /// Opens an outline where it is made: stations in their table, a drawing on the drawing table.
+    void showOutline(int step);
+    /// Lines and curves from an SVG or DXF file onto the drawing table.
+    void bringIn(const QString& path);
+    /// The drawing on the table as an SVG or DXF file, by its suffix.
+    void writeOut(const QString& path);
+    /// Lays a picture file under the drawing on the table.
+    void layPicture(const QString& path);
+
+  private:
+    void connectForge();
+    void connectTable();
+    void connectSentences();
+    void connectPicking();
+    bool isDrawn(int step) const;
+    void showOnlyDrawing();
+    void layTable();
+    void showPicture();
+    void askPicture();
+    void beginOnArea(const QString& kind, const std::vector<int>& strokes);
+    void toolTaken(const QString& key);
+
+    StationsPage* m_stations;
+    DrawingModel* m_drawing;
+    DrawingTable* m_table;
+    bool m_atTable = false, m_inside = false;
+    std::optional<SharedText> m_shownPicture; ///< what the table's picture was read from
+};
+
+} // namespace gc::app

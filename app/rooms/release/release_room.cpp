@@ -1,0 +1,92 @@
+#include "app/rooms/release/release_room.hpp"
+
+#include "app/link/forge_link.hpp"
+#include "app/rooms/release/export_choice.hpp"
+#include "app/sentence/sentence_bar.hpp"
+#include "app/shell/session.hpp"
+
+#include <QFileDialog>
+#include <QFileInfo>
+#include <QMessageBox>
+
+namespace gc::app {
+
+ReleaseRoom::ReleaseRoom(House& shared, QObject* parent)
+    : Room(QStringLiteral("Release"), shared, parent), m_page(new ReleasePage) {
+    connect(shared.forge, &ForgeLink::exported, this, [this](const QString& path, const QString& error) {
+        house().bar->say(error.isEmpty() ? tr("✓ Written: %1").arg(path) : QStringLiteral("■ ") + error);
+    });
+    connect(shared.forge, &ForgeLink::exportAsks, this, &ReleaseRoom::askAboutFailing, Qt::QueuedConnection);
+    connect(m_page, &ReleasePage::exportAsked, this, [this](const QString& ending) {
+        const QString path =
+            QFileDialog::getSaveFileName(house().window, tr("Export"), suggestedPath(ending));
+        if (!path.isEmpty()) exportTo(path);
+    });
+    connect(m_page, &ReleasePage::proofSheetAsked, this, [this](const QString& ending) {
+        const QString path = QFileDialog::getSaveFileName(house().window, tr("Proof sheet"),
+                                                          suggestedPath(QStringLiteral("-proof") + ending));
+        if (!path.isEmpty() && writeProofSheet(path)) house().bar->say(tr("✓ Written: %1").arg(path));
+    });
+}
+
+/// Beside the part's file, named like the part.
+QString ReleaseRoom::suggestedPath(const QString& ending) const {
+    return QFileInfo(house().session->file()).absolutePath() + QLatin1Char('/') +
+           QString::fromStdString(house().session->part().name)
+               .toLower()
+               .replace(QLatin1Char(' '), QLatin1Char('-')) +
+           ending;
+}
+
+void ReleaseRoom::exportTo(const QString& path) {
+    const auto& meshes = house().forge->meshes();
+    if (!path.endsWith(QLatin1String(".stl"), Qt::CaseInsensitive) || meshes.size() < 2)
+        return exportBodies(path, {});
+    const Part& part = house().session->part();
+    std::vector<ExportChoice::Body> bodies;
+    for (const auto& [id, mesh] : meshes)
+        bodies.push_back({id, QString::fromStdString(nameOfBody(part, id)), lookOf(part, id).hidden});
+    ExportChoice choice(bodies, house().window);
+    if (choice.exec() != QDialog::Accepted) return house().bar->say(tr("Nothing is written."));
+    const auto wanted = choice.bodies();
+    if (!choice.apart())
+        return exportBodies(path, wanted.size() == bodies.size() ? std::vector<ThingId>() : wanted);
+    const QFileInfo file(path);
+    for (const ThingId id : wanted)
+        exportBodies(file.path() + QLatin1Char('/') + file.completeBaseName() + QLatin1Char('-') +
+                         QString::fromStdString(nameOfBody(part, id))
+                             .replace(QLatin1Char(' '), QLatin1Char('-'))
+                             .remove(QLatin1Char('/')) +
+                         QStringLiteral(".stl"),
+                     {id});
+}
+
+void ReleaseRoom::exportBodies(const QString& path, const std::vector<ThingId>& bodies,
+                               bool evenIfStepsFail) {
+    m_exports[path] = bodies;
+    house().forge->exportPart(house().session->part(), path, evenIfStepsFail, bodies);
+}
+
+/// Steps fail, so the file would show less than the sheet says: that is not done without a word.
+void ReleaseRoom::askAboutFailing(const QString& path, const std::vector<int>& steps) {
+    QStringList numbers;
+    for (const int id : steps) numbers << QString::number(house().session->part().placeOf(id));
+    const QString which = numbers.size() == 1 ? tr("Step %1 fails").arg(numbers.front())
+                                              : tr("Steps %1 fail").arg(numbers.join(QStringLiteral(", ")));
+    QMessageBox ask(
+        QMessageBox::NoIcon, tr("Good Curve"),
+        tr("%1, so the file would show the part without what is missing there. Nothing is written "
+           "yet.")
+            .arg(which),
+        QMessageBox::NoButton, house().window);
+    ask.setObjectName(QStringLiteral("failingSteps"));
+    auto* write = ask.addButton(tr("Write it all the same"), QMessageBox::AcceptRole);
+    ask.addButton(tr("Mend it first"), QMessageBox::RejectRole);
+    ask.exec();
+    if (ask.clickedButton() == write)
+        exportBodies(path, m_exports[path], true);
+    else
+        house().bar->say(tr("▲ Not written. %1: the sheet says why.").arg(which));
+}
+
+} // namespace gc::app

@@ -1,0 +1,38 @@
+#pragma once
+/// \file The buttons over the stand: cut-away, colour maps, sights; and room for them beside the list of
+/// bodies.
+
+#include "app/stand/stand.hpp"
+
+#include <QObject>
+#include <QPushButton>
+
+namespace gc::app {
+
+class BodiesStrip;
+
+class StandButtons : public QObject {
+    Q_OBJECT
+  public:
+    StandButtons(Stand* stand, BodiesStrip* bodies);
+
+  Q_SIGNALS:
+    /// A person chose a colour map, or none.
+    void overlayChosen();
+
+  protected:
+    bool eventFilter(QObject* o, QEvent* e) override;
+
+  private:
+    QPushButton* make(const QString& text, const QString& tip, bool checkable);
+    void makeMaps();
+    void makeSights();
+    void place();
+
+    Stand* m_stand;
+    BodiesStrip* m_bodies;
+    QList<QPushButton*> m_buttons, m_sights;
+    std::vector<std::pair<QPushButton*, Overlay>> m_maps;
+};
+
+} // namespace gc::app
