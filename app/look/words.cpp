@@ -8,7 +8,7 @@ namespace {
 
 /// \param first what stands at the beginning of a sentence has a capital
 QString put(const Message& message, bool first) {
-    const QString pattern = QCoreApplication::translate("core", message.pattern().c_str());
+    QString pattern = QCoreApplication::translate("core", message.pattern().c_str());
     if (message.arguments().empty()) return pattern;
     QString out;
     for (qsizetype i = 0; i < pattern.size(); ++i) {

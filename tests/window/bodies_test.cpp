@@ -8,8 +8,10 @@
 #include "app/stand/stand.hpp"
 #include "tests/support/stl_volume.hpp"
 
+#include <QAbstractItemView>
 #include <QApplication>
 #include <QCheckBox>
+#include <QComboBox>
 #include <QFile>
 #include <QMenu>
 #include <QTimer>
@@ -96,6 +98,30 @@ TEST_CASE("A body is named anew in the sheet: everything that names it follows, 
         box.hand->press("Return");
         CHECK(box.step(2).text("body") == "tub");
     }
+}
+
+TEST_CASE("A target is told in the brief which body it is about") {
+    OpenBox box;
+    box.window.setStage(QStringLiteral("Brief"));
+    const auto body = [&] { return box.window.session()->part().brief.targets[0].body; };
+    REQUIRE(body() == "box");
+    const auto choice = [&] {
+        return qobject_cast<QComboBox*>(box.window.brief()->brief()->targets()->cellWidget(0, 2));
+    };
+    REQUIRE(Hand::wait([&] { return choice() && choice()->isVisible(); }));
+    CHECK(choice()->count() == 3); // all of them, box, lid
+    CHECK(choice()->currentText() == QStringLiteral("box"));
+    REQUIRE(Hand::steady([&] { return QPointF(choice()->mapToGlobal(QPoint())); }));
+    box.hand->click(choice(), QPointF(choice()->rect().center()));
+    QAbstractItemView* list = choice()->view();
+    REQUIRE(Hand::wait([&] { return list->isVisible(); }));
+    REQUIRE(Hand::steady([&] { return QPointF(list->viewport()->mapToGlobal(QPoint())); }));
+    box.hand->click(list->viewport(), list->visualRect(choice()->model()->index(2, 0)).center());
+    REQUIRE(Hand::wait([&] { return body() == "lid"; }));
+    REQUIRE(box.measured());
+    CHECK(*box.of("mass", "lid").value > 0);
+    box.hand->press("z", true);
+    CHECK(body() == "box");
 }
 
 TEST_CASE("An extrude is typed, seen before it is kept, and kept by Enter") {

@@ -12,9 +12,13 @@
 #include <QScrollArea>
 #include <QVBoxLayout>
 
+#include <algorithm>
+
 namespace gc::app {
 
 namespace {
+
+constexpr int kRowHeight = 28; // pixels
 
 QTableWidget* table(const QStringList& headings, QWidget* parent) {
     auto* t = new QTableWidget(0, static_cast<int>(headings.size()), parent);
@@ -23,7 +27,7 @@ QTableWidget* table(const QStringList& headings, QWidget* parent) {
     t->horizontalHeader()->setSectionResizeMode(QHeaderView::Stretch);
     t->horizontalHeader()->setFont(textFont(12));
     t->verticalHeader()->hide();
-    t->verticalHeader()->setDefaultSectionSize(25);
+    t->verticalHeader()->setDefaultSectionSize(kRowHeight);
     t->setSelectionBehavior(QAbstractItemView::SelectRows);
     return t;
 }
@@ -102,7 +106,7 @@ QFormLayout* BriefPage::makeForm() {
 
 void BriefPage::makeTables(QVBoxLayout* layout) {
     layout->addWidget(heading(tr("Targets"), this));
-    m_targets = table({tr("measure"), tr("allowed")}, this);
+    m_targets = table({tr("measure"), tr("allowed"), tr("of")}, this);
     layout->addWidget(m_targets);
     auto* buttons = new QHBoxLayout;
     m_add = new PlainCombo(this);
@@ -228,6 +232,51 @@ void BriefPage::commit(const std::function<void(Part&)>& change, const QString& 
     m_session->commit(p, what);
 }
 
+void BriefPage::showTargets() {
+    const Part& part = m_session->part();
+    const auto& targets = part.brief.targets;
+    const std::vector<std::string> bodies = namesOf(part, Thing::Body);
+    m_targets->setRowCount(static_cast<int>(targets.size()));
+    for (int i = 0; i < m_targets->rowCount(); ++i) {
+        const Target& t = targets[static_cast<std::size_t>(i)];
+        put(m_targets, i, 0, inWords(findMeasure(t.measure)->label));
+        m_targets->item(i, 0)->setFlags(Qt::ItemIsEnabled | Qt::ItemIsSelectable);
+        m_targets->item(i, 0)->setToolTip(inWords(findMeasure(t.measure)->question));
+        put(m_targets, i, 1, QString::fromStdString(t.allowed));
+        m_targets->setCellWidget(i, 2, bodyChoice(i, bodies));
+    }
+    // With but one body there is nothing to choose.
+    const bool named =
+        std::any_of(targets.begin(), targets.end(), [](const Target& t) { return !t.body.empty(); });
+    m_targets->setColumnHidden(2, bodies.size() < 2 && !named);
+}
+
+/// The body that a target is about, to be chosen.
+QComboBox* BriefPage::bodyChoice(int row, const std::vector<std::string>& bodies) {
+    auto* choice = new PlainCombo(m_targets);
+    choice->setFont(textFont(13));
+    choice->setToolTip(tr("The body that is measured"));
+    choice->addItem(tr("all bodies"));
+    for (const std::string& name : bodies)
+        choice->addItem(QString::fromStdString(name), QString::fromStdString(name));
+    const QString now =
+        QString::fromStdString(m_session->part().brief.targets[static_cast<std::size_t>(row)].body);
+    if (!now.isEmpty() && choice->findData(now) < 0) choice->addItem(tr("%1, which is gone").arg(now), now);
+    choice->setCurrentIndex(now.isEmpty() ? 0 : choice->findData(now));
+    connect(choice, &QComboBox::activated, this, [this, row, choice](int i) {
+        const std::string body = choice->itemData(i).toString().toStdString();
+        // Later: the list goes with the row that is made anew.
+        QMetaObject::invokeMethod(
+            this,
+            [this, row, body] {
+                commit([&](Part& p) { p.brief.targets[static_cast<std::size_t>(row)].body = body; },
+                       tr("target of a body"));
+            },
+            Qt::QueuedConnection);
+    });
+    return choice;
+}
+
 void BriefPage::refresh() {
     m_filling = true;
     const Part& part = m_session->part();
@@ -243,14 +292,7 @@ void BriefPage::refresh() {
     m_length->setCurrentText(QString::fromStdString(b.units.length));
     for (auto [field, text] : {std::pair{m_purpose, &b.purpose}, {m_caution, &b.caution}})
         if (field->toPlainText().toStdString() != *text) field->setPlainText(QString::fromStdString(*text));
-    m_targets->setRowCount(static_cast<int>(b.targets.size()));
-    for (int i = 0; i < m_targets->rowCount(); ++i) {
-        const Target& t = b.targets[static_cast<std::size_t>(i)];
-        put(m_targets, i, 0, inWords(findMeasure(t.measure)->label));
-        m_targets->item(i, 0)->setFlags(Qt::ItemIsEnabled | Qt::ItemIsSelectable);
-        m_targets->item(i, 0)->setToolTip(inWords(findMeasure(t.measure)->question));
-        put(m_targets, i, 1, QString::fromStdString(t.allowed));
-    }
+    showTargets();
     m_values->setRowCount(static_cast<int>(part.values.size()));
     for (int i = 0; i < m_values->rowCount(); ++i) {
         const NamedValue& v = part.values[static_cast<std::size_t>(i)];
@@ -265,7 +307,8 @@ void BriefPage::refresh() {
     }
     // Tables stand whole on the page, which scrolls; one bar is enough.
     for (QTableWidget* t : {m_targets, m_values})
-        t->setFixedHeight(t->horizontalHeader()->sizeHint().height() + 25 * std::max(1, t->rowCount()) + 4);
+        t->setFixedHeight(t->horizontalHeader()->sizeHint().height() +
+                          kRowHeight * std::max(1, t->rowCount()) + 4);
     m_filling = false;
 }
 

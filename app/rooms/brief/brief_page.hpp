@@ -30,6 +30,8 @@ class BriefPage : public QWidget {
     void connectFields();
     void connectTables();
     void valueTyped(int row, int column);
+    void showTargets();
+    QComboBox* bodyChoice(int row, const std::vector<std::string>& bodies);
     void refresh();
     void commit(const std::function<void(Part&)>& change, const QString& what);
 
