@@ -83,61 +83,72 @@ void Gauges::paintEvent(QPaintEvent*) {
                    tr("No target yet. Ask for a mass, a wall or a fill volume in the stage Brief."));
         return;
     }
-    for (int i = 0; i < static_cast<int>(m_targets.size()); ++i) {
-        const TargetView& g = m_targets[static_cast<std::size_t>(i)];
-        const QRect r = gaugeRect(i);
-        if (i == m_active || i == m_hover)
-            p.fillRect(r.adjusted(1, 1, 0, 0), i == m_active ? t.accentSoft : t.paper);
-        p.setPen(t.line);
-        if (i > 0) p.drawLine(r.left(), 0, r.left(), height());
-        const QRect in = r.adjusted(12, 8, -12, -8);
-        const QString verdict =
-            m_measuring && g.verdict == QLatin1String("none") ? QStringLiteral("measuring") : g.verdict;
-        p.setFont(textFont(12));
-        p.setPen(t.ink);
-        const QString sign = verdictText(verdict);
-        QFont bold = textFont(12, QFont::Bold);
-        const int signWidth = QFontMetrics(bold).horizontalAdvance(sign);
-        const bool room = QFontMetrics(p.font()).horizontalAdvance(g.label) + signWidth + 8 <= in.width();
-        p.drawText(
-            in, Qt::AlignLeft | Qt::AlignTop,
-            p.fontMetrics().elidedText(g.label, Qt::ElideRight, in.width() - (room ? signWidth : 16) - 4));
-        p.setFont(bold);
-        p.setPen(verdictColour(verdict));
-        p.drawText(in, Qt::AlignRight | Qt::AlignTop, room ? sign : sign.left(1));
-        p.setFont(textFont(15, QFont::Bold));
-        p.setPen(t.ink);
-        const QString value = g.text.isEmpty() ? QStringLiteral("–") : g.text;
-        p.drawText(in.adjusted(0, 18, 0, 0), Qt::AlignLeft | Qt::AlignTop, value);
-        const int used = p.fontMetrics().horizontalAdvance(value) + 6;
-        p.setFont(textFont(12));
-        p.setPen(t.inkSoft);
-        p.drawText(in.adjusted(used, 21, 0, 0), Qt::AlignLeft | Qt::AlignTop,
-                   p.fontMetrics().elidedText(g.allowed, Qt::ElideRight, in.width() - used));
-        // The band runs a little beyond the allowed zone on both sides.
-        const QRectF band(in.left(), in.bottom() - 8, in.width(), 7);
-        p.setPen(Qt::NoPen);
-        p.setBrush(t.line);
-        p.drawRoundedRect(band, 3.5, 3.5);
-        if (!g.least && !g.most) continue;
-        double low = g.least.value_or(0), high = g.most.value_or(*g.least * 2);
-        if (high <= low) {
-            low -= std::max(1.0, std::fabs(low));
-            high += std::max(1.0, std::fabs(high));
-        }
-        const double reach = high - low, from = low - 0.5 * reach, to = high + 0.5 * reach;
-        auto x = [&](double v) {
-            return band.left() + band.width() * std::clamp((v - from) / (to - from), 0.015, 0.985);
-        };
-        const double a = g.least ? x(*g.least) : band.left(), b = g.most ? x(*g.most) : band.right();
-        p.setBrush(t.band);
-        p.drawRoundedRect(QRectF(a - (b - a < 6 ? 4 : 0), band.top(), std::max(8.0, b - a), band.height()),
-                          3.5, 3.5);
-        if (g.value) {
-            p.setBrush(t.ink);
-            p.drawRoundedRect(QRectF(x(*g.value) - 1.5, band.top() - 3, 3, band.height() + 6), 1.5, 1.5);
-        }
+    for (int i = 0; i < static_cast<int>(m_targets.size()); ++i) paintGauge(p, i);
+}
+
+void Gauges::paintGauge(QPainter& p, int i) const {
+    const Theme& t = theme();
+    const TargetView& g = m_targets[static_cast<std::size_t>(i)];
+    const QRect r = gaugeRect(i);
+    if (i == m_active || i == m_hover)
+        p.fillRect(r.adjusted(1, 1, 0, 0), i == m_active ? t.accentSoft : t.paper);
+    p.setPen(t.line);
+    if (i > 0) p.drawLine(r.left(), 0, r.left(), height());
+    const QRect in = r.adjusted(12, 8, -12, -8);
+    paintWords(p, g, in);
+    paintBand(p, g, QRectF(in.left(), in.bottom() - 8, in.width(), 7));
+}
+
+/// What is measured and its verdict, below them the value and what is allowed.
+void Gauges::paintWords(QPainter& p, const TargetView& g, const QRect& in) const {
+    const Theme& t = theme();
+    const QString verdict =
+        m_measuring && g.verdict == QLatin1String("none") ? QStringLiteral("measuring") : g.verdict;
+    const QString sign = verdictText(verdict);
+    const QFont bold = textFont(12, QFont::Bold);
+    const int signWidth = QFontMetrics(bold).horizontalAdvance(sign);
+    p.setFont(textFont(12));
+    p.setPen(t.ink);
+    const bool room = QFontMetrics(p.font()).horizontalAdvance(g.label) + signWidth + 8 <= in.width();
+    p.drawText(in, Qt::AlignLeft | Qt::AlignTop,
+               p.fontMetrics().elidedText(g.label, Qt::ElideRight, in.width() - (room ? signWidth : 16) - 4));
+    p.setFont(bold);
+    p.setPen(verdictColour(verdict));
+    p.drawText(in, Qt::AlignRight | Qt::AlignTop, room ? sign : sign.left(1));
+    p.setFont(textFont(15, QFont::Bold));
+    p.setPen(t.ink);
+    const QString value = g.text.isEmpty() ? QStringLiteral("–") : g.text;
+    p.drawText(in.adjusted(0, 18, 0, 0), Qt::AlignLeft | Qt::AlignTop, value);
+    const int used = p.fontMetrics().horizontalAdvance(value) + 6;
+    p.setFont(textFont(12));
+    p.setPen(t.inkSoft);
+    p.drawText(in.adjusted(used, 21, 0, 0), Qt::AlignLeft | Qt::AlignTop,
+               p.fontMetrics().elidedText(g.allowed, Qt::ElideRight, in.width() - used));
+}
+
+/// Where the value lies; the band runs a little beyond the allowed zone on both sides.
+void Gauges::paintBand(QPainter& p, const TargetView& g, const QRectF& band) {
+    const Theme& t = theme();
+    p.setPen(Qt::NoPen);
+    p.setBrush(t.line);
+    p.drawRoundedRect(band, 3.5, 3.5);
+    if (!g.least && !g.most) return;
+    double low = g.least.value_or(0), high = g.most.value_or(g.least.value_or(0) * 2);
+    if (high <= low) {
+        low -= std::max(1.0, std::fabs(low));
+        high += std::max(1.0, std::fabs(high));
     }
+    const double reach = high - low, from = low - 0.5 * reach, to = high + 0.5 * reach;
+    const auto x = [&](double v) {
+        return band.left() + band.width() * std::clamp((v - from) / (to - from), 0.015, 0.985);
+    };
+    const double a = g.least ? x(*g.least) : band.left(), b = g.most ? x(*g.most) : band.right();
+    p.setBrush(t.band);
+    p.drawRoundedRect(QRectF(a - (b - a < 6 ? 4 : 0), band.top(), std::max(8.0, b - a), band.height()), 3.5,
+                      3.5);
+    if (!g.value) return;
+    p.setBrush(t.ink);
+    p.drawRoundedRect(QRectF(x(*g.value) - 1.5, band.top() - 3, 3, band.height() + 6), 1.5, 1.5);
 }
 
 int Gauges::at(QPoint p) const {

@@ -34,6 +34,9 @@ class Gauges : public QWidget {
     void leaveEvent(QEvent* e) override;
 
   private:
+    void paintGauge(QPainter& p, int i) const;
+    void paintWords(QPainter& p, const TargetView& g, const QRect& in) const;
+    static void paintBand(QPainter& p, const TargetView& g, const QRectF& band);
     int at(QPoint p) const;
     std::vector<TargetView> m_targets;
     bool m_measuring = true;

@@ -1,5 +1,6 @@
 #include "app/shell/chrome.hpp"
 
+#include "app/look/pictogram.hpp"
 #include "app/look/theme.hpp"
 #include "app/look/words.hpp"
 #include "app/table/tools/tool.hpp"

@@ -79,7 +79,4 @@ class VerbPanel : public QWidget {
     int m_whole = 0, m_scroll = 0; ///< px: what all of it takes, and how much is above the edge
 };
 
-/// Draws a verb's pictogram in a square, one stroke style for all.
-void drawPictogram(class QPainter& p, const QString& kind, const QRectF& box);
-
 } // namespace gc::app

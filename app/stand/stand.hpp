@@ -102,6 +102,9 @@ class Stand : public QOpenGLWidget {
     void answerClick();
     void named();
     Pick pickAt(QPoint at);
+    QString spotUnder(QPoint at, const QString& face);
+    QStringList curvesUnder(QPointF at, const QStringList& edge) const;
+    QStringList placesUnder(QPointF at) const;
     QStringList planeUnder(QPointF at, bool behindFace) const;
     QPolygonF planeOutline(const PlaneView& view) const;
     bool planeShown(const PlaneView& view) const;

@@ -103,6 +103,49 @@ void Stand::dragPlane(QPointF by) {
     Q_EMIT planeDragged(m_handle, std::round(mm / grain) * grain, false);
 }
 
+/// The place on a face under the pointer, in words of the file; empty where nothing is.
+QString Stand::spotUnder(QPoint at, const QString& face) {
+    const float depth = m_renderer.depthAt(at);
+    if (depth >= 1) return {};
+    const QVector3D p = m_camera.unproject(at, depth, size());
+    return QStringLiteral("spot %1 %2 %3 on %4")
+        .arg(double(p.x()), 0, 'f', 2)
+        .arg(double(p.y()), 0, 'f', 2)
+        .arg(double(p.z()), 0, 'f', 2)
+        .arg(face);
+}
+
+/// One edge is wanted: rules that take in more are left out. Else the nearest drawn stroke in reach.
+QStringList Stand::curvesUnder(QPointF at, const QStringList& edge) const {
+    QStringList refs;
+    for (const QString& r : edge)
+        if (r.startsWith(QLatin1String("where "))) refs << r;
+    if (!refs.isEmpty()) return refs;
+    double least = kReach;
+    for (const auto& [step, d] : m_forge->drawings())
+        for (const StrokeView& s : d.strokes)
+            for (std::size_t i = 1; i < s.points.size(); ++i) {
+                const double away = distanceTo(screenOf(s.points[i - 1]), screenOf(s.points[i]), at);
+                if (away >= least) continue;
+                least = away;
+                refs = {s.ref};
+            }
+    return refs;
+}
+
+QStringList Stand::placesUnder(QPointF at) const {
+    QStringList refs;
+    double least = kReach;
+    for (const PlaceView& p : m_forge->places()) {
+        const QPointF d = screenOf(p.at) - at;
+        const double away = std::hypot(d.x(), d.y());
+        if (away >= least) continue;
+        least = away;
+        refs = p.refs;
+    }
+    return refs;
+}
+
 Pick Stand::pickAt(QPoint at) {
     refreshIds();
     Pick pick;
@@ -116,16 +159,7 @@ Pick Stand::pickAt(QPoint at) {
         pick.pending = known == nullptr;
         if (known) refs = *known;
     }
-    if (face && !refs.isEmpty()) {
-        const float depth = m_renderer.depthAt(at);
-        const QVector3D p = m_camera.unproject(at, depth, size());
-        if (depth < 1)
-            pick.spot = QStringLiteral("spot %1 %2 %3 on %4")
-                            .arg(double(p.x()), 0, 'f', 2)
-                            .arg(double(p.y()), 0, 'f', 2)
-                            .arg(double(p.z()), 0, 'f', 2)
-                            .arg(refs.first());
-    }
+    if (face && !refs.isEmpty()) pick.spot = spotUnder(at, refs.first());
     switch (m_picking) {
     case Picking::Nothing:
         break;
@@ -135,33 +169,13 @@ Pick Stand::pickAt(QPoint at) {
     case Picking::Edges:
         if (id & kEdgeBit) pick.refs = refs;
         break;
-    case Picking::Curves: {
-        if (id & kEdgeBit) // one edge is wanted: rules that take in more are left out
-            for (const QString& r : refs)
-                if (r.startsWith(QLatin1String("where "))) pick.refs << r;
-        double least = kReach;
-        for (const auto& [step, d] : m_forge->drawings())
-            for (const StrokeView& s : d.strokes)
-                for (std::size_t i = 1; i < s.points.size() && pick.refs.isEmpty(); ++i)
-                    if (const double away = distanceTo(screenOf(s.points[i - 1]), screenOf(s.points[i]), at);
-                        away < least) {
-                        least = away;
-                        pick.refs = {s.ref};
-                    }
+    case Picking::Curves:
+        pick.refs = curvesUnder(at, id & kEdgeBit ? refs : QStringList());
         break;
-    }
-    case Picking::Points: {
-        double least = kReach;
-        for (const PlaceView& p : m_forge->places()) {
-            const QPointF d = screenOf(p.at) - at;
-            if (const double away = std::hypot(d.x(), d.y()); away < least) {
-                least = away;
-                pick.refs = p.refs;
-            }
-        }
+    case Picking::Points:
+        pick.refs = placesUnder(at);
         if (pick.refs.isEmpty() && !pick.spot.isEmpty()) pick.refs = {pick.spot};
         break;
-    }
     case Picking::Planes:
         if (face && m_renderer.isFlat(id)) pick.refs = refs;
         if (pick.refs.isEmpty()) pick.refs = planeUnder(at, face);

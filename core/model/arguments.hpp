@@ -63,6 +63,10 @@ class StepInputs {
     /// The identity of a result that rests on these reads.
     static std::uint64_t contentOf(const StepArguments& arguments, const std::vector<Read>& reads);
 
+    /// What a reference came to. It rests on what was read, and is no read of its own.
+    void meant(const std::string& reference, Meant what) { m_meant[reference] = what; }
+    const std::map<std::string, Meant>& meant() const { return m_meant; }
+
     void note(Read::What what, const std::string& slot, ThingId id = {});
     /// Names are part of sentences only: a result without a sentence does not rest on them.
     void forgetNames();
@@ -74,6 +78,7 @@ class StepInputs {
     const ModelState& m_state;
     std::vector<Read> m_reads;
     std::set<Read> m_known;
+    std::map<std::string, Meant> m_meant;
 };
 
 /// The step's own slots. A slot that it does not have is a programming error.
@@ -118,6 +123,8 @@ class ModelReader {
     std::vector<ThingId> bodiesOn(int step);
     /// All bodies, in the order of ids.
     std::vector<ThingId> bodies();
+    /// A reference came to so many faces or edges: where it comes to others later, that is told.
+    void meant(const std::string& reference, Meant what) { m_inputs.meant(reference, what); }
 
   private:
     StepInputs& m_inputs;

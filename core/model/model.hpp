@@ -92,11 +92,19 @@ struct EndedBody {
 };
 using Change = std::variant<MadeOutline, MadePlane, MadeAxis, MadeBody, ChangedBody, EndedBody>;
 
+/// How many faces or edges a reference came to.
+struct Meant {
+    int items = 0;
+    bool edges = false;
+    friend bool operator==(const Meant&, const Meant&) = default;
+};
+
 /// What a step does, in order. The first new thing of a sort has the ordinal 0, the next 1, and so on.
 struct StepChange {
     std::vector<Change> list;
-    std::vector<Message> notes; ///< "Flange top is now 2 pieces; both are used."
-    bool checked = false;       ///< the kind has looked itself whether its bodies are sound
+    std::vector<Message> notes;         ///< "Flange top is now 2 pieces; both are used."
+    std::map<std::string, Meant> meant; ///< what each reference came to
+    bool checked = false;               ///< the kind has looked itself whether its bodies are sound
 
     StepChange() = default;
     explicit StepChange(Change only) { list.push_back(std::move(only)); }

@@ -6,6 +6,7 @@
 
 #include <algorithm>
 #include <chrono>
+#include <utility>
 
 namespace gc {
 
@@ -46,6 +47,11 @@ std::optional<Error> nameTaken(const Step& step, const ModelState& state) {
     if (const std::string name = nameGiven(step, Thing::Plane); state.planeNamed(name))
         return fault("a plane", name);
     return std::nullopt;
+}
+
+Message inWords(const Meant& meant) {
+    if (meant.items == 1) return meant.edges ? "1 edge" : "1 face";
+    return phrase(meant.edges ? "%1 edges" : "%1 faces", std::to_string(meant.items));
 }
 
 } // namespace
@@ -111,11 +117,37 @@ void Engine::runOne(const Step& step, const Part& part, const Result<Values>& va
     if (!hit->change) return failed(hit->change.error());
     report.bodies = apply(*hit->change, step, part, hit->content, state);
     report.notes = hit->change->notes;
+    report.meant = hit->change->meant;
+}
+
+/// The kept part is another now: what its references meant is what the next is told against.
+void Engine::keepMeanings(const Part& part) {
+    const bool same = m_kept && m_kept->steps == part.steps && m_kept->values == part.values &&
+                      m_kept->bookmark == part.bookmark;
+    if (same) return;
+    m_kept = part;
+    m_before = std::exchange(m_now, {});
+}
+
+/// The same words may mean other edges once a step before is off, or makes more of them: "rim of top" is two
+/// circles after a shell and one without it. No failure, but nothing to pass over in silence.
+void Engine::tellOtherMeanings(StepReport& report, const RegenHooks& hooks) {
+    if (hooks.trial || !report.ok) return;
+    const Meanings& earlier = hooks.preview ? m_now : m_before;
+    if (const auto step = earlier.find(report.id); step != earlier.end())
+        for (const auto& [reference, now] : report.meant) {
+            const auto was = step->second.find(reference);
+            if (was == step->second.end() || was->second == now) continue;
+            report.notes.push_back(phrase("%1 is %2 now; before the last edit it was %3.", marked(reference),
+                                          inWords(now), inWords(was->second)));
+        }
+    if (!hooks.preview) m_now[report.id] = report.meant;
 }
 
 RegenResult Engine::regenerate(const Part& part, const RegenHooks& hooks) {
     RegenResult result;
     m_cache.beginPart();
+    if (!hooks.trial && !hooks.preview) keepMeanings(part);
     const Progress progress(hooks.cancelled);
     const auto values = evaluateValues(part.values, part.brief.units);
     const int shown = part.shownSteps();
@@ -138,6 +170,7 @@ RegenResult Engine::regenerate(const Part& part, const RegenHooks& hooks) {
             runOne(step, part, values, progress, result.state, report);
             report.milliseconds =
                 std::chrono::duration<double, std::milli>(std::chrono::steady_clock::now() - start).count();
+            tellOtherMeanings(report, hooks);
             explain(report, part, result);
             if (report.error && report.error->code == stoppedError().code) {
                 result.cancelled = true;

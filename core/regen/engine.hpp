@@ -20,8 +20,9 @@ struct StepReport {
     double milliseconds = 0;
     std::optional<Error> error;
     std::vector<Message> notes;
-    std::vector<ThingId> bodies; ///< those that it made, changed or ended
-    std::uint64_t content = 0;   ///< identity of what it made
+    std::vector<ThingId> bodies;        ///< those that it made, changed or ended
+    std::uint64_t content = 0;          ///< identity of what it made
+    std::map<std::string, Meant> meant; ///< what its references came to
 };
 
 struct RegenResult {
@@ -40,7 +41,8 @@ struct RegenHooks {
     Stop cancelled;                                     ///< asked before every step and within long ones
     std::function<void(const StepReport&)> stepStarted; ///< with id, number and kind
     std::function<void(const StepReport&)> stepDone;
-    bool trial = false; ///< only tried: the results of the part at hand are held all the same
+    bool preview = false; ///< an edit that is being tried: what references mean is told against the kept part
+    bool trial = false;   ///< only tried: the results of the part at hand are held all the same
 };
 
 /// Builds parts and remembers what it built. Not for several threads at once.
@@ -60,7 +62,15 @@ class Engine {
     void runOne(const Step& step, const Part& part, const Result<Values>& values, const Progress& progress,
                 ModelState& state, StepReport& report);
 
+    void keepMeanings(const Part& part);
+    void tellOtherMeanings(StepReport& report, const RegenHooks& hooks);
+
+    /// What the references of each step came to, by its id.
+    using Meanings = std::map<int, std::map<std::string, Meant>>;
+
     StepCache m_cache;
+    std::optional<Part> m_kept; ///< the last part that was no preview
+    Meanings m_before, m_now;   ///< in the kept part before that one, and in that one
 };
 
 } // namespace gc

@@ -217,19 +217,21 @@ std::optional<BodyMeasures> Measurer::prepare(ThingId id, const Entity<Body>& bo
             quickDone = true;
         }
     }
+    const auto stopped = [&] { return options.stop && options.stop(); };
     if (!quickDone) {
         m.id = id;
         m.name = body.name;
         m.material = material.name;
         m.content = key.content;
         m.check = checkBody(body.value);
+        if (stopped()) return std::nullopt; // each of these may take tens of milliseconds
         m.box = envelope(body.value, options.stop);
+        if (stopped()) return std::nullopt;
         if (auto mass = massProperties(body.value, material.density))
             m.mass = *mass;
         else
             m.error = mass.error();
     }
-    const auto stopped = [&] { return options.stop && options.stop(); };
     if (options.walls) {
         if (stopped()) return std::nullopt;
         if (auto mesh = makeMesh(body.value, {kMeasureDeviation, 0.25, options.stop})) {

@@ -116,6 +116,36 @@ TEST_CASE("The rim that a shell left does not take along what was drilled into i
     CHECK(edges(drilled, "all edges of rim of end of step 2").size() == 9);
 }
 
+TEST_CASE("What the same words come to after a step is switched off is told, until the next edit") {
+    Part p;
+    add(p, "draw",
+        {{"plane", std::string("ground")}, {"drawing", DrawingSlot(rectangle({-40, -30}, {40, 30}))}});
+    add(p, "extrude", text("length", "30 mm"));
+    add(p, "shell", {{"open", References{"end of step 2"}}, {"wall", std::string("10 mm")}});
+    add(p, "fillet", {{"edges", References{"rim of end of step 2"}}, {"radius", std::string("1 mm")}});
+    Engine engine;
+    const auto notes = [&](const Part& part, bool preview = false) {
+        RegenHooks hooks;
+        hooks.preview = preview;
+        const auto r = engine.regenerate(part, hooks);
+        INFO(faults(r));
+        REQUIRE(allFine(r));
+        std::string all;
+        for (const Message& m : r.steps[3].notes) all += m.text();
+        return all;
+    };
+    CHECK(notes(p).empty());
+    Part open = p;
+    open.steps[2].off = true;
+    const std::string told = "Rim of end is 4 edges now; before the last edit it was 8 edges.";
+    CHECK(notes(open, true).find(told) != std::string::npos); // while it is tried, too
+    CHECK(notes(open).find(told) != std::string::npos);
+    CHECK(notes(open).find(told) != std::string::npos); // built once more: still so
+    CHECK(notes(p).find("is 8 edges now") != std::string::npos);
+    p.values.push_back({"wall", "2 mm", ""});
+    CHECK(notes(p).empty());
+}
+
 TEST_CASE("Next to holds wherever it stands in a reference") {
     // A comb: a plate with two slots, so that its upper face is three pieces of one name.
     Part p;

@@ -1,3 +1,4 @@
+#include "core/shape/extremes.hpp"
 #include "core/shape/kernel.hpp"
 
 #include <BRepBndLib.hxx>
@@ -45,52 +46,21 @@ BodyCheck checkBody(const Body& body) {
     return check;
 }
 
-namespace {
-
-Box plainBox(const Bnd_Box& box) {
-    Box out;
-    if (box.IsVoid()) return out;
-    double x0 = 0, y0 = 0, z0 = 0, x1 = 0, y1 = 0, z1 = 0;
-    const double gap = box.GetGap();
-    box.Get(x0, y0, z0, x1, y1, z1);
-    out.low = {x0 + gap, y0 + gap, z0 + gap};
-    out.high = {x1 - gap, y1 - gap, z1 - gap};
-    return out;
-}
-
-bool within(const Box& inner, const Box& outer) {
-    return inner.low.x >= outer.low.x && inner.low.y >= outer.low.y && inner.low.z >= outer.low.z &&
-           inner.high.x <= outer.high.x && inner.high.y <= outer.high.y && inner.high.z <= outer.high.z;
-}
-
-} // namespace
-
-/// The kernel's tight box of a freeform face is dear (70 ms each on the herb pot), its loose one nothing:
-/// faces that lie within what the larger ones already take up are passed over.
+/// Faces that the kernel's loose boxes show to lie within what is taken up already are passed over.
 Box envelope(const Body& body, const Stop& stop) {
     const NamedShape& s = body.shape();
-    struct Loose {
-        int face;
-        Box box;
-    };
-    std::vector<Loose> faces;
-    for (int i = 1; i <= s.faces.Extent(); ++i) {
-        Bnd_Box box;
-        BRepBndLib::Add(s.faces(i), box, false);
-        faces.push_back({i, plainBox(box)});
-    }
-    std::sort(faces.begin(), faces.end(),
-              [](const Loose& a, const Loose& b) { return length(a.box.size()) > length(b.box.size()); });
     Box out;
-    for (const Loose& f : faces) {
+    for (TopExp_Explorer x(s.shape, TopAbs_EDGE); x.More(); x.Next())
+        addExtremes(out, TopoDS::Edge(x.Current()));
+    for (int i = 1; i <= s.faces.Extent(); ++i) {
         if (stop && stop()) return out;
-        if (!out.empty() && within(f.box, out)) continue;
-        Bnd_Box tight;
-        BRepBndLib::AddOptimal(s.faces(f.face), tight, false, false);
-        const Box box = plainBox(tight);
-        if (box.empty()) continue;
-        out.add(box.low);
-        out.add(box.high);
+        Bnd_Box loose;
+        BRepBndLib::Add(s.faces(i), loose, false);
+        if (loose.IsVoid()) continue;
+        const gp_Pnt low = loose.CornerMin(), high = loose.CornerMax();
+        const bool within = low.X() >= out.low.x && low.Y() >= out.low.y && low.Z() >= out.low.z &&
+                            high.X() <= out.high.x && high.Y() <= out.high.y && high.Z() <= out.high.z;
+        if (!within) addInnerExtremes(out, TopoDS::Face(s.faces(i)));
     }
     return out;
 }

@@ -49,6 +49,7 @@ StepOutcome runStep(const StepArguments& args, const ModelState& state, const Pr
     StepInputs inputs(args, state);
     auto change = checkedRun(*kind, run->second, inputs, progress);
     if (change && change->notes.empty()) inputs.forgetNames();
+    if (change) change->meant = inputs.meant();
     return {std::move(change), inputs.reads()};
 }
 

@@ -1,139 +1,23 @@
 #include "core/units/expression.hpp"
 
+#include "core/units/tokens.hpp"
+
 #include <algorithm>
-#include <array>
 #include <cctype>
 #include <cmath>
-#include <cstdlib>
 #include <numbers>
 
 namespace gc {
 
 namespace {
 
-enum class Kind { Number, Word, Operator, End };
-
-struct Token {
-    Kind kind = Kind::End;
-    std::string text;
-    double number = 0;
-    int position = 0;
-};
+using Kind = Token::Kind;
 
 /// A value on its way: bare as long as only numbers without unit went into it.
 struct Partial {
     Amount amount;
     bool bare = true;
 };
-
-struct Alias {
-    std::string_view from, to;
-};
-// What people paste: other minus signs, times and division signs.
-constexpr std::array kAliases{Alias{"−", "-"}, Alias{"–", "-"}, Alias{"×", "*"}, Alias{"·", "*"},
-                              Alias{"÷", "/"}};
-constexpr std::array<std::string_view, 12> kFunctions{"sqrt", "abs", "min", "max", "round", "floor",
-                                                      "ceil", "sin", "cos", "tan", "asin",  "acos"};
-
-bool isFunction(std::string_view w) {
-    return w == "atan" || std::find(kFunctions.begin(), kFunctions.end(), w) != kFunctions.end();
-}
-
-bool isWordByte(unsigned char c) {
-    return std::isalpha(c) || c >= 0x80;
-}
-
-/// Where multi-byte signs that are not letters begin, they end a word.
-bool startsSign(std::string_view s) {
-    for (const Alias& a : kAliases)
-        if (s.substr(0, a.from.size()) == a.from) return true;
-    return false;
-}
-
-Error syntaxError(Message sentence, int position) {
-    Error e;
-    e.code = "expression.syntax";
-    e.sentence = std::move(sentence);
-    e.position = position;
-    return e;
-}
-
-Result<std::vector<Token>> tokenize(std::string_view text) {
-    std::vector<Token> tokens;
-    std::size_t i = 0;
-    while (i < text.size()) {
-        const auto c = static_cast<unsigned char>(text[i]);
-        const int at = static_cast<int>(i);
-        if (std::isspace(c)) {
-            ++i;
-            continue;
-        }
-        if (text.substr(i, 2) == "\xC2\xA0") { // a no-break space
-            i += 2;
-            continue;
-        }
-        bool aliased = false;
-        for (const Alias& a : kAliases)
-            if (text.substr(i, a.from.size()) == a.from) {
-                tokens.push_back({Kind::Operator, std::string(a.to), 0, at});
-                i += a.from.size();
-                aliased = true;
-                break;
-            }
-        if (aliased) continue;
-        if (std::isdigit(c) || ((c == '.' || c == ',') && i + 1 < text.size() &&
-                                std::isdigit(static_cast<unsigned char>(text[i + 1])))) {
-            std::string digits;
-            bool point = false;
-            while (i < text.size()) {
-                const char d = text[i];
-                const bool nextDigit =
-                    i + 1 < text.size() && std::isdigit(static_cast<unsigned char>(text[i + 1]));
-                if (std::isdigit(static_cast<unsigned char>(d))) {
-                    digits += d;
-                } else if ((d == '.' || (d == ',' && nextDigit)) && !point) {
-                    digits += '.';
-                    point = true;
-                } else if ((d == 'e' || d == 'E') &&
-                           (nextDigit || (i + 2 < text.size() && text[i + 1] == '-' &&
-                                          std::isdigit(static_cast<unsigned char>(text[i + 2]))))) {
-                    digits += d;
-                    if (!nextDigit) digits += text[++i];
-                } else {
-                    break;
-                }
-                ++i;
-            }
-            tokens.push_back({Kind::Number, digits, std::strtod(digits.c_str(), nullptr), at});
-            if (!std::isfinite(tokens.back().number))
-                return syntaxError("The number " + digits + " is too large.", at);
-            continue;
-        }
-        if (isWordByte(c) || c == '_' || c == '"') {
-            std::string word;
-            if (c == '"') {
-                word = "\"";
-                ++i;
-            } else {
-                while (i < text.size() && !startsSign(text.substr(i))) {
-                    const auto d = static_cast<unsigned char>(text[i]);
-                    if (!isWordByte(d) && !std::isdigit(d) && d != '_') break;
-                    word += text[i++];
-                }
-            }
-            tokens.push_back({Kind::Word, word, 0, at});
-            continue;
-        }
-        if (std::string_view("+-*/^(),;").find(static_cast<char>(c)) != std::string_view::npos) {
-            tokens.push_back({Kind::Operator, std::string(1, static_cast<char>(c)), 0, at});
-            ++i;
-            continue;
-        }
-        return syntaxError(std::string("The sign \"") + text[i] + "\" has no meaning here.", at);
-    }
-    tokens.push_back({Kind::End, "", 0, static_cast<int>(text.size())});
-    return tokens;
-}
 
 /// Recursive descent over the tokens; the first error stops everything.
 class Parser {
@@ -338,13 +222,17 @@ class Parser {
         }
         if (!isOperator(")")) return syntaxError("A closing bracket is missing.", peek().position);
         ++m_at;
-        return apply(name, std::move(args));
+        auto v = apply(name, std::move(args));
+        return v && v->bare ? withUnit(*v) : v; // "max(20, 40) mm"
     }
 
     Result<Partial> apply(const Token& name, std::vector<Partial> args) const {
         const std::string& f = name.text;
         const bool many = f == "min" || f == "max";
         if (!many && args.size() != 1) return syntaxError(f + " takes one value.", name.position);
+        if (many && args.size() < 2)
+            return syntaxError(phrase("%1 needs two values or more, parted by \",\" or \";\".", f),
+                               name.position);
         Partial r = args[0];
         double& v = r.amount.value;
         if (many) {
@@ -472,69 +360,6 @@ bool isGoodName(std::string_view name) {
             c != '_')
             return false;
     return !findUnit(name) && !isFunction(name) && name != "pi" && name != "π";
-}
-
-Result<std::map<std::string, Amount>> evaluateValues(const std::vector<NamedValue>& values,
-                                                     const UnitSystem& units) {
-    std::map<std::string, const NamedValue*> byName;
-    for (const NamedValue& v : values) {
-        auto fault = [&](const char* code, Message sentence) {
-            Error e;
-            e.code = code;
-            e.sentence = std::move(sentence);
-            e.culprits = {v.name};
-            return e;
-        };
-        if (!isGoodName(v.name))
-            return fault("values.name",
-                         "\"" + v.name +
-                             "\" cannot be a name. Use letters, digits and underscores, and no unit.");
-        if (!byName.emplace(v.name, &v).second)
-            return fault("values.twice", phrase("Two values are called \"%1\". Rename one of them.", v.name));
-    }
-    std::map<std::string, Amount> done;
-    std::vector<std::string> open; // the chain of names being evaluated
-    std::optional<Error> failure;
-    std::function<std::optional<Amount>(const std::string&)> get =
-        [&](const std::string& name) -> std::optional<Amount> {
-        if (const auto it = done.find(name); it != done.end()) return it->second;
-        const auto it = byName.find(name);
-        if (it == byName.end()) return std::nullopt;
-        if (const auto start = std::find(open.begin(), open.end(), name); start != open.end()) {
-            Error e;
-            e.code = "values.circle";
-            for (auto k = start; k != open.end(); ++k) e.culprits.push_back(*k);
-            std::string circle;
-            for (const std::string& c : e.culprits) circle += c + " → ";
-            e.sentence =
-                phrase("These values need each other in a circle: %1. Give one of them a number of its own.",
-                       circle + name);
-            if (!failure) failure = e;
-            return std::nullopt;
-        }
-        open.push_back(name);
-        // A named value may have any dimension: try the common ones, the length first for bare numbers.
-        Result<Amount> r = Error{};
-        for (const Dimension d : {kLength, kAngle, kNumber, kMass, kVolume, kArea}) {
-            r = evaluate(it->second->expression, d, units, get);
-            if (r || failure || r.error().position > 0) break;
-        }
-        open.pop_back();
-        if (!r) {
-            if (!failure) {
-                failure = r.error();
-                failure->culprits = {name};
-                failure->sentence = phrase("Value \"%1\": %2", name, failure->sentence);
-            }
-            return std::nullopt;
-        }
-        return done[name] = *r;
-    };
-    for (const NamedValue& v : values) {
-        get(v.name);
-        if (failure) return *failure;
-    }
-    return done;
 }
 
 } // namespace gc

@@ -71,6 +71,56 @@ TEST_CASE("Lengths in every accepted spelling give the right millimetres") {
     }
 }
 
+TEST_CASE("Commas part the values of a function; where they may mean two things they are asked about") {
+    const std::pair<const char*, double> clear[] = {
+        {"max(20,40)", 40},      {"min(30,25)", 25},           {"max(20, 40) mm", 40},  {"min(30,25,28)", 25},
+        {"max(2,5; 3)", 3},      {"max(2,5;1)", 2.5},          {"sqrt(6,25 - 0;)", -1}, {"2,5 * max(1,2)", 5},
+        {"max((2,5), 1)", 2.5},  {"0,125 in", 3.175},          {"12,5", 12.5},          {"1,2345 mm", 1.2345},
+        {"max(min(9,7), 8)", 8}, {"min(1;max(0,5;0,25))", 0.5}};
+    for (const auto& [text, mm] : clear) {
+        INFO(text);
+        const auto r = evaluate(text, kLength, kMetric);
+        if (mm < 0) {
+            CHECK_FALSE(r.ok());
+            continue;
+        }
+        REQUIRE(r.ok());
+        CHECK(r->value == Approx(mm).epsilon(1e-14));
+    }
+    const std::pair<const char*, const char*> doubtful[] = {
+        {"1,000 mm", "1.000 or 1000"},        {"12,500", "12.500 or 12500"},
+        {"1,000,000", "more than one comma"}, {"1.000,5", "more than one comma"},
+        {"1,5,2", "more than one comma"},     {"max(2,5 mm, 3 mm)", "one number or two"},
+        {"max(7)", "two values or more"},     {"min(7 mm)", "two values or more"}};
+    for (const auto& [text, says] : doubtful) {
+        INFO(text);
+        const auto r = evaluate(text, kLength, kMetric);
+        REQUIRE_FALSE(r.ok());
+        CHECK_THAT(r.error().sentence.text(), Catch::Matchers::Contains(says));
+    }
+}
+
+TEST_CASE("A chain of values may be as long as a part can hold") {
+    constexpr int kLinks = 20000;
+    for (const bool brackets : {false, true}) {
+        std::vector<NamedValue> values;
+        for (int i = kLinks; i > 0; --i) {
+            const std::string needs = "v" + std::to_string(i - 1);
+            values.push_back(
+                {"v" + std::to_string(i), brackets ? "((" + needs + ")) + 1 mm" : needs + " + 1 mm", ""});
+        }
+        values.push_back({"v0", "5 mm", ""});
+        const auto all = evaluateValues(values, kMetric);
+        REQUIRE(all.ok());
+        CHECK(all->at("v" + std::to_string(kLinks)).value == Approx(kLinks + 5));
+        values.back().expression = "v" + std::to_string(kLinks);
+        const auto round = evaluateValues(values, kMetric);
+        REQUIRE_FALSE(round.ok());
+        CHECK(round.error().code == "values.circle");
+        CHECK(round.error().sentence.text().size() < 200);
+    }
+}
+
 TEST_CASE("A bare number takes the part's unit and the field's dimension") {
     UnitSystem inches;
     inches.length = "in";

@@ -36,6 +36,7 @@ class Build : public PartJob {
         }
         RegenHooks hooks;
         hooks.cancelled = w.turn;
+        hooks.preview = m_message.preview;
         hooks.stepStarted = [&](const StepReport& s) { w.say(say::StepStarted{revision(), s.id, false}); };
         hooks.stepDone = [&](const StepReport& s) { w.say(fared(s)); };
         RegenResult regen = w.engine.regenerate(*part, hooks);
@@ -113,10 +114,10 @@ class Build : public PartJob {
     void handOn(Workshop& w) const {
         // The fine picture at once where it takes no longer than anybody notices.
         const bool quick = w.fineMs <= kNoticeableMs;
-        w.schedule(pictureJob(revision(), ticket(), quick, true));
+        w.schedule(meshJob(revision(), ticket(), quick, true));
         if (w.look.places || w.look.tracesOf) w.schedule(lookJob());
         w.schedule(measureJob(revision(), ticket(), false));
-        if (!quick) w.schedule(pictureJob(revision(), ticket(), true, false));
+        if (!quick) w.schedule(meshJob(revision(), ticket(), true, false));
         if (m_message.preview) return;
         w.schedule(measureJob(revision(), ticket(), true));
         w.schedule(sinceJob(revision(), ticket()));

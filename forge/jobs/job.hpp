@@ -7,7 +7,7 @@
 namespace gc::forge {
 
 /// In the order in which they are taken up.
-enum class Priority { Look, Build, Picture, MeasureQuick, Export, MeasureFull, Refine, Since, Remedy, Solve };
+enum class Priority { Look, Build, Mesh, MeasureQuick, Export, MeasureFull, Refine, Since, Remedy, Solve };
 
 class Job {
   public:
@@ -69,7 +69,7 @@ class PartJob : public Job {
 
 std::unique_ptr<Job> buildJob(Workshop& w, say::PartToBuild message);
 /// The first picture of a part also says which bodies there are; the second is a finer one.
-std::unique_ptr<Job> pictureJob(int revision, TicketPtr ticket, bool fine, bool first);
+std::unique_ptr<Job> meshJob(int revision, TicketPtr ticket, bool fine, bool first);
 std::unique_ptr<Job> measureJob(int revision, TicketPtr ticket, bool walls);
 std::unique_ptr<Job> sinceJob(int revision, TicketPtr ticket);
 std::unique_ptr<Job> remedyJob(int revision, TicketPtr ticket, std::size_t step);

@@ -3,6 +3,7 @@
 #include "core/document/part_file.hpp"
 #include "tests/window/open_pot.hpp"
 
+#include "app/look/pictogram.hpp"
 #include "app/rooms/release/export_choice.hpp"
 #include "app/stand/bodies_strip.hpp"
 #include "app/stand/stand.hpp"
@@ -144,8 +145,12 @@ TEST_CASE("Every kind of step has its pictogram, and every verb is in sight in a
     OpenPot pot;
     for (const StepKind& kind : allKinds()) {
         INFO(kind.key());
-        CHECK(QFile::exists(QStringLiteral(":/kinds/%1.svg").arg(QString::fromStdString(kind.key()))));
+        CHECK(QFile::exists(pictogramFile(QString::fromStdString(kind.key()))));
     }
+    for (const ToolKind& tool : allTools())
+        CHECK(QFile::exists(pictogramFile(QStringLiteral("tool:") + tool.key)));
+    for (const char* other : {"tool:bring", "tool:write", "tool:done", "edit:text"})
+        CHECK(QFile::exists(pictogramFile(QLatin1String(other))));
     pot.window.resize(1024, 700);
     Hand::settle();
     for (const StepKind& kind : allKinds()) {

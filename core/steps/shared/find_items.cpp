@@ -45,6 +45,7 @@ Result<Done> addItems(const Ref& ref, const std::vector<ThingId>& candidates, Mo
                               model.nameOf(found.id), model.nameOf(*home)));
     found.id = *home;
     found.body = *model.body(*home);
+    model.meant(toText(ref), {static_cast<int>(resolution->items.size()), std::is_same_v<Ref, EdgeRef>});
     found.items.insert(found.items.end(), resolution->items.begin(), resolution->items.end());
     if (!resolution->note.empty()) found.notes.push_back(resolution->note);
     return Done{};

@@ -19,11 +19,11 @@ std::vector<std::uint32_t> facesOfVertices(const TriangleMesh& mesh) {
     return out;
 }
 
-class Picture : public PartJob {
+class Mesh : public PartJob {
   public:
-    Picture(int revision, TicketPtr ticket, bool fine, bool first)
+    Mesh(int revision, TicketPtr ticket, bool fine, bool first)
         : PartJob(revision, std::move(ticket)), m_fine(fine), m_first(first) {}
-    Priority priority() const override { return m_first ? Priority::Picture : Priority::Refine; }
+    Priority priority() const override { return m_first ? Priority::Mesh : Priority::Refine; }
     const char* doing() const override { return "mesh"; }
 
   protected:
@@ -83,8 +83,8 @@ class Picture : public PartJob {
 
 } // namespace
 
-std::unique_ptr<Job> pictureJob(int revision, TicketPtr ticket, bool fine, bool first) {
-    return std::make_unique<Picture>(revision, std::move(ticket), fine, first);
+std::unique_ptr<Job> meshJob(int revision, TicketPtr ticket, bool fine, bool first) {
+    return std::make_unique<Mesh>(revision, std::move(ticket), fine, first);
 }
 
 } // namespace gc::forge
