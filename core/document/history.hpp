@@ -30,6 +30,9 @@ class History {
     std::string undoWords() const { return canUndo() ? m_states[m_at].what : std::string(); }
     std::string redoWords() const { return canRedo() ? m_states[m_at + 1].what : std::string(); }
 
+    /// How many values there are to go back and forth between.
+    std::size_t depth() const { return m_states.size(); }
+
   private:
     struct State {
         Part part;

@@ -1,6 +1,7 @@
 #include "forge/protocol/frames.hpp"
 
 #include <cstring>
+#include <vector>
 
 namespace gc {
 
@@ -26,6 +27,39 @@ T take(const char*& at) {
     std::memcpy(&v, at, sizeof v);
     at += sizeof v;
     return v;
+}
+
+/// Is the header no deeper than ours ever are? The library reads what is nested by calling itself, so that a frame of
+/// a few kilobytes could use up the stack. Also refuses what our writer never writes: lengths that are not said.
+/// CBOR as in RFC 8949: a byte of kind and length, then what it announces.
+bool isShallow(const char* from, std::size_t size) {
+    constexpr std::size_t kDeepest = 32;
+    std::vector<std::uint64_t> open{1}; // how many items each level still lacks
+    std::size_t at = 0;
+    while (!open.empty()) {
+        if (open.back() == 0) {
+            open.pop_back();
+            continue;
+        }
+        if (at >= size || open.size() > kDeepest) return false;
+        --open.back();
+        const auto head = static_cast<unsigned char>(from[at++]);
+        const unsigned kind = head >> 5, info = head & 31;
+        std::uint64_t value = info;
+        if (info > 27) return false;
+        if (info >= 24) {
+            const std::size_t bytes = std::size_t{1} << (info - 24);
+            if (size - at < bytes) return false;
+            value = 0;
+            for (std::size_t i = 0; i < bytes; ++i) value = value << 8 | static_cast<unsigned char>(from[at++]);
+        }
+        const bool text = kind == 2 || kind == 3, list = kind == 4, map = kind == 5, tag = kind == 6;
+        if ((text || list || map) && value > size - at) return false; // each of them takes a byte at least
+        if (text) at += static_cast<std::size_t>(value);
+        if (list || tag) open.push_back(tag ? 1 : value);
+        if (map) open.push_back(2 * value);
+    }
+    return at == size;
 }
 
 /// The blobs as the header lists them; false when the sizes do not add up.
@@ -85,6 +119,7 @@ Result<std::optional<Frame>> FrameReader::next() {
         return badFrame();
     const std::size_t whole = kPrefix + headerSize + static_cast<std::size_t>(blobSize);
     if (m_bytes.size() - m_at < whole) return std::optional<Frame>();
+    if (!isShallow(at, headerSize)) return badFrame();
     Frame frame;
     try { // the library throws on impossible sizes even when it is asked not to
         frame.header = nlohmann::json::from_cbor(at, at + headerSize, true, false);

@@ -193,6 +193,43 @@ TEST_CASE("Messages that say less or other than they should are errors in words,
     }
 }
 
+TEST_CASE("A frame that is nested without end is refused before it is read") {
+    const auto framed = [](const std::string& header) {
+        std::string out;
+        const auto size = static_cast<std::uint32_t>(header.size()), mark = 0x32464347U;
+        const std::uint64_t blobs = 0;
+        out.append(reinterpret_cast<const char*>(&size), sizeof size);
+        out.append(reinterpret_cast<const char*>(&blobs), sizeof blobs);
+        out.append(reinterpret_cast<const char*>(&mark), sizeof mark);
+        return out + header;
+    };
+    const auto refused = [&](const std::string& header) {
+        FrameReader reader;
+        const std::string bytes = framed(header);
+        reader.feed(bytes.data(), bytes.size());
+        return !reader.next().ok();
+    };
+    const std::string lists(4u << 20, '\x81'), endless(4u << 20, '\x9f'), tags(4u << 20, '\xc1');
+    CHECK(refused(lists + '\x01'));
+    CHECK(refused(endless + std::string(4u << 20, '\xff')));
+    CHECK(refused(tags + '\x01'));
+    std::string maps;
+    for (int i = 0; i < 1000000; ++i) maps += "\xa1\x61\x61";
+    CHECK(refused(maps + '\x01'));
+    CHECK(refused(std::string("\xa1\x61\x61\x9b\x7f\xff\xff\xff\xff\xff\xff\xff", 12))); // a list of 2^63
+    // As deep as our own messages go is fine.
+    nlohmann::json deep = 1;
+    for (int i = 0; i < 20; ++i) deep = nlohmann::json::array({deep});
+    Frame frame{{{"type", "x"}, {"deep", deep}}, {}};
+    FrameReader reader;
+    const std::string bytes = encodeFrame(frame);
+    reader.feed(bytes.data(), bytes.size());
+    const auto read = reader.next();
+    REQUIRE(read.ok());
+    REQUIRE(read->has_value());
+    CHECK((*read)->header["deep"] == deep);
+}
+
 TEST_CASE("Garbled streams end in an error or in silence, never in nonsense") {
     auto random = test::seeded(8U);
     std::vector<std::string> good;

@@ -73,4 +73,36 @@ struct Table {
     }
 };
 
+/// A hand that changes what is drawn.
+struct Editing : Table {
+    DrawingTable* table() { return window.table(); }
+    void chip(const char* label) {
+        const QString text = QString::fromLatin1(label);
+        REQUIRE(Hand::wait([&] { return !table()->chipRect(text).isEmpty(); }));
+        hand->click(table(), table()->chipRect(text).center());
+    }
+    void box(Vec2 a, Vec2 b) { hand->drag(table(), table()->toScreen(a), table()->toScreen(b)); }
+    /// A figure in the sentence, typed over.
+    void slot(const char* key, const char* text) {
+        SentenceFlow* flow = window.bar()->sentence();
+        REQUIRE(Hand::wait([&] { return !flow->slotRect(QString::fromLatin1(key)).isEmpty(); }));
+        hand->click(flow, QRectF(flow->slotRect(QString::fromLatin1(key))).center());
+        hand->type(QString::fromLatin1(text));
+        hand->press("Return");
+    }
+    double area() {
+        double sum = 0;
+        for (const Region& r : window.drawingModel()->closedness().regions)
+            if (r.depth % 2 == 0) sum += r.area();
+        return sum;
+    }
+    void rectangle(Vec2 a, Vec2 b) {
+        tool("rectangle");
+        at(a);
+        at(b);
+        REQUIRE(Hand::wait([&] { return strokes() == 4; }));
+        key("Escape");
+    }
+};
+
 } // namespace gc::test

@@ -1,0 +1,375 @@
+#pragma once
+/// \file What the forge says to the window.
+
+#include "forge/protocol/words.hpp"
+
+#include <variant>
+
+namespace gc::say {
+
+/// A sign of life, several times a second while there is work.
+struct Alive {
+    static constexpr const char* kType = "alive";
+    std::string doing; ///< "build", "mesh", "measure", "since", "remedy", "export", "solve", "look"
+    template <class V>
+    void fields(V& v) {
+        v("doing", doing);
+    }
+};
+
+struct StepStarted {
+    static constexpr const char* kType = "step-started";
+    int revision = 0, id = 0;
+    bool trying = false; ///< a remedy is looked for
+    template <class V>
+    void fields(V& v) {
+        v("revision", revision), v("id", id), v("trying", trying);
+    }
+};
+
+struct StepFared {
+    static constexpr const char* kType = "step";
+    int revision = 0, id = 0, number = 0;
+    bool off = false, later = false, ok = true, cached = false;
+    double milliseconds = 0;
+    std::vector<Words> notes;
+    std::optional<Fault> fault;
+    template <class V>
+    void fields(V& v) {
+        v("revision", revision), v("id", id), v("number", number), v("off", off), v("later", later),
+            v("ok", ok), v("cached", cached), v("milliseconds", milliseconds), v("notes", notes),
+            v("fault", fault);
+    }
+};
+
+struct StationsFared {
+    static constexpr const char* kType = "outline";
+    int revision = 0, step = 0;
+    std::vector<double> residuals;
+    double energy = 0;
+    std::vector<float> curve; ///< radius, height pairs
+    template <class V>
+    void fields(V& v) {
+        v("revision", revision), v("step", step), v("residuals", residuals), v("energy", energy),
+            v.blob("curve", curve);
+    }
+    std::string wrong() const { return curve.size() % 2 == 0 ? "" : "a point lacks its height"; }
+};
+
+/// A body's surface cut up by its faces. A patch that the other side holds from the last surface of the same
+/// body and level is only named by its key.
+struct Patches {
+    std::vector<std::uint64_t> keys; ///< of every patch, in the order of the faces
+    std::vector<std::uint32_t>
+        counts; ///< three for every patch: is it in here (1, 0), its vertices, triangles
+    std::vector<float> points, normals;   ///< three for every vertex of what is in here
+    std::vector<std::uint32_t> triangles; ///< three numbers of vertices of the patch
+    template <class V>
+    void fields(V& v) {
+        v.blob("keys", keys), v.blob("counts", counts), v.blob("points", points), v.blob("normals", normals),
+            v.blob("triangles", triangles);
+    }
+    std::string wrong() const;
+    /// Vertices of all patches that are in here.
+    std::size_t vertices() const { return points.size() / 3; }
+};
+
+struct BodySurface {
+    static constexpr const char* kType = "surface";
+    int revision = 0;
+    BodyId body;
+    std::uint64_t content = 0; ///< of the body: equal contents have equal faces and edges
+    bool fine = false;
+    Patches faces;
+    std::vector<std::uint8_t> flat;       ///< of every face: does it lie in a plane?
+    std::vector<std::uint32_t> edgeSizes; ///< of every edge: how many points; 0 for seams
+    std::vector<std::uint8_t> edgeSmooth;
+    std::vector<float> lines; ///< three for every point of the edges
+    template <class V>
+    void fields(V& v) {
+        v("revision", revision), v("body", body), v("content", content), v("fine", fine), v("faces", faces),
+            v.blob("flat", flat), v.blob("edge_sizes", edgeSizes), v.blob("edge_smooth", edgeSmooth),
+            v.blob("lines", lines);
+    }
+    std::string wrong() const;
+};
+
+struct HistogramBars {
+    bool any = false;
+    double least = 0, most = 0, low = 0, high = 1;
+    std::vector<double> areas;
+    template <class V>
+    void fields(V& v) {
+        v("any", any), v("least", least), v("most", most), v("low", low), v("high", high), v("areas", areas);
+    }
+};
+
+/// Wall and lean on a fine surface of their own.
+struct BodyValues {
+    static constexpr const char* kType = "values";
+    int revision = 0;
+    BodyId body;
+    Patches faces;
+    /// Of every vertex that is in here: mm, mm, degrees; a negative wall or NaN: not measured.
+    std::vector<float> ray, ball, lean;
+    HistogramBars rayBars, ballBars;
+    template <class V>
+    void fields(V& v) {
+        v("revision", revision), v("body", body), v("faces", faces), v.blob("ray", ray), v.blob("ball", ball),
+            v.blob("lean", lean), v("ray_bars", rayBars), v("ball_bars", ballBars);
+    }
+    std::string wrong() const;
+};
+
+struct BodyWords {
+    BodyId id;
+    std::string name;
+    template <class V>
+    void fields(V& v) {
+        v("id", id), v("name", name);
+    }
+};
+
+/// All bodies that there are; others are gone.
+struct BodiesShown {
+    static constexpr const char* kType = "bodies";
+    int revision = 0;
+    std::vector<BodyWords> bodies;
+    template <class V>
+    void fields(V& v) {
+        v("revision", revision), v("bodies", bodies);
+    }
+};
+
+struct PlaneShown {
+    std::string name;
+    Plane frame;
+    template <class V>
+    void fields(V& v) {
+        v("name", name), v("frame", frame);
+    }
+};
+struct StrokeShown {
+    std::string reference;
+    std::uint32_t first = 0, count = 0; ///< among the points of the message
+    template <class V>
+    void fields(V& v) {
+        v("reference", reference), v("first", first), v("count", count);
+    }
+};
+struct DrawingShown {
+    int step = 0;
+    Plane frame;
+    std::vector<StrokeShown> strokes;
+    template <class V>
+    void fields(V& v) {
+        v("step", step), v("frame", frame), v("strokes", strokes);
+    }
+};
+/// Planes and drawings as they lie in space.
+struct GuidesShown {
+    static constexpr const char* kType = "guides";
+    int revision = 0;
+    std::vector<PlaneShown> planes;
+    std::vector<DrawingShown> drawings;
+    std::vector<float> points;
+    template <class V>
+    void fields(V& v) {
+        v("revision", revision), v("planes", planes), v("drawings", drawings), v.blob("points", points);
+    }
+    std::string wrong() const;
+};
+
+struct PlaceShown {
+    Vec3 at;
+    std::vector<std::string> references;
+    template <class V>
+    void fields(V& v) {
+        v("at", at), v("references", references);
+    }
+};
+struct TraceShown {
+    std::string source, kind; ///< kind: key of the stroke
+    int piece = 0, pieces = 1;
+    std::vector<Vec2> at;
+    std::vector<double> sizes;
+    template <class V>
+    void fields(V& v) {
+        v("source", source), v("kind", kind), v("piece", piece), v("pieces", pieces), v("at", at),
+            v("sizes", sizes);
+    }
+};
+/// What LookFor asked for.
+struct LookShown {
+    static constexpr const char* kType = "looked";
+    int revision = 0, tracesOf = 0;
+    std::vector<PlaceShown> places;
+    std::vector<TraceShown> traces;
+    template <class V>
+    void fields(V& v) {
+        v("revision", revision), v("traces_of", tracesOf), v("places", places), v("traces", traces);
+    }
+};
+
+struct TargetFared {
+    std::string measure, label, allowed, verdict, where, body, text;
+    Words note;
+    std::string ofBody; ///< the one body that the target is about; empty: all
+    std::optional<double> value, least, most;
+    std::optional<Vec3> at;
+    template <class V>
+    void fields(V& v) {
+        v("measure", measure), v("label", label), v("allowed", allowed), v("verdict", verdict),
+            v("where", where), v("note", note), v("body", body), v("text", text), v("of_body", ofBody),
+            v("value", value), v("least", least), v("most", most), v("at", at);
+    }
+};
+struct MeasuresTaken {
+    static constexpr const char* kType = "measures";
+    int revision = 0;
+    bool walls = false;               ///< wall, lean and fill are known too
+    std::vector<TargetFared> targets; ///< in the order of the brief
+    double mass = 0, volume = 0;      ///< g, mm^3
+    template <class V>
+    void fields(V& v) {
+        v("revision", revision), v("walls", walls), v("targets", targets), v("mass", mass),
+            v("volume", volume);
+    }
+};
+
+struct StepMargin {
+    int id = 0;
+    double volume = 0; ///< what it added, mm^3
+    template <class V>
+    void fields(V& v) {
+        v("id", id), v("volume", volume);
+    }
+};
+struct MarginsTaken {
+    static constexpr const char* kType = "margins";
+    int revision = 0;
+    std::vector<StepMargin> steps;
+    template <class V>
+    void fields(V& v) {
+        v("revision", revision), v("steps", steps);
+    }
+};
+
+/// A failing step's largest size that works, found by trying; without a remedy: none was found.
+struct RemedyTried {
+    static constexpr const char* kType = "remedy";
+    int revision = 0, step = 0;
+    std::optional<RemedyWords> remedy;
+    template <class V>
+    void fields(V& v) {
+        v("revision", revision), v("step", step), v("remedy", remedy);
+    }
+};
+
+/// Since which step each target has its verdict; 0: it holds, or that is not known.
+struct SinceFound {
+    static constexpr const char* kType = "since";
+    int revision = 0;
+    std::vector<int> steps; ///< in the order of the brief's targets
+    template <class V>
+    void fields(V& v) {
+        v("revision", revision), v("steps", steps);
+    }
+};
+
+struct Failed {
+    static constexpr const char* kType = "failed";
+    int revision = 0;
+    Fault fault;
+    template <class V>
+    void fields(V& v) {
+        v("revision", revision), v("fault", fault);
+    }
+};
+
+/// Exactly one for each part.
+struct Done {
+    static constexpr const char* kType = "done";
+    int revision = 0;
+    bool superseded = false;
+    template <class V>
+    void fields(V& v) {
+        v("revision", revision), v("superseded", superseded);
+    }
+};
+
+/// Answers NameItem: rules first. Empty when the item is not there or has no name.
+struct ItemNamed {
+    static constexpr const char* kType = "named";
+    int ask = 0;
+    std::vector<std::string> references;
+    template <class V>
+    void fields(V& v) {
+        v("ask", ask), v("references", references);
+    }
+};
+
+struct FoundItem {
+    BodyId body;
+    bool edge = false;
+    int item = 0;
+    template <class V>
+    void fields(V& v) {
+        v("body", body), v("edge", edge), v("item", item);
+    }
+};
+/// Answers FindItems.
+struct ItemsFound {
+    static constexpr const char* kType = "found";
+    int ask = 0;
+    std::vector<FoundItem> items;
+    template <class V>
+    void fields(V& v) {
+        v("ask", ask), v("items", items);
+    }
+};
+
+/// Answers ExportBodies.
+struct Exported {
+    static constexpr const char* kType = "exported";
+    int ask = 0;
+    std::string path;
+    std::optional<Fault> fault;
+    std::vector<int> failingSteps; ///< ids; nothing was written because of them
+    bool stopped = false;          ///< the part is another one now, or it was asked to stop
+    template <class V>
+    void fields(V& v) {
+        v("ask", ask), v("path", path), v("fault", fault), v("failing_steps", failingSteps),
+            v("stopped", stopped);
+    }
+};
+
+struct LabelledValue {
+    std::string label, value;
+    template <class V>
+    void fields(V& v) {
+        v("label", label), v("value", value);
+    }
+};
+struct TargetRemedyWords {
+    RemedyWords remedy;
+    std::vector<LabelledValue> then; ///< what the other targets come to
+    int othersFailing = 0;
+    template <class V>
+    void fields(V& v) {
+        v("remedy", remedy), v("then", then), v("others_failing", othersFailing);
+    }
+};
+/// Answers SolveTarget.
+struct Solved {
+    static constexpr const char* kType = "solved";
+    int ask = 0, target = 0;
+    std::vector<TargetRemedyWords> remedies;
+    bool stopped = false;
+    template <class V>
+    void fields(V& v) {
+        v("ask", ask), v("target", target), v("remedies", remedies), v("stopped", stopped);
+    }
+};
+
+} // namespace gc::say
