@@ -1,5 +1,6 @@
-/// Memory of window and forge over an afternoon of edits by hand: numbers clicked and typed, numbers dragged, undone.
-/// Build and run: cmake --build --preset release --target bench_hand && xvfb-run -a -s "-screen 0 1280x800x24"
+/// Memory of window and forge over an afternoon of edits by hand: numbers clicked and typed, numbers dragged,
+/// undone. Build and run: cmake --build --preset release --target bench_hand && xvfb-run -a -s "-screen 0
+/// 1280x800x24"
 ///   build/release/bin/bench_hand [edits]
 
 #include "app/shell/main_window.hpp"
@@ -43,7 +44,8 @@ class Afternoon {
         for (const Step& s : m_window.session()->part().steps)
             if (const StepWords* words = findStepWords(s.kind))
                 for (const SlotWords& slot : words->slots)
-                    if (traitOf(slot.type).holds == SlotTrait::Holds::Number && slot.dimension == kLength && !number(s.id, slot.key).isEmpty())
+                    if (traitOf(slot.type).holds == SlotTrait::Holds::Number && slot.dimension == kLength &&
+                        !number(s.id, slot.key).isEmpty())
                         m_numbers.push_back({s.id, QString::fromStdString(slot.key)});
         std::printf("%zu numbers to change\n", m_numbers.size());
     }

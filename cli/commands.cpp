@@ -80,8 +80,18 @@ std::vector<std::string> bodyFaults(const PartMeasures& measures) {
     return out;
 }
 
+/// What is asked of the part and cannot be understood: "≥ wal" with no value of that name.
+std::vector<std::string> targetFaults(const PartMeasures& measures) {
+    std::vector<std::string> out;
+    for (std::size_t i = 0; i < measures.targets.size(); ++i)
+        if (const MeasuredTarget& t = measures.targets[i]; !t.understood)
+            out.push_back(std::to_string(i + 1) + ", " + t.label + " \"" + t.target.allowed +
+                          "\": " + t.note.text());
+    return out;
+}
+
 int codeFor(const Worked& w, bool fails) {
-    if (!bodyFaults(w.measures).empty()) return kBadInput;
+    if (!bodyFaults(w.measures).empty() || !targetFaults(w.measures).empty()) return kBadInput;
     return fails ? kFails : kHolds;
 }
 
@@ -98,6 +108,8 @@ void printTroubles(const Worked& w, std::FILE* to) {
         for (const Message& note : s.notes)
             std::fprintf(to, "▲ step %d, %s: %s\n", s.number, s.kind.c_str(), note.text().c_str());
     for (const std::string& fault : bodyFaults(w.measures)) std::fprintf(to, "■ body %s\n", fault.c_str());
+    for (const std::string& fault : targetFaults(w.measures))
+        std::fprintf(to, "■ target %s\n", fault.c_str());
 }
 
 /// Text padded to a width in characters, not bytes.

@@ -16,6 +16,8 @@
 #include <utility>
 
 #include "core/base/file.hpp"
+#include "core/base/utf8.hpp"
+#include "core/document/limits.hpp"
 
 namespace gc::app {
 
@@ -99,15 +101,14 @@ void SentenceBar::begin(const QString& kind) {
             this, inWords(words->verb), {},
             QStringLiteral("%1 (%2)").arg(inWords(file->filesCalled), endings.join(QLatin1Char(' '))));
         if (path.isEmpty()) return drop();
-        const auto content = readFile(path.toStdString(), 128u << 20);
+        const auto content = readFile(path.toStdString(), kMostAttachedBytes);
         if (!content) {
             drop();
             return say(QStringLiteral("■ ") + inWords(content.error().sentence));
         }
         const std::string name = QFileInfo(path).fileName().toStdString();
-        std::erase_if(m_part.attachments, [&](const Attachment& a) { return a.name == name; });
-        m_part.attachments.push_back({name, SharedText(*content)});
-        m_draft->slots[file->key] = name;
+        // Files from elsewhere may hold bytes that are no text; their letters are made such.
+        m_draft->slots[file->key] = attach(m_part, name, SharedText(madeUtf8(*content)));
     }
     m_verb->clear();
     refresh();

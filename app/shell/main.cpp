@@ -31,9 +31,6 @@ int main(int argc, char** argv) {
     if (parser.isSet(stage)) window.setStage(parser.value(stage));
     window.show();
     const QStringList files = parser.positionalArguments();
-    QTimer::singleShot(0, &window, [&window, files] {
-        if (window.files()->offerLostWork()) return;
-        if (files.isEmpty() || !window.session()->open(files.first())) window.session()->startNew();
-    });
+    QTimer::singleShot(0, &window, [&window, files] { window.files()->begin(files.value(0)); });
     return QApplication::exec();
 }

@@ -1,10 +1,13 @@
 #include "app/shell/part_files.hpp"
 
 #include "app/sentence/sentence_bar.hpp"
+#include "app/shell/ask_file.hpp"
 #include "app/shell/session.hpp"
 
+#include <QDateTime>
 #include <QFileDialog>
 #include <QFileInfo>
+#include <QLocale>
 #include <QMessageBox>
 #include <QPushButton>
 
@@ -12,15 +15,61 @@
 
 namespace gc::app {
 
+namespace {
+
+/// A question with its answers in words of our own. Esc and the close button mean the last of them.
+class Question {
+  public:
+    Question(QWidget* window, const char* name, const QString& text, const QStringList& answers)
+        : m_box(QMessageBox::NoIcon, PartFiles::tr("Good Curve"), text, QMessageBox::NoButton, window) {
+        m_box.setObjectName(QLatin1String(name));
+        for (const QString& answer : answers)
+            m_answers << m_box.addButton(answer, m_answers.isEmpty() ? QMessageBox::AcceptRole
+                                                 : m_answers.size() + 1 < answers.size()
+                                                     ? QMessageBox::DestructiveRole
+                                                     : QMessageBox::RejectRole);
+        m_box.setDefaultButton(m_answers.first());
+        m_box.setEscapeButton(m_answers.last());
+    }
+    /// The number of the answer, from 0.
+    int ask() {
+        m_box.exec();
+        const auto at = m_answers.indexOf(static_cast<QPushButton*>(m_box.clickedButton()));
+        return static_cast<int>(at < 0 ? m_answers.size() - 1 : at);
+    }
+
+  private:
+    QMessageBox m_box;
+    QList<QPushButton*> m_answers;
+};
+
+QString nameOf(const QString& path) {
+    return QFileInfo(path).fileName();
+}
+
+} // namespace
+
 PartFiles::PartFiles(Session* session, SentenceBar* bar, QWidget* window)
     : QObject(window), m_session(session), m_bar(bar), m_window(window) {}
+
+void PartFiles::begin(const QString& file) {
+    if (offerLostWork()) {
+        const bool other = !file.isEmpty() && QFileInfo(file).absoluteFilePath() != m_session->file();
+        if (other)
+            m_bar->say(
+                tr("▲ \"%1\" was not opened, as this window went on with lost work. The menu opens it.")
+                    .arg(nameOf(file)));
+        return;
+    }
+    if (file.isEmpty() || !openUnlessHeld(file)) m_session->startNew();
+}
 
 void PartFiles::startNew() {
     if (mayLeave()) m_session->startNew();
 }
 
 void PartFiles::open(const QString& path) {
-    if (mayLeave()) m_session->open(path);
+    if (mayLeave()) openUnlessHeld(path);
 }
 
 void PartFiles::open() {
@@ -28,57 +77,107 @@ void PartFiles::open() {
     const QString path =
         QFileDialog::getOpenFileName(m_window, tr("Open a part"), QFileInfo(m_session->file()).absolutePath(),
                                      tr("Good Curve parts (*.goodcurve)"));
-    if (!path.isEmpty()) m_session->open(path);
+    if (!path.isEmpty()) openUnlessHeld(path);
+}
+
+bool PartFiles::openUnlessHeld(const QString& path) {
+    const bool own = QFileInfo(path).absoluteFilePath() == m_session->file();
+    if (!own && QFileInfo::exists(path) && Session::isOpenElsewhere(path)) {
+        Question ask(m_window, "heldFile",
+                     tr("\"%1\" is open in another window. Edits that are saved in one of them are lost when "
+                        "the other "
+                        "is saved after it.")
+                         .arg(nameOf(path)),
+                     {tr("Open it all the same"), tr("Leave it")});
+        if (ask.ask() != 0) return false;
+    }
+    return m_session->open(path);
+}
+
+QString PartFiles::askWhere() const {
+    const QString name =
+        m_session->file().isEmpty()
+            ? QString::fromStdString(m_session->part().name).replace(QLatin1Char('/'), QLatin1Char('-')) +
+                  QStringLiteral(".goodcurve")
+            : m_session->file();
+    return askWhereToWrite(m_window, tr("Save the part"), name, tr("Good Curve parts (*.goodcurve)"),
+                           QStringLiteral("goodcurve"));
 }
 
 void PartFiles::save(bool elsewhere) {
     QString path = m_session->file();
-    if (path.isEmpty() || elsewhere)
-        path = QFileDialog::getSaveFileName(m_window, tr("Save the part"),
-                                            path.isEmpty() ? QString::fromStdString(m_session->part().name) +
-                                                                 QStringLiteral(".goodcurve")
-                                                           : path);
-    if (path.isEmpty()) return;
-    if (!path.endsWith(QLatin1String(".goodcurve"))) path += QStringLiteral(".goodcurve");
+    if (path.isEmpty() || elsewhere) path = askWhere();
+    if (path.isEmpty() || !mayOverwrite(path)) return;
     if (m_session->save(path)) m_bar->say(tr("✓ Saved: %1").arg(path));
 }
 
-bool PartFiles::mayLeave() {
-    if (!m_session->changed() || m_session->history().now().steps.empty()) return true;
-    QMessageBox ask(
-        QMessageBox::NoIcon, tr("Good Curve"),
-        tr("\"%1\" has changes that are not saved.").arg(QString::fromStdString(m_session->part().name)),
-        QMessageBox::NoButton, m_window);
-    auto* keep = ask.addButton(tr("Save"), QMessageBox::AcceptRole);
-    auto* letGo = ask.addButton(tr("Let them go"), QMessageBox::DestructiveRole);
-    ask.addButton(tr("Stay here"), QMessageBox::RejectRole);
-    ask.exec();
-    if (ask.clickedButton() == keep) {
-        save(false);
-        return !m_session->changed();
+/// What somebody else has saved meanwhile is not overwritten without a word. \param path another one, where
+/// that is wanted
+bool PartFiles::mayOverwrite(QString& path) {
+    for (;;) {
+        const Session::Conflict conflict = m_session->conflictAt(path);
+        if (conflict == Session::Conflict::None) return true;
+        const bool changed = conflict == Session::Conflict::ChangedOnDisk;
+        Question ask(
+            m_window, "conflict",
+            changed ? tr("\"%1\" was changed on disk since it was opened here. Saving overwrites what was "
+                         "changed there.")
+                          .arg(nameOf(path))
+                    : tr("\"%1\" is open in another window, which would not know of it.").arg(nameOf(path)),
+            {tr("Save under another name"), tr("Overwrite it"), tr("Do not save")});
+        const int answer = ask.ask();
+        if (answer == 1) return true;
+        if (answer == 2) return false;
+        path = askWhere();
+        if (path.isEmpty()) return false;
     }
-    return ask.clickedButton() == letGo;
+}
+
+bool PartFiles::mayLeave() {
+    if (!m_session->worthKeeping()) return true;
+    Question ask(
+        m_window, "unsaved",
+        tr("\"%1\" has changes that are not saved.").arg(QString::fromStdString(m_session->part().name)),
+        {tr("Save"), tr("Let them go"), tr("Stay here")});
+    const int answer = ask.ask();
+    if (answer == 0) save(false);
+    return answer == 1 || (answer == 0 && !m_session->changed());
 }
 
 bool PartFiles::offerLostWork() {
     const auto lost = findLostWork(journalFolder());
-    if (lost.empty()) return false;
-    const RecoveredWork& w = lost.front();
-    QMessageBox ask(QMessageBox::NoIcon, tr("Good Curve"),
-                    tr("\"%1\" was not closed properly. %n edit(s) are kept, the last: %2.", nullptr, w.edits)
-                        .arg(QString::fromStdString(w.part.name), QString::fromStdString(w.lastEdit)),
-                    QMessageBox::NoButton, m_window);
-    ask.setObjectName(QStringLiteral("lostWork"));
-    auto* take = ask.addButton(tr("Go on with it"), QMessageBox::AcceptRole);
-    auto* letGo = ask.addButton(tr("Let it go"), QMessageBox::DestructiveRole);
-    ask.exec();
-    std::error_code ignored;
-    if (ask.clickedButton() == take) {
-        m_session->takeOver(w);
-        return true;
+    for (std::size_t i = 0; i < lost.size(); ++i) {
+        const RecoveredWork& w = lost[i];
+        QStringList text{
+            tr("\"%1\" was not closed properly, %2. %n edit(s) are kept, the last: %3.", nullptr, w.edits)
+                .arg(QString::fromStdString(w.part.name),
+                     QLocale().toString(QDateTime::fromSecsSinceEpoch(w.lastWritten), QLocale::ShortFormat),
+                     QString::fromStdString(w.lastEdit))};
+        if (!w.file.empty()) text << tr("File: %1").arg(QString::fromStdString(w.file.string()));
+        if (w.skipped > 0)
+            text << tr("▲ The journal is damaged at %n place(s): look at the part before you save it.",
+                       nullptr, w.skipped);
+        if (lost.size() > 1) text << tr("Lost work %1 of %2.").arg(i + 1).arg(lost.size());
+        Question ask(m_window, "lostWork", text.join(QLatin1Char('\n')),
+                     {tr("Go on with it"), tr("Let it go"), tr("Later")});
+        const int answer = ask.ask();
+        if (answer == 0) {
+            m_session->takeOver(w);
+            return true;
+        }
+        if (answer == 1) letGo(w);
     }
-    if (ask.clickedButton() == letGo) std::filesystem::remove(w.journal, ignored);
     return false;
+}
+
+bool PartFiles::letGo(const RecoveredWork& work) {
+    Question sure(
+        m_window, "letGo",
+        tr("The edits of \"%1\" are gone for good then.").arg(QString::fromStdString(work.part.name)),
+        {tr("Let them go"), tr("Keep them for later")});
+    if (sure.ask() != 0) return false;
+    std::error_code ignored;
+    return std::filesystem::remove(work.journal, ignored);
 }
 
 } // namespace gc::app

@@ -1,9 +1,13 @@
 #pragma once
 /// \file Opening, saving and leaving parts, and the questions that go with it.
 
+#include "core/document/journal.hpp"
+
 #include <QObject>
 #include <QString>
 
+class QAbstractButton;
+class QMessageBox;
 class QWidget;
 
 namespace gc::app {
@@ -16,16 +20,25 @@ class PartFiles : public QObject {
   public:
     PartFiles(Session* session, SentenceBar* bar, QWidget* window);
 
+    /// What the window begins with: lost work, if a person wants to go on with it, else the file, else a new
+    /// part.
+    void begin(const QString& file);
     void startNew();
     void open();
     void open(const QString& path);
     void save(bool elsewhere);
     /// Asks about edits that are not saved. \return whether the part may be left
     bool mayLeave();
-    /// Offers work that an earlier window left behind; true when it was taken.
+    /// Offers work that earlier windows left behind, one after the other; true when one was taken. What is
+    /// neither taken nor let go is offered again at the next start.
     bool offerLostWork();
 
   private:
+    bool openUnlessHeld(const QString& path);
+    QString askWhere() const;
+    bool mayOverwrite(QString& path);
+    bool letGo(const RecoveredWork& work);
+
     Session* m_session;
     SentenceBar* m_bar;
     QWidget* m_window;

@@ -1,6 +1,7 @@
 #include "app/shell/session.hpp"
 #include "app/look/words.hpp"
 
+#include "core/base/file.hpp"
 #include "core/document/part_file.hpp"
 
 #include <QDateTime>
@@ -12,20 +13,28 @@ namespace gc::app {
 Session::Session(QObject* parent) : QObject(parent) {}
 
 void Session::begin(Part part, const QString& file, bool changed) {
-    if (m_journal) m_journal->discard();
-    m_file = file;
+    auto old = std::move(m_journal); // it goes only when the new one is whole
+    holdFile(file);
     m_changed = changed;
+    m_recovered = false;
     m_savedAt = changed ? 0 : QDateTime::currentMSecsSinceEpoch();
-    auto journal = Journal::start(journalFolder(), part, file.toStdString());
-    if (journal)
-        m_journal = std::move(*journal);
-    else {
-        m_journal.reset();
-        Q_EMIT problem(inWords(journal.error().sentence));
-    }
+    m_saved = part;
     m_history = History(std::move(part));
+    auto journal = Journal::start(journalFolder(), m_saved, file.toStdString());
+    m_behind = !journal;
+    if (journal) m_journal = std::move(*journal);
+    if (old) old->discard();
+    if (!journal) Q_EMIT problem(inWords(journal.error().sentence));
     Q_EMIT partChanged();
     Q_EMIT stateChanged();
+}
+
+/// From now on this is the file, and this what it holds.
+void Session::holdFile(const QString& file) {
+    if (file != m_file) m_claim.reset();
+    m_file = file;
+    m_onDisk = file.isEmpty() ? std::nullopt : contentHash(file.toStdString());
+    if (!file.isEmpty() && !m_claim) m_claim = FileClaim::take(journalFolder(), file.toStdString());
 }
 
 void Session::startNew() {
@@ -41,28 +50,52 @@ bool Session::open(const QString& path) {
         Q_EMIT problem(inWords(part.error().sentence));
         return false;
     }
-    begin(std::move(*part), path, false);
+    begin(std::move(*part), QFileInfo(path).absoluteFilePath(), false);
     remember(path);
     return true;
 }
 
+/// The old journal goes only after all of it is in the new one.
 void Session::takeOver(const RecoveredWork& work) {
     begin(work.part, QString::fromStdString(work.file.string()), true);
-    if (m_journal) journalled(tr("recovered"));
+    m_recovered = true;
+    if (work.fileHash) m_onDisk = work.fileHash; // what is there now may be another's work
+    keepInJournal(tr("recovered"));
+    if (!journalled()) return;
     std::error_code ignored;
     std::filesystem::remove(work.journal, ignored);
+    syncFolder(work.journal.parent_path());
 }
 
-void Session::journalled(const QString& what) {
-    if (!m_journal) return;
-    if (const auto done = m_journal->append(m_history.now(), what.toStdString()); !done)
-        Q_EMIT problem(inWords(done.error().sentence));
+/// Where there is no journal, or it could not be written, all is tried again with every edit.
+void Session::keepInJournal(const QString& what) {
+    Result<Done> done = Done{};
+    if (!m_journal) {
+        auto journal = Journal::start(journalFolder(), m_saved, m_file.toStdString());
+        if (journal)
+            m_journal = std::move(*journal);
+        else
+            done = journal.error();
+    }
+    if (m_journal) done = m_journal->append(m_history.now(), what.toStdString());
+    m_behind = !done;
+    if (!done) Q_EMIT problem(inWords(done.error().sentence));
 }
 
-void Session::commit(const Part& part, const QString& what) {
+bool Session::commit(const Part& part, const QString& what) {
+    if (const auto why = whyNotReadable(part, m_history.now())) {
+        Q_EMIT problem(inWords(why->sentence));
+        Q_EMIT partChanged(); // what shows the edit already goes back
+        return false;
+    }
     m_history.commit(part, what.toStdString());
+    edited(what);
+    return true;
+}
+
+void Session::edited(const QString& what) {
     m_changed = true;
-    journalled(what);
+    keepInJournal(what);
     Q_EMIT partChanged();
     Q_EMIT stateChanged();
 }
@@ -70,19 +103,24 @@ void Session::commit(const Part& part, const QString& what) {
 void Session::undo() {
     if (!m_history.canUndo()) return;
     m_history.undo();
-    m_changed = true;
-    journalled(tr("undo"));
-    Q_EMIT partChanged();
-    Q_EMIT stateChanged();
+    edited(tr("undo"));
 }
 
 void Session::redo() {
     if (!m_history.canRedo()) return;
     m_history.redo();
-    m_changed = true;
-    journalled(tr("redo"));
-    Q_EMIT partChanged();
-    Q_EMIT stateChanged();
+    edited(tr("redo"));
+}
+
+Session::Conflict Session::conflictAt(const QString& path) const {
+    const bool own = !m_file.isEmpty() && QFileInfo(path).absoluteFilePath() == m_file;
+    if (!own) return isOpenElsewhere(path) ? Conflict::OpenElsewhere : Conflict::None;
+    const auto now = contentHash(path.toStdString());
+    return now && now != m_onDisk ? Conflict::ChangedOnDisk : Conflict::None;
+}
+
+bool Session::isOpenElsewhere(const QString& path) {
+    return !FileClaim::take(journalFolder(), path.toStdString());
 }
 
 bool Session::save(const QString& path) {
@@ -91,11 +129,14 @@ bool Session::save(const QString& path) {
         Q_EMIT problem(inWords(done.error().sentence));
         return false;
     }
-    m_file = path;
+    holdFile(QFileInfo(path).absoluteFilePath());
     m_changed = false;
+    m_recovered = false;
+    m_saved = part();
     m_savedAt = QDateTime::currentMSecsSinceEpoch();
     if (m_journal) {
         const auto restarted = m_journal->restart(part(), path.toStdString());
+        m_behind = m_behind && !restarted;
         if (!restarted) Q_EMIT problem(inWords(restarted.error().sentence));
     }
     remember(path);
@@ -106,9 +147,11 @@ bool Session::save(const QString& path) {
 void Session::endCleanly() {
     if (m_journal) m_journal->discard();
     m_journal.reset();
+    m_claim.reset();
 }
 
 QString Session::savedWords() const {
+    if (!journalled()) return tr("▲ edits are not kept on disk: save often");
     if (m_file.isEmpty()) return tr("not saved yet");
     if (m_changed) return tr("changed since it was saved");
     const qint64 seconds = (QDateTime::currentMSecsSinceEpoch() - m_savedAt) / 1000;

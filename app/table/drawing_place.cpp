@@ -16,24 +16,6 @@ namespace gc::app {
 
 namespace {
 
-/// Embeds a file under its own name, or under another where that is taken by other content.
-std::string embed(Part& part, const QString& name, const std::string& content) {
-    const QFileInfo info(name);
-    for (int k = 1;; ++k) {
-        const std::string file =
-            (k == 1 ? name
-                    : QStringLiteral("%1 %2.%3").arg(info.completeBaseName()).arg(k).arg(info.suffix()))
-                .toStdString();
-        const auto same = std::find_if(part.attachments.begin(), part.attachments.end(),
-                                       [&](const Attachment& a) { return a.name == file; });
-        if (same == part.attachments.end()) {
-            part.attachments.push_back({file, SharedText(content)});
-            return file;
-        }
-        if (same->content.text() == content) return file;
-    }
-}
-
 /// Files that no step uses any more do not travel on; undo still has them.
 void dropUnused(Part& part) {
     std::erase_if(part.attachments, [&](const Attachment& a) {
@@ -131,7 +113,7 @@ QString DrawingModel::layPicture(const QString& path) {
     Part part = m_session->part();
     Step* s = part.findStep(m_step);
     if (!s) return {};
-    const std::string file = embed(part, name, bytes.toBase64().toStdString());
+    const std::string file = attach(part, name.toStdString(), SharedText(bytes.toBase64().toStdString()));
     Drawing with = m_drawing;
     TracedPicture placed;
     if (with.picture) placed = *with.picture; // another one in the same place

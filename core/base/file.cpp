@@ -1,5 +1,7 @@
 #include "core/base/file.hpp"
 
+#include "core/base/hash.hpp"
+
 #include <cerrno>
 #include <cstdlib>
 #include <cstring>
@@ -32,14 +34,15 @@ bool writeAll(int fd, std::string_view content) {
 } // namespace
 
 Result<std::string> readFile(const std::filesystem::path& path, std::size_t mostBytes) {
-    const Descriptor file{::open(path.c_str(), O_RDONLY | O_CLOEXEC)};
+    // A pipe without a writer would keep a blocking open waiting for ever.
+    const Descriptor file{::open(path.c_str(), O_RDONLY | O_CLOEXEC | O_NONBLOCK)};
     const std::string name = path.filename().string();
     if (file.fd < 0)
         return errno == ENOENT ? errorOf("file.missing", phrase("There is no file \"%1\".", path.string()))
                                : errorOf("file.unreadable",
                                          phrase("\"%1\" cannot be read: %2.", name, std::strerror(errno)));
     struct stat info {};
-    if (::fstat(file.fd, &info) != 0 || S_ISDIR(info.st_mode))
+    if (::fstat(file.fd, &info) != 0 || !S_ISREG(info.st_mode))
         return errorOf("file.unreadable", phrase("\"%1\" is not a file.", name));
     std::string content;
     char buffer[1 << 16];
@@ -57,18 +60,56 @@ Result<std::string> readFile(const std::filesystem::path& path, std::size_t most
     return content;
 }
 
-Result<Done> writeFileAtomically(const std::filesystem::path& path, std::string_view content) {
+namespace {
+
+/// What a new file may be, as the person's mask says.
+mode_t newFileMode() {
+    const mode_t mask = ::umask(0);
+    ::umask(mask);
+    return 0666 & ~mask;
+}
+
+/// Where a path leads to, through links; the path itself where that cannot be told.
+std::filesystem::path behindLinks(std::filesystem::path path) {
+    constexpr int kMostLinks = 40; // as the system itself
+    std::error_code failed;
+    for (int k = 0; k < kMostLinks && std::filesystem::is_symlink(path, failed); ++k) {
+        const auto target = std::filesystem::read_symlink(path, failed);
+        if (failed) break;
+        path = target.is_absolute() ? target : path.parent_path() / target;
+    }
+    return path;
+}
+
+std::filesystem::path folderOf(const std::filesystem::path& path) {
+    return path.has_parent_path() ? path.parent_path() : std::filesystem::path(".");
+}
+
+} // namespace
+
+Result<Done> writeFileAtomically(const std::filesystem::path& link, std::string_view content) {
+    const std::filesystem::path path = behindLinks(link);
     const auto failure = [&] {
         return errorOf("file.unwritable",
                        phrase("\"%1\" cannot be written: %2. Choose another place or free some room.",
-                              path.string(), std::strerror(errno)));
+                              link.string(), std::strerror(errno)));
     };
-    std::string beside = path.string() + ".XXXXXX";
+    struct stat old {};
+    const bool there = ::stat(path.c_str(), &old) == 0;
+    if (there && !S_ISREG(old.st_mode)) {
+        errno = S_ISDIR(old.st_mode) ? EISDIR : EINVAL;
+        return failure();
+    }
+    if (there && ::faccessat(AT_FDCWD, path.c_str(), W_OK, AT_EACCESS) != 0)
+        return errorOf(
+            "file.read-only",
+            phrase("\"%1\" may only be read. Make it writable or choose another name.", link.string()));
+    // A short name of its own: with one made from the target's, long names would become too long.
+    std::string beside = (folderOf(path) / ".good-curve-XXXXXX").string();
     {
         const Descriptor file{::mkstemp(beside.data())};
         if (file.fd < 0) return failure();
-        struct stat old {};
-        ::fchmod(file.fd, ::stat(path.c_str(), &old) == 0 ? old.st_mode & 07777 : 0644);
+        ::fchmod(file.fd, there ? old.st_mode & 07777 : newFileMode());
         if (!writeAll(file.fd, content) || ::fsync(file.fd) != 0) {
             const auto e = failure();
             ::unlink(beside.c_str());
@@ -80,10 +121,19 @@ Result<Done> writeFileAtomically(const std::filesystem::path& path, std::string_
         ::unlink(beside.c_str());
         return e;
     }
-    const auto folder = path.has_parent_path() ? path.parent_path() : std::filesystem::path(".");
+    syncFolder(folderOf(path));
+    return Done{};
+}
+
+void syncFolder(const std::filesystem::path& folder) {
     const Descriptor directory{::open(folder.c_str(), O_RDONLY | O_DIRECTORY | O_CLOEXEC)};
     if (directory.fd >= 0) ::fsync(directory.fd);
-    return Done{};
+}
+
+std::optional<std::uint64_t> contentHash(const std::filesystem::path& path) {
+    const auto content = readFile(path);
+    if (!content) return std::nullopt;
+    return Hasher().text(*content).value();
 }
 
 std::filesystem::path dataDirectory() {

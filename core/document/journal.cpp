@@ -14,7 +14,9 @@
 #include <cstring>
 #include <fcntl.h>
 #include <sys/file.h>
+#include <sys/stat.h>
 #include <unistd.h>
+#include <utility>
 
 namespace gc {
 
@@ -40,7 +42,8 @@ std::string hex(std::uint64_t v) {
 
 /// A record as a line of the journal.
 std::string lineOf(const Json& record) {
-    const std::string json = record.dump();
+    // What is not valid is replaced: nothing must keep an edit from being written.
+    const std::string json = record.dump(-1, ' ', false, Json::error_handler_t::replace);
     return std::to_string(json.size()) + " " + hashOf(json) + " " + json + "\n";
 }
 
@@ -52,19 +55,37 @@ Error unwritable(const std::filesystem::path& path) {
     return e;
 }
 
-/// The next whole record, or nothing at the end or at a torn line.
-std::optional<std::string> nextRecord(const std::string& text, std::size_t& at) {
+/// The record that begins just there; nothing when none does.
+std::optional<std::string> recordAt(const std::string& text, std::size_t& at) {
     std::size_t size = 0;
     const auto number = std::from_chars(text.data() + at, text.data() + text.size(), size);
     if (number.ec != std::errc()) return std::nullopt;
-    std::size_t k = static_cast<std::size_t>(number.ptr - text.data());
-    if (size > text.size() || k + 18 + size + 1 > text.size() || text[k] != ' ' || text[k + 17] != ' ')
+    const auto k = static_cast<std::size_t>(number.ptr - text.data());
+    if (size > text.size() || k + 18 + size + 1 > text.size() || text[k] != ' ' || text[k + 17] != ' ' ||
+        text[k + 18 + size] != '\n')
         return std::nullopt;
-    const std::string hash = text.substr(k + 1, 16);
     std::string record = text.substr(k + 18, size);
-    if (hash != hashOf(record) || text[k + 18 + size] != '\n') return std::nullopt;
+    if (text.compare(k + 1, 16, hashOf(record)) != 0) return std::nullopt;
     at = k + 18 + size + 1;
     return record;
+}
+
+/// The next whole record, or nothing at the end. Between it and the place may be torn ones.
+std::optional<std::string> nextRecord(const std::string& text, std::size_t& at, bool& skipped) {
+    skipped = false;
+    if (auto record = recordAt(text, at)) return record;
+    const auto digit = [&](std::size_t i) { return text[i] >= '0' && text[i] <= '9'; };
+    for (std::size_t i = at + 1; i < text.size(); ++i) {
+        if (!digit(i)) continue;
+        // Torn in the middle of a number, a record begins within a row of digits: each may be its first.
+        std::size_t there = i;
+        if (auto record = recordAt(text, there)) {
+            at = there;
+            skipped = true;
+            return record;
+        }
+    }
+    return std::nullopt;
 }
 
 } // namespace
@@ -77,9 +98,6 @@ Result<std::unique_ptr<Journal>> Journal::start(const std::filesystem::path& fol
     std::unique_ptr<Journal> journal(new Journal);
     journal->m_path = folder / (std::to_string(::time(nullptr)) + "-" + std::to_string(::getpid()) + "-" +
                                 std::to_string(counter++) + ".journal");
-    journal->m_fd = ::open(journal->m_path.c_str(), O_CREAT | O_RDWR | O_CLOEXEC, 0600);
-    if (journal->m_fd < 0 || ::flock(journal->m_fd, LOCK_EX | LOCK_NB) != 0)
-        return unwritable(journal->m_path);
     if (const auto done = journal->restart(part, file); !done) return done.error();
     return journal;
 }
@@ -96,43 +114,104 @@ std::string Journal::attachments(const Part& part) {
     return lines;
 }
 
-Result<Done> Journal::restart(const Part& part, const std::filesystem::path& file) {
-    if (m_fd < 0 || ::ftruncate(m_fd, 0) != 0 || ::lseek(m_fd, 0, SEEK_SET) < 0 ||
-        ::write(m_fd, kHeader, std::strlen(kHeader)) < 0)
-        return unwritable(m_path);
+std::string Journal::beginning(const Part& part, const std::filesystem::path& file) {
     m_held.clear();
     m_last = Part();
     m_lastHead.clear();
-    std::string lines = attachments(part);
+    std::string lines = kHeader + attachments(part);
     Json record = difference(part);
-    record["file"] = file.string();
-    return write(lines + lineOf(record));
+    std::error_code failed;
+    const auto absolute = file.empty() ? file : std::filesystem::absolute(file, failed);
+    record["file"] = (failed ? file : absolute).string();
+    if (const auto hash = file.empty() ? std::nullopt : contentHash(file)) record["file_hash"] = hex(*hash);
+    return lines + lineOf(record);
+}
+
+Result<Done> Journal::restart(const Part& part, const std::filesystem::path& file) {
+    const Part last = m_last;
+    const std::string lastHead = m_lastHead;
+    const auto held = m_held;
+    if (auto done = replace(beginning(part, file)); !done) {
+        m_last = last;
+        m_lastHead = lastHead;
+        m_held = held;
+        return done;
+    }
+    m_base = part;
+    m_file = file;
+    return Done{};
+}
+
+Result<Done> Journal::replace(const std::string& content) {
+    std::filesystem::path fresh = m_path;
+    fresh += ".new";
+    const int fd = ::open(fresh.c_str(), O_CREAT | O_TRUNC | O_RDWR | O_CLOEXEC | O_NONBLOCK, 0600);
+    const auto failure = [&] {
+        const auto e = unwritable(m_path);
+        if (fd >= 0) ::close(fd);
+        ::unlink(fresh.c_str());
+        return e;
+    };
+    if (fd < 0 || ::flock(fd, LOCK_EX | LOCK_NB) != 0) return failure();
+    const int before = std::exchange(m_fd, fd);
+    const auto whole = std::exchange(m_whole, 0);
+    const bool torn = std::exchange(m_torn, false);
+    if (!write(content) || ::rename(fresh.c_str(), m_path.c_str()) != 0) {
+        m_fd = before;
+        m_whole = whole;
+        m_torn = torn;
+        return failure();
+    }
+    if (before >= 0) ::close(before);
+    syncFolder(m_path.parent_path());
+    return Done{};
 }
 
 Result<Done> Journal::append(const Part& part, const std::string& what) {
-    const Part before = m_last;
-    const std::string headBefore = m_lastHead;
+    constexpr std::uint64_t kMostBytes = 128u << 20; // then what was undone long ago is let go
+    const Part last = m_last;
+    const std::string lastHead = m_lastHead;
+    const auto held = m_held;
     std::string lines = attachments(part);
     Json record = difference(part);
     record["what"] = what;
-    auto done = write(lines + lineOf(record));
+    lines += lineOf(record);
+    auto done = m_whole + lines.size() <= kMostBytes ? write(lines) : [&] {
+        std::string content = beginning(m_base, m_file) + attachments(part);
+        record = difference(part);
+        record["what"] = what;
+        return replace(content + lineOf(record));
+    }();
     if (!done) { // what is not on disk is still to be written
-        m_last = before;
-        m_lastHead = headBefore;
-        for (const Attachment& a : part.attachments) m_held.erase(a.content.hash());
+        m_last = last;
+        m_lastHead = lastHead;
+        m_held = held;
     }
     return done;
 }
 
+/// All of it, behind the last whole record; or nothing.
 Result<Done> Journal::write(const std::string& lines) {
+    const auto cutBack = [this] {
+        return ::ftruncate(m_fd, static_cast<off_t>(m_whole)) == 0 &&
+               ::lseek(m_fd, static_cast<off_t>(m_whole), SEEK_SET) >= 0;
+    };
+    if (m_torn && !cutBack()) return unwritable(m_path);
+    m_torn = true;
     std::string_view rest = lines;
     while (!rest.empty()) {
         const ssize_t n = ::write(m_fd, rest.data(), rest.size());
         if (n < 0 && errno == EINTR) continue;
-        if (n <= 0) return unwritable(m_path);
+        if (n <= 0) break;
         rest.remove_prefix(static_cast<std::size_t>(n));
     }
-    if (::fdatasync(m_fd) != 0) return unwritable(m_path);
+    if (!rest.empty() || ::fdatasync(m_fd) != 0) {
+        auto failed = unwritable(m_path);
+        m_torn = !cutBack();
+        return failed;
+    }
+    m_torn = false;
+    m_whole += lines.size();
     return Done{};
 }
 
@@ -169,6 +248,7 @@ nlohmann::json Journal::difference(const Part& part) {
 void Journal::discard() {
     std::error_code ignored;
     std::filesystem::remove(m_path, ignored);
+    syncFolder(m_path.parent_path());
 }
 
 std::filesystem::path journalFolder() {
@@ -185,6 +265,8 @@ namespace {
 /// Puts a part together from the records of the second format.
 class Replay {
   public:
+    static constexpr bool kReadsOn = true; ///< past damaged records
+
     /// False when the record makes no sense: it and what follows it are left out.
     bool take(const Json& record, RecoveredWork& work) {
         if (const auto a = record.find("attachment"); a != record.end()) {
@@ -201,11 +283,13 @@ class Replay {
             if (record.contains("files")) m_files = record["files"];
             if (record.contains("changed"))
                 for (const Json& s : record["changed"]) m_steps[s.at("id").get<int>()] = s;
-            if (first)
+            if (first) {
                 work.file = record["file"].get<std::string>();
-            else
+                if (record.contains("file_hash"))
+                    work.fileHash = std::stoull(record["file_hash"].get<std::string>(), nullptr, 16);
+            } else
                 work.lastEdit = record["what"].get<std::string>();
-        } catch (const Json::exception&) {
+        } catch (const std::exception&) {
             return false;
         }
         if (!first) ++work.edits;
@@ -241,6 +325,8 @@ class Replay {
 /// The records of the first format: the whole part, then patches on it.
 class PatchReplay {
   public:
+    static constexpr bool kReadsOn = false; ///< each patch is on the state before it
+
     bool take(const Json& record, RecoveredWork& work) {
         if (!m_begun) {
             if (!record.contains("part") || !record.contains("file") || !record["file"].is_string())
@@ -271,9 +357,14 @@ template <class Records>
 Result<RecoveredWork> replay(const std::string& text, std::size_t at, RecoveredWork work,
                              const Error& damaged) {
     Records records;
-    while (const auto record = nextRecord(text, at)) {
+    bool skipped = false;
+    while (const auto record = nextRecord(text, at, skipped)) {
+        if (skipped && !Records::kReadsOn) break;
+        work.skipped += skipped ? 1 : 0;
         const Json j = Json::parse(*record, nullptr, false);
-        if (!j.is_object() || !records.take(j, work)) break;
+        if (j.is_object() && records.take(j, work)) continue;
+        if (!Records::kReadsOn) break;
+        ++work.skipped;
     }
     if (!records.begun()) return damaged;
     auto part = records.part();
@@ -285,13 +376,16 @@ Result<RecoveredWork> replay(const std::string& text, std::size_t at, RecoveredW
 } // namespace
 
 Result<RecoveredWork> readJournal(const std::filesystem::path& path) {
-    const auto text = readFile(path);
+    constexpr std::size_t kMostBytes = 1u << 30;
+    const auto text = readFile(path, kMostBytes);
     if (!text) return text.error();
     const Error e =
         errorOf("journal.damaged", phrase("The journal \"%1\" is damaged from its start.", path.string()));
     const std::size_t at = std::strlen(kHeader);
     RecoveredWork work;
     work.journal = path;
+    struct stat info {};
+    if (::stat(path.c_str(), &info) == 0) work.lastWritten = info.st_mtime;
     if (text->compare(0, at, kHeader) == 0) return replay<Replay>(*text, at, std::move(work), e);
     if (text->compare(0, at, kFirstHeader) == 0) return replay<PatchReplay>(*text, at, std::move(work), e);
     return e;
@@ -301,7 +395,8 @@ std::vector<RecoveredWork> findLostWork(const std::filesystem::path& folder) {
     std::vector<std::filesystem::path> paths;
     std::error_code failed;
     for (const auto& entry : std::filesystem::directory_iterator(folder, failed))
-        if (entry.path().extension() == ".journal") paths.push_back(entry.path());
+        if (entry.path().extension() == ".journal" && entry.is_regular_file(failed))
+            paths.push_back(entry.path());
     std::sort(paths.rbegin(), paths.rend());
     std::vector<RecoveredWork> found;
     for (const auto& path : paths) {

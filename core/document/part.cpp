@@ -366,11 +366,17 @@ StationCheck checkStations(const Stations& stations, double tolerance, const Uni
         constexpr double kMost = 5000; // mm: nobody turns a part of more, and slips of a unit show here
         if (ok && std::fabs(v.height) > kMost) check.faults.push_back({row, "The height is more than 5 m."});
         if (ok && v.diameter > kMost) check.faults.push_back({row, "The diameter is more than 5 m."});
-        if (ok && !check.rows.empty()) {
-            const StationValues& before = check.rows.back();
-            if (std::fabs(v.height - before.height) < 1e-6 && std::fabs(v.diameter - before.diameter) < 1e-6)
-                check.faults.push_back(
-                    {row, "This is the same point as the row before. Delete one of the two."});
+        const auto same = std::find_if(check.rows.begin(), check.rows.end(), [&](const StationValues& other) {
+            return std::fabs(v.height - other.height) < 1e-6 && std::fabs(v.diameter - other.diameter) < 1e-6;
+        });
+        if (ok && same != check.rows.end()) { // a profile that comes back to a point would cross itself there
+            const auto other = same - check.rows.begin() + 1;
+            check.faults.push_back(
+                {row, other == row
+                          ? Message("This is the same point as the row before. Delete one of the two.")
+                          : phrase("This is the same point as row %1. Were rows pasted twice? Delete one of "
+                                   "the two.",
+                                   std::to_string(other))});
         }
         check.rows.push_back(v);
     }
@@ -412,6 +418,21 @@ std::string spoken(const std::string& sentence, const Part& part) {
         at = close + kClose.size();
     }
     return out + sentence.substr(at);
+}
+
+std::string attach(Part& part, const std::string& name, SharedText content) {
+    const auto dot = name.rfind('.');
+    const std::string stem = name.substr(0, dot), ending = dot == std::string::npos ? "" : name.substr(dot);
+    for (int k = 1;; ++k) {
+        const std::string own = k == 1 ? name : stem + " " + std::to_string(k) + ending;
+        const auto same = std::find_if(part.attachments.begin(), part.attachments.end(),
+                                       [&](const Attachment& a) { return a.name == own; });
+        if (same == part.attachments.end()) {
+            part.attachments.push_back({own, std::move(content)});
+            return own;
+        }
+        if (same->content.hash() == content.hash()) return own;
+    }
 }
 
 } // namespace gc

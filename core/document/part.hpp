@@ -178,6 +178,9 @@ std::vector<std::string> namesOf(const Part& part, Thing thing);
 /// The names of what is made before a step, for its slots to choose from; before the bookmark for a step that
 /// is not in the sheet yet.
 std::vector<std::string> namesBefore(const Part& part, int step, Thing thing);
+/// Lets a file travel with the part under its own name, or under "name 2.ending" where another has that.
+/// \return the name it got
+std::string attach(Part& part, const std::string& name, SharedText content);
 /// Does the step need the attachment to be built, and does it use it at all?
 bool buildsFrom(const Step& step, const std::string& file);
 bool usesFile(const Step& step, const std::string& file);

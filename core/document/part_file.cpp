@@ -1,5 +1,6 @@
 #include "core/document/part_file.hpp"
 
+#include "core/document/limits.hpp"
 #include "core/document/part_json.hpp"
 #include "core/document/slot_trait.hpp"
 
@@ -18,7 +19,6 @@ namespace {
 
 using Json = nlohmann::ordered_json;
 
-constexpr std::size_t kMostSteps = 5000;
 constexpr int kDeepest = 64;
 constexpr std::size_t kLineWidth = 100;
 
@@ -26,7 +26,7 @@ constexpr std::size_t kLineWidth = 100;
 
 /// Short values on one line, long ones broken: what people read and compare.
 void print(const Json& value, int indent, std::string& out) {
-    const std::string compact = value.dump();
+    const std::string compact = value.dump(-1, ' ', false, Json::error_handler_t::replace);
     const std::string pad(static_cast<std::size_t>(indent) + 1, ' ');
     if (!value.is_structured() || value.empty() ||
         (indent > 0 && compact.size() + pad.size() <= kLineWidth)) {
@@ -38,7 +38,8 @@ void print(const Json& value, int indent, std::string& out) {
     for (const auto& item : value.items()) {
         out += first ? "\n" : ",\n";
         out += pad;
-        if (value.is_object()) out += Json(item.key()).dump() + ": ";
+        if (value.is_object())
+            out += Json(item.key()).dump(-1, ' ', false, Json::error_handler_t::replace) + ": ";
         print(item.value(), indent + 1, out);
         first = false;
     }
@@ -73,6 +74,9 @@ Json lookToJson(const BodyLook& look) {
 /// Reads fields with the path of where it is, so that a message can say it. The first fault counts.
 class PartReader {
   public:
+    /// \param intro what a fault's sentence begins with, then where it is and what
+    explicit PartReader(const char* intro) : m_intro(intro) {}
+
     Result<Part> read(const Json& root) {
         Part part;
         part.name = text(root, "name", "New part");
@@ -124,7 +128,7 @@ class PartReader {
         std::string where;
         for (const std::string& w : m_where) where += w + ": ";
         e.culprits = m_where;
-        e.sentence = phrase("The part file has a fault. %1%2", where, what);
+        e.sentence = phrase(m_intro, where, what);
         m_error = e;
     }
 
@@ -295,9 +299,12 @@ class PartReader {
         return rows;
     }
 
+    const char* m_intro;
     std::vector<std::string> m_where;
     std::optional<Error> m_error;
 };
+
+constexpr const char* kFileFault = "The part file has a fault. %1%2";
 
 } // namespace
 
@@ -419,7 +426,35 @@ Result<Part> partFromJson(const nlohmann::ordered_json& root) {
                             version->dump(), std::to_string(kPartFileVersion));
         return e;
     }
-    return PartReader().read(root);
+    return PartReader(kFileFault).read(root);
+}
+
+std::optional<Error> whyNotReadable(const Part& now, const Part& before) {
+    Json root = headToJson(now);
+    const bool sameHead = root == headToJson(before);
+    if (sameHead)
+        root = Json{{"format", root["format"]}, {"version", root["version"]}, {"steps", Json::array()}};
+    std::map<int, const Step*> old;
+    for (const Step& s : before.steps) old[s.id] = &s;
+    for (const Step& s : now.steps)
+        if (const auto it = old.find(s.id); it == old.end() || !(*it->second == s))
+            root["steps"].push_back(stepToJson(s));
+    const auto refused = [](Message why) { return errorOf("part.unreadable", std::move(why)); };
+    if (now.steps.size() > kMostSteps) return refused("A part can have 5000 steps at the most.");
+    for (const Attachment& a : now.attachments)
+        if (a.content.text().size() > kMostAttachedBytes)
+            return refused(
+                phrase("\"%1\" is larger than %2 MB, which is more than a part can hold of one file.", a.name,
+                       std::to_string(kMostAttachedBytes >> 20)));
+    if (sameHead && root["steps"].empty()) return std::nullopt;
+    try {
+        const Json back = Json::parse(root.dump());
+        if (const auto read = PartReader("This cannot be kept in a part. %1%2").read(back); !read)
+            return read.error();
+    } catch (const Json::exception&) {
+        return refused("This cannot be kept in a part: a text in it is damaged. Type it anew.");
+    }
+    return std::nullopt;
 }
 
 Result<Part> loadPart(const std::filesystem::path& path) {
@@ -434,8 +469,16 @@ Result<Part> loadPart(const std::filesystem::path& path) {
     return part;
 }
 
+/// Nothing is called saved that could not be opened again.
 Result<Done> savePart(const Part& part, const std::filesystem::path& path) {
-    return writeFileAtomically(path, writePart(part));
+    const std::string text = writePart(part);
+    if (const auto back = readPart(text); !back) {
+        Error e = back.error();
+        e.sentence =
+            phrase("Not saved, as it could not be opened again: %1 Take the last edit back.", e.sentence);
+        return e;
+    }
+    return writeFileAtomically(path, text);
 }
 
 } // namespace gc

@@ -13,7 +13,7 @@ namespace gc {
 /// threads at once.
 class StepCache {
   public:
-    static constexpr std::size_t kDefaultBytes = std::size_t{600} << 20;
+    static constexpr std::size_t kDefaultBytes = std::size_t{256} << 20;
     explicit StepCache(std::size_t bytes = kDefaultBytes) : m_most(bytes) {}
 
     struct Hit {

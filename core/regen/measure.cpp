@@ -176,8 +176,10 @@ MeasuredTarget measured(const Target& target, const MeasuredPart& p, const std::
     for (const BodyMeasures& b : bodies)
         if (target.body.empty() || target.body == b.name) about.push_back(&b);
     if (!target.body.empty()) t.label += " of " + target.body;
-    if (!target.body.empty() && about.empty())
+    if (!target.body.empty() && about.empty()) {
         t.note = phrase("There is no body called \"%1\" now.", target.body);
+        t.understood = false;
+    }
     if (words && words->needs != MeasureWords::Needs::Shape && !walls && !about.empty()) {
         t.verdict = Verdict::Measuring;
     } else if (take && !about.empty()) {
@@ -191,6 +193,7 @@ MeasuredTarget measured(const Target& target, const MeasuredPart& p, const std::
     const auto allowed = parseAllowed(target.allowed, t.dimension, p.part.brief.units, lookupIn(p.values));
     if (!allowed) {
         t.note = allowed.error().sentence;
+        t.understood = false;
     } else {
         t.allowed = *allowed;
         if (t.value) t.verdict = judge(*t.value, *allowed, t.dimension);

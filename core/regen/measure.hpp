@@ -24,6 +24,7 @@ struct MeasuredTarget {
     std::string body;
     std::string where; ///< face or words
     Message note;
+    bool understood = true; ///< false: what it allows cannot be read, or its body is not there
 };
 
 struct PartMeasures {

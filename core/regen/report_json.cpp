@@ -70,7 +70,8 @@ Json targetsJson(const Part& part, const PartMeasures& measures) {
              {"unit", u.symbolFor(t.dimension)},
              {"allowed", t.target.allowed},
              {"verdict", verdictWord(t.verdict)},
-             {"where", t.where}});
+             {"where", t.where},
+             {"note", t.note.empty() ? Json(nullptr) : Json(t.note.text())}});
     }
     return root;
 }

@@ -82,33 +82,34 @@ std::array<double, 6> smoothnessWeights(std::span<const double> spans, int node)
     return w;
 }
 
+/// Each handle hangs on its neighbours alone: solved by elimination along the row, forth and back.
 void relaxHandles(std::span<Vec2> points, std::span<const double> spans, const std::vector<bool>& held) {
-    const auto n = static_cast<Eigen::Index>(spans.size() + 1);
-    Eigen::MatrixXd a = Eigen::MatrixXd::Identity(n, n);
-    Eigen::MatrixXd b(n, 2);
-    const auto isHeld = [&](Eigen::Index i) {
-        return static_cast<std::size_t>(i) < held.size() && held[static_cast<std::size_t>(i)];
-    };
-    for (Eigen::Index i = 0; i < n; ++i) {
-        const auto at = [&](Eigen::Index j) { return points[static_cast<std::size_t>(j)]; };
-        if (isHeld(i)) {
-            b.row(i) << at(2 * i + 1).x, at(2 * i + 1).y;
-            continue;
-        }
-        const auto w = smoothnessWeights(spans, static_cast<int>(i));
-        a(i, i) = 0;
+    const std::size_t n = spans.size() + 1;
+    std::vector<double> after(n);
+    std::vector<Vec2> right(n);
+    for (std::size_t i = 0; i < n; ++i) {
+        double before = 0, own = 1, next = 0;
         Vec2 known;
-        for (Eigen::Index j = 0; j < 3; ++j) {
-            const Eigen::Index node = i - 1 + j;
-            if (node < 0 || node >= n) continue;
-            known = known + at(2 * node) * w[static_cast<std::size_t>(2 * j)];
-            a(i, node) += w[static_cast<std::size_t>(2 * j + 1)];
+        if (i < held.size() && held[i]) {
+            known = points[2 * i + 1];
+        } else {
+            const auto w = smoothnessWeights(spans, static_cast<int>(i));
+            own = w[3];
+            known = points[2 * i] * -w[2];
+            if (i > 0) before = w[1], known = known - points[2 * i - 2] * w[0];
+            if (i + 1 < n) next = w[5], known = known - points[2 * i + 2] * w[4];
         }
-        b.row(i) << -known.x, -known.y;
+        if (i > 0) {
+            own -= before * after[i - 1];
+            known = known - right[i - 1] * before;
+        }
+        after[i] = next / own;
+        right[i] = known * (1 / own);
     }
-    const Eigen::MatrixXd handles = a.partialPivLu().solve(b);
-    for (Eigen::Index i = 0; i < n; ++i)
-        points[static_cast<std::size_t>(2 * i + 1)] = {handles(i, 0), handles(i, 1)};
+    for (std::size_t i = n; i-- > 0;) {
+        if (i + 1 < n) right[i] = right[i] - right[i + 1] * after[i];
+        points[2 * i + 1] = right[i];
+    }
 }
 
 PoleWeights poleWeights(int poles, double t, int k) {

@@ -9,7 +9,7 @@ namespace {
 
 constexpr std::uint32_t kMark = 0x32464347; // "GCF2"
 constexpr std::size_t kPrefix = 16;
-constexpr std::uint32_t kMostHeader = 64u << 20;
+constexpr std::uint32_t kMostHeader = 80u << 20; // the largest attachment, and what is said about it
 constexpr std::uint64_t kMostBlobs = 2ull << 30;
 
 Error badFrame() {
@@ -29,9 +29,9 @@ T take(const char*& at) {
     return v;
 }
 
-/// Is the header no deeper than ours ever are? The library reads what is nested by calling itself, so that a frame of
-/// a few kilobytes could use up the stack. Also refuses what our writer never writes: lengths that are not said.
-/// CBOR as in RFC 8949: a byte of kind and length, then what it announces.
+/// Is the header no deeper than ours ever are? The library reads what is nested by calling itself, so that a
+/// frame of a few kilobytes could use up the stack. Also refuses what our writer never writes: lengths that
+/// are not said. CBOR as in RFC 8949: a byte of kind and length, then what it announces.
 bool isShallow(const char* from, std::size_t size) {
     constexpr std::size_t kDeepest = 32;
     std::vector<std::uint64_t> open{1}; // how many items each level still lacks
@@ -51,7 +51,8 @@ bool isShallow(const char* from, std::size_t size) {
             const std::size_t bytes = std::size_t{1} << (info - 24);
             if (size - at < bytes) return false;
             value = 0;
-            for (std::size_t i = 0; i < bytes; ++i) value = value << 8 | static_cast<unsigned char>(from[at++]);
+            for (std::size_t i = 0; i < bytes; ++i)
+                value = value << 8 | static_cast<unsigned char>(from[at++]);
         }
         const bool text = kind == 2 || kind == 3, list = kind == 4, map = kind == 5, tag = kind == 6;
         if ((text || list || map) && value > size - at) return false; // each of them takes a byte at least

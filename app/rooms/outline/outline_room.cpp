@@ -3,6 +3,7 @@
 #include "app/link/forge_link.hpp"
 #include "app/look/words.hpp"
 #include "app/sentence/sentence_bar.hpp"
+#include "app/shell/ask_file.hpp"
 #include "app/shell/chrome.hpp"
 #include "app/shell/selection.hpp"
 #include "app/stand/stand.hpp"
@@ -174,8 +175,8 @@ bool OutlineRoom::verb(const QString& kind) {
         if (!path.isEmpty()) bringIn(path);
     } else if (kind == QLatin1String("tool:write")) {
         const QString path =
-            QFileDialog::getSaveFileName(house().window, tr("Write this drawing"), tr("drawing.svg"),
-                                         tr("SVG, in millimetres (*.svg);;DXF, exact (*.dxf)"));
+            askWhereToWrite(house().window, tr("Write this drawing"), tr("drawing"),
+                            tr("SVG, in millimetres (*.svg);;DXF, exact (*.dxf)"), QStringLiteral("svg"));
         if (!path.isEmpty()) writeOut(path);
     } else {
         if (house().bar->editing()) house().bar->drop();

@@ -3,9 +3,9 @@
 #include "app/link/forge_link.hpp"
 #include "app/rooms/release/export_choice.hpp"
 #include "app/sentence/sentence_bar.hpp"
+#include "app/shell/ask_file.hpp"
 #include "app/shell/session.hpp"
 
-#include <QFileDialog>
 #include <QFileInfo>
 #include <QMessageBox>
 
@@ -18,15 +18,20 @@ ReleaseRoom::ReleaseRoom(House& shared, QObject* parent)
     });
     connect(shared.forge, &ForgeLink::exportAsks, this, &ReleaseRoom::askAboutFailing, Qt::QueuedConnection);
     connect(m_page, &ReleasePage::exportAsked, this, [this](const QString& ending) {
-        const QString path =
-            QFileDialog::getSaveFileName(house().window, tr("Export"), suggestedPath(ending));
-        if (!path.isEmpty()) exportTo(path);
+        if (const QString path = askWhere(tr("Export"), suggestedPath(ending), ending); !path.isEmpty())
+            exportTo(path);
     });
     connect(m_page, &ReleasePage::proofSheetAsked, this, [this](const QString& ending) {
-        const QString path = QFileDialog::getSaveFileName(house().window, tr("Proof sheet"),
-                                                          suggestedPath(QStringLiteral("-proof") + ending));
+        const QString path =
+            askWhere(tr("Proof sheet"), suggestedPath(QStringLiteral("-proof") + ending), ending);
         if (!path.isEmpty() && writeProofSheet(path)) house().bar->say(tr("✓ Written: %1").arg(path));
     });
+}
+
+QString ReleaseRoom::askWhere(const QString& title, const QString& start, const QString& ending) const {
+    const QString kind = ending.mid(1);
+    return askWhereToWrite(house().window, title, start,
+                           QStringLiteral("%1 (*.%2)").arg(kind.toUpper(), kind), kind);
 }
 
 /// Beside the part's file, named like the part.
@@ -34,7 +39,8 @@ QString ReleaseRoom::suggestedPath(const QString& ending) const {
     return QFileInfo(house().session->file()).absolutePath() + QLatin1Char('/') +
            QString::fromStdString(house().session->part().name)
                .toLower()
-               .replace(QLatin1Char(' '), QLatin1Char('-')) +
+               .replace(QLatin1Char(' '), QLatin1Char('-'))
+               .replace(QLatin1Char('/'), QLatin1Char('-')) +
            ending;
 }
 

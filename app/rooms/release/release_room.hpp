@@ -21,6 +21,7 @@ class ReleaseRoom : public Room {
     bool writeProofSheet(const QString& path);
 
   private:
+    QString askWhere(const QString& title, const QString& start, const QString& ending) const;
     QString suggestedPath(const QString& ending) const;
     void exportBodies(const QString& path, const std::vector<ThingId>& bodies, bool evenIfStepsFail = false);
     void askAboutFailing(const QString& path, const std::vector<int>& steps);

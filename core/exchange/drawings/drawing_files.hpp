@@ -13,6 +13,8 @@ struct ImportedDrawing {
 
 /// The most strokes that one file may bring.
 inline constexpr std::size_t kMostImported = 5000;
+/// And the most points of them all.
+inline constexpr std::size_t kMostImportedPoints = 40000;
 
 /// Paths (all commands), lines, polylines, polygons, rectangles, circles and ellipses with their transforms;
 /// groups and reused elements. Sizes with units are true to size; a bare number is 1/96 inch (SVG 1.1,

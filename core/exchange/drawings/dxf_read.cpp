@@ -193,6 +193,7 @@ class Reader {
     void draw(const std::vector<Entity>& entities, const Affine& through, int depth) {
         for (std::size_t i = 0; i < entities.size() && !m_to.full(); ++i) {
             const Entity& e = entities[i];
+            m_to.visit();
             m_to.through = through;
             if (e.number(230, 1) < 0) // seen from behind: x runs the other way
                 m_to.through = through * Affine{-1, 0, 0, 1, 0, 0};

@@ -40,48 +40,41 @@ struct Piece {
     }
 };
 
-/// Knots are put in until each is as often there as the degree (Boehm 1980); then every piece has its poles.
+/// The Bezier poles of the span between knots k and k + 1: the blossom of the piece at its two ends, so often
+/// each (Ramshaw 1987). By local de Boor steps, so that the cost grows with the poles and not with their
+/// cube.
+std::vector<H> bezierPoles(const std::vector<double>& u, const std::vector<H>& q, std::size_t k,
+                           std::size_t p) {
+    std::vector<H> out;
+    for (std::size_t j = 0; j <= p; ++j) {
+        std::vector<H> d(q.begin() + static_cast<std::ptrdiff_t>(k - p),
+                         q.begin() + static_cast<std::ptrdiff_t>(k) + 1);
+        for (std::size_t r = 1; r <= p; ++r) {
+            const double t = r <= p - j ? u[k] : u[k + 1];
+            for (std::size_t i = p; i >= r; --i) { // pole k - p + i
+                const double low = u[k - p + i], high = u[k + 1 + i - r];
+                const double a = (t - low) / (high - low);
+                d[i] = d[i - 1] * (1 - a) + d[i] * a;
+            }
+        }
+        out.push_back(d[p]);
+    }
+    return out;
+}
+
 std::vector<Piece> piecesOf(const DxfSpline& s) {
     const auto p = static_cast<std::size_t>(s.degree);
-    std::vector<double> u = s.knots;
     std::vector<H> q;
     for (std::size_t i = 0; i < s.poles.size(); ++i) {
         const double w = i < s.weights.size() ? s.weights[i] : 1;
         q.push_back({s.poles[i].x * w, s.poles[i].y * w, w});
     }
-    const double begin = u[p], end = u[q.size()];
-    const auto insert = [&](double t) {
-        std::size_t k = p;
-        while (k + 1 < q.size() && u[k + 1] <= t) ++k;
-        std::vector<H> r;
-        for (std::size_t i = 0; i <= q.size(); ++i) {
-            if (i + p <= k) {
-                r.push_back(q[i]);
-            } else if (i > k) {
-                r.push_back(q[i - 1]);
-            } else {
-                const double wide = u[i + p] - u[i], a = wide > 0 ? (t - u[i]) / wide : 0;
-                r.push_back((i > 0 ? q[i - 1] : q[0]) * (1 - a) + (i < q.size() ? q[i] : q.back()) * a);
-            }
-        }
-        q = std::move(r);
-        u.insert(u.begin() + static_cast<std::ptrdiff_t>(k) + 1, t);
-    };
-    std::vector<double> values;
-    for (const double t : u)
-        if (t >= begin && t <= end && (values.empty() || t > values.back())) values.push_back(t);
-    for (const double t : values)
-        while (static_cast<std::size_t>(std::count(u.begin(), u.end(), t)) < p) insert(t);
     std::vector<Piece> out;
-    for (std::size_t v = 0; v + 1 < values.size(); ++v) {
-        // The last of the knots at the left end says which poles rule the piece.
-        const auto last =
-            static_cast<std::size_t>(std::upper_bound(u.begin(), u.end(), values[v]) - u.begin()) - 1;
-        if (last < p || last >= q.size()) continue;
+    for (std::size_t k = p; k < q.size(); ++k) {
+        if (!(s.knots[k + 1] > s.knots[k])) continue;
         Piece piece;
-        piece.from = values[v], piece.to = values[v + 1];
-        piece.poles.assign(q.begin() + static_cast<std::ptrdiff_t>(last - p),
-                           q.begin() + static_cast<std::ptrdiff_t>(last) + 1);
+        piece.from = s.knots[k], piece.to = s.knots[k + 1];
+        piece.poles = bezierPoles(s.knots, q, k, p);
         out.push_back(std::move(piece));
     }
     return out;

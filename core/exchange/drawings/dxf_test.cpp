@@ -4,6 +4,7 @@
 
 #include <catch2/catch.hpp>
 
+#include <cmath>
 #include <sstream>
 
 using namespace gc;
@@ -150,4 +151,52 @@ TEST_CASE("Garbled and cut DXF files never do harm") {
             "2 BLOCKS 0 BLOCK 2 PEG 10 1 20 0 0 CIRCLE 10 1 20 0 40 2 0 INSERT 2 PEG 0 ENDBLK 0 ENDSEC 0 "
             "SECTION "),
         3000, [](const std::string& text) { return readDxf(text); });
+}
+
+TEST_CASE("Blocks that insert each other without end are told, and soon") {
+    for (const char* leaf : {"0\nLINE\n10\n0\n20\n0\n11\n5\n21\n5\n", "0\nTEXT\n1\nha\n"}) {
+        std::string dxf = "0\nSECTION\n2\nBLOCKS\n";
+        for (int level = 0; level <= 12; ++level) {
+            dxf += "0\nBLOCK\n2\nl" + std::to_string(level) + "\n10\n0\n20\n0\n";
+            if (level == 0) dxf += leaf;
+            for (int k = 0; k < 10 && level > 0; ++k)
+                dxf += "0\nINSERT\n2\nl" + std::to_string(level - 1) + "\n10\n0\n20\n0\n";
+            dxf += "0\nENDBLK\n";
+        }
+        dxf += "0\nENDSEC\n0\nSECTION\n2\nENTITIES\n0\nINSERT\n2\nl12\n10\n0\n20\n0\n0\nENDSEC\n0\nEOF\n";
+        const auto read = readDxf(dxf);
+        REQUIRE_FALSE(read.ok());
+        const std::string code = read.error().code;
+        CHECK((code == "dxf.endless" || code == "dxf.large"));
+    }
+}
+
+TEST_CASE("A spline of thousands of poles costs no more than its poles, and lies on what it was") {
+    // y = sin x from a cubic through even knots; and one given by its points alone.
+    const auto group = [](int code, double v) {
+        return std::to_string(code) + "\n" + std::to_string(v) + "\n";
+    };
+    constexpr int kPoles = 9000;
+    for (const int degree : {3, 5}) {
+        std::string dxf = "0\nSECTION\n2\nENTITIES\n0\nSPLINE\n70\n8\n" + group(71, degree);
+        for (int i = 0; i < kPoles + degree + 1; ++i)
+            dxf += group(40, std::clamp(i - degree, 0, kPoles - degree));
+        for (int i = 0; i < kPoles; ++i) dxf += group(10, i * 0.01) + group(20, std::sin(i * 0.01));
+        dxf += "0\nENDSEC\n0\nEOF\n";
+        const auto read = readDxf(dxf);
+        if (degree == 5) { // each of its pieces is a stroke: more than are taken
+            CHECK(read.error().code == "dxf.large");
+            continue;
+        }
+        REQUIRE(read.ok());
+        for (const Stroke& s : read->drawing.strokes)
+            for (const Curve2& c : curvesOf(read->drawing, s))
+                for (const double t : {0.0, 0.5}) CHECK(std::fabs(c.at(t).y - std::sin(c.at(t).x)) < 2e-3);
+    }
+    std::string through = "0\nSECTION\n2\nENTITIES\n0\nSPLINE\n71\n3\n";
+    for (int i = 0; i < kPoles; ++i) through += group(11, i * 0.01) + group(21, std::sin(i * 0.01));
+    const auto read = readDxf(through + "0\nENDSEC\n0\nEOF\n");
+    REQUIRE(read.ok());
+    for (const Curve2& c : curvesOf(read->drawing, read->drawing.strokes[0]))
+        CHECK(std::fabs(c.at(0.5).y - std::sin(c.at(0.5).x)) < 1e-5);
 }

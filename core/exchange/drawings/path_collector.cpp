@@ -108,6 +108,10 @@ Drawing PathCollector::take() {
 
 Result<ImportedDrawing> imported(PathCollector& collector, std::vector<Message> notes,
                                  const std::string& code) {
+    if (collector.endless())
+        return errorOf(code + ".endless",
+                       "The file reuses its pieces within each other so often that it has no end. "
+                       "Dissolve them in the program that wrote it, and export it again.");
     if (collector.full())
         return errorOf(
             code + ".large",

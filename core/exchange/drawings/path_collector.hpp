@@ -39,14 +39,26 @@ class PathCollector {
     /// So many poles of an evenly knotted cubic.
     void poles(const std::vector<Vec2>& at);
 
-    bool full() const { return m_drawing.strokes.size() >= kMostImported; }
+    /// An element of the file was looked at: again for each time that it is reused.
+    void visit() { ++m_visits; }
+    /// No more is taken: there are too many strokes, or elements that are reused without end.
+    bool full() const {
+        return m_drawing.strokes.size() >= kMostImported || m_drawing.points.size() >= kMostImportedPoints ||
+               endless();
+    }
+    bool endless() const { return m_visits >= kMostVisits; }
     bool empty() const { return m_drawing.strokes.empty(); }
     /// With all strokes held together.
     Drawing take();
 
   private:
+    /// Elements that make nothing count, too: ten that reuse ten that reuse ten are a million after six
+    /// levels.
+    static constexpr std::size_t kMostVisits = 200000;
+
     void add(StrokeKind kind, const std::vector<Vec2>& at, std::vector<double> sizes = {});
     Drawing m_drawing;
+    std::size_t m_visits = 0;
 };
 
 /// What was collected, or why there is nothing to use. \param code "svg": of the errors

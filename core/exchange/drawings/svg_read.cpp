@@ -110,6 +110,7 @@ class Reader {
     }
 
     void element(const pugi::xml_node& node, const Affine& through, int depth) {
+        m_to.visit();
         m_to.through = through;
         const std::string name = plainName(node);
         if (name == "g" || name == "a" || name == "switch" || name == "svg") {

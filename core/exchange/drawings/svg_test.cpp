@@ -142,3 +142,22 @@ TEST_CASE("Garbled and cut SVG files never do harm") {
         "<use href='#a'/><rect id='a' rx='2' width='9' height='8'/></g></svg>";
     garble(whole, 4000, [](const std::string& text) { return readSvg(text); });
 }
+
+TEST_CASE("Pieces that reuse each other without end are told, and soon") {
+    for (const char* leaf : {"<line x1='0' y1='0' x2='5' y2='5'/>", "<text>ha</text>", "<g/>"}) {
+        std::string svg =
+            "<svg xmlns='http://www.w3.org/2000/svg' xmlns:xlink='http://www.w3.org/1999/xlink' "
+            "width='10mm' height='10mm'><defs><g id='l0'>" +
+            std::string(leaf) + "</g>";
+        for (int level = 1; level <= 12; ++level) {
+            svg += "<g id='l" + std::to_string(level) + "'>";
+            for (int k = 0; k < 10; ++k) svg += "<use xlink:href='#l" + std::to_string(level - 1) + "'/>";
+            svg += "</g>";
+        }
+        svg += "</defs><use xlink:href='#l12'/></svg>";
+        const auto read = readSvg(svg);
+        REQUIRE_FALSE(read.ok());
+        const std::string code = read.error().code;
+        CHECK((code == "svg.endless" || code == "svg.large"));
+    }
+}
