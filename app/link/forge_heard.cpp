@@ -227,7 +227,6 @@ void ForgeLink::on(const say::Done& m) {
     m_runningStep = 0;
     if (!isNow(m.revision)) return;
     m_busy = false;
-    m_deathsInARow = 0;
     m_tellSoon.stop();
     Q_EMIT stepsChanged();
     Q_EMIT finished();

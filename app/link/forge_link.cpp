@@ -3,6 +3,7 @@
 #include "core/document/part_file.hpp"
 
 #include <QCoreApplication>
+#include <QDateTime>
 
 #include <algorithm>
 
@@ -10,7 +11,8 @@ namespace gc::app {
 
 namespace {
 
-constexpr int kTick = 250; // ms between two looks at whether the forge lives
+constexpr int kTick = 250;             // ms between two looks at whether the forge lives
+constexpr std::size_t kMostStarts = 5; // within a minute, by itself
 
 } // namespace
 
@@ -47,7 +49,17 @@ void ForgeLink::tellOfSteps() {
     if (!m_tellSoon.isActive()) m_tellSoon.start();
 }
 
+/// A forge that dies at its start, or of every part, is not started without end.
+bool ForgeLink::mayStart() {
+    constexpr qint64 kMinute = 60000;
+    const qint64 now = QDateTime::currentMSecsSinceEpoch();
+    std::erase_if(m_starts, [now](qint64 t) { return now - t > kMinute || t > now; });
+    return m_starts.size() < kMostStarts;
+}
+
 void ForgeLink::start() {
+    m_starts.push_back(QDateTime::currentMSecsSinceEpoch());
+    m_resting = false;
     m_frames = FrameReader();
     m_runningStep = 0;
     m_silentTicks = 0;
@@ -63,9 +75,15 @@ void ForgeLink::start() {
     connect(m_process, &QProcess::readyReadStandardOutput, this, &ForgeLink::received);
     connect(m_process, &QProcess::finished, this, [this] { died(tr("crashed")); });
     connect(m_process, &QProcess::errorOccurred, this, [this](QProcess::ProcessError e) {
-        if (e == QProcess::FailedToStart)
-            Q_EMIT problem(
-                tr("The worker program good-curve-forge cannot be started. Install Good Curve anew."));
+        if (e != QProcess::FailedToStart) return;
+        m_process->deleteLater();
+        m_process = nullptr;
+        m_resting = true;
+        m_busy = false;
+        giveUpAsks();
+        Q_EMIT problem(
+            tr("The worker program good-curve-forge cannot be started, so nothing can be built or measured. "
+               "Your edits are kept. Install Good Curve anew."));
     });
     m_process->start();
     if (m_lookPlaces || m_lookTraces) sendLook();
@@ -84,6 +102,7 @@ int ForgeLink::ask(Asked asked) {
 void ForgeLink::build(const Part& part, bool preview) {
     m_part = part;
     m_preview = preview;
+    if (m_resting) start(); // a person asks for it
     m_busy = true;
     m_buildClock.start();
     m_pictureMs = 0;
@@ -223,20 +242,28 @@ void ForgeLink::died(const QString& why, bool certain) {
                                             .arg(why)};
             m_suspect = *s;
         }
-    start();
     ++m_restarts;
+    giveUpAsks();
+    if (!mayStart()) {
+        m_resting = true;
+        m_busy = false;
+        Q_EMIT problem(
+            tr("The worker %1, and was started five times within a minute. It rests now, and your edits are "
+               "kept: undo the last one, or switch the last step off; the next edit starts it again.")
+                .arg(why));
+        return;
+    }
+    start();
     Q_EMIT restarted(
         step ? tr("The worker %1 at step %2 and was started again.").arg(why).arg(m_part.placeOf(step))
              : tr("The worker %1 and was started again.").arg(why));
+    build(m_part, m_preview);
+    askHalo();
+}
+
+void ForgeLink::giveUpAsks() {
     const auto unanswered = std::exchange(m_asks, {});
     for (const auto& [number, asked] : unanswered) asked.givenUp();
-    if (++m_deathsInARow <= 4) {
-        build(m_part, m_preview);
-        askHalo();
-        return;
-    }
-    m_busy = false;
-    Q_EMIT problem(tr("The worker stopped five times in a row. Switch off the last step, or undo."));
 }
 
 void ForgeLink::received() {

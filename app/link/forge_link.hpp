@@ -113,7 +113,9 @@ class ForgeLink : public QObject {
     bool isNow(int revision) const { return revision == m_revision; }
     void send(const say::ToForge& message);
     void sendLook();
+    bool mayStart();
     void askHalo();
+    void giveUpAsks();
     int ask(Asked asked);
 
     QProcess* m_process = nullptr;
@@ -129,7 +131,8 @@ class ForgeLink : public QObject {
     double m_pictureMs = 0;
     QTimer m_tellSoon;
     int m_restarts = 0;
-    int m_deathsInARow = 0;
+    std::vector<qint64> m_starts; ///< ms: when the forge was started, within the last minute
+    bool m_resting = false;       ///< it died too often: the next edit of a person starts it again
     Part m_part;
     std::string m_sentText;              ///< of the part that was sent last
     std::set<std::uint64_t> m_heldFiles; ///< by the forge

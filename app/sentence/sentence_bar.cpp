@@ -9,7 +9,10 @@
 #include <QFileDialog>
 #include <QFileInfo>
 #include <QKeyEvent>
+#include <QMenu>
+#include <QMouseEvent>
 #include <QPainter>
+#include <QTime>
 #include <QTimer>
 
 #include <algorithm>
@@ -79,6 +82,7 @@ SentenceBar::SentenceBar(Session* session, QWidget* parent) : QWidget(parent), m
         Q_EMIT draftChanged(); // the stand picks something else now
     });
     connect(m_flow, &SentenceFlow::tableAsked, this, [this] { keep(); });
+    setMouseTracking(true);
     setMinimumHeight(58);
 }
 
@@ -283,16 +287,70 @@ void SentenceBar::turnRound() {
         }
 }
 
+namespace {
+
+bool isProblem(const QString& message) {
+    return message.startsWith(QStringLiteral("■")) || message.startsWith(QStringLiteral("▲"));
+}
+
+} // namespace
+
 void SentenceBar::say(const QString& text) {
+    constexpr int kSeen = 7000, kRemembered = 40; // ms, messages
     m_message = text;
+    if (!text.isEmpty()) m_said.prepend(QTime::currentTime().toString(QStringLiteral("HH:mm  ")) + text);
+    if (m_said.size() > kRemembered) m_said.removeLast();
     resizeEvent(nullptr);
     update();
-    QTimer::singleShot(7000, this, [this, text] {
-        if (m_message != text) return;
-        m_message.clear();
-        resizeEvent(nullptr);
-        update();
+    if (isProblem(text)) return;
+    QTimer::singleShot(kSeen, this, [this, text] {
+        if (m_message == text) putAway();
     });
+}
+
+void SentenceBar::putAway() {
+    m_message.clear();
+    resizeEvent(nullptr);
+    update();
+}
+
+QRect SentenceBar::messageRect() const {
+    if (m_message.isEmpty()) return {};
+    if (m_draft) return {18, 2, width() - 240, 16};
+    const int left = m_verb->geometry().right() + 18;
+    return {left, 0, saidRect().left() - left - 10, height()};
+}
+
+/// At the right end, once something was said.
+QRect SentenceBar::saidRect() const {
+    if (m_said.isEmpty() || m_draft) return {width() - 8, 0, 0, 0};
+    const int wide = QFontMetrics(textFont(12)).horizontalAdvance(tr("said before")) + 16;
+    return {width() - wide - 4, height() / 2 - 14, wide, 28};
+}
+
+void SentenceBar::mouseReleaseEvent(QMouseEvent* e) {
+    if (saidRect().contains(e->pos())) return openSaid();
+    if (messageRect().contains(e->pos())) putAway();
+}
+
+void SentenceBar::mouseMoveEvent(QMouseEvent* e) {
+    const bool hot = saidRect().contains(e->pos()) || messageRect().contains(e->pos());
+    setCursor(hot ? Qt::PointingHandCursor : Qt::ArrowCursor);
+}
+
+void SentenceBar::openSaid() {
+    auto* menu = new QMenu(this);
+    menu->setAttribute(Qt::WA_DeleteOnClose);
+    menu->setObjectName(QStringLiteral("said"));
+    constexpr int kShown = 12, kWide = 760; // messages, pixels
+    for (const QString& line : m_said.mid(0, kShown)) {
+        QAction* entry = menu->addAction(menu->fontMetrics().elidedText(line, Qt::ElideRight, kWide));
+        entry->setToolTip(line);
+        connect(entry, &QAction::triggered, this, [this, line] { say(line.mid(7)); }); // read again, whole
+    }
+    menu->setToolTipsVisible(true);
+    menu->popup(mapToGlobal(saidRect().topRight() -
+                            QPoint(std::min(kWide, menu->sizeHint().width()), menu->sizeHint().height())));
 }
 
 void SentenceBar::refresh() {
@@ -366,14 +424,15 @@ void SentenceBar::paintEvent(QPaintEvent*) {
     p.fillRect(rect(), t.card);
     p.setPen(t.line);
     p.drawLine(0, 0, width(), 0);
+    if (!m_draft && !m_said.isEmpty()) {
+        p.setFont(textFont(12));
+        p.setPen(t.inkSoft);
+        p.drawText(saidRect(), Qt::AlignCenter, tr("said before"));
+    }
     if (!m_message.isEmpty()) {
         p.setFont(textFont(13, QFont::DemiBold));
         p.setPen(m_message.startsWith(QStringLiteral("■")) ? t.fail : t.ink);
-        const QRect r = m_draft ? QRect(18, 2, width() - 240, 16)
-                                : QRect(m_verb->geometry().right() + 18, 0,
-                                        width() - m_verb->geometry().right() - 34, height());
-        p.drawText(r, Qt::AlignVCenter | (m_draft ? Qt::AlignLeft : Qt::AlignLeft) | Qt::TextWordWrap,
-                   m_message);
+        p.drawText(messageRect(), Qt::AlignVCenter | Qt::AlignLeft | Qt::TextWordWrap, m_message);
         if (!m_draft) return;
     }
     p.setFont(textFont(12));

@@ -38,7 +38,15 @@ class SentenceBar : public QWidget {
     /// What the slot that takes picks holds now.
     References references() const;
     void sayOtherwise(const QString& was, const QString& now);
+    /// What went well goes after a while; what did not (■, ▲) stays until it is clicked, or something else is
+    /// said or begun. All of it can be read again in the list of what was said.
     void say(const QString& text);
+    QString message() const { return m_message; }
+    /// For tests: what is clicked to put a message away, and to open the list of what was said before.
+    QRect messageRect() const;
+    QRect saidRect() const;
+    /// The last messages, the newest first, each with its time.
+    QStringList said() const { return m_said; }
     SentenceFlow* sentence() const { return m_flow; }
     QLineEdit* verbField() const { return m_verb; }
     bool keep();
@@ -57,8 +65,12 @@ class SentenceBar : public QWidget {
     void paintEvent(QPaintEvent* e) override;
     void resizeEvent(QResizeEvent* e) override;
     bool eventFilter(QObject* o, QEvent* e) override;
+    void mouseReleaseEvent(QMouseEvent* e) override;
+    void mouseMoveEvent(QMouseEvent* e) override;
 
   private:
+    void putAway();
+    void openSaid();
     void set(const QString& slot, const SlotValue& value);
     void refresh();
     QString pickSlot() const;
@@ -76,6 +88,7 @@ class SentenceBar : public QWidget {
     bool m_isEdit = false, m_tableWords = false;
     Part m_part; ///< the part with the id that the draft has taken
     QString m_message;
+    QStringList m_said;
 };
 
 } // namespace gc::app

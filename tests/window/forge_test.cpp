@@ -6,6 +6,7 @@
 
 #include <QApplication>
 #include <QElapsedTimer>
+#include <QFile>
 #include <QMessageBox>
 #include <QPushButton>
 #include <QTimer>
@@ -114,4 +115,53 @@ TEST_CASE("An export with a failing step asks first, and names the step") {
     ask("Write it all the same");
     REQUIRE(Hand::wait([&] { return said; }, 30000));
     CHECK(std::filesystem::exists(path.toStdString()));
+}
+
+TEST_CASE("A worker that dies at every start is started five times a minute at most, then rests until the "
+          "next edit") {
+    OpenPot pot;
+    QString told;
+    QObject::connect(pot.window.forge(), &ForgeLink::problem, &pot.window,
+                     [&](const QString& why) { told = why; });
+    const QString good = qEnvironmentVariable("GOOD_CURVE_FORGE");
+    qputenv("GOOD_CURVE_FORGE", "/bin/false");
+    ::kill(static_cast<pid_t>(pot.window.forge()->processId()), SIGKILL);
+    REQUIRE(Hand::wait([&] { return told.contains("five times"); }, 20000));
+    const int starts = pot.window.forge()->restarts();
+    CHECK(starts <= 6);
+    CHECK(pot.window.bar()->message().contains("five times")); // it stays until it is seen
+    CHECK_FALSE(pot.window.forge()->busy());
+    Hand::wait([&] { return pot.window.forge()->restarts() > starts; }, 1500);
+    CHECK(pot.window.forge()->restarts() == starts);
+    good.isEmpty() ? qunsetenv("GOOD_CURVE_FORGE") : qputenv("GOOD_CURVE_FORGE", good.toUtf8());
+    typeWall(pot, "2.6");
+    REQUIRE(pot.measured());
+    CHECK(*pot.target("thinnest wall").value == Approx(2.6).margin(0.01));
+}
+
+TEST_CASE("A worker that cannot be started is told, and the window keeps every edit") {
+    const QString good = qEnvironmentVariable("GOOD_CURVE_FORGE");
+    OpenPot pot;
+    qputenv("GOOD_CURVE_FORGE", "/nowhere/forge");
+    ::kill(static_cast<pid_t>(pot.window.forge()->processId()), SIGKILL);
+    REQUIRE(Hand::wait([&] { return pot.window.bar()->message().contains("cannot be started"); }, 20000));
+    CHECK_FALSE(pot.window.forge()->busy());
+    good.isEmpty() ? qunsetenv("GOOD_CURVE_FORGE") : qputenv("GOOD_CURVE_FORGE", good.toUtf8());
+    typeWall(pot, "2.7");
+    REQUIRE(pot.measured());
+    CHECK(*pot.target("thinnest wall").value == Approx(2.7).margin(0.01));
+}
+
+TEST_CASE("An export to a worker that was stopped while idle is told, and done by the next one") {
+    OpenPot pot;
+    const QString path = pot.inFolder("stopped.stl");
+    const auto first = pot.window.forge()->processId();
+    REQUIRE(::kill(static_cast<pid_t>(first), SIGSTOP) == 0);
+    pot.window.release()->exportTo(path);
+    REQUIRE(Hand::wait([&] { return pot.window.forge()->processId() != first; }, 15000));
+    REQUIRE(Hand::wait([&] { return pot.window.bar()->said().join(' ').contains("Export it again"); }, 5000));
+    CHECK_FALSE(QFile::exists(path));
+    REQUIRE(pot.measured());
+    pot.window.release()->exportTo(path);
+    REQUIRE(Hand::wait([&] { return QFile::exists(path); }, 20000));
 }
