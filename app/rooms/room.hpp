@@ -1,6 +1,7 @@
 #pragma once
 /// \file A room: what the window is for one stage of the work.
 
+#include <QList>
 #include <QObject>
 #include <QString>
 
@@ -52,6 +53,8 @@ class Room : public QObject {
     const QString& stage() const { return m_stage; }
     /// Beside the stand, or in its place; null: the stand alone.
     virtual QWidget* page() const { return nullptr; }
+    /// All that page() may ever be: the window takes them in.
+    virtual QList<QWidget*> pages() const { return page() ? QList<QWidget*>{page()} : QList<QWidget*>{}; }
     virtual Wants wants() const { return {}; }
     virtual void enter() {}
     virtual void leave() {}

@@ -88,6 +88,8 @@ void MainWindow::makeRooms() {
                new StandRoom(QStringLiteral("Finish"), false, m_house, this),
                m_prove,
                m_release};
+    for (const Room* room : m_rooms)
+        for (QWidget* page : room->pages()) m_pages->addWidget(page);
 }
 
 void MainWindow::connectAll() {
@@ -165,6 +167,11 @@ void MainWindow::partChanged() {
         m_verbs->setActive({});
     }
     m_forge->build(m_session->part());
+    if (!m_session->history().canUndo() &&
+        !m_session->history().canRedo()) { // another part: the room opens on it
+        m_room->enter();
+        arrange();
+    }
     m_sheet->update();
     // Gauges stand there from the start, measuring; what was measured before stays until it is measured anew.
     m_gauges->setTargets(targetsOf(m_session->part(), m_forge->targets()), true);
@@ -203,7 +210,6 @@ void MainWindow::arrange() {
     m_stand->setVisible(wants.stand);
     m_forge->look(m_stand->picking() == Picking::Points, wants.drawing);
     QWidget* page = m_room->page();
-    if (page && m_pages->indexOf(page) < 0) m_pages->addWidget(page);
     if (page) m_pages->setCurrentWidget(page);
     m_pages->setVisible(page != nullptr);
     m_grid->setColumnStretch(1, page ? 7 : 0);

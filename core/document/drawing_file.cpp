@@ -30,12 +30,27 @@ class DrawingReader {
         for (const Json& r : list(j, "relations")) readRelation(r);
         m_d.nextId =
             std::max(m_last + 1, static_cast<int>(j.contains("next_id") ? whole(j["next_id"], 1, 1e9) : 1));
+        holdLonePoints();
         if (j.contains("picture")) readPicture(j["picture"]);
         m_d.sized = j.contains("sized") && truth(j["sized"]);
         return std::move(m_d);
     }
 
   private:
+    /// A point that no stroke uses could be neither seen nor taken hold of: it becomes a point by itself.
+    void holdLonePoints() {
+        std::set<int> used;
+        for (const Stroke& s : m_d.strokes) used.insert(s.points.begin(), s.points.end());
+        for (const DrawnPoint& p : m_d.points) {
+            if (used.count(p.id)) continue;
+            Stroke alone;
+            alone.id = m_d.nextId++;
+            alone.kind = StrokeKind::Point;
+            alone.points = {p.id};
+            m_d.strokes.push_back(std::move(alone));
+        }
+    }
+
     Drawing m_d;
     std::set<int> m_ids;
     int m_last = 0;

@@ -1,6 +1,7 @@
 #include "core/document/drawing_file.hpp"
 #include "core/document/drawing_sizes.hpp"
 #include "core/document/part_file.hpp"
+#include "core/sketch/solve/freedom.hpp"
 #include "core/sketch/solve/settle.hpp"
 #include "core/sketch/trace.hpp"
 #include "tests/support/large_drawings.hpp"
@@ -167,4 +168,22 @@ TEST_CASE("Dimensions are worked out from values, from each other, and never in 
     d.findRelation(first)->expression = "4 mm";
     d.findRelation(second)->expression = "half * 2";
     CHECK(dimensionSizes(d, units, {{"half", Amount{50, kLength}}})->at(second) == Approx(8));
+}
+
+TEST_CASE("A point that no stroke uses becomes one that can be seen, and breaks nothing") {
+    const auto json = nlohmann::json::parse(R"({"points": [[1, 0, 0], [2, 30, 0], [7, 12, 8]],
+        "strokes": [{"id": 3, "kind": "line", "points": [1, 2]}], "relations": []})");
+    Drawing d;
+    REQUIRE_FALSE(readDrawing(json, d));
+    REQUIRE(d.strokes.size() == 2);
+    CHECK(d.strokes[1].kind == StrokeKind::Point);
+    CHECK(d.at(d.strokes[1].points[0]) == Vec2{12, 8});
+    Drawing again;
+    REQUIRE_FALSE(readDrawing(drawingToJson(d), again));
+    CHECK(again == d);
+    // Made by hand in memory, it is passed over.
+    Drawing bare;
+    bare.points.push_back({bare.nextId++, {5, 5}});
+    const Freedoms f = findFreedoms(bare, {}, UnitSystem());
+    CHECK(f.count <= 2);
 }

@@ -12,6 +12,7 @@ class OutlineRoom : public Room {
   public:
     OutlineRoom(House& house, QObject* parent);
     QWidget* page() const override;
+    QList<QWidget*> pages() const override { return {m_stations, m_table}; }
     Wants wants() const override;
     void enter() override;
     void leave() override;

@@ -149,14 +149,16 @@ class PinFinder {
                 offerSize(RelationKind::Radius, {m.lead}, "other half axis ");
             return;
         }
+        const auto moves = m.points.find(m.lead);
+        if (moves == m.points.end()) return; // a point of no stroke: nothing to say about it
         // On a half profile people think in diameters and heights first.
         m_half = std::any_of(m_d.points.begin(), m_d.points.end(),
                              [](const DrawnPoint& p) { return std::fabs(p.at.x) < 1e-6; });
-        if (m_half) pointPins(m.lead, m.points.at(m.lead));
+        if (m_half) pointPins(m.lead, moves->second);
         for (const int p : joinedPoints(m_d, m.lead))
             for (const Stroke& s : m_d.strokes)
                 if (s.kind == StrokeKind::Line && (s.points[0] == p || s.points[1] == p)) linePins(s);
-        if (!m_half) pointPins(m.lead, m.points.at(m.lead));
+        if (!m_half) pointPins(m.lead, moves->second);
         for (const auto& [id, v] : m.sizes)
             if (isRound(m_d, id))
                 offerSize(RelationKind::Radius, {id}, "radius of " + nameOf(m_d, id) + " = ");
