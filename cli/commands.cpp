@@ -121,7 +121,10 @@ std::string padded(const std::string& text, std::size_t width) {
 
 template <class Verb>
 int run(const Options& options, Verb verb) {
-    if (!options.guard) return verb(Watcher());
+    if (!options.guard) {
+        const int code = verb(Watcher());
+        return saidAll() ? code : kBadInput;
+    }
     return guarded(options.file, [&](const Watcher& watcher) { return verb(watcher); });
 }
 
@@ -186,6 +189,7 @@ int exportPart(const Options& options) {
     return run(options, [&](const Watcher& watcher) {
         auto part = loadPart(options.file);
         if (!part) return complain(part.error());
+        if (!options.toBookmark) part->bookmark = -1;
         Engine engine;
         Worked w{*part, engine.regenerate(*part, hooksFor(watcher, part->steps.size())), {}};
         sayProgress("");

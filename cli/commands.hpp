@@ -12,6 +12,7 @@ struct Options {
     bool json = false;
     bool guard = true; ///< the kernel works in a process of its own
     bool evenIfStepsFail = false;
+    bool toBookmark = false;         ///< not the whole part
     std::vector<std::string> bodies; ///< export: those that are wanted; empty: all
 };
 

@@ -5,6 +5,7 @@
 #include <csignal>
 #include <cstdio>
 #include <cstdlib>
+#include <cstring>
 #include <new>
 #include <poll.h>
 #include <sys/resource.h>
@@ -37,8 +38,7 @@ void limitMemory() {
     limitMemory();
     std::set_new_handler([] { ::_exit(kOutOfMemory); });
     const int code = work(Watcher(pipe));
-    std::fflush(nullptr);
-    ::_exit(code);
+    ::_exit(saidAll() ? code : kBadInput);
 }
 
 /// Listens until the pipe is closed or silent for too long. \return false for silence
@@ -79,6 +79,13 @@ void Watcher::alive() const {
     auto before = last.load();
     if (m_pipe < 0 || now - Clock::duration(before) < kEvery) return;
     if (last.compare_exchange_strong(before, now.count())) (void)!::write(m_pipe, "\n", 1);
+}
+
+bool saidAll() {
+    if (std::fflush(stdout) == 0 && std::ferror(stdout) == 0) return true;
+    std::fprintf(stderr, "What was found out cannot be written out: %s. Make room, or write it elsewhere.\n",
+                 std::strerror(errno));
+    return false;
 }
 
 int guarded(const std::string& file, const std::function<int(const Watcher&)>& work) {

@@ -21,6 +21,9 @@ class Watcher {
     int m_pipe = -1;
 };
 
+/// Whether all that was printed has really been written: a full disk is told, and is no success.
+bool saidAll();
+
 /// Runs the work in a process with a memory limit (GOOD_CURVE_CLI_MB, 4000), and ends it when it says nothing
 /// for 60 s (GOOD_CURVE_CLI_SECONDS). \return its exit code; 2 with a sentence on standard error when it
 /// crashed, hung or ran out of memory

@@ -30,6 +30,8 @@ int main(int argc, char** argv) {
     write->add_option("--to", options.to, "the file to write: .step, .3mf or .stl")->required();
     write->add_flag("--even-if-steps-fail", options.evenIfStepsFail,
                     "write the part without what failing steps would have made");
+    write->add_flag("--to-bookmark", options.toBookmark,
+                    "write the part as it is at the sheet's bookmark, not the whole of it");
     write->add_option("--body", options.bodies,
                       "a body by its name, instead of all; may be said several times");
     try {

@@ -174,6 +174,7 @@ void ForgeLink::on(const say::LookShown& m) {
 void ForgeLink::on(const say::MeasuresTaken& m) {
     if (!isNow(m.revision)) return;
     m_wallsKnown = m.walls;
+    m_measured = m.revision;
     m_targets.clear();
     for (const say::TargetFared& t : m.targets) {
         TargetView v;

@@ -49,6 +49,8 @@ class ForgeLink : public QObject {
     const std::vector<Trace>& traces() const { return m_traces; }
     const std::vector<TargetView>& targets() const { return m_targets; }
     bool wallsKnown() const { return m_wallsKnown; }
+    /// All that is measured is of the part that was sent last, and that is no preview.
+    bool hasMeasured() const { return m_wallsKnown && m_measured == m_revision && !m_preview; }
     /// The part is being built or measured.
     bool busy() const { return m_busy; }
     /// An answer is due.
@@ -125,6 +127,7 @@ class ForgeLink : public QObject {
     QElapsedTimer m_buildClock;
     int m_silenceLimit = 5000;
     int m_revision = 0, m_lastAsk = 0, m_haloAsk = 0;
+    int m_measured = 0; ///< the revision that the measures are of
     int m_runningStep = 0;
     bool m_tryingRemedy = false;
     bool m_busy = false, m_wallsKnown = false, m_preview = false;

@@ -1,13 +1,17 @@
 /// good-curve: the window. good-curve [FILE]
 
 #include "app/look/theme.hpp"
+#include "app/shell/graphics.hpp"
 #include "app/shell/main_window.hpp"
 #include "app/shell/part_files.hpp"
 #include "app/shell/start.hpp"
 
 #include <QApplication>
 #include <QCommandLineParser>
+#include <QMessageBox>
 #include <QTimer>
+
+#include <cstdio>
 
 int main(int argc, char** argv) {
     gc::app::setSurfaceFormat();
@@ -27,6 +31,12 @@ int main(int argc, char** argv) {
     parser.addOptions({dark, stage});
     parser.process(app);
     gc::app::setDarkTheme(parser.isSet(dark));
+    if (const QString trouble = gc::app::graphicsTrouble(); !trouble.isEmpty()) {
+        gc::app::retryInSoftware(argv);
+        std::fprintf(stderr, "%s\n", qPrintable(trouble));
+        QMessageBox(QMessageBox::NoIcon, QStringLiteral("Good Curve"), trouble).exec();
+        return 1;
+    }
     gc::app::MainWindow window;
     if (parser.isSet(stage)) window.setStage(parser.value(stage));
     window.show();

@@ -2,46 +2,19 @@
 
 #include "app/sentence/sentence_bar.hpp"
 #include "app/shell/ask_file.hpp"
+#include "app/shell/question.hpp"
 #include "app/shell/session.hpp"
 
 #include <QDateTime>
 #include <QFileDialog>
 #include <QFileInfo>
 #include <QLocale>
-#include <QMessageBox>
-#include <QPushButton>
 
 #include <filesystem>
 
 namespace gc::app {
 
 namespace {
-
-/// A question with its answers in words of our own. Esc and the close button mean the last of them.
-class Question {
-  public:
-    Question(QWidget* window, const char* name, const QString& text, const QStringList& answers)
-        : m_box(QMessageBox::NoIcon, PartFiles::tr("Good Curve"), text, QMessageBox::NoButton, window) {
-        m_box.setObjectName(QLatin1String(name));
-        for (const QString& answer : answers)
-            m_answers << m_box.addButton(answer, m_answers.isEmpty() ? QMessageBox::AcceptRole
-                                                 : m_answers.size() + 1 < answers.size()
-                                                     ? QMessageBox::DestructiveRole
-                                                     : QMessageBox::RejectRole);
-        m_box.setDefaultButton(m_answers.first());
-        m_box.setEscapeButton(m_answers.last());
-    }
-    /// The number of the answer, from 0.
-    int ask() {
-        m_box.exec();
-        const auto at = m_answers.indexOf(static_cast<QPushButton*>(m_box.clickedButton()));
-        return static_cast<int>(at < 0 ? m_answers.size() - 1 : at);
-    }
-
-  private:
-    QMessageBox m_box;
-    QList<QPushButton*> m_answers;
-};
 
 QString nameOf(const QString& path) {
     return QFileInfo(path).fileName();

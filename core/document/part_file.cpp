@@ -7,10 +7,13 @@
 #include "core/document/areas.hpp"
 
 #include "core/base/file.hpp"
+#include "core/base/utf8.hpp"
 #include "core/document/drawing_file.hpp"
 
 #include <nlohmann/json.hpp>
 
+#include <algorithm>
+#include <memory>
 #include <set>
 
 namespace gc {
@@ -70,6 +73,27 @@ Json lookToJson(const BodyLook& look) {
 }
 
 // ---- reading
+
+/// What is read of a file at most: what is nested, how many keys an object has (each new one is compared with
+/// all before it), and how many values there are (each takes some hundred bytes of memory). A whole part has
+/// far fewer.
+class ParseLimits {
+  public:
+    bool operator()(int depth, Json::parse_event_t event, const Json&) {
+        using Event = Json::parse_event_t;
+        constexpr int kMostKeys = 1000, kMostValues = 3000000;
+        if (depth > kDeepest) throw std::length_error("nested too deeply");
+        if (event == Event::object_start) m_keys->push_back(0);
+        if (event == Event::object_end) m_keys->pop_back();
+        if (event == Event::key && ++m_keys->back() > kMostKeys) throw std::length_error("too many keys");
+        if (event == Event::value && ++*m_values > kMostValues) throw std::length_error("too many values");
+        return true;
+    }
+
+  private: // shared, as the parser copies its callback
+    std::shared_ptr<std::vector<int>> m_keys = std::make_shared<std::vector<int>>();
+    std::shared_ptr<int> m_values = std::make_shared<int>(0);
+};
 
 /// Reads fields with the path of where it is, so that a message can say it. The first fault counts.
 class PartReader {
@@ -384,11 +408,7 @@ Result<Part> readPart(const std::string& text) {
     }
     Json root;
     try {
-        const auto limitDepth = [](int depth, Json::parse_event_t, Json&) {
-            if (depth > kDeepest) throw std::length_error("nested too deeply");
-            return true;
-        };
-        root = Json::parse(text, limitDepth);
+        root = Json::parse(text, ParseLimits());
     } catch (const Json::parse_error& fault) {
         e.code = "part.syntax";
         e.position = static_cast<int>(fault.byte);
@@ -446,6 +466,15 @@ std::optional<Error> whyNotReadable(const Part& now, const Part& before) {
             return refused(
                 phrase("\"%1\" is larger than %2 MB, which is more than a part can hold of one file.", a.name,
                        std::to_string(kMostAttachedBytes >> 20)));
+    for (const Attachment& a : now.attachments) {
+        const bool known =
+            std::any_of(before.attachments.begin(), before.attachments.end(), [&](const Attachment& b) {
+                return b.name == a.name && b.content.hash() == a.content.hash();
+            });
+        if (!known && !(isUtf8(a.name) && isUtf8(a.content.text())))
+            return refused(phrase("\"%1\" holds bytes that are no text and cannot be kept in a part.",
+                                  madeUtf8(a.name)));
+    }
     if (sameHead && root["steps"].empty()) return std::nullopt;
     try {
         const Json back = Json::parse(root.dump());

@@ -118,3 +118,70 @@ TEST_CASE("Saving replaces the file whole or leaves the old one") {
     REQUIRE_FALSE(refused.ok());
     CHECK(refused.error().code == "file.unwritable");
 }
+
+TEST_CASE("A file with keys or values without number is told at once") {
+    std::string keys = R"({"format": "good-curve part", "version": 1)";
+    for (int i = 0; i < 60000; ++i) keys += ", \"key" + std::to_string(i) + "\": 1";
+    CHECK_FALSE(readPart(keys + "}").ok());
+    std::string values = R"({"format": "good-curve part", "version": 1, "values": [0)";
+    for (int i = 0; i < 4000000; ++i) values += ",1";
+    CHECK_FALSE(readPart(values + "]}").ok());
+}
+
+TEST_CASE("Whatever is taken as an edit can be saved and opened again, to the letter") {
+    auto random = test::seeded(41U);
+    const test::TemporaryFolder folder;
+    const std::string file = folder.file("a.goodcurve");
+    const auto between = [&](double low, double high) {
+        return std::uniform_real_distribution<double>(low, high)(random);
+    };
+    const auto word = [&] {
+        static const char* const kWords[] = {"wall",        "Ümlaut", "a\"b", "x\\y",  "<&>",  "\xE9 latin",
+                                             "tab\there",   "",       "\x01", "😀 pot", "1 mm", "no\0thing",
+                                             "line\nbreak", "⟦step⟧"};
+        return std::string(kWords[random() % std::size(kWords)]);
+    };
+    int taken = 0, refused = 0;
+    for (int round = 0; round < test::rounds(400); ++round) {
+        Part before = *loadPart(random() % 2 ? "demo/saucer.goodcurve" : "demo/seed-box.goodcurve");
+        Part now = before;
+        switch (random() % 6) {
+        case 0:
+            now.name = word();
+            break;
+        case 1:
+            now.values.push_back({word(), word(), word()});
+            break;
+        case 2:
+            now.brief.purpose = word();
+            now.brief.targets.push_back({"mass", word(), word()});
+            break;
+        case 3: {
+            Drawing d = *drawingOf(now.steps[0]);
+            const double far = std::pow(10, between(0, 8));
+            for (DrawnPoint& p : d.points) p.at = p.at * far;
+            if (random() % 4 == 0) d.points[0].at.x = std::nan("");
+            now.steps[0].slots["drawing"] = DrawingSlot(d);
+            break;
+        }
+        case 4:
+            attach(now, word() + ".step", SharedText(word() + std::string(random() % 1000, 'x')));
+            break;
+        default:
+            now.steps[random() % now.steps.size()].slots["name"] = word();
+        }
+        if (whyNotReadable(now, before)) {
+            ++refused;
+            continue;
+        }
+        ++taken;
+        const auto done = savePart(now, file);
+        INFO(writePart(now).substr(0, 400));
+        REQUIRE(done.ok());
+        const auto back = loadPart(file);
+        REQUIRE(back.ok());
+        CHECK(writePart(*back) == writePart(now));
+    }
+    CHECK(taken > 100);
+    CHECK(refused > 20);
+}

@@ -2,12 +2,16 @@
 
 #include "core/base/file.hpp"
 #include "core/document/part_file.hpp"
+#include "tests/support/stl_volume.hpp"
 #include "tests/window/open_pot.hpp"
 
 #include <QApplication>
+#include <QFile>
 #include <QMessageBox>
 #include <QPushButton>
 #include <QTimer>
+
+#include <csignal>
 
 using namespace gc;
 using namespace gc::app;
@@ -199,4 +203,43 @@ TEST_CASE("Problems stay until they are clicked away, and can be read again") {
     pot.hand->click(bar, QRectF(bar->saidRect()).center());
     REQUIRE(Hand::wait([&] { return QApplication::activePopupWidget() != nullptr; }));
     QApplication::activePopupWidget()->close();
+}
+
+TEST_CASE("With the bookmark before the end an export asks what is meant, and writes that") {
+    OpenPot pot;
+    const double whole = *pot.target("mass").value / 0.905e-3;
+    Part p = pot.window.session()->part();
+    p.bookmark = 3; // before the shell
+    REQUIRE(pot.window.session()->commit(p, QStringLiteral("bookmark")));
+    REQUIRE(pot.measured());
+    const auto written = [&](const char* name, const QString& answer) {
+        const QString path = pot.inFolder(name);
+        Answers answers(*pot.hand, {answer});
+        pot.window.release()->exportTo(path);
+        CHECK(answers.asked() == QStringList{"bookmark"});
+        Hand::wait([&] { return QFile::exists(path); }, answer.isEmpty() ? 1500 : 30000);
+        return QFile::exists(path) ? test::stlVolume(*readFile(path.toStdString())) : 0;
+    };
+    CHECK(written("nothing.stl", QString()) == 0);
+    CHECK(written("whole.stl", QStringLiteral("Write the whole part")) == Approx(whole).epsilon(0.003));
+    CHECK(written("there.stl", QStringLiteral("Write it as it is there")) > 5 * whole);
+}
+
+TEST_CASE("A proof sheet holds no measures of another part than its own") {
+    OpenPot pot;
+    const QString path = pot.inFolder("sheet.html");
+    REQUIRE(pot.window.release()->writeProofSheet(path));
+    const std::string whole = *readFile(path.toStdString());
+    CHECK(whole.find("not measured") == std::string::npos);
+    CHECK(whole.find("76.1 g") != std::string::npos);
+    // The worker is stopped: what it measured is of the wall before.
+    REQUIRE(::kill(static_cast<pid_t>(pot.window.forge()->processId()), SIGSTOP) == 0);
+    edit(pot.window, "3.1 mm");
+    REQUIRE(pot.window.release()->writeProofSheet(path));
+    const std::string stale = *readFile(path.toStdString());
+    CHECK(stale.find("3.1 mm") != std::string::npos);
+    CHECK(stale.find("76.1 g") == std::string::npos);
+    CHECK(stale.find("not measured") != std::string::npos);
+    ::kill(static_cast<pid_t>(pot.window.forge()->processId()), SIGCONT);
+    REQUIRE(pot.measured());
 }

@@ -19,6 +19,8 @@
 #include <QPdfWriter>
 #include <QTextDocument>
 
+#include <algorithm>
+
 namespace gc::app {
 
 namespace {
@@ -42,10 +44,21 @@ bool ReleaseRoom::writeProofSheet(const QString& path) {
     sheet.material = part.brief.material;
     sheet.caution = part.brief.caution;
     sheet.date = QLocale().toString(QDate::currentDate(), QLocale::LongFormat).toStdString();
-    for (const TargetView& t : house().forge->targets())
-        sheet.rows.push_back({verdictText(t.verdict).left(1).toStdString(), t.label.toStdString(),
-                              t.text.toStdString(), t.allowed.toStdString(),
-                              (t.where + QLatin1Char(' ') + t.note).trimmed().toStdString()});
+    // Only what was measured of this very part stands on its sheet.
+    const bool measured = house().forge->hasMeasured();
+    for (const TargetView& t : targetsOf(part, house().forge->targets())) {
+        const auto& now = house().forge->targets();
+        const auto same = std::find_if(now.begin(), now.end(), [&](const TargetView& m) {
+            return m.measure == t.measure && m.allowed == t.allowed && m.ofBody == t.ofBody;
+        });
+        if (measured && same != now.end())
+            sheet.rows.push_back({verdictText(same->verdict).left(1).toStdString(), t.label.toStdString(),
+                                  same->text.toStdString(), t.allowed.toStdString(),
+                                  (same->where + QLatin1Char(' ') + same->note).trimmed().toStdString()});
+        else
+            sheet.rows.push_back(
+                {"–", t.label.toStdString(), tr("not measured").toStdString(), t.allowed.toStdString(), {}});
+    }
     for (const Step& s : part.steps)
         sheet.sentences.push_back(sentenceText(s, part) + (s.off ? " (off)" : ""));
     const Overlay before = house().stand->overlay();

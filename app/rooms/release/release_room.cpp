@@ -4,10 +4,10 @@
 #include "app/rooms/release/export_choice.hpp"
 #include "app/sentence/sentence_bar.hpp"
 #include "app/shell/ask_file.hpp"
+#include "app/shell/question.hpp"
 #include "app/shell/session.hpp"
 
 #include <QFileInfo>
-#include <QMessageBox>
 
 namespace gc::app {
 
@@ -24,7 +24,11 @@ ReleaseRoom::ReleaseRoom(House& shared, QObject* parent)
     connect(m_page, &ReleasePage::proofSheetAsked, this, [this](const QString& ending) {
         const QString path =
             askWhere(tr("Proof sheet"), suggestedPath(QStringLiteral("-proof") + ending), ending);
-        if (!path.isEmpty() && writeProofSheet(path)) house().bar->say(tr("✓ Written: %1").arg(path));
+        if (path.isEmpty() || !writeProofSheet(path)) return;
+        house().bar->say(
+            house().forge->hasMeasured()
+                ? tr("✓ Written: %1").arg(path)
+                : tr("▲ Written without measures, as the part is still being measured: %1").arg(path));
     });
 }
 
@@ -44,33 +48,55 @@ QString ReleaseRoom::suggestedPath(const QString& ending) const {
            ending;
 }
 
+/// The part as it is written: whole, unless the bookmark stands before its end and a person wants it as it is
+/// there. Nothing when nothing is to be written.
+std::optional<Part> ReleaseRoom::askAboutBookmark() const {
+    Part part = house().session->part();
+    const int shown = part.shownSteps(), all = static_cast<int>(part.steps.size());
+    if (shown == all) return part;
+    Question ask(house().window, "bookmark",
+                 tr("The bookmark stands after step %1 of %2: the stand shows the part as it is there.")
+                     .arg(shown)
+                     .arg(all),
+                 {tr("Write the whole part"), tr("Write it as it is there"), tr("Do not write")});
+    const int answer = ask.ask();
+    if (answer == 2) return std::nullopt;
+    if (answer == 0) part.bookmark = -1;
+    return part;
+}
+
 void ReleaseRoom::exportTo(const QString& path) {
+    auto part = askAboutBookmark();
+    if (!part) return house().bar->say(tr("Nothing is written."));
+    m_part = std::move(*part);
+    exportBodies(path);
+}
+
+void ReleaseRoom::exportBodies(const QString& path) {
     const auto& meshes = house().forge->meshes();
     if (!path.endsWith(QLatin1String(".stl"), Qt::CaseInsensitive) || meshes.size() < 2)
-        return exportBodies(path, {});
-    const Part& part = house().session->part();
+        return write(path, {});
+    const Part& part = m_part;
     std::vector<ExportChoice::Body> bodies;
     for (const auto& [id, mesh] : meshes)
         bodies.push_back({id, QString::fromStdString(nameOfBody(part, id)), lookOf(part, id).hidden});
     ExportChoice choice(bodies, house().window);
     if (choice.exec() != QDialog::Accepted) return house().bar->say(tr("Nothing is written."));
     const auto wanted = choice.bodies();
-    if (!choice.apart())
-        return exportBodies(path, wanted.size() == bodies.size() ? std::vector<ThingId>() : wanted);
+    if (!choice.apart()) return write(path, wanted.size() == bodies.size() ? std::vector<ThingId>() : wanted);
     const QFileInfo file(path);
     for (const ThingId id : wanted)
-        exportBodies(file.path() + QLatin1Char('/') + file.completeBaseName() + QLatin1Char('-') +
-                         QString::fromStdString(nameOfBody(part, id))
-                             .replace(QLatin1Char(' '), QLatin1Char('-'))
-                             .remove(QLatin1Char('/')) +
-                         QStringLiteral(".stl"),
-                     {id});
+        write(file.path() + QLatin1Char('/') + file.completeBaseName() + QLatin1Char('-') +
+                  QString::fromStdString(nameOfBody(part, id))
+                      .replace(QLatin1Char(' '), QLatin1Char('-'))
+                      .remove(QLatin1Char('/')) +
+                  QStringLiteral(".stl"),
+              {id});
 }
 
-void ReleaseRoom::exportBodies(const QString& path, const std::vector<ThingId>& bodies,
-                               bool evenIfStepsFail) {
+void ReleaseRoom::write(const QString& path, const std::vector<ThingId>& bodies, bool evenIfStepsFail) {
     m_exports[path] = bodies;
-    house().forge->exportPart(house().session->part(), path, evenIfStepsFail, bodies);
+    house().forge->exportPart(m_part, path, evenIfStepsFail, bodies);
 }
 
 /// Steps fail, so the file would show less than the sheet says: that is not done without a word.
@@ -79,18 +105,13 @@ void ReleaseRoom::askAboutFailing(const QString& path, const std::vector<int>& s
     for (const int id : steps) numbers << QString::number(house().session->part().placeOf(id));
     const QString which = numbers.size() == 1 ? tr("Step %1 fails").arg(numbers.front())
                                               : tr("Steps %1 fail").arg(numbers.join(QStringLiteral(", ")));
-    QMessageBox ask(
-        QMessageBox::NoIcon, tr("Good Curve"),
-        tr("%1, so the file would show the part without what is missing there. Nothing is written "
-           "yet.")
+    Question ask(
+        house().window, "failingSteps",
+        tr("%1, so the file would show the part without what is missing there. Nothing is written yet.")
             .arg(which),
-        QMessageBox::NoButton, house().window);
-    ask.setObjectName(QStringLiteral("failingSteps"));
-    auto* write = ask.addButton(tr("Write it all the same"), QMessageBox::AcceptRole);
-    ask.addButton(tr("Mend it first"), QMessageBox::RejectRole);
-    ask.exec();
-    if (ask.clickedButton() == write)
-        exportBodies(path, m_exports[path], true);
+        {tr("Write it all the same"), tr("Mend it first")});
+    if (ask.ask() == 0)
+        write(path, m_exports[path], true);
     else
         house().bar->say(tr("▲ Not written. %1: the sheet says why.").arg(which));
 }

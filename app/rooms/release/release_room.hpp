@@ -3,7 +3,7 @@
 
 #include "app/rooms/release/release_page.hpp"
 #include "app/rooms/room.hpp"
-#include "core/base/thing.hpp"
+#include "core/document/part.hpp"
 
 #include <map>
 #include <vector>
@@ -23,10 +23,13 @@ class ReleaseRoom : public Room {
   private:
     QString askWhere(const QString& title, const QString& start, const QString& ending) const;
     QString suggestedPath(const QString& ending) const;
-    void exportBodies(const QString& path, const std::vector<ThingId>& bodies, bool evenIfStepsFail = false);
+    std::optional<Part> askAboutBookmark() const;
+    void exportBodies(const QString& path);
+    void write(const QString& path, const std::vector<ThingId>& bodies, bool evenIfStepsFail = false);
     void askAboutFailing(const QString& path, const std::vector<int>& steps);
 
     ReleasePage* m_page;
+    Part m_part;                                       ///< that is exported
     std::map<QString, std::vector<ThingId>> m_exports; ///< which bodies each file was asked to hold
 };
 

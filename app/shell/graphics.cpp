@@ -1,0 +1,41 @@
+#include "app/shell/graphics.hpp"
+
+#include <QCoreApplication>
+#include <QOffscreenSurface>
+#include <QOpenGLContext>
+
+#include <cstdlib>
+#include <unistd.h>
+
+namespace gc::app {
+
+QString graphicsTrouble() {
+    const auto sentence = [](const QString& what) {
+        return QCoreApplication::translate(
+                   "main", "Good Curve needs OpenGL 3.3 to draw its parts, and %1. Update the "
+                           "graphics driver, or install the package libgl1-mesa-dri.")
+            .arg(what);
+    };
+    QOpenGLContext context;
+    if (!context.create()) return sentence(QCoreApplication::translate("main", "there is none here"));
+    QOffscreenSurface surface;
+    surface.setFormat(context.format());
+    surface.create();
+    if (!surface.isValid() || !context.makeCurrent(&surface))
+        return sentence(QCoreApplication::translate("main", "it cannot be used here"));
+    const QSurfaceFormat got = context.format();
+    context.doneCurrent();
+    if (got.majorVersion() * 10 + got.minorVersion() < 33)
+        return sentence(QCoreApplication::translate("main", "only %1.%2 is here")
+                            .arg(got.majorVersion())
+                            .arg(got.minorVersion()));
+    return {};
+}
+
+void retryInSoftware(char** arguments) {
+    if (std::getenv("LIBGL_ALWAYS_SOFTWARE")) return;
+    ::setenv("LIBGL_ALWAYS_SOFTWARE", "1", 1);
+    ::execv("/proc/self/exe", arguments);
+}
+
+} // namespace gc::app
