@@ -298,7 +298,9 @@ bool isProblem(const QString& message) {
 void SentenceBar::say(const QString& text) {
     constexpr int kSeen = 7000, kRemembered = 40; // ms, messages
     m_message = text;
-    if (!text.isEmpty()) m_said.prepend(QTime::currentTime().toString(QStringLiteral("HH:mm  ")) + text);
+    // Hints to what is at hand are of the moment; what happened is remembered.
+    if (isProblem(text) || text.startsWith(QStringLiteral("✓")))
+        m_said.prepend(QTime::currentTime().toString(QStringLiteral("HH:mm  ")) + text);
     if (m_said.size() > kRemembered) m_said.removeLast();
     resizeEvent(nullptr);
     update();
