@@ -136,7 +136,7 @@ void MainWindow::connectVerbs() {
     connect(m_bar, &SentenceBar::kept, this, [this](const Part& part, const QString& what) {
         m_verbs->setActive({});
         m_selection->showNothing();
-        m_session->commit(part, what);
+        if (!m_session->commit(part, what)) return;
         if (!part.steps.empty())
             m_room->stepKept(part.steps[static_cast<std::size_t>(part.shownSteps() - 1)].id);
     });

@@ -53,8 +53,9 @@ void addMeeting(DrawingTable& table) {
     const auto* best = table.traces().nearestMeeting(table.model().drawing().at(chosen[0]));
     if (!best) return;
     table.addButton(QObject::tr("Meets the nearest edge"), 1, [&table, trace = best->trace, id = chosen[0]] {
-        table.model().edit(QObject::tr("meets an edge"), [&](Drawing& d) { holdPoint(d, id, trace); });
-        table.say(QObject::tr("✓ It lies at %1.").arg(table.model().sourceWords(trace.source)));
+        const bool taken =
+            table.model().edit(QObject::tr("meets an edge"), [&](Drawing& d) { holdPoint(d, id, trace); });
+        if (taken) table.say(QObject::tr("✓ It lies at %1.").arg(table.model().sourceWords(trace.source)));
     });
 }
 

@@ -116,23 +116,24 @@ DrawingModel::~DrawingModel() {
     m_beside.waitForDone();
 }
 
-void DrawingModel::commit(const QString& what) {
+bool DrawingModel::commit(const QString& what) {
     Part part = m_session->part();
     Step* s = part.findStep(m_step);
-    if (!s) return;
+    if (!s) return false;
     s->slots["drawing"] = DrawingSlot(m_drawing);
     m_committing = true;
-    m_session->commit(part, what);
+    const bool taken = m_session->commit(part, what);
     m_committing = false;
+    return taken;
 }
 
-void DrawingModel::edit(const QString& what, const std::function<void(Drawing&)>& change) {
-    if (!m_step) return;
+bool DrawingModel::edit(const QString& what, const std::function<void(Drawing&)>& change) {
+    if (!m_step) return false;
     m_scaledBy = 0;
     change(m_drawing);
     if (const auto sizes = sizesOf(m_drawing))
         (void)settleTo(m_drawing, *sizes); // a clash is told by learn()
-    commit(what);
+    return commit(what);
 }
 
 Step DrawingModel::newEdit(const QString& kind, const std::vector<int>& chosen, QString& whyNot) const {
@@ -182,8 +183,9 @@ QString DrawingModel::setSize(int relation, const QString& text) {
             .arg(figure(*m_drawing.findRelation(relation)));
     m_drawing = trial;
     m_scaledBy = scale;
-    commit(tr("size %1").arg(text.trimmed()));
-    return {};
+    if (commit(tr("size %1").arg(text.trimmed()))) return {};
+    m_scaledBy = 0;
+    return tr("With this size the drawing would be larger than a part can hold. Is its unit right?");
 }
 
 QString DrawingModel::nameOfDimension(int relation) {

@@ -55,7 +55,8 @@ class DrawingModel : public QObject {
     const UnitSystem& units() const { return m_session->part().brief.units; }
 
     /// Changes the drawing, settles it and commits it as one edit. What clashes stays, and is told.
-    void edit(const QString& what, const std::function<void(Drawing&)>& change);
+    /// \return whether it was taken: what a part cannot hold is refused, told, and the drawing is as it was
+    bool edit(const QString& what, const std::function<void(Drawing&)>& change);
     /// A new sentence for an edit of what is chosen; why it makes none is told instead when it does not.
     Step newEdit(const QString& kind, const std::vector<int>& chosen, QString& whyNot) const;
     /// What an edit would make of the drawing as it lies.
@@ -110,7 +111,7 @@ class DrawingModel : public QObject {
     void learn();
     void know(Known known);
     void showMoved();
-    void commit(const QString& what);
+    bool commit(const QString& what);
     std::vector<Trace> m_traces;
     std::optional<DimensionValues> sizesOf(const Drawing& drawing);
 

@@ -136,15 +136,17 @@ QString DrawingTable::tool() const {
     return allTools()[at - m_tools.begin()].key;
 }
 
-void DrawingTable::bringIn(const Drawing& other) {
+bool DrawingTable::bringIn(const Drawing& other) {
     setTool(allTools().front().key);
     std::vector<int> added;
-    m_model->edit(tr("brought in"), [&](Drawing& d) {
+    const bool taken = m_model->edit(tr("brought in"), [&](Drawing& d) {
         added = addDrawing(d, other);
         d.sized = true;
     });
+    if (!taken) return false;
     choose(std::move(added));
     fit();
+    return true;
 }
 
 /// The buttons, and what an edit under way would do, follow what is chosen.
@@ -195,9 +197,12 @@ bool DrawingTable::keepEdit(const Step& edit) {
         return false;
     }
     previewEdit(std::nullopt);
-    m_chosen.clear();
-    m_model->edit(QString::fromStdString(findWords(edit.kind)->verb).toLower(),
-                  [&](Drawing& d) { d = with; });
+    const std::vector<int> chosen = std::exchange(m_chosen, {});
+    if (!m_model->edit(QString::fromStdString(findWords(edit.kind)->verb).toLower(),
+                       [&](Drawing& d) { d = with; })) {
+        choose(chosen); // the sentence stays, to be mended
+        return false;
+    }
     choose(out.made);
     sayLost(out);
     setFocus();

@@ -40,8 +40,9 @@ class DrawingTable : public QWidget {
     void setTraces(const std::vector<Trace>& traces);
     /// The picture that is drawn over, as it was read; a null one cannot be read.
     void setPicture(const QImage& picture);
-    /// Puts another drawing beside what is there, chosen, and brings all into view.
-    void bringIn(const Drawing& other);
+    /// Puts another drawing beside what is there, chosen, and brings all into view. \return whether it was
+    /// taken
+    bool bringIn(const Drawing& other);
     /// Brings all of the drawing into view.
     void fit();
 

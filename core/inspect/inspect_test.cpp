@@ -3,16 +3,15 @@
 #include "core/inspect/mass.hpp"
 #include "core/inspect/wall.hpp"
 #include "tests/support/kernel_bodies.hpp"
+#include "tests/support/turned.hpp"
 
 #include <catch2/catch.hpp>
 
 #include <BRepAlgoAPI_Common.hxx>
 #include <BRepAlgoAPI_Cut.hxx>
 #include <BRepAlgoAPI_Fuse.hxx>
-#include <BRepBuilderAPI_MakeEdge.hxx>
 #include <BRepBuilderAPI_MakeFace.hxx>
 #include <BRepBuilderAPI_MakePolygon.hxx>
-#include <BRepBuilderAPI_MakeWire.hxx>
 #include <BRepBuilderAPI_Transform.hxx>
 #include <BRepPrimAPI_MakeBox.hxx>
 #include <BRepPrimAPI_MakeCone.hxx>
@@ -21,9 +20,7 @@
 #include <BRepPrimAPI_MakeRevol.hxx>
 #include <BRepPrimAPI_MakeSphere.hxx>
 #include <BRepPrimAPI_MakeTorus.hxx>
-#include <GeomAPI_PointsToBSpline.hxx>
 #include <Geom_BSplineCurve.hxx>
-#include <TColgp_Array1OfPnt.hxx>
 #include <gp_Ax2.hxx>
 
 #include <algorithm>
@@ -118,18 +115,8 @@ TEST_CASE("Mass properties agree with closed forms to a millionth") {
 }
 
 TEST_CASE("Bodies turned from a spline agree with the integrals of their profile, in any place") {
-    TColgp_Array1OfPnt p(1, 6);
-    const double radii[] = {30, 41, 36, 33, 45, 48};
-    for (int i = 0; i < 6; ++i) p(i + 1) = gp_Pnt(radii[i], 0, 18.0 * i);
-    const Handle(Geom_BSplineCurve) curve = GeomAPI_PointsToBSpline(p).Curve();
-    BRepBuilderAPI_MakeWire wire;
-    const gp_Pnt low(0, 0, 0), high(0, 0, 90);
-    wire.Add(BRepBuilderAPI_MakeEdge(low, curve->StartPoint()));
-    wire.Add(BRepBuilderAPI_MakeEdge(curve));
-    wire.Add(BRepBuilderAPI_MakeEdge(curve->EndPoint(), high));
-    wire.Add(BRepBuilderAPI_MakeEdge(high, low));
-    const TopoDS_Shape turned =
-        BRepPrimAPI_MakeRevol(BRepBuilderAPI_MakeFace(wire.Wire()).Face(), gp::OZ()).Shape();
+    const Handle(Geom_BSplineCurve) curve = test::profileNear({30, 41, 36, 33, 45, 48}, 18);
+    const TopoDS_Shape turned = test::turned(curve);
     // Simpson's rule on discs: volume, first and second moments along the axis, and fourth powers of the
     // radius.
     double v = 0, z1 = 0, z2 = 0, r4 = 0;

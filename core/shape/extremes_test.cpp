@@ -2,23 +2,16 @@
 #include "core/shape/mesh.hpp"
 #include "tests/support/kernel_bodies.hpp"
 #include "tests/support/seeded.hpp"
+#include "tests/support/turned.hpp"
 
 #include <BRepAlgoAPI_Common.hxx>
 #include <BRepAlgoAPI_Cut.hxx>
-#include <BRepBuilderAPI_MakeEdge.hxx>
-#include <BRepBuilderAPI_MakeFace.hxx>
-#include <BRepBuilderAPI_MakeWire.hxx>
 #include <BRepBuilderAPI_NurbsConvert.hxx>
 #include <BRepBuilderAPI_Transform.hxx>
 #include <BRepPrimAPI_MakeBox.hxx>
-#include <BRepPrimAPI_MakeCone.hxx>
 #include <BRepPrimAPI_MakeCylinder.hxx>
-#include <BRepPrimAPI_MakeRevol.hxx>
 #include <BRepPrimAPI_MakeSphere.hxx>
 #include <BRepPrimAPI_MakeTorus.hxx>
-#include <GeomAPI_PointsToBSpline.hxx>
-#include <Geom_BSplineCurve.hxx>
-#include <TColgp_Array1OfPnt.hxx>
 
 #include <cmath>
 #include <utility>
@@ -68,17 +61,7 @@ double across(double cosine) {
 
 /// A vase about z: its radius waves between 20 and 48 mm over 90 mm.
 TopoDS_Shape vase() {
-    TColgp_Array1OfPnt p(1, 7);
-    const double radii[] = {30, 44, 36, 25, 38, 47, 20};
-    for (int i = 0; i < 7; ++i) p(i + 1) = gp_Pnt(radii[i], 0, 15.0 * i);
-    const Handle(Geom_BSplineCurve) curve = GeomAPI_PointsToBSpline(p).Curve();
-    BRepBuilderAPI_MakeWire wire;
-    const gp_Pnt low(0, 0, 0), high(0, 0, 90);
-    wire.Add(BRepBuilderAPI_MakeEdge(low, curve->StartPoint()));
-    wire.Add(BRepBuilderAPI_MakeEdge(curve));
-    wire.Add(BRepBuilderAPI_MakeEdge(curve->EndPoint(), high));
-    wire.Add(BRepBuilderAPI_MakeEdge(high, low));
-    return BRepPrimAPI_MakeRevol(BRepBuilderAPI_MakeFace(wire.Wire()).Face(), gp::OZ()).Shape();
+    return test::turned(test::profileNear({30, 44, 36, 25, 38, 47, 20}, 15));
 }
 
 } // namespace

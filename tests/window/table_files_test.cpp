@@ -1,5 +1,6 @@
 /// \file Drawings from and to files, letters, and drawings that are large, on the table of the real window.
 
+#include "core/document/part_file.hpp"
 #include "tests/window/table_hand.hpp"
 
 using namespace gc;
@@ -126,4 +127,33 @@ TEST_CASE("A large drawing is looked at beside the window, and a clash in it is 
     REQUIRE(Hand::wait([&] {
         return t.window.drawingModel()->diagnosis().sound() && !t.window.drawingModel()->learning();
     }));
+}
+
+TEST_CASE("What is larger than a part can hold is refused in words: typed, sized or brought in") {
+    Editing t;
+    t.tool("line");
+    t.at({10, 10});
+    t.at({30, 10});
+    REQUIRE(Hand::wait([&] { return t.strokes() == 1; }));
+    SECTION("a place a thousand kilometres away, in the middle of a chain") {
+        t.hand->type("1e9, 5");
+        t.hand->press("Return");
+        REQUIRE(Hand::wait([&] { return t.window.bar()->message().startsWith(QStringLiteral("■")); }));
+        CHECK(t.strokes() == 1);
+        t.at({30, 40}); // the chain goes on from where it was
+        REQUIRE(Hand::wait([&] { return t.strokes() == 2; }));
+    }
+    SECTION("a drawing in metres") {
+        const test::TemporaryFolder folder;
+        const std::string file = folder.file("plan.dxf");
+        REQUIRE(writeFileAtomically(file,
+                                    "0\nSECTION\n2\nHEADER\n9\n$INSUNITS\n70\n6\n0\nENDSEC\n0\nSECTION\n2\n"
+                                    "ENTITIES\n0\nCIRCLE\n10\n0\n20\n0\n40\n1500\n0\nENDSEC\n0\nEOF\n")
+                    .ok());
+        t.window.outline()->bringIn(QString::fromStdString(file));
+        CHECK(t.window.bar()->message().startsWith(QStringLiteral("■")));
+        CHECK(t.strokes() == 1);
+        CHECK(t.window.session()->journalled());
+    }
+    CHECK(readPart(writePart(t.window.session()->part())).ok());
 }

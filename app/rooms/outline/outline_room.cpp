@@ -216,7 +216,7 @@ void OutlineRoom::bringIn(const QString& path) {
     if (!content) return bar->say(QStringLiteral("■ ") + inWords(content.error().sentence));
     const auto read = readDrawingFile(path.toStdString(), *content);
     if (!read) return bar->say(QStringLiteral("■ ") + inWords(read.error().sentence));
-    m_table->bringIn(read->drawing);
+    if (!m_table->bringIn(read->drawing)) return; // the bar says why
     QStringList said{tr("%1 lines and curves from %2. They move as one.")
                          .arg(read->drawing.strokes.size())
                          .arg(QFileInfo(path).fileName())};

@@ -50,7 +50,7 @@ void ProveRoom::showTarget(int index) {
 void ProveRoom::take(const RemedyView& remedy) {
     Part p = house().session->part();
     typeIntoSlot(p, remedy.step, remedy.slot.toStdString(), remedy.value.toStdString());
-    house().session->commit(p, remedy.sentence);
+    if (!house().session->commit(p, remedy.sentence)) return;
     house().bar->say(tr("✓ %1. Ctrl+Z takes it back.").arg(remedy.sentence));
 }
 

@@ -46,19 +46,11 @@ bool ReleaseRoom::writeProofSheet(const QString& path) {
     sheet.date = QLocale().toString(QDate::currentDate(), QLocale::LongFormat).toStdString();
     // Only what was measured of this very part stands on its sheet.
     const bool measured = house().forge->hasMeasured();
-    for (const TargetView& t : targetsOf(part, house().forge->targets())) {
-        const auto& now = house().forge->targets();
-        const auto same = std::find_if(now.begin(), now.end(), [&](const TargetView& m) {
-            return m.measure == t.measure && m.allowed == t.allowed && m.ofBody == t.ofBody;
-        });
-        if (measured && same != now.end())
-            sheet.rows.push_back({verdictText(same->verdict).left(1).toStdString(), t.label.toStdString(),
-                                  same->text.toStdString(), t.allowed.toStdString(),
-                                  (same->where + QLatin1Char(' ') + same->note).trimmed().toStdString()});
-        else
-            sheet.rows.push_back(
-                {"–", t.label.toStdString(), tr("not measured").toStdString(), t.allowed.toStdString(), {}});
-    }
+    for (const TargetView& t : measured ? house().forge->targets() : targetsOf(part, {}))
+        sheet.rows.push_back(
+            {measured ? verdictText(t.verdict).left(1).toStdString() : "–", t.label.toStdString(),
+             measured ? t.text.toStdString() : tr("not measured").toStdString(), t.allowed.toStdString(),
+             (t.where + QLatin1Char(' ') + t.note).trimmed().toStdString()});
     for (const Step& s : part.steps)
         sheet.sentences.push_back(sentenceText(s, part) + (s.off ? " (off)" : ""));
     const Overlay before = house().stand->overlay();

@@ -38,7 +38,7 @@ void FollowTool::click(QPointF pointer, bool) {
                 : QObject::tr("Point at an edge or a cut of the part; what would be followed lights up."));
     const Trace trace = under->trace; // the list is made anew by the edit
     const bool point = under->curves.empty() && under->isMeeting();
-    table().model().edit(QObject::tr("followed"), [&](Drawing& d) {
+    const bool taken = table().model().edit(QObject::tr("followed"), [&](Drawing& d) {
         if (!point) {
             followTrace(d, trace);
             return;
@@ -46,7 +46,7 @@ void FollowTool::click(QPointF pointer, bool) {
         const int drawn = d.draw(StrokeKind::Point, {trace.at[0]});
         holdPoint(d, d.findStroke(drawn)->points[0], trace);
     });
-    table().say(QObject::tr("✓ It stays with %1.").arg(table().model().sourceWords(trace.source)));
+    if (taken) table().say(QObject::tr("✓ It stays with %1.").arg(table().model().sourceWords(trace.source)));
 }
 
 } // namespace

@@ -88,23 +88,25 @@ void LineTool::click(QPointF, bool) {
     Ends ends;
     const bool arc = m_arcNext && m_last;
     const std::string typed = std::exchange(m_typedLength, {});
-    table().model().edit(arc ? QObject::tr("tangent arc") : QObject::tr("line"), [&](Drawing& d) {
-        stroke =
-            arc ? drawTangentArc(d, m_last, m_end, offer.at) : d.draw(StrokeKind::Line, {from, offer.at});
-        if (!stroke) return;
-        ends = endsFrom(d, *d.findStroke(stroke), from);
-        if (m_end)
-            d.relate(RelationKind::Coincident, {ends.start, m_end});
-        else
-            landed(d, ends.start, 0, m_draft.front());
-        if (arc) d.relate(RelationKind::Tangent, {m_last, stroke});
-        joined = landed(d, ends.end, arc ? 0 : stroke, offer);
-        if (!arc && !typed.empty()) { // a typed length is a size
-            d.relate(RelationKind::Distance, {stroke}, typed);
-            d.sized = true;
-        }
-    });
+    const bool taken =
+        table().model().edit(arc ? QObject::tr("tangent arc") : QObject::tr("line"), [&](Drawing& d) {
+            stroke =
+                arc ? drawTangentArc(d, m_last, m_end, offer.at) : d.draw(StrokeKind::Line, {from, offer.at});
+            if (!stroke) return;
+            ends = endsFrom(d, *d.findStroke(stroke), from);
+            if (m_end)
+                d.relate(RelationKind::Coincident, {ends.start, m_end});
+            else
+                landed(d, ends.start, 0, m_draft.front());
+            if (arc) d.relate(RelationKind::Tangent, {m_last, stroke});
+            joined = landed(d, ends.end, arc ? 0 : stroke, offer);
+            if (!arc && !typed.empty()) { // a typed length is a size
+                d.relate(RelationKind::Distance, {stroke}, typed);
+                d.sized = true;
+            }
+        });
     if (!stroke) return table().say(QObject::tr("■ A tangent arc cannot get there. Press Tab for a line."));
+    if (!taken) return; // it goes on from where it was
     if (!m_start) m_start = ends.start;
     m_draft.clear();
     m_end = ends.end;

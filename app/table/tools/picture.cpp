@@ -49,8 +49,9 @@ void PictureTool::click(QPointF pointer, bool) {
     if (way() == 1) {
         const Vec2 by = m_clicks[1] - m_clicks[0];
         m_clicks.clear();
-        return table().model().edit(QObject::tr("picture moved"),
-                                    [&](Drawing& d) { d.picture->at = d.picture->at + by; });
+        table().model().edit(QObject::tr("picture moved"),
+                             [&](Drawing& d) { d.picture->at = d.picture->at + by; });
+        return;
     }
     if (length(m_clicks[1] - m_clicks[0]) < 1e-6) {
         m_clicks.pop_back();
@@ -82,14 +83,14 @@ bool PictureTool::scaleTo(const QString& typed) {
     if (m_clicks.size() < 2) return true; // its drawing went meanwhile
     const Vec2 fixed = m_clicks[0];
     const double factor = *wanted / length(m_clicks[1] - fixed);
-    table().model().edit(QObject::tr("picture to scale"), [&](Drawing& d) {
+    const bool taken = table().model().edit(QObject::tr("picture to scale"), [&](Drawing& d) {
         if (!d.picture) return;
         d.picture->at = fixed + (d.picture->at - fixed) * factor;
         d.picture->width *= factor;
         d.picture->height *= factor;
         d.sized = true; // what is drawn over it has its real size
     });
-    table().say(QObject::tr("✓ The picture is true to size now: draw over it."));
+    if (taken) table().say(QObject::tr("✓ The picture is true to size now: draw over it."));
     return true;
 }
 

@@ -115,6 +115,11 @@ double arcLength(const Equation& e, const double*, const double* x, double* g) {
     return r * a - e.value;
 }
 
+template <CurveFunction f, bool poles>
+double onCurve(const Equation& e, const double* k, const double* x, double* g) {
+    return f(e, k, x, g, poles);
+}
+
 /// In the order of EquationKind.
 constexpr Function* kFunctions[] = {
     fix,
@@ -135,16 +140,16 @@ constexpr Function* kFunctions[] = {
     arcLength,
     onConic,
     tangentLineEllipse,
-    onSpline,
-    onPoles,
-    splineLine,
-    splineAlongLine,
-    splineCircle,
-    splineAcrossCircle,
-    polesLine,
-    polesAlongLine,
-    polesCircle,
-    polesAcrossCircle,
+    onCurve<onSpline, false>,
+    onCurve<onSpline, true>,
+    onCurve<splineLine, false>,
+    onCurve<splineAlongLine, false>,
+    onCurve<splineCircle, false>,
+    onCurve<splineAcrossCircle, false>,
+    onCurve<splineLine, true>,
+    onCurve<splineAlongLine, true>,
+    onCurve<splineCircle, true>,
+    onCurve<splineAcrossCircle, true>,
     ellipseEnd,
     ellipseEnds,
     sameCurvature,

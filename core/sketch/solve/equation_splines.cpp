@@ -49,7 +49,9 @@ void putCurve(double* g, int points, const OnCurve& on, Vec2 byPoint, Vec2 byTan
         put(g, points + 2 * (on.first + static_cast<int>(i)), byPoint * on.w[i] + byTangent * on.dw[i]);
 }
 
-double onCurve(const Equation& e, const double* k, const double* x, double* g, bool poles) {
+} // namespace
+
+double onSpline(const Equation& e, const double* k, const double* x, double* g, bool poles) {
     const OnCurve on = curveAt(e, k, x, 3, x[2], poles);
     const bool first = e.sense > 0;
     if (g) {
@@ -61,7 +63,7 @@ double onCurve(const Equation& e, const double* k, const double* x, double* g, b
     return first ? on.c.x - x[0] : on.c.y - x[1];
 }
 
-double curveLine(const Equation& e, const double* k, const double* x, double* g, bool poles) {
+double splineLine(const Equation& e, const double* k, const double* x, double* g, bool poles) {
     const OnCurve on = curveAt(e, k, x, 5, x[4], poles);
     Vec2 p, a, b;
     const double h = height(on.c, at(x, 0), at(x, 2), p, a, b);
@@ -74,7 +76,7 @@ double curveLine(const Equation& e, const double* k, const double* x, double* g,
     return h;
 }
 
-double curveAlongLine(const Equation& e, const double* k, const double* x, double* g, bool poles) {
+double splineAlongLine(const Equation& e, const double* k, const double* x, double* g, bool poles) {
     const OnCurve on = curveAt(e, k, x, 5, x[4], poles);
     Vec2 byU, byD;
     const double a = turn(at(x, 2) - at(x, 0), on.d, byU, byD);
@@ -88,7 +90,7 @@ double curveAlongLine(const Equation& e, const double* k, const double* x, doubl
     return e.scale * std::sin(a);
 }
 
-double curveCircle(const Equation& e, const double* k, const double* x, double* g, bool poles) {
+double splineCircle(const Equation& e, const double* k, const double* x, double* g, bool poles) {
     const OnCurve on = curveAt(e, k, x, 4, x[3], poles);
     Vec2 by;
     const double d = distance(at(x, 0), on.c, by);
@@ -102,7 +104,7 @@ double curveCircle(const Equation& e, const double* k, const double* x, double* 
     return d - x[2];
 }
 
-double curveAcrossCircle(const Equation& e, const double* k, const double* x, double* g, bool poles) {
+double splineAcrossCircle(const Equation& e, const double* k, const double* x, double* g, bool poles) {
     const OnCurve on = curveAt(e, k, x, 4, x[3], poles);
     Vec2 byR, byD;
     const double a = turn(on.c - at(x, 0), on.d, byR, byD);
@@ -114,39 +116,6 @@ double curveAcrossCircle(const Equation& e, const double* k, const double* x, do
         putCurve(g, 4, on, byR * slope, byD * slope);
     }
     return e.scale * std::cos(a);
-}
-
-} // namespace
-
-double onSpline(const Equation& e, const double* k, const double* x, double* g) {
-    return onCurve(e, k, x, g, false);
-}
-double onPoles(const Equation& e, const double* k, const double* x, double* g) {
-    return onCurve(e, k, x, g, true);
-}
-double splineLine(const Equation& e, const double* k, const double* x, double* g) {
-    return curveLine(e, k, x, g, false);
-}
-double polesLine(const Equation& e, const double* k, const double* x, double* g) {
-    return curveLine(e, k, x, g, true);
-}
-double splineAlongLine(const Equation& e, const double* k, const double* x, double* g) {
-    return curveAlongLine(e, k, x, g, false);
-}
-double polesAlongLine(const Equation& e, const double* k, const double* x, double* g) {
-    return curveAlongLine(e, k, x, g, true);
-}
-double splineCircle(const Equation& e, const double* k, const double* x, double* g) {
-    return curveCircle(e, k, x, g, false);
-}
-double polesCircle(const Equation& e, const double* k, const double* x, double* g) {
-    return curveCircle(e, k, x, g, true);
-}
-double splineAcrossCircle(const Equation& e, const double* k, const double* x, double* g) {
-    return curveAcrossCircle(e, k, x, g, false);
-}
-double polesAcrossCircle(const Equation& e, const double* k, const double* x, double* g) {
-    return curveAcrossCircle(e, k, x, g, true);
 }
 
 } // namespace gc::terms

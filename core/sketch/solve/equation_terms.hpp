@@ -57,7 +57,8 @@ using Function = double(const Equation& e, const double* constants, const double
 // Of conics, differentiated by the library.
 Function onEllipse, onConic, tangentLineEllipse, ellipseEnd, ellipseEnds, sameCurvature;
 // Of splines, through their points or led by poles.
-Function onSpline, splineLine, splineAlongLine, splineCircle, splineAcrossCircle;
-Function onPoles, polesLine, polesAlongLine, polesCircle, polesAcrossCircle;
+using CurveFunction = double(const Equation& e, const double* constants, const double* x, double* g,
+                             bool poles);
+CurveFunction onSpline, splineLine, splineAlongLine, splineCircle, splineAcrossCircle;
 
 } // namespace gc::terms
