@@ -75,7 +75,7 @@ void ForgeLink::on(const say::StationsFared& m) {
 
 void ForgeLink::on(const say::BodySurface& m) {
     auto surface = m_patches[{m.body, m.fine ? 1 : 0}].take(m.faces);
-    if (!surface) return died(tr("sent a surface with faces that are not known"));
+    if (!surface) return died(tr("sent a surface with faces that are not known"), Blame::No);
     BodyMesh& mesh = m_meshes[m.body];
     static_cast<Surface&>(mesh) = std::move(*surface);
     mesh.content = m.content;
@@ -99,7 +99,7 @@ void ForgeLink::on(const say::BodyValues& m) {
     f.ball = m.ball;
     f.lean = m.lean;
     auto surface = m_patches[{m.body, 2}].take(m.faces, {&f.ray, &f.ball, &f.lean});
-    if (!surface) return died(tr("sent a surface with faces that are not known"));
+    if (!surface) return died(tr("sent a surface with faces that are not known"), Blame::No);
     static_cast<Surface&>(f) = std::move(*surface);
     const auto bars = [](const say::HistogramBars& b) {
         return Histogram{b.any, b.least, b.most, b.low, b.high, b.areas};

@@ -41,7 +41,7 @@ void ForgeLink::watch() {
         return;
     }
     if (++m_silentTicks * kTick > m_silenceLimit)
-        died(tr("gave no sign of life for %1 s").arg(m_silenceLimit / 1000), true);
+        died(tr("gave no sign of life for %1 s").arg(m_silenceLimit / 1000), Blame::Step);
 }
 
 /// Steps come in a burst; a window that repaints for each takes the time from the forge.
@@ -73,7 +73,7 @@ void ForgeLink::start() {
     m_process->setProcessChannelMode(QProcess::SeparateChannels);
     m_process->setStandardErrorFile(QProcess::nullDevice());
     connect(m_process, &QProcess::readyReadStandardOutput, this, &ForgeLink::received);
-    connect(m_process, &QProcess::finished, this, [this] { died(tr("crashed")); });
+    connect(m_process, &QProcess::finished, this, [this] { died(tr("crashed"), Blame::Maybe); });
     connect(m_process, &QProcess::errorOccurred, this, [this](QProcess::ProcessError e) {
         if (e != QProcess::FailedToStart) return;
         m_process->deleteLater();
@@ -223,7 +223,7 @@ void ForgeLink::askHalo() {
     send(m);
 }
 
-void ForgeLink::died(const QString& why, bool certain) {
+void ForgeLink::died(const QString& why, Blame blame) {
     QProcess* old = m_process;
     m_process = nullptr;
     if (old) {
@@ -233,10 +233,9 @@ void ForgeLink::died(const QString& why, bool certain) {
         old->deleteLater();
     }
     const int step = m_runningStep;
-    if (step != 0 && !m_tryingRemedy)
+    if (step != 0 && !m_tryingRemedy && blame != Blame::No)
         if (const Step* s = m_part.findStep(step)) {
-            // The forge may have been killed for no fault of the step: only a second time tells.
-            if (certain || (m_suspect && *m_suspect == *s))
+            if (blame == Blame::Step || (m_suspect && *m_suspect == *s))
                 m_setAside[step] = {*s, tr("The geometry kernel %1 at this step. Your work is kept; change a "
                                            "number of this step to try it again.")
                                             .arg(why)};
@@ -273,10 +272,10 @@ void ForgeLink::received() {
     m_frames.feed(bytes.constData(), static_cast<std::size_t>(bytes.size()));
     for (;;) {
         auto frame = m_frames.next();
-        if (!frame) return died(tr("sent something that is not understood"));
+        if (!frame) return died(tr("sent something that is not understood"), Blame::No);
         if (!frame->has_value()) return;
         const auto message = say::decodeToWindow(**frame);
-        if (!message) return died(tr("sent something that is not understood"));
+        if (!message) return died(tr("sent something that is not understood"), Blame::No);
         const int before = m_restarts;
         take(*message);
         if (m_restarts != before) return; // what else came is of a forge that is gone

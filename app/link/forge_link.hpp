@@ -91,7 +91,13 @@ class ForgeLink : public QObject {
     void start();
     void received();
     void watch();
-    void died(const QString& why, bool certain = false);
+    /// What the step that was running when the forge died has to do with it.
+    enum class Blame {
+        No,    ///< the forge said nonsense: that is no step's doing
+        Maybe, ///< it may have been killed from outside: the second time tells
+        Step,  ///< it hung there
+    };
+    void died(const QString& why, Blame blame);
     void take(const say::ToWindow& message);
     void on(const say::Alive&) {}
     void on(const say::StepStarted& m);

@@ -4,10 +4,31 @@
 #include <QOffscreenSurface>
 #include <QOpenGLContext>
 
+#include <cstdio>
 #include <cstdlib>
 #include <unistd.h>
 
 namespace gc::app {
+
+namespace {
+
+/// The toolkit says why in several lines for people who build it, and aborts.
+void withoutScreen(QtMsgType type, const QMessageLogContext&, const QString&) {
+    if (type != QtFatalMsg) return;
+    std::fputs("Good Curve needs a screen, and there is none here that it can use. Start it on a desktop, "
+               "or, to try "
+               "it without one, with a virtual screen: xvfb-run -a good-curve (package xvfb).\n",
+               stderr);
+    std::_Exit(1);
+}
+
+} // namespace
+
+NeedsScreen::NeedsScreen() : m_before(qInstallMessageHandler(withoutScreen)) {}
+
+NeedsScreen::~NeedsScreen() {
+    qInstallMessageHandler(m_before);
+}
 
 QString graphicsTrouble() {
     const auto sentence = [](const QString& what) {

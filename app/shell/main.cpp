@@ -12,10 +12,13 @@
 #include <QTimer>
 
 #include <cstdio>
+#include <optional>
 
 int main(int argc, char** argv) {
     gc::app::setSurfaceFormat();
+    auto needsScreen = std::make_optional<gc::app::NeedsScreen>();
     QApplication app(argc, argv);
+    needsScreen.reset();
     gc::app::dressApplication();
     QCommandLineParser parser;
     parser.addHelpOption();

@@ -24,6 +24,7 @@ void Session::begin(Part part, const QString& file, bool changed) {
     m_behind = !journal;
     if (journal) m_journal = std::move(*journal);
     if (old) old->discard();
+    dropTakenOver();
     if (!journal) Q_EMIT problem(inWords(journal.error().sentence));
     Q_EMIT partChanged();
     Q_EMIT stateChanged();
@@ -60,11 +61,17 @@ void Session::takeOver(const RecoveredWork& work) {
     begin(work.part, QString::fromStdString(work.file.string()), true);
     m_recovered = true;
     if (work.fileHash) m_onDisk = work.fileHash; // what is there now may be another's work
+    m_takenOver = work.journal;
     keepInJournal(tr("recovered"));
-    if (!journalled()) return;
+}
+
+/// What was taken over is in the journal of this window, in its file, or was let go knowingly.
+void Session::dropTakenOver() {
+    const std::filesystem::path old = std::exchange(m_takenOver, {});
+    if (old.empty()) return;
     std::error_code ignored;
-    std::filesystem::remove(work.journal, ignored);
-    syncFolder(work.journal.parent_path());
+    std::filesystem::remove(old, ignored);
+    syncFolder(old.parent_path());
 }
 
 /// Where there is no journal, or it could not be written, all is tried again with every edit.
@@ -79,7 +86,8 @@ void Session::keepInJournal(const QString& what) {
     }
     if (m_journal) done = m_journal->append(m_history.now(), what.toStdString());
     m_behind = !done;
-    if (!done) Q_EMIT problem(inWords(done.error().sentence));
+    if (!done) return Q_EMIT problem(inWords(done.error().sentence));
+    dropTakenOver();
 }
 
 bool Session::commit(const Part& part, const QString& what) {
@@ -139,6 +147,7 @@ bool Session::save(const QString& path) {
         m_behind = m_behind && !restarted;
         if (!restarted) Q_EMIT problem(inWords(restarted.error().sentence));
     }
+    dropTakenOver();
     remember(path);
     Q_EMIT stateChanged();
     return true;
@@ -148,6 +157,7 @@ void Session::endCleanly() {
     if (m_journal) m_journal->discard();
     m_journal.reset();
     m_claim.reset();
+    dropTakenOver();
 }
 
 QString Session::savedWords() const {

@@ -59,12 +59,14 @@ class Session : public QObject {
     void begin(Part part, const QString& file, bool changed);
     void edited(const QString& what);
     void keepInJournal(const QString& what);
+    void dropTakenOver();
     void holdFile(const QString& file);
     static void remember(const QString& file);
 
     History m_history{Part{}};
     std::unique_ptr<Journal> m_journal;
     std::unique_ptr<FileClaim> m_claim; ///< on the file
+    std::filesystem::path m_takenOver;  ///< the journal of lost work, until all of it is kept elsewhere
     QString m_file;
     std::optional<std::uint64_t> m_onDisk; ///< what the file held when it was opened or saved last
     Part m_saved;                          ///< as it was then

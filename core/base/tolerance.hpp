@@ -41,4 +41,8 @@ inline constexpr double kOrderApart = 0.01;
 /// moulded.
 inline constexpr double kMeasureDeviation = 0.02;
 
+/// mm. Diagonal of the largest body that is shown and measured as finely as any other: beyond it the work
+/// would grow with the square of the size, while people look at the same number of pixels.
+inline constexpr double kLargeBody = 2000;
+
 } // namespace gc

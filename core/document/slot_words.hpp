@@ -34,7 +34,7 @@ inline SlotWords choice(std::string key, std::string label, std::vector<Choice> 
 }
 
 /// The slot by which a step names what it makes.
-inline SlotWords naming(Thing thing, std::string key, std::string fallback) {
+inline SlotWords naming(Thing thing, const std::string& key, std::string fallback) {
     SlotWords s = slot(key, key, SlotType::NewName, std::move(fallback));
     s.names = thing;
     return s;

@@ -1,3 +1,4 @@
+#include "core/base/tolerance.hpp"
 #include "core/inspect/fill.hpp"
 #include "core/inspect/lean.hpp"
 #include "core/inspect/mass.hpp"
@@ -24,6 +25,7 @@
 #include <gp_Ax2.hxx>
 
 #include <algorithm>
+#include <numeric>
 
 using namespace gc;
 
@@ -48,9 +50,10 @@ struct Bench {
     TriangleMesh mesh;
     RayScene scene;
     SampledSurface surface;
-    explicit Bench(const TopoDS_Shape& shape, double deviation = 0.01, double edge = 1.5)
+    explicit Bench(const TopoDS_Shape& shape, double deviation = 0.01, double edge = 1.5,
+                   std::size_t most = 4'000'000)
         : body(bodyOf(shape)), mesh(*makeMesh(body, {deviation, 0.3})), scene(mesh),
-          surface(sampleSurface(mesh, edge)) {}
+          surface(sampleSurface(mesh, edge, most)) {}
 };
 
 } // namespace
@@ -179,6 +182,39 @@ TEST_CASE("A ray through the wall is right to a micrometre on cylinders, spheres
         REQUIRE(f.any);
         CHECK(std::fabs(f.thinnest.value - row.least) < 1e-3);
     }
+}
+
+TEST_CASE("A vessel of metres is looked at in no more places than were asked for, and its wall is as exact") {
+    const double diagonal = 2 * 3000 * std::sqrt(2.0);
+    CHECK(deviationFor(0.02, 400) == 0.02);
+    CHECK(deviationFor(0.02, 2 * kLargeBody) == Approx(0.04));
+    const TopoDS_Shape tube = BRepAlgoAPI_Cut(cylinder(3000, 4000), cylinder(2988, 4000)).Shape();
+    const Bench b(tube, deviationFor(0.02, diagonal), 6, kMostSamples);
+    REQUIRE(b.surface.coarse);
+    CHECK(b.surface.mesh.points.size() < 1.5 * kMostSamples);
+    CHECK(b.surface.apart > 6);
+    const double area = std::accumulate(b.surface.areas.begin(), b.surface.areas.end(), 0.0);
+    CHECK(
+        area ==
+        Approx(2 * M_PI * (3000 + 2988.0) * 4000 + 2 * M_PI * (3000.0 * 3000 - 2988.0 * 2988)).epsilon(1e-3));
+    const auto f = wallByRay(b.body, b.surface, b.scene);
+    REQUIRE(f.any);
+    CHECK(std::fabs(f.thinnest.value - 12) < 1e-3);
+    // No edge is longer than said, no triangle is turned, and neighbours keep the same points.
+    double longest = 0, turned = 0;
+    for (const auto& t : b.surface.mesh.triangles) {
+        for (std::size_t k = 0; k < 3; ++k)
+            longest = std::max(longest,
+                               length(b.surface.mesh.points[t[k]] - b.surface.mesh.points[t[(k + 1) % 3]]));
+        const Vec3 across = cross(b.surface.mesh.points[t[1]] - b.surface.mesh.points[t[0]],
+                                  b.surface.mesh.points[t[2]] - b.surface.mesh.points[t[0]]);
+        turned += dot(across, b.surface.mesh.normals[t[0]]) < -1e-9;
+    }
+    CHECK(longest < 1.5 * b.surface.apart);
+    CHECK(turned == 0);
+    CHECK(meshVolume(b.surface.mesh) == Approx(meshVolume(b.mesh)).epsilon(1e-9));
+    // What is small keeps to the length that was asked for.
+    CHECK_FALSE(Bench(cylinder(30, 60), 0.02, 1.5, kMostSamples).surface.coarse);
 }
 
 TEST_CASE("The ball school agrees within one in a hundred and knows corners and bosses") {

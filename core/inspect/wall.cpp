@@ -1,6 +1,5 @@
 #include "core/inspect/wall.hpp"
 
-#include "core/base/triangle.hpp"
 #include "core/shape/kernel.hpp"
 
 #include <BRepAdaptor_Surface.hxx>
@@ -21,51 +20,17 @@
 #include <limits>
 #include <map>
 #include <memory>
-#include <unordered_map>
 
 namespace gc {
 
 namespace {
 
-constexpr double kInset = 0.08;                   // of the way to the triangle's middle
 const double kFacing = std::cos(45 * M_PI / 180); // ray school: the far side faces this one
 const double kApart = std::cos(110 * M_PI / 180); // ball school: contacts this far apart
 const double kHollow = std::cos(2 * M_PI / 180);  // a contact off the triangle's normal is on a hollow edge
 const double kHollowApart = std::cos(100 * M_PI / 180);
 constexpr int kBallRounds = 40;
 constexpr int kExactCandidates = 10;
-
-/// One round of splitting every edge that is too long at its middle.
-bool splitOnce(SampledSurface& surface, double longest) {
-    TriangleMesh& m = surface.mesh;
-    std::unordered_map<std::uint64_t, std::uint32_t> middles;
-    const auto apart = [&](std::uint32_t a, std::uint32_t b) { return length(m.points[a] - m.points[b]); };
-    const auto middle = [&](std::uint32_t a, std::uint32_t b) -> std::int64_t {
-        if (apart(a, b) <= longest) return -1;
-        const auto [it, fresh] = middles.emplace(edgeKey(a, b), static_cast<std::uint32_t>(m.points.size()));
-        if (fresh) {
-            m.points.push_back((m.points[a] + m.points[b]) * 0.5);
-            m.normals.push_back(unit(m.normals[a] + m.normals[b], m.normals[a]));
-            surface.faceOf.push_back(surface.faceOf[a]);
-        }
-        return it->second;
-    };
-    std::vector<std::array<std::uint32_t, 3>> out;
-    for (MeshFace& f : m.faces) {
-        const auto first = static_cast<std::uint32_t>(out.size());
-        for (std::uint32_t i = f.firstTriangle; i < f.firstTriangle + f.triangleCount; ++i) {
-            const auto t = m.triangles[i];
-            splitTriangle(t, {middle(t[0], t[1]), middle(t[1], t[2]), middle(t[2], t[0])}, apart,
-                          [&](std::uint32_t x, std::uint32_t y, std::uint32_t z) {
-                              out.push_back({x, y, z});
-                          });
-        }
-        f.firstTriangle = first;
-        f.triangleCount = static_cast<std::uint32_t>(out.size()) - first;
-    }
-    m.triangles = std::move(out);
-    return !middles.empty();
-}
 
 /// Rays begin behind the facet of a curved face, and count from the sample all the same; mm.
 double rayStart(const SampledSurface& surface) {
@@ -193,34 +158,6 @@ WallExtreme sampled(const WallField& field, const SampledSurface& surface, std::
 }
 
 } // namespace
-
-SampledSurface sampleSurface(const TriangleMesh& mesh, double longestEdge) {
-    SampledSurface s;
-    s.mesh = mesh;
-    s.mesh.shared.clear();
-    s.faceOf.resize(mesh.points.size());
-    for (std::uint32_t f = 0; f < mesh.faces.size(); ++f)
-        std::fill_n(s.faceOf.begin() + mesh.faces[f].firstVertex, mesh.faces[f].vertexCount, f);
-    for (int round = 0; round < 12 && splitOnce(s, longestEdge); ++round) {
-    }
-    const std::size_t n = s.mesh.points.size();
-    s.areas.assign(n, 0);
-    s.samples.assign(n, {});
-    std::vector<double> weight(n, 0);
-    for (const auto& t : s.mesh.triangles) {
-        const Vec3 a = s.mesh.points[t[0]], b = s.mesh.points[t[1]], c = s.mesh.points[t[2]],
-                   centre = (a + b + c) / 3;
-        const double area = 0.5 * length(cross(b - a, c - a));
-        for (const std::uint32_t v : t) {
-            s.areas[v] += area / 3;
-            s.samples[v] += (s.mesh.points[v] + (centre - s.mesh.points[v]) * kInset) * area;
-            weight[v] += area;
-        }
-    }
-    for (std::size_t i = 0; i < n; ++i)
-        s.samples[i] = weight[i] > 0 ? s.samples[i] / weight[i] : s.mesh.points[i];
-    return s;
-}
 
 WallField wallByRay(const Body& body, const SampledSurface& surface, const RayScene& scene,
                     const Stop& stop) {

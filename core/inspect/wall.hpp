@@ -4,21 +4,11 @@
 
 #include "core/base/progress.hpp"
 #include "core/inspect/ray_scene.hpp"
+#include "core/inspect/sampling.hpp"
 
 #include <functional>
 
 namespace gc {
-
-/// The body's surface in even small triangles, for maps of measures. Vertices as in TriangleMesh.
-struct SampledSurface {
-    TriangleMesh mesh;
-    /// Where each vertex is measured: moved a little into its face, so that edges do not mislead.
-    std::vector<Vec3> samples;
-    std::vector<double> areas;         ///< mm^2 that each vertex stands for
-    std::vector<std::uint32_t> faceOf; ///< number of the face that each vertex belongs to
-};
-/// Splits the triangles until no edge is longer than the given length.
-SampledSurface sampleSurface(const TriangleMesh& mesh, double longestEdge);
 
 struct WallExtreme {
     double value = 0; ///< mm

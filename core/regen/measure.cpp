@@ -237,7 +237,8 @@ std::optional<BodyMeasures> Measurer::prepare(ThingId id, const Entity<Body>& bo
     }
     if (options.walls) {
         if (stopped()) return std::nullopt;
-        if (auto mesh = makeMesh(body.value, {kMeasureDeviation, 0.25, options.stop})) {
+        const double deviation = deviationFor(kMeasureDeviation, length(m.box.size()));
+        if (auto mesh = makeMesh(body.value, {deviation, 0.25, options.stop})) {
             m.mesh = std::make_shared<TriangleMesh>(std::move(*mesh));
             if (!m.error) m.error = disagreement(m);
             measureWalls(m, body.value, p, options.stop);

@@ -52,6 +52,8 @@ struct Box {
 };
 /// The tight box around the body, from its exact geometry (within 1e-6 mm for the usual surfaces).
 Box envelope(const Body& body, const Stop& stop = {});
+/// A box that holds the body, quickly: up to some tenths too large.
+Box looseEnvelope(const Body& body);
 
 /// How a reference fared on a body.
 struct Resolution {

@@ -46,6 +46,17 @@ BodyCheck checkBody(const Body& body) {
     return check;
 }
 
+Box looseEnvelope(const Body& body) {
+    Bnd_Box loose;
+    BRepBndLib::Add(body.shape().shape, loose, false);
+    Box out;
+    if (loose.IsVoid()) return out;
+    const gp_Pnt low = loose.CornerMin(), high = loose.CornerMax();
+    out.add({low.X(), low.Y(), low.Z()});
+    out.add({high.X(), high.Y(), high.Z()});
+    return out;
+}
+
 /// Faces that the kernel's loose boxes show to lie within what is taken up already are passed over.
 Box envelope(const Body& body, const Stop& stop) {
     const NamedShape& s = body.shape();

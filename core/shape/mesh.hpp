@@ -38,6 +38,10 @@ struct MeshOptions {
     Stop stop{};             ///< asked face by face
 };
 
+/// The deviation for a body of that diagonal, mm: as asked up to `kLargeBody`, and beyond it the same share
+/// of the whole, so that a vessel of five metres has no more triangles than one of two.
+double deviationFor(double asked, double diagonal);
+
 /// Meshes every face with our own mesher (docs/kernel.md), or, where that meets its limits, the whole body
 /// with the kernel's. Errors: "mesh.face" names a face that neither could mesh; "mesh.stopped".
 Result<TriangleMesh> makeMesh(const Body& body, const MeshOptions& options = {});

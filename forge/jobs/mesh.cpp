@@ -53,7 +53,8 @@ class Mesh : public PartJob {
         using Clock = std::chrono::steady_clock;
         constexpr double kFineAngle = 0.25, kCoarseAngle = 0.5; // rad between normals
         const auto started = Clock::now();
-        const auto mesh = makeMesh(body, {deviation, m_fine ? kFineAngle : kCoarseAngle, w.turn});
+        const double suited = deviationFor(deviation, length(looseEnvelope(body).size()));
+        const auto mesh = makeMesh(body, {suited, m_fine ? kFineAngle : kCoarseAngle, w.turn});
         if (m_fine) w.fineMs = std::chrono::duration<double, std::milli>(Clock::now() - started).count();
         if (!mesh) {
             if (mesh.error().code == "mesh.stopped") return false;

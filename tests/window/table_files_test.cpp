@@ -17,7 +17,7 @@ TEST_CASE("A drawing is written as SVG and DXF and brought in again; a broken fi
         t.window.outline()->writeOut(name);
         const std::size_t before = t.strokes();
         t.window.outline()->bringIn(name);
-        REQUIRE(t.strokes() == 2 * before);
+        REQUIRE(Hand::wait([&] { return t.strokes() == 2 * before; }));
         CHECK(t.table()->chosen().size() == before);
         t.hand->press("Delete");
         REQUIRE(Hand::wait([&] { return t.strokes() == before; }));
@@ -26,7 +26,29 @@ TEST_CASE("A drawing is written as SVG and DXF and brought in again; a broken fi
     REQUIRE(writeFileAtomically(svg.toStdString(), "<svg").ok());
     const Drawing before = t.drawing();
     t.window.outline()->bringIn(svg);
+    REQUIRE(Hand::wait([&] { return !t.window.outline()->bringingIn(); }));
     CHECK(t.drawing() == before);
+}
+
+TEST_CASE("A large drawing file is read beside the window, and Escape leaves it") {
+    Editing t;
+    t.rectangle({10, 5}, {50, 30});
+    t.key("Escape");
+    t.at({30, 5});
+    REQUIRE(t.table()->chosen().size() == 1);
+    const Drawing before = t.drawing();
+    const TemporaryFolder folder;
+    std::string svg = "<svg xmlns='http://www.w3.org/2000/svg'>";
+    for (int i = 0; i < 1'000'000; ++i) svg += "<g><rect/></g>";
+    REQUIRE(writeFileAtomically(folder.file("large.svg"), svg + "</svg>").ok());
+    const auto started = std::chrono::steady_clock::now();
+    t.window.outline()->bringIn(QString::fromStdString(folder.file("large.svg")));
+    CHECK(std::chrono::steady_clock::now() - started < std::chrono::milliseconds(50));
+    t.hand->press("Escape");
+    REQUIRE(Hand::wait([&] { return !t.window.outline()->bringingIn(); }));
+    CHECK_THAT(t.window.bar()->message().toStdString(), Catch::Matchers::Contains("as it was"));
+    CHECK(t.drawing() == before);
+    CHECK(t.table()->chosen().size() == 1); // it was the reading that Escape left, nothing else
 }
 
 TEST_CASE("Letters are written as strokes, and an area of them is chosen by a click inside") {

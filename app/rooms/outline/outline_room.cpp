@@ -14,13 +14,19 @@
 
 #include <QFileDialog>
 #include <QFileInfo>
+#include <QKeyEvent>
 
 namespace gc::app {
 
 OutlineRoom::OutlineRoom(House& shared, QObject* parent)
     : Room(QStringLiteral("Outline"), shared, parent),
       m_stations(new StationsPage(shared.session, shared.forge)),
-      m_drawing(new DrawingModel(shared.session, this)), m_table(new DrawingTable(m_drawing)) {
+      m_drawing(new DrawingModel(shared.session, this)), m_table(new DrawingTable(m_drawing)),
+      m_reading(new DrawingReading(this)) {
+    connect(m_reading, &DrawingReading::done, this,
+            [this](const QString& path, const auto& read) { takeIn(path, *read); });
+    m_table->installEventFilter(this);
+    shared.window->installEventFilter(this);
     connect(m_stations, &StationsPage::message, shared.bar, &SentenceBar::say);
     connect(m_stations, &StationsPage::previewAsked, shared.forge,
             [this](const Part& p) { house().forge->build(p, true); });
@@ -210,12 +216,18 @@ void OutlineRoom::beginOnArea(const QString& kind, const std::vector<int>& strok
 // ---- files
 
 void OutlineRoom::bringIn(const QString& path) {
-    constexpr std::size_t kMost = 64u << 20;
+    m_readFor = m_drawing->step();
+    house().bar->say(tr("Reading %1 … Esc leaves it.").arg(QFileInfo(path).fileName()));
+    m_reading->start(path);
+}
+
+void OutlineRoom::takeIn(const QString& path, const Result<ImportedDrawing>& read) {
     SentenceBar* bar = house().bar;
-    const auto content = readFile(path.toStdString(), kMost);
-    if (!content) return bar->say(QStringLiteral("■ ") + inWords(content.error().sentence));
-    const auto read = readDrawingFile(path.toStdString(), *content);
     if (!read) return bar->say(QStringLiteral("■ ") + inWords(read.error().sentence));
+    if (!openDrawing() || m_drawing->step() != m_readFor)
+        return bar->say(QStringLiteral("▲ ") + tr("%1 was read, but its drawing is no longer on the table. "
+                                                  "Open it and bring the file in again.")
+                                                   .arg(QFileInfo(path).fileName()));
     if (!m_table->bringIn(read->drawing)) return; // the bar says why
     QStringList said{tr("%1 lines and curves from %2. They move as one.")
                          .arg(read->drawing.strokes.size())
@@ -223,6 +235,13 @@ void OutlineRoom::bringIn(const QString& path) {
     for (const Message& note : read->notes) said << inWords(note);
     bar->say((read->notes.empty() ? QStringLiteral("✓ ") : QStringLiteral("▲ ")) +
              said.join(QLatin1Char(' ')));
+}
+
+bool OutlineRoom::eventFilter(QObject* watched, QEvent* e) {
+    const bool escape = e->type() == QEvent::KeyPress && static_cast<QKeyEvent*>(e)->key() == Qt::Key_Escape;
+    if (!escape || !m_reading->cancel()) return Room::eventFilter(watched, e);
+    house().bar->say(tr("Left. The drawing is as it was."));
+    return true;
 }
 
 void OutlineRoom::writeOut(const QString& path) {

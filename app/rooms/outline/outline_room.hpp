@@ -1,6 +1,7 @@
 #pragma once
 /// \file The room of outlines: measured stations in their table, or a drawing on the drawing table.
 
+#include "app/rooms/outline/drawing_reading.hpp"
 #include "app/rooms/outline/stations_page.hpp"
 #include "app/rooms/room.hpp"
 #include "app/table/drawing_table.hpp"
@@ -18,6 +19,8 @@ class OutlineRoom : public Room {
     void leave() override;
     bool verb(const QString& kind) override;
     void stepKept(int step) override { showOutline(step); }
+    /// Escape leaves a file that is being read, wherever the keyboard is.
+    bool eventFilter(QObject* watched, QEvent* e) override;
 
     StationsPage* stationsPage() const { return m_stations; }
     DrawingTable* table() const { return m_table; }
@@ -26,8 +29,9 @@ class OutlineRoom : public Room {
     int openDrawing() const { return m_inside && m_atTable ? m_drawing->step() : 0; }
     /// Opens an outline where it is made: stations in their table, a drawing on the drawing table.
     void showOutline(int step);
-    /// Lines and curves from an SVG or DXF file onto the drawing table.
+    /// Lines and curves from an SVG or DXF file onto the drawing table, once they are read.
     void bringIn(const QString& path);
+    bool bringingIn() const { return m_reading->running(); }
     /// The drawing on the table as an SVG or DXF file, by its suffix.
     void writeOut(const QString& path);
     /// Lays a picture file under the drawing on the table.
@@ -43,12 +47,15 @@ class OutlineRoom : public Room {
     void layTable();
     void showPicture();
     void askPicture();
+    void takeIn(const QString& path, const Result<ImportedDrawing>& read);
     void beginOnArea(const QString& kind, const std::vector<int>& strokes);
     void toolTaken(const QString& key);
 
     StationsPage* m_stations;
     DrawingModel* m_drawing;
     DrawingTable* m_table;
+    DrawingReading* m_reading;
+    int m_readFor = 0; ///< the step whose drawing asked for it
     bool m_atTable = false, m_inside = false;
     std::optional<SharedText> m_shownPicture; ///< what the table's picture was read from
 };

@@ -1,5 +1,7 @@
 #include "core/measures/measure.hpp"
 
+#include "core/units/amount.hpp"
+
 namespace gc {
 
 Taken takeWall(const std::string& key, const std::vector<const BodyMeasures*>& bodies) {
@@ -18,6 +20,12 @@ Taken takeWall(const std::string& key, const std::vector<const BodyMeasures*>& b
             const WallExtreme& e = b.*field.*extreme;
             t.at = e.at;
             t.where = e.face;
+            if (b.surface && b.surface->coarse)
+                t.note =
+                    phrase("The body is large: it was looked at every %1 and within %2. A thin place that "
+                           "is smaller than that may be missed.",
+                           formatAmount(b.surface->apart, "mm", 0),
+                           formatAmount(std::max((b.*field).errorBound, b.mesh->deviation), "mm", 2));
         });
 }
 

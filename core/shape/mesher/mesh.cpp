@@ -1,5 +1,6 @@
 #include "core/shape/mesh.hpp"
 
+#include "core/base/tolerance.hpp"
 #include "core/base/triangle.hpp"
 #include "core/shape/mesher/body_mesher.hpp"
 #include "core/shape/mesher/mesh_names.hpp"
@@ -99,6 +100,10 @@ Result<TriangleMesh> makeMesh(const Body& body, const MeshOptions& options) {
         });
     if (own || own.error().code == "mesh.stopped") return own;
     return makeKernelMesh(body, options);
+}
+
+double deviationFor(double asked, double diagonal) {
+    return asked * std::max(1.0, diagonal / kLargeBody);
 }
 
 double meshVolume(const TriangleMesh& mesh) {
