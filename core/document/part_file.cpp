@@ -106,7 +106,8 @@ class PartReader {
         m_error = e;
     }
 
-    std::string text(const Json& j, const char* key, std::optional<std::string> fallback = std::nullopt) {
+    std::string text(const Json& j, const char* key,
+                     const std::optional<std::string>& fallback = std::nullopt) {
         const auto it = j.is_object() ? j.find(key) : j.end();
         if (!j.is_object() || it == j.end()) {
             if (!fallback) fault(std::string("\"") + key + "\" is missing.");

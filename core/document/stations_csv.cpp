@@ -9,7 +9,7 @@ namespace {
 
 constexpr std::size_t kMostRows = 2000;
 
-std::string tidy(std::string s) {
+std::string tidy(const std::string& s) {
     const auto first = s.find_first_not_of(" \t\r\"");
     const auto last = s.find_last_not_of(" \t\r\"");
     return first == std::string::npos ? std::string() : s.substr(first, last - first + 1);

@@ -124,7 +124,7 @@ std::string sizeInWords(double value, Dimension dimension, const UnitSystem& uni
 std::string freeName(const Drawing& d, const std::string& stem,
                      const std::function<bool(const std::string&)>& taken) {
     for (int k = 1;; ++k) {
-        const std::string name = stem + std::to_string(k);
+        std::string name = stem + std::to_string(k);
         const bool used = std::any_of(d.relations.begin(), d.relations.end(),
                                       [&](const Relation& r) { return r.name == name; });
         if (!used && !(taken && taken(name))) return name;

@@ -51,7 +51,7 @@ std::string Patches::wrong() const {
 }
 
 std::string BodySurface::wrong() const {
-    if (const std::string fault = faces.wrong(); !fault.empty()) return fault;
+    if (std::string fault = faces.wrong(); !fault.empty()) return fault;
     if (flat.size() != faces.keys.size()) return "a face does not say whether it is flat";
     if (edgeSmooth.size() != edgeSizes.size()) return "an edge does not say whether it is smooth";
     const std::uint64_t points = std::accumulate(edgeSizes.begin(), edgeSizes.end(), std::uint64_t{0});
@@ -59,7 +59,7 @@ std::string BodySurface::wrong() const {
 }
 
 std::string BodyValues::wrong() const {
-    if (const std::string fault = faces.wrong(); !fault.empty()) return fault;
+    if (std::string fault = faces.wrong(); !fault.empty()) return fault;
     const std::size_t n = faces.vertices();
     return ray.size() == n && ball.size() == n && lean.size() == n ? "" : "a vertex has no value";
 }

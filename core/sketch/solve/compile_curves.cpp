@@ -204,7 +204,9 @@ void Compiler::tangent(const Relation& r) {
     const bool firstLine = isLine(m_d, r.of[0]);
     if (firstLine || isLine(m_d, r.of[1])) {
         const Ends l = line(r.of[firstLine ? 0 : 1]);
-        const Stroke& s = firstLine ? *b : *a;
+        const Stroke* curve = firstLine ? b : a;
+        if (!curve) return; // an axis
+        const Stroke& s = *curve;
         if (isRound(m_d, s.id) && tangentWhereHeld(l, s)) return;
         if (isRound(m_d, s.id))
             add(EquationKind::TangentLineCircle, with(xy({l.from, l.to, pt(centrePoint(s))}), {size(s.id)}),
@@ -214,7 +216,7 @@ void Compiler::tangent(const Relation& r) {
                 with(xy({l.from, l.to, pt(s.points[0]), pt(s.points[1])}), {size(s.id)}), 0, r.sense);
         return;
     }
-    if (isRound(m_d, a->id) && isRound(m_d, b->id)) {
+    if (a && b && isRound(m_d, a->id) && isRound(m_d, b->id)) {
         const int p = pt(centrePoint(*a)), q = pt(centrePoint(*b));
         add(EquationKind::TangentCircles, {p, p + 1, size(a->id), q, q + 1, size(b->id)}, 0, r.sense);
     }
