@@ -83,8 +83,9 @@ int StepRow::errorHeight(int width) const {
 
 int StepRow::heightForWidth(int width) const {
     const int w = std::max(160, width);
-    const int lines =
-        std::max(m_flow->heightForWidth(w - kLeft - kMargin), 18 * static_cast<int>(marginLines().size()));
+    // Room for both lines of the margin always: they come and go while a part is built, and nothing may move
+    // from under the pointer.
+    const int lines = std::max(m_flow->heightForWidth(w - kLeft - kMargin), 2 * 18);
     return kTop + lines + kBottom + errorHeight(w);
 }
 

@@ -141,3 +141,29 @@ TEST_CASE(
     }
     QCoreApplication::removeTranslator(&brackets);
 }
+
+TEST_CASE("Rows of the sheet stay where they are while the part is built again") {
+    OpenPot pot;
+    const auto places = [&] {
+        std::vector<int> out;
+        for (const Step& s : pot.window.session()->part().steps)
+            out.push_back(pot.window.sheet()->row(s.id)->mapTo(pot.window.sheet(), QPoint(0, 0)).y());
+        return out;
+    };
+    const auto before = places();
+    pot.clickSlot(4, "wall");
+    pot.hand->press("a", true);
+    pot.hand->type("2.5");
+    bool moved = false;
+    int looks = 0;
+    QObject::connect(pot.window.forge(), &ForgeLink::stepsChanged, &pot.window, [&] {
+        QTimer::singleShot(0, &pot.window, [&] {
+            ++looks;
+            moved = moved || places() != before;
+        });
+    });
+    pot.hand->press("Return");
+    REQUIRE(pot.measured());
+    CHECK(looks > 2);
+    CHECK_FALSE(moved);
+}
