@@ -66,16 +66,20 @@ SentenceBar::SentenceBar(Session* session, QWidget* parent) : QWidget(parent), m
     m_verb->installEventFilter(this);
     m_verb->setFocusPolicy(Qt::ClickFocus);
     connect(m_verb, &QLineEdit::textChanged, this, [this] { update(); });
-    auto setText = [this](const QString& slot, const QString& text) { set(slot, text.toStdString()); };
+    auto setText = [this](const QString& slot, const QString& text) {
+        m_scrubbed.clear();
+        set(slot, text.toStdString());
+    };
     connect(m_flow, &SentenceFlow::typed, this, setText);
     connect(m_flow, &SentenceFlow::chosen, this, setText);
     connect(m_flow, &SentenceFlow::scrubbed, this,
-            [setText](const QString& slot, const QString& text, bool) { setText(slot, text); });
+            [this](const QString& slot, const QString& text, bool done) {
+                set(slot, text.toStdString());
+                m_scrubbed = done ? QString() : slot;
+            });
     connect(m_flow, &SentenceFlow::pickAsked, this, [this](const QString& slot) {
-        const SlotWords* s = findWords(m_draft->kind)->slot(slot.toStdString());
-        m_flow->setActiveSlot(slot);
-        if (holdsReferences(s->type)) return set(slot, References{});
-        Q_EMIT draftChanged(); // the stand picks something else now
+        m_flow->setActiveSlot(slot); // what it holds stays: picks are added and let go of one by one
+        Q_EMIT draftChanged();       // the stand picks something else now
     });
     connect(m_flow, &SentenceFlow::tableAsked, this, [this] { keep(); });
     setMouseTracking(true);
@@ -86,6 +90,7 @@ void SentenceBar::begin(const QString& kind) {
     m_part = m_session->part();
     m_draft = newStep(m_part, kind.toStdString());
     m_isEdit = false;
+    forgetChanges();
     m_message.clear();
     const StepWords* words = findStepWords(m_draft->kind);
     const auto file = std::find_if(words->slots.begin(), words->slots.end(), [](const SlotWords& s) {
@@ -121,6 +126,7 @@ void SentenceBar::beginEdit(const Step& edit) {
     m_part = m_session->part();
     m_draft = edit;
     m_isEdit = true;
+    forgetChanges();
     m_message.clear();
     m_verb->clear();
     refresh();
@@ -133,6 +139,7 @@ void SentenceBar::beginEdit(const Step& edit) {
 void SentenceBar::drop() {
     const bool was = m_draft.has_value(), edit = std::exchange(m_isEdit, false);
     m_draft.reset();
+    forgetChanges();
     refresh();
     if (was && edit) Q_EMIT editDropped();
     if (was && !edit) Q_EMIT dropped();
@@ -175,6 +182,7 @@ bool SentenceBar::keep() {
     }
     const QString what = tr("%1 added").arg(QString::fromStdString(words->verb).toLower());
     m_draft.reset();
+    forgetChanges();
     refresh();
     Q_EMIT kept(p, what);
     return true;
@@ -182,8 +190,14 @@ bool SentenceBar::keep() {
 
 void SentenceBar::set(const QString& slot, const SlotValue& value) {
     if (!m_draft) return;
+    const Step before = *m_draft;
     m_draft->slots[slot.toStdString()] = value;
+    if (*m_draft != before && (m_scrubbed.isEmpty() || m_scrubbed != slot)) {
+        m_before.push_back(before);
+        m_after.clear();
+    }
     m_message.clear();
+    m_fault.clear();
     if (const auto* text = std::get_if<std::string>(&value)) {
         const StepWords* words = findWords(m_draft->kind);
         const SlotWords* s = words->slot(slot.toStdString());
@@ -201,6 +215,54 @@ void SentenceBar::set(const QString& slot, const SlotValue& value) {
         Q_EMIT editChanged(*m_draft);
     else
         Q_EMIT draftChanged();
+}
+
+void SentenceBar::forgetChanges() {
+    m_before.clear();
+    m_after.clear();
+    m_fault.clear();
+    m_scrubbed.clear();
+}
+
+void SentenceBar::show(const Step& draft) {
+    m_draft = draft;
+    m_message.clear();
+    m_fault.clear();
+    refresh();
+    if (m_isEdit)
+        Q_EMIT editChanged(*m_draft);
+    else
+        Q_EMIT draftChanged();
+}
+
+bool SentenceBar::undo() {
+    if (!m_draft) return false;
+    if (m_before.empty()) {
+        drop();
+        return true;
+    }
+    m_after.push_back(*m_draft);
+    const Step before = m_before.back();
+    m_before.pop_back();
+    show(before);
+    return true;
+}
+
+bool SentenceBar::redo() {
+    if (!m_draft) return false;
+    if (m_after.empty()) return true; // kept edits are not touched while a sentence is open
+    m_before.push_back(*m_draft);
+    const Step after = m_after.back();
+    m_after.pop_back();
+    show(after);
+    return true;
+}
+
+void SentenceBar::showFault(const QString& fault) {
+    if (fault == m_fault) return;
+    m_fault = fault;
+    resizeEvent(nullptr);
+    update();
 }
 
 QString SentenceBar::pickSlot() const {
@@ -222,6 +284,14 @@ QString SentenceBar::pickSlot() const {
 bool SentenceBar::isEmpty(const SlotWords& s) const {
     return traitOf(s.type).picks == SlotTrait::Picks::Planes ? m_draft->text(s.key).empty()
                                                              : m_draft->references(s.key).empty();
+}
+
+bool SentenceBar::waitsForPick() const {
+    const StepWords* words = m_draft ? findWords(m_draft->kind) : nullptr;
+    return words && std::any_of(words->slots.begin(), words->slots.end(), [&](const SlotWords& s) {
+               return pickingFor(s.type) != Picking::Nothing && s.type != SlotType::Faces &&
+                      isShown(*m_draft, s.key) && isEmpty(s);
+           });
 }
 
 Picking SentenceBar::wants() const {
@@ -297,7 +367,7 @@ void SentenceBar::resizeEvent(QResizeEvent*) {
         const int h = m_flow->heightForWidth(room);
         setFixedHeight(std::max(58, h + 22));
         // A message stands above the sentence; the bar keeps its height, so that nothing else moves.
-        const int top = m_message.isEmpty() ? (height() - h) / 2 : std::max((height() - h) / 2, 20);
+        const int top = shownMessage().isEmpty() ? (height() - h) / 2 : std::max((height() - h) / 2, 20);
         m_flow->setGeometry(18, top, room, h);
     } else
         setFixedHeight(58);
@@ -359,10 +429,12 @@ void SentenceBar::paintEvent(QPaintEvent*) {
         p.setPen(t.inkSoft);
         p.drawText(saidRect(), Qt::AlignCenter, tr("said before"));
     }
-    if (!m_message.isEmpty()) {
+    if (const QString message = shownMessage(); !message.isEmpty()) {
         p.setFont(textFont(13, QFont::DemiBold));
-        p.setPen(m_message.startsWith(QStringLiteral("■")) ? t.fail : t.ink);
-        p.drawText(messageRect(), Qt::AlignVCenter | Qt::AlignLeft | Qt::TextWordWrap, m_message);
+        p.setPen(message.startsWith(QStringLiteral("■")) ? t.fail : t.ink);
+        const QString fits =
+            m_draft ? p.fontMetrics().elidedText(message, Qt::ElideRight, messageRect().width()) : message;
+        p.drawText(messageRect(), Qt::AlignVCenter | Qt::AlignLeft | Qt::TextWordWrap, fits);
         if (!m_draft) return;
     }
     p.setFont(textFont(12));

@@ -33,15 +33,24 @@ class SentenceBar : public QWidget {
     Part withDraft() const;
     /// A reference from the stand: fills the slot that waits for one.
     void fill(const Pick& pick);
+    /// A slot of the sentence is still empty that is filled by picking.
+    bool waitsForPick() const;
     /// What the slot that waits for a pick takes.
     Picking wants() const;
     /// What the slot that takes picks holds now.
     References references() const;
+    /// Takes back the last change of the sentence, or drops it when there was none. \return false: no
+    /// sentence
+    bool undo();
+    bool redo();
+    /// Why the sentence cannot be built as it stands; empty when it can.
+    void showFault(const QString& fault);
     void sayOtherwise(const QString& was, const QString& now);
     /// What went well goes after a while; what did not (■, ▲) stays until it is clicked, or something else is
     /// said or begun. All of it can be read again in the list of what was said.
     void say(const QString& text);
     QString message() const { return m_message; }
+    QString fault() const { return m_fault; }
     /// For tests: what is clicked to put a message away, and to open the list of what was said before.
     QRect messageRect() const;
     QRect saidRect() const;
@@ -70,6 +79,9 @@ class SentenceBar : public QWidget {
 
   private:
     void putAway();
+    void show(const Step& draft);
+    void forgetChanges();
+    QString shownMessage() const { return m_message.isEmpty() && m_draft ? m_fault : m_message; }
     void openSaid();
     void set(const QString& slot, const SlotValue& value);
     void refresh();
@@ -89,6 +101,9 @@ class SentenceBar : public QWidget {
     Part m_part; ///< the part with the id that the draft has taken
     QString m_message;
     QStringList m_said;
+    QString m_fault;                     ///< of the draft as it stands
+    std::vector<Step> m_before, m_after; ///< the draft before its last changes, and after those taken back
+    QString m_scrubbed;                  ///< the slot that is being dragged: one change
 };
 
 } // namespace gc::app

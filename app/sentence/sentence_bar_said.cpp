@@ -43,7 +43,7 @@ void SentenceBar::putAway() {
 }
 
 QRect SentenceBar::messageRect() const {
-    if (m_message.isEmpty()) return {};
+    if (shownMessage().isEmpty()) return {};
     if (m_draft) return {18, 2, width() - 240, 16};
     const int left = m_verb->geometry().right() + 18;
     return {left, 0, saidRect().left() - left - 10, height()};

@@ -56,6 +56,12 @@ Gauges::Gauges(QWidget* parent) : QWidget(parent) {
 void Gauges::setTargets(const std::vector<TargetView>& targets, bool measuring) {
     m_targets = targets;
     m_measuring = measuring;
+    m_waiting = false;
+    update();
+}
+
+void Gauges::setWaiting(bool waiting) {
+    m_waiting = waiting;
     update();
 }
 
@@ -104,7 +110,7 @@ void Gauges::paintWords(QPainter& p, const TargetView& g, const QRect& in) const
     const Theme& t = theme();
     const QString verdict =
         m_measuring && g.verdict == QLatin1String("none") ? QStringLiteral("measuring") : g.verdict;
-    const QString sign = verdictText(verdict);
+    const QString sign = m_waiting ? tr("after Enter") : verdictText(verdict);
     const QFont bold = textFont(12, QFont::Bold);
     const int signWidth = QFontMetrics(bold).horizontalAdvance(sign);
     p.setFont(textFont(12));
@@ -113,10 +119,13 @@ void Gauges::paintWords(QPainter& p, const TargetView& g, const QRect& in) const
     p.drawText(in, Qt::AlignLeft | Qt::AlignTop,
                p.fontMetrics().elidedText(g.label, Qt::ElideRight, in.width() - (room ? signWidth : 16) - 4));
     p.setFont(bold);
-    p.setPen(verdictColour(verdict));
-    p.drawText(in, Qt::AlignRight | Qt::AlignTop, room ? sign : sign.left(1));
+    p.setPen(m_waiting ? t.inkSoft : verdictColour(verdict));
+    p.drawText(in, Qt::AlignRight | Qt::AlignTop,
+               room        ? sign
+               : m_waiting ? QStringLiteral("…")
+                           : sign.left(1));
     p.setFont(textFont(15, QFont::Bold));
-    p.setPen(t.ink);
+    p.setPen(m_waiting ? t.inkSoft : t.ink);
     const QString value = g.text.isEmpty() ? QStringLiteral("–") : g.text;
     p.drawText(in.adjusted(0, 18, 0, 0), Qt::AlignLeft | Qt::AlignTop, value);
     const int used = p.fontMetrics().horizontalAdvance(value) + 6;

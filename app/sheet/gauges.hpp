@@ -20,6 +20,8 @@ class Gauges : public QWidget {
   public:
     explicit Gauges(QWidget* parent = nullptr);
     void setTargets(const std::vector<TargetView>& targets, bool measuring);
+    /// What is shown is of before a sentence that is open: it is measured when that is kept.
+    void setWaiting(bool waiting);
     void setActive(int index);
     QRect gaugeRect(int index) const;
     QSize sizeHint() const override { return {800, 74}; }
@@ -39,7 +41,7 @@ class Gauges : public QWidget {
     static void paintBand(QPainter& p, const TargetView& g, const QRectF& band);
     int at(QPoint p) const;
     std::vector<TargetView> m_targets;
-    bool m_measuring = true;
+    bool m_measuring = true, m_waiting = false;
     int m_active = -1, m_hover = -1;
 };
 

@@ -105,7 +105,11 @@ void MainWindow::connectAll() {
     connect(m_stages, &StageLine::stageAsked, this, &MainWindow::setStage);
     connect(m_stages, &StageLine::menuAsked, this, &MainWindow::openMenu);
     connect(m_sheet, &Sheet::message, m_bar, &SentenceBar::say);
-    connect(m_sheet, &Sheet::previewAsked, this, [this](const Part& p) { m_forge->build(p, true); });
+    connect(m_sheet, &Sheet::previewAsked, this, [this](const Part& p) {
+        m_forge->build(p, true);
+        m_gauges->setTargets(targetsOf(p, m_forge->targets()),
+                             true); // of before: being measured once it is let go
+    });
     connect(m_sheet, &Sheet::tableAsked, m_outline, &OutlineRoom::showOutline);
     connectVerbs();
     makeShortcuts();
@@ -132,7 +136,9 @@ void MainWindow::connectVerbs() {
     connect(m_bar, &SentenceBar::draftChanged, this, [this] {
         m_selection->showDraft();
         m_forge->build(m_bar->withDraft(), true);
+        m_gauges->setWaiting(true);
     });
+    connect(m_forge, &ForgeLink::stepsChanged, this, &MainWindow::showDraftFault);
     connect(m_bar, &SentenceBar::kept, this, [this](const Part& part, const QString& what) {
         m_verbs->setActive({});
         m_selection->showNothing();
@@ -147,13 +153,25 @@ void MainWindow::connectVerbs() {
     });
 }
 
+/// A sentence that cannot be built says why while it is typed.
+void MainWindow::showDraftFault() {
+    if (!m_bar->active() || m_bar->editing()) return;
+    const auto view = m_forge->steps().find(m_bar->draft()->id);
+    if (view == m_forge->steps().end() || !view->second.known) return;
+    const bool waits = m_bar->waitsForPick(); // that is said by the slot itself
+    m_bar->showFault(view->second.ok || waits ? QString() : QStringLiteral("■ ") + view->second.error);
+}
+
 void MainWindow::makeShortcuts() {
     auto shortcut = [this](const QKeySequence& keys, auto action) {
         connect(new QShortcut(keys, this), &QShortcut::activated, this, action);
     };
-    shortcut(QKeySequence::Undo, [this] { m_session->undo(); });
-    shortcut(QKeySequence::Redo, [this] { m_session->redo(); });
-    shortcut(QKeySequence(Qt::CTRL | Qt::Key_Y), [this] { m_session->redo(); });
+    // One press, one thing: what was changed last in an open sentence, then the sentence, then kept edits.
+    const auto undo = [this] { m_bar->undo() ? void() : m_session->undo(); };
+    const auto redo = [this] { m_bar->redo() ? void() : m_session->redo(); };
+    shortcut(QKeySequence::Undo, undo);
+    shortcut(QKeySequence::Redo, redo);
+    shortcut(QKeySequence(Qt::CTRL | Qt::Key_Y), redo);
     shortcut(QKeySequence::Save, [this] { m_files->save(false); });
     shortcut(QKeySequence::Open, [this] { m_files->open(); });
     shortcut(QKeySequence(Qt::ALT | Qt::Key_R), [this] { m_bar->turnRound(); });

@@ -64,6 +64,7 @@ class MainWindow : public QMainWindow {
     void connectAll();
     void connectVerbs();
     void makeShortcuts();
+    void showDraftFault();
     void beginVerb(const QString& kind);
     void arrange();
     void partChanged();

@@ -1,6 +1,6 @@
 #include "core/document/named_values.hpp"
 
-#include "core/document/slot_trait.hpp"
+#include "core/document/expressions.hpp"
 #include "core/sketch/drawing_words.hpp"
 
 #include <algorithm>
@@ -8,72 +8,6 @@
 namespace gc {
 
 namespace {
-
-/// The expressions between the signs of an allowed range ("2 mm … wall * 2"), joined again afterwards.
-template <class Use>
-std::string eachBound(const std::string& allowed, const Use& use) {
-    static const std::string signs[] = {"±",        "+/-", "+-", "…", "...",     ">=", "≥",
-                                        "at least", ">",   "<=", "≤", "at most", "<",  "="};
-    std::string out, bound;
-    const auto close = [&] {
-        use(bound);
-        out += bound;
-        bound.clear();
-    };
-    for (std::size_t i = 0; i < allowed.size();) {
-        const auto sign = std::find_if(std::begin(signs), std::end(signs), [&](const std::string& s) {
-            return allowed.compare(i, s.size(), s) == 0;
-        });
-        if (sign == std::end(signs)) {
-            bound += allowed[i++];
-            continue;
-        }
-        close();
-        out += *sign;
-        i += sign->size();
-    }
-    close();
-    return out;
-}
-
-const SlotValues& slotsOf(const Step& step) {
-    return step.slots;
-}
-SlotValues::Map& slotsOf(Step& step) {
-    return step.slots.own();
-}
-
-/// Every text of a part in which values may be named, with what it is called.
-/// \param use void(std::string& expression, const std::string& called)
-template <class AnyPart, class Use>
-void eachExpression(AnyPart& part, const Use& use) {
-    for (auto& v : part.values) use(v.expression, "value " + v.name);
-    int place = 0;
-    for (auto& step : part.steps) {
-        ++place;
-        const StepWords* words = findStepWords(step.kind);
-        if (!words) continue;
-        const std::string called = "step " + std::to_string(place) + ", ";
-        for (auto& [key, slot] : slotsOf(step)) {
-            const SlotWords* w = words->slot(key);
-            if (!w) continue;
-            if (auto* text = std::get_if<std::string>(&slot);
-                text && traitOf(w->type).holds == SlotTrait::Holds::Number)
-                use(*text, called + words->verb + ": " + w->label);
-            if (auto* rows = std::get_if<Stations>(&slot))
-                for (std::size_t i = 0; i < rows->size(); ++i) {
-                    use((*rows)[i].height, called + "height of station " + std::to_string(i + 1));
-                    use((*rows)[i].diameter, called + "diameter of station " + std::to_string(i + 1));
-                }
-        }
-    }
-    use(part.brief.fillLine, "the fill line");
-    for (auto& t : part.brief.targets) {
-        const std::string allowed =
-            eachBound(t.allowed, [&](std::string& bound) { use(bound, "target " + t.measure); });
-        if constexpr (!std::is_const_v<AnyPart>) t.allowed = allowed;
-    }
-}
 
 /// Does a dimension of the drawing already have that name? It then means that one there.
 bool hidden(const Drawing& d, const std::string& name) {
@@ -89,7 +23,7 @@ std::string badName(const std::string& name) {
 
 std::vector<std::string> usesOfValue(const Part& part, const std::string& name) {
     std::vector<std::string> out;
-    eachExpression(part, [&](const std::string& expression, const std::string& called) {
+    eachExpression(part, [&](const std::string& expression, const std::string& called, auto) {
         if (namesUsed(expression).count(name)) out.push_back(called);
     });
     int place = 0;
@@ -116,7 +50,7 @@ std::string renameValue(Part& part, const std::string& from, const std::string& 
                     [&](const NamedValue& v) { return v.name == to; }))
         return "There is a value called \"" + to + "\" already.";
     Part renamed = part;
-    eachExpression(renamed, [&](std::string& expression, const std::string&) {
+    eachExpression(renamed, [&](std::string& expression, const std::string&, auto) {
         if (namesUsed(expression).count(from)) expression = renameIn(expression, from, to);
     });
     for (Step& step : renamed.steps)

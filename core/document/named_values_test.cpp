@@ -1,6 +1,7 @@
 #include "core/document/named_values.hpp"
 
 #include "core/document/drawing_sizes.hpp"
+#include "core/document/units_change.hpp"
 #include "tests/support/pen.hpp"
 
 #include <catch2/catch.hpp>
@@ -84,4 +85,50 @@ TEST_CASE("A name and an expression are told apart") {
     CHECK(splitName(" depth = wall*2 ").name == "depth");
     CHECK(splitName(" depth = wall*2 ").expression == "wall*2");
     CHECK(!splitName("a = b = c").name);
+}
+
+TEST_CASE("In other units a part keeps its size: figures without a unit take theirs along") {
+    Part p = partWithWall();
+    p.values = {{"wall", "2", ""},
+                {"depth", "wall * 10 + 1", ""},
+                {"turn", "30°", ""},
+                {"n", "6", ""},
+                {"six", "2 * 3", ""}};
+    Pen pen;
+    const int line = pen.line({0, 0}, {20, 0});
+    pen.d.relate(K::Distance, {line}, "12.5");
+    pen.d.relations.back().name = "long";
+    const int other = pen.line({0, 5}, {20, 5});
+    pen.d.relate(K::Distance, {other}, "long + 3");
+    p.steps.back().slots["drawing"] = DrawingSlot(pen.d);
+    p.brief.fillLine = "96";
+    p.brief.targets = {{"thinnest wall", "2 … 4"}, {"mass", "100 ± 3"}, {"pieces", "1"}};
+    Stations rows = p.steps[0].stations("stations");
+    rows[0].diameter = "50";
+    rows[0].tolerance = "0.1";
+    p.steps[0].slots["stations"] = rows;
+    p.steps[1].slots["wall"] = "wall / 2 + 1";
+
+    UnitSystem inches = p.brief.units;
+    inches.length = "in";
+    const UnitsChanged changed = inUnits(p, inches);
+    const Part& q = changed.part;
+    CHECK(q.brief.units.length == "in");
+    CHECK(changed.said.size() == 12);
+    CHECK(changed.said.front() == "value wall: 2");
+    CHECK(q.brief.targets[0].allowed == "2 mm … 4 mm");
+    CHECK(q.brief.targets[1].allowed == "100 ± 3");
+    CHECK(q.brief.targets[2].allowed == "1");
+    CHECK(q.values[2].expression == "30°");
+    const auto was = valuesOf(p), is = valuesOf(q);
+    for (const auto& [name, amount] : was) CHECK(is.at(name).value == Approx(amount.value).epsilon(1e-12));
+    CHECK(*evaluateSlot(q.steps[1], "wall", q, is) == Approx(*evaluateSlot(p.steps[1], "wall", p, was)));
+    const auto before = dimensionSizes(p.steps.back().drawing("drawing"), p.brief.units, was);
+    const auto after = dimensionSizes(q.steps.back().drawing("drawing"), q.brief.units, is);
+    REQUIRE(before.ok());
+    REQUIRE(after.ok());
+    CHECK(*after == *before);
+    // And back: all say their units already.
+    const UnitsChanged back = inUnits(q, p.brief.units);
+    CHECK(back.said.empty());
 }

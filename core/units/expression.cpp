@@ -13,10 +13,18 @@ namespace {
 
 using Kind = Token::Kind;
 
+/// A piece of text that says a unit which was only understood.
+struct Said {
+    int position = 0;   ///< in bytes
+    std::string before; ///< put in front of the unit
+    bool unit = false;  ///< the unit itself stands here
+};
+
 /// A value on its way: bare as long as only numbers without unit went into it.
 struct Partial {
-    Amount amount;
+    Amount amount{};
     bool bare = true;
+    std::vector<Said> takes{}; ///< where a unit would be said if it gets one; only while they are noted
 };
 
 /// Recursive descent over the tokens; the first error stops everything.
@@ -24,6 +32,16 @@ class Parser {
   public:
     Parser(std::vector<Token> tokens, const UnitSystem& units, const NameLookup& names)
         : m_tokens(std::move(tokens)), m_units(units), m_names(names) {}
+
+    /// Notes where units are understood, and would be said.
+    void noteUnits() { m_noting = true; }
+    struct Noted {
+        Said said;
+        Dimension dimension;
+    };
+    const std::vector<Noted>& noted() const { return m_noted; }
+    /// The whole text gets the unit of a dimension.
+    void giveAll(const Partial& all, Dimension dimension) const { note(all, dimension); }
 
     Result<Partial> run() {
         if (peek().kind == Kind::End) return syntaxError("Type a number, for example 2.4 mm.", 0);
@@ -47,12 +65,29 @@ class Parser {
     /// Gives a bare side the unit that the other side's dimension has in this part.
     void adopt(Partial& a, Partial& b) const {
         auto give = [&](Partial& bare, const Partial& other) {
+            note(bare, other.amount.dimension);
             bare.amount.value *= m_units.factorFor(other.amount.dimension);
             bare.amount.dimension = other.amount.dimension;
             bare.bare = false;
         };
         if (a.bare && !b.bare && !b.amount.dimension.none()) give(a, b);
         if (b.bare && !a.bare && !a.amount.dimension.none()) give(b, a);
+    }
+
+    void note(const Partial& bare, Dimension dimension) const {
+        for (const Said& s : bare.takes) m_noted.push_back({s, dimension});
+    }
+    int endOfLast() const {
+        const Token& t = m_tokens[m_at - 1];
+        return t.position + static_cast<int>(t.text.size());
+    }
+    std::vector<Said> here() const {
+        return m_noting ? std::vector<Said>{{endOfLast(), " ", true}} : std::vector<Said>();
+    }
+    /// Brackets around all that was read from there, and the unit behind them.
+    std::vector<Said> around(std::size_t from) const {
+        if (!m_noting) return {};
+        return {{m_tokens[from].position, "(", false}, {endOfLast(), ") ", true}};
     }
 
     Result<Partial> sum(int depth) {
@@ -73,12 +108,14 @@ class Parser {
                                    op.position);
             a.amount.value += op.text == "+" ? b.amount.value : -b.amount.value;
             a.bare = a.bare && b.bare;
+            a.takes.insert(a.takes.end(), b.takes.begin(), b.takes.end());
             left = a;
         }
         return left;
     }
 
     Result<Partial> product(int depth) {
+        const std::size_t from = m_at;
         auto left = sign(depth);
         if (!left) return left;
         while (isOperator("*") || isOperator("/")) {
@@ -96,6 +133,7 @@ class Parser {
             a.amount.dimension.angle += s * b.amount.dimension.angle;
             a.amount.dimension.mass += s * b.amount.dimension.mass;
             a.bare = a.bare && b.bare;
+            a.takes = around(from);
             left = a;
         }
         return left;
@@ -114,6 +152,7 @@ class Parser {
     }
 
     Result<Partial> power(int depth) {
+        const std::size_t from = m_at;
         auto base = atom(depth);
         if (!base) return base;
         if (!isOperator("^")) return base;
@@ -135,6 +174,7 @@ class Parser {
                                   r.amount.dimension.mass * n};
         }
         r.amount.value = std::pow(r.amount.value, e);
+        r.takes = around(from);
         return r;
     }
 
@@ -152,7 +192,8 @@ class Parser {
         if (t.kind == Kind::Word) {
             ++m_at;
             if (isFunction(t.text) && isOperator("(")) return call(t, depth);
-            if (t.text == "pi" || t.text == "π") return Partial{{std::numbers::pi, {}}, true};
+            if (t.text == "pi" || t.text == "π")
+                return Partial{{std::numbers::pi, {}}, true, around(m_at - 1)};
             if (m_names)
                 if (const auto found = m_names(t.text)) return Partial{*found, false};
             if (findUnit(t.text))
@@ -173,7 +214,7 @@ class Parser {
         auto fractionAt = [&](std::size_t k) {
             return peek(k).kind == Kind::Number && isOperator("/", k + 1) && peek(k + 2).kind == Kind::Number;
         };
-        if (!m_fractions) return Partial{{v, {}}, true};
+        if (!m_fractions) return Partial{{v, {}}, true, here()};
         if (fractionAt(0)) { // mixed: the whole part was read
             const double bottom = peek(2).number;
             if (bottom == 0) return syntaxError("Division by zero has no result.", peek(1).position);
@@ -194,6 +235,7 @@ class Parser {
     bool isKnownName(const std::string& w) const { return m_names && m_names(w).has_value(); }
 
     Result<Partial> withUnit(Partial p) {
+        p.takes = here();
         if (peek().kind != Kind::Word) return p;
         const auto unit = findUnit(peek().text);
         if (!unit) return p;
@@ -204,10 +246,12 @@ class Parser {
         p.amount.value *= unit->factor;
         p.amount.dimension = unit->dimension;
         p.bare = false;
+        p.takes.clear();
         return p;
     }
 
     Result<Partial> call(const Token& name, int depth) {
+        const std::size_t from = m_at - 1;
         ++m_at; // the bracket
         std::vector<Partial> args;
         for (;;) {
@@ -223,6 +267,17 @@ class Parser {
         if (!isOperator(")")) return syntaxError("A closing bracket is missing.", peek().position);
         ++m_at;
         auto v = apply(name, std::move(args));
+        const bool rounds = name.text == "round" || name.text == "floor" || name.text == "ceil";
+        if (v && m_noting && rounds && !v->amount.dimension.none()) {
+            // It rounds to whole units of the part: which, is said. "round((wall) / 1 mm) * 1 mm"
+            const int inside = m_tokens[from + 1].position + 1, end = m_tokens[m_at - 1].position;
+            const Dimension d = v->amount.dimension;
+            m_noted.push_back({{m_tokens[from].position, "(", false}, d});
+            m_noted.push_back({{inside, "(", false}, d});
+            m_noted.push_back({{end, ") / 1 ", true}, d});
+            m_noted.push_back({{end + 1, " * 1 ", true}, d});
+            m_noted.push_back({{end + 1, ")", false}, d});
+        }
         return v && v->bare ? withUnit(*v) : v; // "max(20, 40) mm"
     }
 
@@ -257,7 +312,7 @@ class Parser {
         }
         if (f == "sin" || f == "cos" || f == "tan") {
             if (r.bare)
-                v *= m_units.factorFor(kAngle);
+                v *= (note(r, kAngle), m_units.factorFor(kAngle));
             else if (r.amount.dimension != kAngle)
                 return syntaxError(f + " needs an angle.", name.position);
             v = f == "sin" ? std::sin(v) : f == "cos" ? std::cos(v) : std::tan(v);
@@ -280,6 +335,8 @@ class Parser {
     const NameLookup& m_names;
     std::size_t m_at = 0;
     bool m_fractions = true;
+    bool m_noting = false;
+    mutable std::vector<Noted> m_noted;
 };
 
 } // namespace
@@ -315,6 +372,32 @@ Result<Amount> evaluate(std::string_view text, Dimension wanted, const UnitSyste
                            0);
     if (!std::isfinite(a.value)) return syntaxError("The result is not a finite number.", 0);
     return a;
+}
+
+std::string sayUnits(std::string_view text, Dimension wanted, const UnitSystem& was, const UnitSystem& now,
+                     const NameLookup& names) {
+    auto tokens = tokenize(text);
+    if (!tokens) return std::string(text);
+    Parser parser(std::move(*tokens), was, names);
+    parser.noteUnits();
+    const auto v = parser.run();
+    if (!v) return std::string(text);
+    if (v->amount.dimension.none() && v->bare) parser.giveAll(*v, wanted);
+    auto noted = parser.noted();
+    std::erase_if(noted,
+                  [&](const auto& n) { return was.symbolFor(n.dimension) == now.symbolFor(n.dimension); });
+    std::stable_sort(noted.begin(), noted.end(),
+                     [](const auto& a, const auto& b) { return a.said.position < b.said.position; });
+    std::string out;
+    std::size_t copied = 0;
+    for (const auto& n : noted) {
+        const auto at = static_cast<std::size_t>(n.said.position);
+        out += text.substr(copied, at - copied);
+        copied = at;
+        out += n.said.before;
+        if (n.said.unit) out += was.symbolFor(n.dimension);
+    }
+    return out += text.substr(copied);
 }
 
 std::set<std::string> namesUsed(std::string_view text) {

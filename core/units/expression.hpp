@@ -38,6 +38,12 @@ using NameLookup = std::function<std::optional<Amount>(const std::string&)>;
 Result<Amount> evaluate(std::string_view text, Dimension wanted, const UnitSystem& units,
                         const NameLookup& names = {});
 
+/// The same text with the units said that were only understood, where another system of units would
+/// understand others: "24" in millimetres is "24 mm" for a part in inches. A text that is in error stays as
+/// it is.
+std::string sayUnits(std::string_view text, Dimension wanted, const UnitSystem& was, const UnitSystem& now,
+                     const NameLookup& names = {});
+
 /// The names of values that a text uses (also when it has errors elsewhere).
 std::set<std::string> namesUsed(std::string_view text);
 

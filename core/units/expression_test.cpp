@@ -175,6 +175,47 @@ TEST_CASE("Values depend on each other in any order, and a circle is named") {
     CHECK(evaluateValues({{"w", "3", ""}, {"w", "4", ""}}, kMetric).error().code == "values.twice");
 }
 
+TEST_CASE("A text says its units before others are understood, and keeps its size") {
+    UnitSystem inches;
+    inches.length = "in";
+    const auto said = [&](const char* text) { return sayUnits(text, kLength, kMetric, inches, someNames()); };
+    CHECK(said("24") == "24 mm");
+    CHECK(said(" -2,4 ") == " -2,4 mm ");
+    CHECK(said("7/64 in") == "7/64 in");
+    CHECK(said("3 3/8") == "3 3/8 mm");
+    CHECK(said("7/64") == "(7/64) mm");
+    CHECK(said("wall + 0.4") == "wall + 0.4 mm");
+    CHECK(said("wall * 2 + 1") == "wall * 2 + 1 mm");
+    CHECK(said("2 + 3 * 4") == "2 mm + (3 * 4) mm");
+    CHECK(said("max(20, wall)") == "max(20 mm, wall)");
+    CHECK(said("max(20, 40)") == "max(20, 40) mm");
+    CHECK(said("round(wall / 2)") == "(round((wall / 2) / 1 mm) * 1 mm)");
+    CHECK(said("2 mm / 3 * sin(30)") == "2 mm / 3 * sin(30)");
+    CHECK(said("nonsense + 1") == "nonsense + 1");
+    // Whatever is said: the size is that of before, and saying it once more changes nothing.
+    auto random = test::seeded(17U);
+    const char* pieces[] = {"1", "2.5",    "7/64", "3 1/2", "wall",   "pi",  "(",   ")",
+                            "+", "-",      "*",    "/",     "^2",     " mm", " in", "max(",
+                            ",", "round(", "abs(", "sqrt(", "floor(", "°"};
+    int sound = 0;
+    for (int k = 0; k < test::rounds(20000); ++k) {
+        std::string text;
+        for (unsigned n = 1 + random() % 9; n > 0; --n) text += pieces[random() % std::size(pieces)];
+        for (const Dimension d : {kLength, kNumber, kVolume}) {
+            const auto before = evaluate(text, d, kMetric, someNames());
+            if (!before) continue;
+            const std::string now = sayUnits(text, d, kMetric, inches, someNames());
+            const auto after = evaluate(now, d, inches, someNames());
+            INFO(text << " -> " << now);
+            REQUIRE(after.ok());
+            CHECK(after->value == Approx(before->value).epsilon(1e-12).margin(1e-12));
+            CHECK(sayUnits(now, d, inches, kMetric, someNames()) == now);
+            ++sound;
+        }
+    }
+    CHECK(sound > 1000);
+}
+
 TEST_CASE("Renaming a value touches whole words only") {
     CHECK(renameIn("wall + wallet * wall", "wall", "skin") == "skin + wallet * skin");
     CHECK(namesUsed("wall + 3 mm * sin(turn)") == std::set<std::string>{"wall", "turn"});

@@ -167,3 +167,51 @@ TEST_CASE("Rows of the sheet stay where they are while the part is built again")
     CHECK(looks > 2);
     CHECK_FALSE(moved);
 }
+
+TEST_CASE(
+    "Lengths in another unit: the part keeps its size, and reading figures anew is seen before it is taken") {
+    OpenPot pot;
+    Part p = pot.window.session()->part();
+    p.values[0].expression = "2.4"; // without a unit
+    REQUIRE(pot.window.session()->commit(p, QStringLiteral("wall")));
+    REQUIRE(pot.measured());
+    const double mass = *pot.target("mass").value;
+    pot.window.setStage(QStringLiteral("Brief"));
+    BriefPage* brief = pot.window.brief()->brief();
+    Hand::settle();
+    const auto choose = [&](int down) {
+        pot.hand->click(brief->lengths(), QPointF(brief->lengths()->rect().center()));
+        Hand::settle();
+        for (int k = 0; k < down; ++k) pot.hand->press("Down");
+        pot.hand->press("Return");
+    };
+    choose(2);
+    REQUIRE(Hand::wait([&] { return pot.window.session()->part().brief.units.length == "in"; }, 5000));
+    CHECK(pot.window.session()->part().values[0].expression == "2.4 mm");
+    REQUIRE(pot.measured());
+    CHECK(*pot.target("mass").value == Approx(mass).epsilon(1e-9));
+    const auto button = [&](const char* text) {
+        QPushButton* b = buttonOf(brief->unitsChoice(), QString::fromUtf8(text));
+        REQUIRE(Hand::wait([&] { return b->isVisible(); }, 5000));
+        REQUIRE(Hand::steady([&] { return QPointF(b->mapToGlobal(QPoint())); }));
+        pot.hand->click(b, QPointF(b->rect().center()));
+    };
+    SECTION("seen, and left") {
+        button("Or read them in in …");
+        REQUIRE(Hand::wait([&] { return !pot.window.forge()->busy(); }, 60000));
+        CHECK(pot.window.session()->part().values[0].expression == "2.4 mm"); // only seen
+        button("Keep the size");
+        REQUIRE(pot.measured());
+        CHECK(*pot.target("mass").value == Approx(mass).epsilon(1e-9));
+        CHECK_FALSE(brief->unitsChoice()->isVisible());
+    }
+    SECTION("seen, and taken") {
+        button("Or read them in in …");
+        button("Read them so");
+        REQUIRE(Hand::wait([&] { return pot.window.session()->part().values[0].expression == "2.4"; }, 5000));
+        const Part& now = pot.window.session()->part();
+        CHECK(valuesOf(now).at("wall").value == Approx(2.4 * 25.4));
+        pot.window.session()->undo();
+        CHECK(valuesOf(pot.window.session()->part()).at("wall").value == Approx(2.4));
+    }
+}

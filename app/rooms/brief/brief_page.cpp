@@ -101,6 +101,8 @@ QFormLayout* BriefPage::makeForm() {
     small->addWidget(new QLabel(tr("fill line"), this));
     small->addWidget(m_fillLine, 1);
     form->addRow(tr("Tool opens"), small);
+    m_units = new UnitsChoice(m_session, this);
+    form->addRow(QString(), m_units);
     return form;
 }
 
@@ -155,7 +157,7 @@ void BriefPage::connectFields() {
         commit([&](Part& p) { p.brief.pull = i == 0 ? "up" : i == 1 ? "front" : "side"; }, tr("pull"));
     });
     connect(m_length, &QComboBox::textActivated, this, [this](const QString& s) {
-        commit([&](Part& p) { p.brief.units.length = s.toStdString(); }, tr("units"));
+        if (!m_filling) m_units->change(s.toStdString());
     });
     connect(m_purpose, &QPlainTextEdit::textChanged, this, [this] {
         if (!m_filling)

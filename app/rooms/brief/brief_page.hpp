@@ -1,7 +1,7 @@
 #pragma once
 /// \file The brief: what the part is for, how and of what it is made, what is asked of it.
 
-#include "app/shell/session.hpp"
+#include "app/rooms/brief/units_choice.hpp"
 
 #include <QComboBox>
 #include <QLabel>
@@ -20,6 +20,8 @@ class BriefPage : public QWidget {
   public:
     BriefPage(Session* session, QWidget* parent = nullptr);
     QTableWidget* targets() const { return m_targets; }
+    QComboBox* lengths() const { return m_length; }
+    UnitsChoice* unitsChoice() const { return m_units; }
 
   Q_SIGNALS:
     void message(const QString& text);
@@ -43,6 +45,7 @@ class BriefPage : public QWidget {
     QPlainTextEdit *m_purpose, *m_caution;
     QTableWidget *m_targets, *m_values;
     QLabel* m_density;
+    UnitsChoice* m_units;
 };
 
 } // namespace gc::app

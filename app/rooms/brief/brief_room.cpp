@@ -1,5 +1,6 @@
 #include "app/rooms/brief/brief_room.hpp"
 
+#include "app/link/forge_link.hpp"
 #include "app/sentence/sentence_bar.hpp"
 
 #include <QScrollArea>
@@ -12,6 +13,10 @@ BriefRoom::BriefRoom(House& house, QObject* parent)
     m_scroll->setWidget(m_brief);
     m_scroll->setWidgetResizable(true);
     m_scroll->setFrameShape(QFrame::NoFrame);
+    connect(m_brief->unitsChoice(), &UnitsChoice::previewAsked, this,
+            [this](const Part& p) { Room::house().forge->build(p, true); });
+    connect(m_brief->unitsChoice(), &UnitsChoice::previewLeft, this,
+            [this] { Room::house().forge->build(Room::house().session->part()); });
     connect(m_brief, &BriefPage::message, house.bar, &SentenceBar::say);
 }
 

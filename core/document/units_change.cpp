@@ -1,0 +1,67 @@
+#include "core/document/units_change.hpp"
+
+#include "core/document/drawing_sizes.hpp"
+#include "core/document/expressions.hpp"
+#include "core/sketch/drawing_words.hpp"
+
+namespace gc {
+
+namespace {
+
+/// Of a drawing's own names, then of the part's values; it holds no longer than they live.
+NameLookup namesIn(const Drawing& drawing, const Values& values) {
+    return [&](const std::string& name) -> std::optional<Amount> {
+        for (const Relation& r : drawing.relations)
+            if (r.name == name && !r.readOnly)
+                return Amount{1, wordsOf(r.kind).dimension}; // its kind is what counts
+        const auto it = values.find(name);
+        return it == values.end() ? std::nullopt : std::optional<Amount>(it->second);
+    };
+}
+
+} // namespace
+
+UnitsChanged inUnits(const Part& part, const UnitSystem& now) {
+    const UnitSystem was = part.brief.units;
+    const Values values = valuesOf(part);
+    UnitsChanged out{part, {}};
+    const auto say = [&](std::string& text, const std::string& called, std::optional<Dimension> dimension,
+                         const NameLookup& names) {
+        std::string with = sayUnits(text, dimension.value_or(kLength), was, now, names);
+        if (with == text) return;
+        out.said.push_back(called + ": " + text);
+        text = std::move(with);
+    };
+    const Drawing none;
+    const NameLookup lookup = namesIn(none, values);
+    std::size_t value = 0;
+    eachExpression(out.part, [&](std::string& text, const std::string& called, std::optional<Dimension> d) {
+        if (!d && value < part.values.size()) // a named value: what it came to says what it is
+            if (const auto it = values.find(part.values[value++].name); it != values.end())
+                d = it->second.dimension;
+        say(text, called, d, lookup);
+    });
+    int place = 0;
+    for (Step& step : out.part.steps) {
+        ++place;
+        for (auto& [key, slot] : step.slots.own()) {
+            auto* held = std::get_if<DrawingSlot>(&slot);
+            if (!held) continue;
+            Drawing drawing = **held;
+            const std::size_t before = out.said.size();
+            const NameLookup own = namesIn(drawing, values);
+            for (Relation& r : drawing.relations) {
+                if (r.expression.empty()) continue;
+                const std::string s = sentenceOf(drawing, r, was);
+                const std::string called = "step " + std::to_string(place) + ", " + step.text("name") + ": " +
+                                           s.substr(0, s.rfind(" = "));
+                say(r.expression, called, wordsOf(r.kind).dimension, own);
+            }
+            if (out.said.size() != before) slot = DrawingSlot(std::move(drawing));
+        }
+    }
+    out.part.brief.units = now;
+    return out;
+}
+
+} // namespace gc

@@ -1,0 +1,84 @@
+/// \file Sentences in the bar: their changes are taken back one by one, their faults are told while they are typed.
+
+#include "core/document/part_file.hpp"
+#include "tests/window/open_pot.hpp"
+
+#include <QApplication>
+
+using namespace gc;
+using namespace gc::app;
+using gc::test::Hand;
+using gc::test::OpenPot;
+
+namespace {
+
+struct Draft : OpenPot {
+    /// Begins a sentence by typing its verb.
+    void begin(const char* verb) {
+        hand->type(QString::fromLatin1(verb));
+        hand->press("Return");
+        REQUIRE(Hand::wait([&] { return window.bar()->active(); }, 5000));
+        Hand::settle();
+    }
+    void slot(const char* key, const char* text) {
+        SentenceFlow* flow = window.bar()->sentence();
+        const QString slot = QString::fromLatin1(key);
+        hand->click(flow, QRectF(flow->slotRect(slot)).center());
+        hand->press("a", true);
+        hand->type(QString::fromLatin1(text));
+        hand->press("Return");
+        REQUIRE(Hand::wait([&] { return said(key) == text; }, 5000));
+    }
+    std::string said(const char* key) {
+        return window.bar()->active() ? window.bar()->draft()->text(key) : std::string();
+    }
+    void undo() {
+        hand->press("z", true);
+        Hand::settle();
+    }
+};
+
+} // namespace
+
+TEST_CASE("Ctrl+Z takes back one thing: the sentence's last change, then the sentence, then what was kept") {
+    Draft pot;
+    Part p = pot.window.session()->part();
+    p.values[0].expression = "2.5 mm";
+    REQUIRE(pot.window.session()->commit(p, QStringLiteral("wall")));
+    pot.begin("shell");
+    const std::string fallback = pot.said("wall");
+    pot.slot("wall", "3 mm");
+    pot.slot("wall", "4 mm");
+    pot.undo();
+    CHECK(pot.said("wall") == "3 mm");
+    pot.hand->press("y", true);
+    Hand::settle();
+    CHECK(pot.said("wall") == "4 mm");
+    pot.undo();
+    pot.undo();
+    REQUIRE(pot.window.bar()->active());
+    CHECK(pot.said("wall") == fallback);
+    CHECK(pot.window.session()->part().values[0].expression == "2.5 mm");
+    pot.undo();
+    CHECK_FALSE(pot.window.bar()->active()); // the sentence, and nothing else
+    CHECK(pot.window.session()->part().values[0].expression == "2.5 mm");
+    pot.undo();
+    CHECK(pot.window.session()->part().values[0].expression != "2.5 mm");
+}
+
+TEST_CASE("A sentence that cannot be built says why while it is typed, and stops when it can") {
+    Draft pot;
+    pot.begin("shell");
+    pot.slot("wall", "500 mm");
+    REQUIRE(Hand::wait([&] { return pot.window.bar()->fault().startsWith(QStringLiteral("■ ")); }, 20000));
+    CHECK(pot.window.bar()->active());
+    pot.slot("wall", "5000000 mm"); // out of its range already while it is typed
+    CHECK(pot.window.bar()->message().startsWith(QStringLiteral("■ ")));
+    pot.undo();
+    pot.undo();
+    REQUIRE(Hand::wait([&] { return !pot.window.forge()->busy(); }, 20000));
+    CHECK(pot.window.bar()->message().isEmpty());
+    pot.hand->press("Escape");
+    REQUIRE(pot.measured());
+    CHECK(pot.window.bar()->fault().isEmpty());
+}
