@@ -11,6 +11,23 @@ namespace gc::app {
 
 namespace {
 
+/// All that a step can read: itself, the steps before it, the values, as a text.
+std::string restsOn(const Part& part, int step) {
+    Part before = part;
+    before.steps.resize(static_cast<std::size_t>(part.placeOf(step)));
+    before.brief = {};
+    before.brief.units = part.brief.units;
+    before.attachments.clear();
+    before.looks.clear();
+    before.bookmark = -1;
+    before.nextId = 0;
+    return writePart(before);
+}
+
+} // namespace
+
+namespace {
+
 constexpr int kTick = 250;             // ms between two looks at whether the forge lives
 constexpr std::size_t kMostStarts = 5; // within a minute, by itself
 
@@ -114,8 +131,9 @@ void ForgeLink::build(const Part& part, bool preview) {
     });
     for (auto it = m_setAside.begin(); it != m_setAside.end();) {
         Step* step = sent.findStep(it->first);
-        if (step && *step == it->second.first) {
-            step->off = true; // as it was when it killed the forge: not again until it is changed
+        if (step && restsOn(part, it->first) == it->second.first) {
+            step->off =
+                true; // as it was when it killed the forge: not again until something of it is changed
             ++it;
         } else
             it = m_setAside.erase(it);
@@ -233,14 +251,16 @@ void ForgeLink::died(const QString& why, Blame blame) {
         old->deleteLater();
     }
     const int step = m_runningStep;
-    if (step != 0 && !m_tryingRemedy && blame != Blame::No)
-        if (const Step* s = m_part.findStep(step)) {
-            if (blame == Blame::Step || (m_suspect && *m_suspect == *s))
-                m_setAside[step] = {*s, tr("The geometry kernel %1 at this step. Your work is kept; change a "
-                                           "number of this step to try it again.")
-                                            .arg(why)};
-            m_suspect = *s;
-        }
+    if (step != 0 && !m_tryingRemedy && blame != Blame::No && m_part.findStep(step)) {
+        // The forge may have been killed for no fault of the step: only a second time tells.
+        const std::string now = restsOn(m_part, step);
+        if (blame == Blame::Step || m_suspect == now)
+            m_setAside[step] = {
+                now, tr("The geometry kernel %1 at this step. Your work is kept; change a number of "
+                        "this step, or of what it rests on, to try it again.")
+                         .arg(why)};
+        m_suspect = now;
+    }
     ++m_restarts;
     giveUpAsks();
     if (!mayStart()) {

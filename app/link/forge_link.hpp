@@ -37,6 +37,8 @@ class ForgeLink : public QObject {
     void setHalo(const QStringList& references);
     const std::vector<BodyItem>& halo() const { return m_halo; }
 
+    /// Of the part that was sent last.
+    const UnitSystem& units() const { return m_part.brief.units; }
     const std::map<ThingId, BodyMesh>& meshes() const { return m_meshes; }
     const std::map<ThingId, BodyField>& fields() const { return m_fields; }
     const std::map<int, StepView>& steps() const { return m_steps; }
@@ -146,8 +148,10 @@ class ForgeLink : public QObject {
     std::string m_sentText;              ///< of the part that was sent last
     std::set<std::uint64_t> m_heldFiles; ///< by the forge
     std::map<int, Asked> m_asks;
-    std::optional<Step> m_suspect;                      ///< ran when the forge died; it gets a second chance
-    std::map<int, std::pair<Step, QString>> m_setAside; ///< steps that killed the forge, as they were then
+    std::string
+        m_suspect; ///< the step that ran when the forge died, with all it rests on: it gets a second chance
+    /// Steps that killed the forge: with all that they rested on then, and why.
+    std::map<int, std::pair<std::string, QString>> m_setAside;
 
     std::map<ThingId, BodyMesh> m_meshes;
     std::map<ThingId, BodyField> m_fields;

@@ -8,7 +8,8 @@
 namespace gc::app {
 
 bool Room::key(QKeyEvent* e) {
-    if (e->key() >= Qt::Key_1 && e->key() <= Qt::Key_7) {
+    // Only over the stand: elsewhere a digit is meant for a figure.
+    if (e->key() >= Qt::Key_1 && e->key() <= Qt::Key_7 && m_house.stand->underMouse()) {
         m_house.stand->lookFrom(e->key() - Qt::Key_0);
         return true;
     }

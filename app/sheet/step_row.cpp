@@ -58,7 +58,9 @@ QStringList StepRow::marginLines() const {
     if (!m_view.known) return {tr("…")};
     if (!m_view.ok) return {m_view.question ? tr("▲ asks") : tr("■ fails")};
     QStringList lines;
-    if (m_residual >= 0) lines << tr("residual") << QStringLiteral("%1 mm").arg(m_residual, 0, 'f', 2);
+    if (m_residual >= 0)
+        lines << tr("residual")
+              << QString::fromStdString(formatAmount(m_residual, m_part->brief.units.length, 2));
     if (m_view.volumeChange) {
         const double cm3 = *m_view.volumeChange / 1000;
         const QString sign = cm3 < 0 ? QStringLiteral("−") : QStringLiteral("+");

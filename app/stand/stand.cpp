@@ -242,11 +242,16 @@ void Stand::refreshIds() {
     m_idsStale = false;
 }
 
+/// A length in the part's unit.
+QString Stand::lengthText(double mm, int decimals) const {
+    return QString::fromStdString(formatAmount(mm, m_forge->units().length, decimals));
+}
+
 /// What was measured nearest to a point, within reach.
 QString Stand::readingNear(const QVector3D& at, float reach) const {
     QString reading;
-    const auto mm = [](float v) {
-        return v < 0 ? QStringLiteral("–") : QStringLiteral("%1 mm").arg(static_cast<double>(v), 0, 'f', 2);
+    const auto mm = [this](float v) {
+        return v < 0 ? QStringLiteral("–") : lengthText(static_cast<double>(v), 2);
     };
     for (const auto& [name, f] : m_forge->fields())
         for (std::size_t i = 0; i < f.points.size(); ++i) {

@@ -115,7 +115,8 @@ class Stand : public QOpenGLWidget {
     void refreshIds();
     QVector4D plane() const;
     QVector3D planeNormal() const;
-    double barLength() const;
+    double barLength() const; ///< mm
+    QString lengthText(double mm, int decimals) const;
     void nextCompanion();
 
     ForgeLink* m_forge;

@@ -19,9 +19,10 @@ constexpr float kSheetWide = 210, kSheetDeep = 148; // A5, lying
 } // namespace
 
 double Stand::barLength() const {
-    const double most = 130 * static_cast<double>(m_camera.mmPerPixel(size()));
+    const double unit = m_forge->units().factorFor(kLength);
+    const double most = 130 * static_cast<double>(m_camera.mmPerPixel(size())) / unit;
     const double ten = std::pow(10, std::floor(std::log10(most)));
-    return ten * (most / ten >= 5 ? 5 : most / ten >= 2 ? 2 : 1);
+    return ten * (most / ten >= 5 ? 5 : most / ten >= 2 ? 2 : 1) * unit;
 }
 
 void Stand::paintOver(QPainter& p) {
@@ -109,12 +110,12 @@ void Stand::paintScale(QPainter& p) {
     for (const double f : {0.0, 0.5, 1.0}) p.drawLine(QPointF(x + w * f, y - 4), QPointF(x + w * f, y + 4));
     p.setFont(textFont(11));
     p.drawText(QRectF(x - 20, y + 6, 40, 16), Qt::AlignCenter, QStringLiteral("0"));
-    p.drawText(QRectF(x + w - 40, y + 6, 80, 16), Qt::AlignCenter, QStringLiteral("%1 mm").arg(mm));
+    p.drawText(QRectF(x + w - 40, y + 6, 80, 16), Qt::AlignCenter, lengthText(mm, 3));
 }
 
 void Stand::paintLegend(QPainter& p) {
     const bool lean = m_options.overlay == Overlay::Lean;
-    const QString unit = lean ? QStringLiteral("°") : QStringLiteral(" mm");
+    const auto words = [&](double v) { return lean ? QStringLiteral("%1°").arg(v) : lengthText(v, 2); };
     const double w = std::min(230, width() - 60), x = width() - w - 24, top = m_overlayTop, y = top + 78;
     const QRectF box(x - 14, top, w + 28, 106);
     p.setPen(QPen(theme().line, 1));
@@ -149,15 +150,15 @@ void Stand::paintLegend(QPainter& p) {
     p.setPen(theme().ink);
     p.setFont(textFont(11));
     const double low = static_cast<double>(m_options.mapLow), high = static_cast<double>(m_options.mapHigh);
-    p.drawText(QRectF(x, y + 6, 90, 16), Qt::AlignLeft, QString::number(low) + unit);
-    p.drawText(QRectF(x + w - 90, y + 6, 90, 16), Qt::AlignRight, QString::number(high) + unit);
+    p.drawText(QRectF(x, y + 6, 90, 16), Qt::AlignLeft, words(low));
+    p.drawText(QRectF(x + w - 90, y + 6, 90, 16), Qt::AlignRight, words(high));
     for (const auto& [limit, sign] :
          {std::pair{m_limitLow, QStringLiteral("≥ ")}, {m_limitHigh, QStringLiteral("≤ ")}}) {
         if (!limit || *limit < low || *limit > high) continue;
         const double at = x + w * (*limit - low) / (high - low);
         p.setPen(QPen(theme().accent, 1.5));
         p.drawLine(QPointF(at, top + 26), QPointF(at, y + 5));
-        const QString text = sign + QString::number(*limit) + unit;
+        const QString text = sign + words(*limit);
         const double wide = p.fontMetrics().horizontalAdvance(text) + 6;
         const QRectF label(at + wide + 3 > x + w ? at - wide - 3 : at + 3, top + 24, wide, 15);
         p.fillRect(label, card);

@@ -101,7 +101,7 @@ void addEdits(DrawingTable& table) {
     if (std::any_of(chosen.begin(), chosen.end(), [&](int id) { return d.findStroke(id) != nullptr; }))
         table.addButton(QObject::tr("Helper"), 0, [&table] { makeHelpers(table); });
     if (std::any_of(chosen.begin(), chosen.end(), [](int id) { return id > 0; }))
-        table.addButton(QObject::tr("Remove"), 0, [&table] { table.removeChosen(); });
+        table.addApart(QObject::tr("Remove"), [&table] { table.removeChosen(); });
 }
 
 /// The steps that can be begun on an area.
@@ -138,7 +138,7 @@ void addFigureButtons(DrawingTable& table) {
                         table.figures().close(false);
                         table.model().setReadOnly(id, on);
                     });
-    table.addButton(QObject::tr("Remove"), 0, [&table, id = r->id] {
+    table.addApart(QObject::tr("Remove"), [&table, id = r->id] {
         table.figures().close(false);
         table.model().edit(QObject::tr("dimension taken away"), [id](Drawing& d) { d.erase({id}); });
     });

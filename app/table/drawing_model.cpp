@@ -161,7 +161,7 @@ QString DrawingModel::setSize(int relation, const QString& text) {
         nameDimension(trial, relation, typed.name.value_or(std::string()), valuesOf(m_session->part()));
     if (!why.empty()) return QString::fromStdString(why);
     r->expression = typed.expression;
-    const auto sizes = sizesOf(trial);
+    auto sizes = sizesOf(trial);
     if (!sizes) {
         const QString problem = m_sizeProblem;
         m_sizeProblem.clear();
@@ -174,6 +174,13 @@ QString DrawingModel::setSize(int relation, const QString& text) {
         const double factor = sizes->at(relation) / std::max(was, 1e-9);
         if (factor > 0 && std::fabs(factor - 1) > 1e-6) {
             scaleDrawing(trial, factor);
+            // Nobody has typed a length yet: figures that say how it lay scale along (the height of a width).
+            for (Relation& o : trial.relations)
+                if (o.id != relation && !o.readOnly && wordsOf(o.kind).sized &&
+                    wordsOf(o.kind).dimension == kLength && isPlainNumber(o.expression))
+                    if (const auto now = sizes->find(o.id); now != sizes->end())
+                        o.expression = sizeInWords(now->second * factor, kLength, units(), 6);
+            if (auto scaled = sizesOf(trial)) sizes = std::move(scaled);
             scale = factor;
         }
     }
@@ -267,7 +274,12 @@ void DrawingModel::endDrag(const QString& what) {
 QString DrawingModel::figure(const Relation& r) const {
     const auto it = m_sizes.find(r.id);
     const double v = r.readOnly || it == m_sizes.end() ? measured(m_drawing, r) : it->second;
-    const std::string text = sizeInWords(v, wordsOf(r.kind).dimension, units());
+    const Dimension dimension = wordsOf(r.kind).dimension;
+    std::string text = sizeInWords(v, dimension, units());
+    if (!r.readOnly && dimension != kNumber) // as it was typed: fractions stay fractions
+        if (const auto plain = plainFigure(r.expression, units().symbolFor(dimension));
+            plain && plain->size() <= 16)
+            text = *plain;
     const bool round = r.kind == RelationKind::Diameter || r.kind == RelationKind::DiameterAboutAxis;
     const QString prefix = round                            ? QStringLiteral("⌀ ")
                            : r.kind == RelationKind::Radius ? QStringLiteral("R ")

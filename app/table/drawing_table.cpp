@@ -46,6 +46,7 @@ void DrawingTable::connectPieces() {
 }
 
 void DrawingTable::modelChanged() {
+    m_view.unit = m_model->units().factorFor(kLength);
     std::erase_if(m_chosen, [this](int id) {
         const Drawing& d = m_model->drawing();
         return id > 0 && !d.findPoint(id) && !d.findStroke(id) && !d.findRelation(id);
@@ -239,12 +240,39 @@ void DrawingTable::addButton(const QString& label, int row, std::function<void()
     m_buttons.push_back({QRectF(), label, std::move(action), {}, row, on});
 }
 
+void DrawingTable::addApart(const QString& label, std::function<void()> action) {
+    m_buttons.push_back({QRectF(), label, std::move(action), {}, 0, false, true});
+}
+
 void DrawingTable::rebuildButtons() {
     m_buttons.clear();
     if (m_figures.opened())
         addFigureButtons(*this);
     else
         m_tool->addButtons();
+    keepPlaces();
+}
+
+/// While more is chosen, what was offered stays where it was, pale where it does not fit any more; what is
+/// new comes behind it. So no button ever stands where another one was a moment ago.
+void DrawingTable::keepPlaces() {
+    if (m_chosen.empty() || m_figures.opened()) return m_places.clear();
+    std::vector<TableButton> kept;
+    for (const auto& [label, row] : m_places) {
+        const auto at = std::find_if(m_buttons.begin(), m_buttons.end(),
+                                     [&](const TableButton& b) { return b.label == label && b.row == row; });
+        if (at == m_buttons.end()) {
+            kept.push_back({QRectF(), label, {}, {}, row, false, false});
+        } else {
+            kept.push_back(std::move(*at));
+            m_buttons.erase(at);
+        }
+    }
+    for (TableButton& b : m_buttons) kept.push_back(std::move(b));
+    m_buttons = std::move(kept);
+    m_places.clear();
+    for (const TableButton& b : m_buttons)
+        if (!b.apart) m_places.emplace_back(b.label, b.row);
 }
 
 namespace {
@@ -324,24 +352,32 @@ void DrawingTable::paintButtons(QPainter& p) {
     p.setFont(textFont(13, QFont::DemiBold));
     double y = height() - 42;
     for (int row = 0; row < 2; ++row) {
-        // Laid out first, so that a row that wraps grows upwards and keeps its order.
-        std::vector<TableButton*> placed;
+        std::vector<const TableButton*> placed;
         double x = 14, top = 0;
+        double right = width() - 14; // what stands apart stands at the right end of the lowest line
         for (TableButton& b : m_buttons) {
-            if (b.row != row) continue;
+            if (b.row != row || !b.apart) continue;
             const double w = p.fontMetrics().horizontalAdvance(b.label) + 18;
-            if (x + w > width() - 14) x = 14, top += 34;
-            b.rect = QRectF(x, top, w, 28);
+            b.rect = QRectF(right - w, y, w, 28);
+            right -= w + 24;
+        }
+        for (TableButton& b : m_buttons) {
+            if (b.row != row || b.apart) continue;
+            const double w = p.fontMetrics().horizontalAdvance(b.label) + 18;
+            if (x + w > (top > 0 ? width() - 14 : right))
+                x = 14, top += 34; // upwards: what is there stays there
+            b.rect = QRectF(x, y - top, w, 28);
             placed.push_back(&b);
             x += w + 6;
         }
-        for (TableButton* b : placed) {
-            b->rect.translate(0, y - top);
-            const bool hot = b->rect.contains(m_pointer) || b->on;
+        for (TableButton& b : m_buttons)
+            if (b.row == row && b.apart) placed.push_back(&b);
+        for (const TableButton* b : placed) {
+            const bool hot = b->action && (b->rect.contains(m_pointer) || b->on);
             p.setPen(QPen(hot ? t.accent : t.line, 1.3));
             p.setBrush(hot ? t.accentSoft : t.paper);
             p.drawRoundedRect(b->rect, 7, 7);
-            p.setPen(hot ? t.accent : t.ink);
+            p.setPen(hot ? t.accent : b->action ? t.ink : t.line);
             p.drawText(b->rect, Qt::AlignCenter, b->label);
         }
         if (!placed.empty()) y -= top + 36;

@@ -67,12 +67,15 @@ class DrawingTable : public QWidget {
     void walk(bool back);
     /// A button below the table; `row` counts from the lowest.
     void addButton(const QString& label, int row, std::function<void()> action, bool on = false);
+    /// One that stands away from the others: it takes something away.
+    void addApart(const QString& label, std::function<void()> action);
     void rebuildButtons();
     void lookAgain();
 
     // For tests: where something that can be clicked is; empty when it is not there.
     QPointF toScreen(Vec2 p) const { return m_view.toScreen(p); }
     QLineEdit* editor() const { return m_field.edit(); }
+    QPointF pointer() const { return m_pointer; }
     QRectF chipRect(const QString& label) const;
     QRectF cardRect(const QString& words) const;
     QRectF stripRect(const QString& words) const;
@@ -114,6 +117,7 @@ class DrawingTable : public QWidget {
     void openPlaceField(const QString& typed);
     bool keepPlace(const QString& typed);
     TableScene scene() const;
+    void keepPlaces();
     void paintButtons(QPainter& p);
     void paintKeyPointer(QPainter& p) const;
     double bottomOfPaper() const;
@@ -131,7 +135,8 @@ class DrawingTable : public QWidget {
     QImage m_picture;
     std::vector<std::unique_ptr<TableTool>> m_tools; ///< one of each kind, in their order
     TableTool* m_tool = nullptr;
-    std::vector<TableButton> m_buttons; ///< below the table
+    std::vector<TableButton> m_buttons;            ///< below the table
+    std::vector<std::pair<QString, int>> m_places; ///< labels and rows in the order in which they came
     // What is chosen, and what an edit under way would make of it
     std::vector<int> m_chosen;
     std::vector<int> m_area; ///< the strokes around the area that was clicked; empty: none

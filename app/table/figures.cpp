@@ -88,24 +88,32 @@ void Figures::paint(QPainter& p) const {
         if (!wordsOf(r.kind).sized || r.id == m_open) continue;
         const bool clash = m_model->clashes(r.id);
         if (r.quiet && !clash) continue;
-        const DimensionShape s = shapeOf(r);
-        p.setPen(QPen(clash ? t.fail : t.inkSoft, 1));
-        p.setBrush(Qt::NoBrush);
-        for (const auto& line : s.lines)
-            for (std::size_t i = 1; i < line.size(); ++i)
-                p.drawLine(m_view->toScreen(line[i - 1]), m_view->toScreen(line[i]));
-        for (const auto& [at, along] : s.ticks) {
-            const QPointF q = m_view->toScreen(at), u(along.x, -along.y), n(u.y(), -u.x());
-            p.drawLine(q - n * 4, q + n * 4);
-        }
-        p.setFont(figureFont());
-        const QRectF box = boxOf(r);
-        p.setPen(Qt::NoPen);
-        p.setBrush(t.card);
-        p.drawRect(box);
-        p.setPen(clash ? t.fail : t.ink);
-        p.drawText(box, Qt::AlignCenter, textOf(r));
+        paintOne(p, r, clash ? t.fail : t.inkSoft, clash ? t.fail : t.ink);
     }
+}
+
+void Figures::paintDraft(QPainter& p, const Relation& dimension) const {
+    paintOne(p, dimension, theme().halo, theme().accent);
+}
+
+void Figures::paintOne(QPainter& p, const Relation& r, const QColor& lines, const QColor& words) const {
+    const DimensionShape s = shapeOf(r);
+    p.setPen(QPen(lines, 1));
+    p.setBrush(Qt::NoBrush);
+    for (const auto& line : s.lines)
+        for (std::size_t i = 1; i < line.size(); ++i)
+            p.drawLine(m_view->toScreen(line[i - 1]), m_view->toScreen(line[i]));
+    for (const auto& [at, along] : s.ticks) {
+        const QPointF q = m_view->toScreen(at), u(along.x, -along.y), n(u.y(), -u.x());
+        p.drawLine(q - n * 4, q + n * 4);
+    }
+    p.setFont(figureFont());
+    const QRectF box = boxOf(r);
+    p.setPen(Qt::NoPen);
+    p.setBrush(theme().card);
+    p.drawRect(box);
+    p.setPen(words);
+    p.drawText(box, Qt::AlignCenter, textOf(r));
 }
 
 void Figures::dragTo(QPointF at) {

@@ -24,6 +24,8 @@ class Figures : public QObject {
     int under(QPointF at) const;
     QPointF at(int relation) const;
     void paint(QPainter& p) const;
+    /// One that is not made yet.
+    void paintDraft(QPainter& p, const Relation& dimension) const;
 
     /// Takes hold of one; moved far enough it stands elsewhere, else it opens for typing.
     void take(int relation) { m_held = relation; }
@@ -46,6 +48,7 @@ class Figures : public QObject {
     void scaled();
 
   private:
+    void paintOne(QPainter& p, const Relation& r, const QColor& lines, const QColor& words) const;
     DimensionShape shapeOf(const Relation& r) const;
     QString textOf(const Relation& r) const;
     QRectF boxOf(const Relation& r) const;

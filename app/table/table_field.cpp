@@ -14,6 +14,13 @@ TableField::TableField(QWidget* table) : QObject(table), m_edit(new QLineEdit(ta
     m_edit->setAlignment(Qt::AlignCenter);
     m_edit->hide();
     m_edit->installEventFilter(this);
+    connect(m_edit, &QLineEdit::textEdited, this, [this] { // what is typed stays in sight
+        const int wide = m_edit->fontMetrics().horizontalAdvance(m_edit->text()) + 30;
+        if (wide <= m_edit->width()) return;
+        const int room = m_edit->parentWidget()->width() - 8;
+        m_edit->resize(std::min(wide, room), m_edit->height());
+        m_edit->move(std::clamp(m_edit->x(), 4, 4 + room - m_edit->width()), m_edit->y());
+    });
 }
 
 void TableField::open(const QString& text, QPointF at, int width, Use use) {

@@ -212,7 +212,8 @@ void DrawingTable::openPlaceField(const QString& typed) {
 }
 
 bool DrawingTable::keepPlace(const QString& typed) {
-    const auto place = m_model->placeFrom(typed, m_tool->lastPlace(), m_view.toDrawing(m_pointer));
+    const Vec2 toward = m_tool->offeredPlace().value_or(m_view.toDrawing(m_pointer));
+    const auto place = m_model->placeFrom(typed, m_tool->lastPlace(), toward);
     if (!place) say(QStringLiteral("■ ") + inWords(place.error().sentence));
     if (place) m_typed = *place;
     return place.ok();

@@ -7,11 +7,12 @@ namespace gc::app {
 
 double TableView::gridStep() const {
     // Some thirty pixels wide.
-    const double decade = std::pow(10, std::floor(std::log10(30 / scale)));
+    const double perUnit = scale * unit; // pixels
+    const double decade = std::pow(10, std::floor(std::log10(30 / perUnit)));
     double step = decade;
     for (const double k : {2.0, 5.0, 10.0})
-        if (step * scale < 24) step = decade * k;
-    return step;
+        if (step * perUnit < 24) step = decade * k;
+    return step * unit;
 }
 
 void TableView::fit(Vec2 low, Vec2 high, double cardWidth) {

@@ -26,6 +26,8 @@ struct TableView {
     /// How near counts as on, mm.
     double reach() const { return 9 / scale; }
     /// A square of the paper: 1, 2 or 5 of something, mm.
+    double unit = 1; ///< mm that one of the part's units of length has
+    /// The side of a square of the paper, mm: 1, 2 or 5 of the part's units, or ten times that …
     double gridStep() const;
     /// Brings a box of the drawing, mm, into the room that is left beside the card.
     void fit(Vec2 low, Vec2 high, double cardWidth);
@@ -46,6 +48,7 @@ struct TableButton {
     std::function<void()> hovered = {}; ///< may be empty
     int row = 0;                        ///< of those below the table, from the lowest
     bool on = false;                    ///< it is what holds now
+    bool apart = false;                 ///< at the other end of its row
 };
 
 } // namespace gc::app

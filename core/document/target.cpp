@@ -38,11 +38,21 @@ Result<AllowedRange> parseAllowed(const std::string& raw, Dimension dimension, c
                                   const NameLookup& names) {
     const std::string text = trimmed(raw);
     auto amount = [&](const std::string& t) { return evaluate(t, dimension, units, names); };
+    // The unit may stand once at the end: "100 ± 3 g", "2 … 4 mm".
+    auto beside = [&](const std::string& t, const std::string& other) {
+        const std::string unit = unitAtEnd(t).empty() ? unitAtEnd(other) : std::string();
+        if (const auto u = findUnit(unit); !u || u->dimension != dimension) return amount(t);
+        UnitSystem its = units;
+        (dimension == kLength  ? its.length
+         : dimension == kAngle ? its.angle
+         : dimension == kMass  ? its.mass
+                               : its.volume) = unit;
+        return evaluate(t, dimension, its, names);
+    };
     std::string a, b;
     AllowedRange range;
     if (splitAt(text, {"±", "+/-", "+-"}, a, b)) {
-        // The unit may stand once at the end: "100 ± 3 g" and "100 g ± 3" are the same.
-        const auto middle = amount(a), spread = amount(b);
+        const auto middle = beside(a, b), spread = beside(b, a);
         if (!middle) return middle.error();
         if (!spread) return spread.error();
         range.least = middle->value - std::abs(spread->value);
@@ -50,7 +60,7 @@ Result<AllowedRange> parseAllowed(const std::string& raw, Dimension dimension, c
         return range;
     }
     if (splitAt(text, {"…", "..."}, a, b)) {
-        const auto least = amount(a), most = amount(b);
+        const auto least = beside(a, b), most = beside(b, a);
         if (!least) return least.error();
         if (!most) return most.error();
         range.least = std::min(least->value, most->value);

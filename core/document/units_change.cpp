@@ -4,6 +4,8 @@
 #include "core/document/expressions.hpp"
 #include "core/sketch/drawing_words.hpp"
 
+#include <utility>
+
 namespace gc {
 
 namespace {
@@ -32,6 +34,7 @@ UnitsChanged inUnits(const Part& part, const UnitSystem& now) {
         out.said.push_back(called + ": " + text);
         text = std::move(with);
     };
+    const auto targets = std::exchange(out.part.brief.targets, {}); // they have a way of their own
     const Drawing none;
     const NameLookup lookup = namesIn(none, values);
     std::size_t value = 0;
@@ -41,6 +44,17 @@ UnitsChanged inUnits(const Part& part, const UnitSystem& now) {
                 d = it->second.dimension;
         say(text, called, d, lookup);
     });
+    for (Target t : targets) {
+        const MeasureWords* m = findMeasure(t.measure);
+        const Dimension d = m ? m->dimension : kNumber;
+        const auto before = parseAllowed(t.allowed, d, was, lookup),
+                   after = parseAllowed(t.allowed, d, now, lookup);
+        // "100 ± 3 mm" says its unit once for both.
+        if (!before || !after || before->least != after->least || before->most != after->most)
+            t.allowed = eachBound(t.allowed,
+                                  [&](std::string& bound) { say(bound, "target " + t.measure, d, lookup); });
+        out.part.brief.targets.push_back(std::move(t));
+    }
     int place = 0;
     for (Step& step : out.part.steps) {
         ++place;

@@ -107,9 +107,18 @@ Verdict judge(double value, const AllowedRange& a, Dimension dimension) {
 
 std::string formatMeasure(double value, Dimension dimension, const UnitSystem& units) {
     if (dimension == kNumber) return formatNumber(value, 0);
-    const std::string unit = units.symbolFor(dimension);
-    const double shown = std::fabs(value / units.factorFor(dimension));
-    const int decimals = dimension == kAngle ? 1 : shown >= 1000 ? 0 : shown >= 10 ? 1 : 2;
+    std::string unit = units.symbolFor(dimension);
+    constexpr double kMany = 10000; // from there on the larger unit reads better
+    if (unit == "g" && std::fabs(value) >= kMany) unit = "kg";
+    if (unit == "ml" && std::fabs(value) >= kMany * 1000) unit = "l";
+    const double shown = std::fabs(value / findUnit(unit)->factor);
+    const int decimals = dimension == kAngle    ? 1
+                         : dimension == kLength ? (std::fabs(value) >= 1000 ? 0
+                                                   : std::fabs(value) >= 10 ? 1
+                                                                            : 2)
+                         : shown >= 1000        ? 0
+                         : shown >= 10          ? 1
+                                                : 2;
     return formatAmount(value, unit, decimals);
 }
 

@@ -64,11 +64,26 @@ struct Way {
     std::string words;
 };
 
-std::vector<Way> waysFor(const Drawing& d, int lastLine) {
+/// How a curve would run on beyond its end at that place; nothing where it does not end there.
+std::optional<Vec2> directionAtEnd(const Drawing& d, const Stroke& s, Vec2 end) {
+    for (const Curve2& c : curvesOf(d, s))
+        for (const double t : {0.0, 1.0})
+            if (length(c.at(t) - end) < 1e-6) return c.slope(t) * (t > 0 ? 1 : -1);
+    return std::nullopt;
+}
+
+std::vector<Way> waysFor(const Drawing& d, int lastLine, std::optional<Vec2> from) {
     std::vector<Way> ways{{{1, 0}, relation(RelationKind::Horizontal, {kNewLine}), "level"},
                           {{0, 1}, relation(RelationKind::Vertical, {kNewLine}), "upright"}};
     const Stroke* last = d.findStroke(lastLine);
-    if (!last || last->kind != StrokeKind::Line) return ways;
+    if (!last) return ways;
+    if (last->kind != StrokeKind::Line) { // a chain runs on smoothly from its arcs
+        const auto on = from ? directionAtEnd(d, *last, *from) : std::nullopt;
+        if (on && length(*on) > 1e-9)
+            ways.push_back({*on, relation(RelationKind::Tangent, {lastLine, kNewLine}),
+                            "tangent to " + nameOf(d, lastLine)});
+        return ways;
+    }
     const LineEnds l = lineEnds(d, lastLine);
     const Vec2 u = l.to - l.from;
     if (length(u) < 1e-9) return ways;
@@ -92,14 +107,15 @@ Offer offerFor(const Drawing& d, const OfferQuestion& q) {
     }
     const OnStrokeHit hit = point ? OnStrokeHit{} : nearestStroke(d, q.pointer, q.reach);
     const Way* way = nullptr;
-    const auto ways = waysFor(d, q.lastLine);
+    const auto ways = waysFor(d, q.lastLine, q.from);
     if (q.from) {
         const Vec2 v = out.at - *q.from;
         const double far = length(v);
         for (const Way& w : ways) {
             const double off = std::fabs(cross(w.along, v)) / std::max(length(w.along), 1e-12);
             // Landing on a point, the direction must hold by itself; else the point gives way to it.
-            if (far > q.reach && off < (point ? 1e-7 : std::min(far * kNearAngle, 2 * q.reach))) {
+            const bool back = w.relation.kind == RelationKind::Tangent && dot(w.along, v) < 0; // a cusp
+            if (!back && far > q.reach && off < (point ? 1e-7 : std::min(far * kNearAngle, 2 * q.reach))) {
                 way = &w;
                 break;
             }
@@ -126,6 +142,15 @@ Offer offerFor(const Drawing& d, const OfferQuestion& q) {
     if (way) {
         out.relations.push_back(way->relation);
         out.words = way->words + (out.words.empty() ? "" : ", " + out.words);
+    }
+    // A level or upright line that goes on from an arc about where the arc points is tangent to it, too: the
+    // arc gives way.
+    const Way& on = ways.back();
+    if (way && way != &on && on.relation.kind == RelationKind::Tangent &&
+        std::fabs(cross(on.along, way->along)) < kNearAngle * length(on.along) * length(way->along) &&
+        dot(on.along, out.at - *q.from) > 0) {
+        out.relations.push_back(on.relation);
+        out.words = way->words + ", " + on.words + out.words.substr(way->words.size());
     }
     return out;
 }

@@ -60,7 +60,10 @@ std::string formatNumber(double v, int decimals) {
 std::string formatAmount(double internal, std::string_view unitSymbol, int decimals) {
     const auto unit = findUnit(unitSymbol);
     const double shown = internal / (unit ? unit->factor : 1.0);
-    std::string s = formatNumber(shown, decimals);
+    // As fine as so many decimals of a millimetre: in coarser units it takes more of them.
+    const bool coarse = unit && unit->dimension == kLength && unit->factor > 1;
+    std::string s =
+        formatNumber(shown, decimals + (coarse ? static_cast<int>(std::ceil(std::log10(unit->factor))) : 0));
     if (unitSymbol.empty()) return s;
     if (unitSymbol != "°") s += ' ';
     return s += unitSymbol;

@@ -50,6 +50,13 @@ std::set<std::string> namesUsed(std::string_view text);
 /// True when the text is just a number with an optional unit, so that dragging may change it in place.
 bool isPlainNumber(std::string_view text);
 
+/// A number or a fraction as it was typed, with its unit, or with that one where it has none: "7/64 in".
+/// Nothing for what is worked out.
+std::optional<std::string> plainFigure(std::string_view text, const std::string& unit);
+
+/// The unit that a text ends with ("mm" of "3 + 2 mm"); empty for none.
+std::string unitAtEnd(std::string_view text);
+
 /// The text with every use of the name replaced by another name.
 std::string renameIn(std::string_view text, const std::string& from, const std::string& to);
 

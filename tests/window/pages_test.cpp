@@ -197,7 +197,7 @@ TEST_CASE(
         pot.hand->click(b, QPointF(b->rect().center()));
     };
     SECTION("seen, and left") {
-        button("Or read them in in …");
+        button("Or read as inches …");
         REQUIRE(Hand::wait([&] { return !pot.window.forge()->busy(); }, 60000));
         CHECK(pot.window.session()->part().values[0].expression == "2.4 mm"); // only seen
         button("Keep the size");
@@ -206,7 +206,7 @@ TEST_CASE(
         CHECK_FALSE(brief->unitsChoice()->isVisible());
     }
     SECTION("seen, and taken") {
-        button("Or read them in in …");
+        button("Or read as inches …");
         button("Read them so");
         REQUIRE(Hand::wait([&] { return pot.window.session()->part().values[0].expression == "2.4"; }, 5000));
         const Part& now = pot.window.session()->part();

@@ -1,4 +1,5 @@
-/// \file Sentences in the bar: their changes are taken back one by one, their faults are told while they are typed.
+/// \file Sentences in the bar: their changes are taken back one by one, their faults are told while they are
+/// typed.
 
 #include "core/document/part_file.hpp"
 #include "tests/window/open_pot.hpp"

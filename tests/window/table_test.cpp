@@ -185,3 +185,110 @@ TEST_CASE("Every tool makes its stroke, and Esc never leaves the table") {
     t.key("Delete");
     REQUIRE(Hand::wait([&] { return t.strokes() == all - 1; }));
 }
+
+TEST_CASE("A typed length keeps the way that was offered, and both hold") {
+    Table t;
+    t.tool("line");
+    t.at({0, 0});
+    t.hand->moveTo(t.window.table(), t.window.table()->toScreen({40, 0.4})); // about level
+    t.hand->type(QStringLiteral("33.3"));
+    t.key("Return");
+    REQUIRE(Hand::wait([&] { return t.strokes() == 1; }));
+    CHECK(t.count(K::Horizontal) == 1);
+    CHECK(t.count(K::Distance) == 1);
+    t.key("Escape");
+    const Stroke& s = t.drawing().strokes.front();
+    const Vec2 a = t.drawing().at(s.points[0]), b = t.drawing().at(s.points[1]);
+    CHECK(std::fabs(a.y - b.y) < 1e-9);
+    CHECK(length(b - a) == Approx(33.3).epsilon(1e-12));
+}
+
+TEST_CASE(
+    "A line that goes on from a tangent arc is tangent to it, and upright as well where both are meant") {
+    Table t;
+    t.tool("line");
+    t.at({0, 0});
+    t.at({30, 0});
+    t.key("Tab");
+    t.at({45, 15.5}); // about a quarter
+    t.at({45.3, 40});
+    t.key("Escape");
+    REQUIRE(t.strokes() == 3);
+    CHECK(t.count(K::Tangent) == 2);
+    CHECK(t.count(K::Vertical) == 1);
+    const Stroke& last = t.drawing().strokes.back();
+    const Vec2 a = t.drawing().at(last.points[0]), b = t.drawing().at(last.points[1]);
+    CHECK(std::fabs(a.x - b.x) < 1e-6);
+    const Stroke& arc = t.drawing().strokes[1];
+    CHECK(t.drawing().at(arc.points[2]).y == Approx(a.y).margin(1e-6)); // so the arc is a whole quarter
+}
+
+TEST_CASE(
+    "What can be done with what is chosen keeps its place while more is chosen, and removing stands apart") {
+    Table t;
+    t.tool("line");
+    t.at({5, 10});
+    t.at({45, 10});
+    t.key("Escape");
+    t.at({5, 30});
+    t.at({45, 34});
+    t.key("Escape");
+    t.key("Escape");
+    DrawingTable* table = t.window.table();
+    t.at({20, 10});
+    REQUIRE(Hand::wait([&] { return !table->chipRect(QStringLiteral("Offset")).isEmpty(); }));
+    Hand::settle();
+    const auto places = [&] {
+        std::map<QString, QRectF> out;
+        for (const char* label : {"Offset", "Mirror", "Helper", "Remove"}) {
+            const QString l = QString::fromLatin1(label);
+            out[l] = table->chipRect(l);
+        }
+        return out;
+    };
+    const auto before = places();
+    t.at({25, 32});
+    REQUIRE(table->chosen().size() == 2);
+    Hand::settle();
+    CHECK(places() == before);
+    CHECK(before.at(QStringLiteral("Remove")).right() > table->width() - 20);
+    CHECK(before.at(QStringLiteral("Offset")).left() < 20 + table->width() / 2.0);
+}
+
+TEST_CASE("The Dimension tool opens a figure that is there, and what is typed stays in sight") {
+    Table t;
+    t.tool("line");
+    t.at({5, 10});
+    t.at({45, 10});
+    t.key("Escape");
+    t.tool("dimension");
+    t.size({{20, 10}}, {20, 22}, "40");
+    const int id = t.drawing().relations.back().id;
+    CHECK(t.drawing().relations.back().expression == "40");
+    t.hand->click(t.window.table(), t.window.table()->figures().at(id));
+    REQUIRE(Hand::wait([&] { return t.window.table()->editor()->isVisible(); }));
+    CHECK(t.window.table()->editor()->selectedText() == QStringLiteral("40"));
+    const int wide = t.window.table()->editor()->width();
+    t.hand->type(QStringLiteral("12.5 mm + 3 * 2.25 mm + 1 in")); // replaces it
+    CHECK(t.window.table()->editor()->width() > wide);
+    CHECK(t.window.table()->editor()->fontMetrics().horizontalAdvance(t.window.table()->editor()->text()) <
+          t.window.table()->editor()->width());
+    t.key("Return");
+    REQUIRE(Hand::wait([&] { return t.drawing().findRelation(id)->expression != "40"; }));
+    CHECK(measured(t.drawing(), *t.drawing().findRelation(id)) == Approx(12.5 + 6.75 + 25.4));
+}
+
+TEST_CASE("A digit turns the view over the stand alone; over the table it is meant for figures") {
+    Table t;
+    t.tool("line");
+    t.at({5, 10});
+    t.at({45, 13});
+    t.key("Escape");
+    t.key("Escape");
+    const auto view = [&] { return t.window.stand()->camera().view(); };
+    const auto before = view();
+    t.hand->moveTo(t.window.table(), QPointF(300, 300));
+    t.hand->press("6");
+    Hand::settle();
+    CHECK(view() == before);
+}

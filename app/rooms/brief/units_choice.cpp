@@ -7,6 +7,16 @@
 
 namespace gc::app {
 
+namespace {
+
+QString inPlural(const QString& unit) {
+    if (unit == QLatin1String("in")) return UnitsChoice::tr("inches");
+    if (unit == QLatin1String("cm")) return UnitsChoice::tr("centimetres");
+    return UnitsChoice::tr("millimetres");
+}
+
+} // namespace
+
 UnitsChoice::UnitsChoice(Session* session, QWidget* parent) : QWidget(parent), m_session(session) {
     auto* layout = new QHBoxLayout(this);
     layout->setContentsMargins(0, 0, 0, 0);
@@ -55,11 +65,12 @@ void UnitsChoice::offer() {
     if (!m_other) return;
     m_shown = false;
     const QString unit = QString::fromStdString(m_other->brief.units.length);
-    m_words->setText(tr("The part keeps its size: %n figure(s) without a unit are in %1 as before.", nullptr,
-                        static_cast<int>(m_said.size()))
-                         .arg(m_before));
+    const int n = static_cast<int>(m_said.size());
+    m_words->setText((n == 1 ? tr("The part keeps its size: one figure had no unit and stays in %1.")
+                             : tr("The part keeps its size: %2 figures had no unit and stay in %1.").arg(n))
+                         .arg(inPlural(m_before)));
     m_words->setToolTip(m_said.join(QLatin1Char('\n')));
-    m_anew->setText(tr("Or read them in %1 …").arg(unit));
+    m_anew->setText(tr("Or read as %1 …").arg(inPlural(unit)));
     m_keep->setText(tr("Good"));
 }
 
@@ -77,7 +88,7 @@ void UnitsChoice::showAnew() {
     constexpr int kNamed = 3;
     QStringList some;
     for (const QString& s : m_said.mid(0, kNamed)) some << s + QLatin1Char(' ') + unit;
-    if (m_said.size() > kNamed) some << tr("and %n more", nullptr, static_cast<int>(m_said.size()) - kNamed);
+    if (m_said.size() > kNamed) some << tr("and %1 more").arg(m_said.size() - kNamed);
     m_words->setText(tr("The stand shows it: %1.").arg(some.join(QStringLiteral("; "))));
     m_anew->setText(tr("Read them so"));
     m_keep->setText(tr("Keep the size"));

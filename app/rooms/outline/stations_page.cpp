@@ -326,7 +326,8 @@ void StationsPage::refreshResiduals() {
             item->setText(
                 bad ? QStringLiteral("■")
                 : outline && i < static_cast<int>(outline->residuals.size())
-                    ? QStringLiteral("%1 mm").arg(outline->residuals[static_cast<std::size_t>(i)], 0, 'f', 3)
+                    ? QString::fromStdString(formatAmount(outline->residuals[static_cast<std::size_t>(i)],
+                                                          m_session->part().brief.units.length, 3))
                     : QStringLiteral("–"));
         for (int c = 0; c < 5; ++c)
             if (auto* item = m_table->item(i, c)) {

@@ -114,11 +114,13 @@ void Card::addLoose(std::vector<Line>& lines) {
         lines.push_back({inWords(m->sentence), Line::Plain, {}, show});
         for (const Pin& pin : m->pins) {
             const auto take = [this, r = pin.relation] {
-                m_model->edit(tr("pinned"), [&](Drawing& x) {
+                int id = 0;
+                const bool taken = m_model->edit(tr("pinned"), [&](Drawing& x) {
                     Relation made = r;
-                    made.id = x.nextId++;
+                    id = made.id = x.nextId++;
                     x.relations.push_back(std::move(made));
                 });
+                if (taken && wordsOf(r.kind).sized) m_figures->open(id); // its value is typed next
             };
             lines.push_back({QString::fromStdString(pin.words), Line::Offer, take, show});
         }

@@ -50,7 +50,9 @@ void paintPaper(QPainter& p, const TableScene& scene, double bottom) {
     p.setPen(t.inkSoft);
     const bool inTheWay = std::fabs(bottom - zero.y()) < 22; // of what a square is
     p.drawText(QPointF(inTheWay ? width - 46 : 8, zero.y() - 5), tr("level"));
-    p.drawText(QPointF(14, bottom), tr("one square %1 mm").arg(scene.view.gridStep(), 0, 'g', 3));
+    p.drawText(QPointF(14, bottom), tr("one square %1 %2")
+                                        .arg(scene.view.gridStep() / scene.view.unit, 0, 'g', 3)
+                                        .arg(QString::fromStdString(scene.model.units().length)));
 }
 
 void paintAreas(QPainter& p, const TableScene& scene) {

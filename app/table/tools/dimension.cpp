@@ -22,6 +22,7 @@ class DimensionTool : public TableTool {
     void click(QPointF pointer, bool) override;
     void tab(bool back) override { table().walk(back); }
     bool dropDraft() override { return !std::exchange(m_measured, {}).empty(); }
+    void paint(QPainter& p) override;
     std::vector<int> picked() const override { return m_measured; }
 
   private:
@@ -30,7 +31,17 @@ class DimensionTool : public TableTool {
     std::vector<int> m_measured;
 };
 
+/// The size as it would be, with its figure at the pointer.
+void DimensionTool::paint(QPainter& p) {
+    if (m_measured.empty()) return;
+    const auto wanted =
+        dimensionFor(table().model().drawing(), m_measured, table().view().toDrawing(table().pointer()));
+    if (wanted) table().figures().paintDraft(p, *wanted);
+}
+
 void DimensionTool::click(QPointF pointer, bool) {
+    if (const int figure = m_measured.empty() ? table().figures().under(pointer) : 0)
+        return table().figures().open(figure);
     const Drawing& d = table().model().drawing();
     const Vec2 place = table().view().toDrawing(pointer);
     const int thing = thingAt(d, place, table().view().reach());

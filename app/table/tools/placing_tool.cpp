@@ -28,7 +28,13 @@ std::optional<Vec2> PlacingTool::lastPlace() const {
 }
 
 void PlacingTool::typedPlace(Vec2 at, const std::string& length) {
-    m_offer = {at, {}, {}};
+    // A length runs the way that was offered: level, upright, square, tangent. Where it ends is the length's
+    // to say.
+    std::vector<Relation> ways;
+    if (!length.empty())
+        for (const Relation& r : m_offer.relations)
+            if (std::find(r.of.begin(), r.of.end(), kNewLine) != r.of.end()) ways.push_back(r);
+    m_offer = {at, std::move(ways), {}};
     m_typedLength = length;
     click(table().view().toScreen(at), false);
     m_typedLength.clear();

@@ -14,6 +14,7 @@ class PlacingTool : public TableTool {
     bool dropDraft() override;
     bool takesPlaces() const override { return true; }
     std::optional<Vec2> lastPlace() const override;
+    std::optional<Vec2> offeredPlace() const override { return m_offer.at; }
     void typedPlace(Vec2 at, const std::string& length) override;
 
   protected:

@@ -48,6 +48,8 @@ class TableTool {
     /// It takes places one after the other, which can be typed; that is the last one.
     virtual bool takesPlaces() const { return false; }
     virtual std::optional<Vec2> lastPlace() const { return std::nullopt; }
+    /// Where a click would land now.
+    virtual std::optional<Vec2> offeredPlace() const { return std::nullopt; }
     /// The next place was typed. \param length the text of the length, where it was one; else empty
     virtual void typedPlace(Vec2, const std::string& /*length*/) {}
 
