@@ -122,7 +122,8 @@ void SentenceBar::begin(const QString& kind) {
     Q_EMIT draftChanged();
 }
 
-void SentenceBar::beginEdit(const Step& edit) {
+void SentenceBar::beginEdit(const Step& edit, Values names) {
+    m_names = std::move(names);
     m_part = m_session->part();
     m_draft = edit;
     m_isEdit = true;
@@ -166,7 +167,7 @@ bool SentenceBar::keep() {
         else if (traitOf(s.type).picks == SlotTrait::Picks::Planes && m_draft->text(s.key).empty())
             fault = whatToPick(s.type);
         else if (traitOf(s.type).holds == SlotTrait::Holds::Number) {
-            if (const auto v = evaluateSlot(*m_draft, s.key, p, valuesOf(p)); !v)
+            if (const auto v = evaluateSlot(*m_draft, s.key, p, names()); !v)
                 fault = inWords(v.error().sentence);
         }
         if (!fault.isEmpty()) {
@@ -202,7 +203,7 @@ void SentenceBar::set(const QString& slot, const SlotValue& value) {
         const StepWords* words = findWords(m_draft->kind);
         const SlotWords* s = words->slot(slot.toStdString());
         if (traitOf(s->type).holds == SlotTrait::Holds::Number)
-            if (const auto v = evaluateSlot(*m_draft, s->key, m_part, valuesOf(m_part)); !v)
+            if (const auto v = evaluateSlot(*m_draft, s->key, m_part, names()); !v)
                 say(QStringLiteral("■ ") + inWords(v.error().sentence));
         if (!s->choices.empty()) { // another way asks for other things
             m_flow->setActiveSlot({});
@@ -356,7 +357,7 @@ void SentenceBar::turnRound() {
 void SentenceBar::refresh() {
     m_flow->setVisible(m_draft.has_value());
     m_verb->setVisible(!m_draft);
-    if (m_draft) m_flow->setSentence(*m_draft, std::make_shared<const Part>(m_part), valuesOf(m_part));
+    if (m_draft) m_flow->setSentence(*m_draft, std::make_shared<const Part>(m_part), names());
     resizeEvent(nullptr);
     update();
 }

@@ -20,7 +20,8 @@ class SentenceBar : public QWidget {
 
     void begin(const QString& kind);
     /// A sentence about the drawing on the table: it is kept there, not in the sheet.
-    void beginEdit(const Step& edit);
+    /// \param names what can be named in its figures
+    void beginEdit(const Step& edit, Values names);
     /// Puts a text into a slot of the sentence, as if it was typed.
     void fillText(const QString& slot, const QString& text) { set(slot, text.toStdString()); }
     bool editing() const { return m_draft && m_isEdit; }
@@ -81,6 +82,7 @@ class SentenceBar : public QWidget {
     void putAway();
     void show(const Step& draft);
     void forgetChanges();
+    Values names() const { return m_isEdit ? m_names : valuesOf(m_part); }
     QString shownMessage() const { return m_message.isEmpty() && m_draft ? m_fault : m_message; }
     void openSaid();
     void set(const QString& slot, const SlotValue& value);
@@ -101,6 +103,7 @@ class SentenceBar : public QWidget {
     Part m_part; ///< the part with the id that the draft has taken
     QString m_message;
     QStringList m_said;
+    Values m_names;                      ///< within the drawing that is edited
     QString m_fault;                     ///< of the draft as it stands
     std::vector<Step> m_before, m_after; ///< the draft before its last changes, and after those taken back
     QString m_scrubbed;                  ///< the slot that is being dragged: one change

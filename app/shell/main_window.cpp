@@ -173,7 +173,9 @@ void MainWindow::makeShortcuts() {
     shortcut(QKeySequence::Redo, redo);
     shortcut(QKeySequence(Qt::CTRL | Qt::Key_Y), redo);
     shortcut(QKeySequence::Save, [this] { m_files->save(false); });
+    shortcut(QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_S), [this] { m_files->save(true); });
     shortcut(QKeySequence::Open, [this] { m_files->open(); });
+    shortcut(QKeySequence::New, [this] { m_files->startNew(); });
     shortcut(QKeySequence(Qt::ALT | Qt::Key_R), [this] { m_bar->turnRound(); });
 }
 
@@ -259,25 +261,30 @@ void MainWindow::keyPressEvent(QKeyEvent* e) {
 void MainWindow::openMenu(const QPoint& at) {
     auto* menu = new QMenu(this);
     menu->setAttribute(Qt::WA_DeleteOnClose);
-    menu->addAction(tr("New part"), m_files, &PartFiles::startNew);
-    menu->addAction(tr("Open …"), m_files, qOverload<>(&PartFiles::open));
+    const auto add = [&](const QString& text, const QKeySequence& keys, auto action) {
+        QAction* a = menu->addAction(text, this, action);
+        a->setShortcut(keys); // to be read: the window's own shortcuts do it
+        a->setShortcutContext(Qt::WidgetShortcut);
+        a->setShortcutVisibleInContextMenu(true);
+        return a;
+    };
+    add(tr("New part"), QKeySequence::New, [this] { m_files->startNew(); });
+    add(tr("Open …"), QKeySequence::Open, [this] { m_files->open(); });
     auto* recent = menu->addMenu(tr("Recent parts"));
     for (const QString& f : Session::recentFiles())
         recent->addAction(QFileInfo(f).fileName(), this, [this, f] { m_files->open(f); });
     recent->setEnabled(!recent->isEmpty());
     menu->addSeparator();
-    menu->addAction(tr("Save"), this, [this] { m_files->save(false); });
-    menu->addAction(tr("Save as …"), this, [this] { m_files->save(true); });
+    add(tr("Save"), QKeySequence::Save, [this] { m_files->save(false); });
+    add(tr("Save as …"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_S), [this] { m_files->save(true); });
     menu->addSeparator();
     const History& h = m_session->history();
-    auto* undo =
-        menu->addAction(h.canUndo() ? tr("Undo: %1").arg(QString::fromStdString(h.undoWords())) : tr("Undo"),
-                        m_session, &Session::undo);
-    undo->setEnabled(h.canUndo());
-    auto* redo =
-        menu->addAction(h.canRedo() ? tr("Redo: %1").arg(QString::fromStdString(h.redoWords())) : tr("Redo"),
-                        m_session, &Session::redo);
-    redo->setEnabled(h.canRedo());
+    add(h.canUndo() ? tr("Undo: %1").arg(QString::fromStdString(h.undoWords())) : tr("Undo"),
+        QKeySequence::Undo, [this] { m_session->undo(); })
+        ->setEnabled(h.canUndo());
+    add(h.canRedo() ? tr("Redo: %1").arg(QString::fromStdString(h.redoWords())) : tr("Redo"),
+        QKeySequence::Redo, [this] { m_session->redo(); })
+        ->setEnabled(h.canRedo());
     menu->addSeparator();
     menu->addAction(theme().dark ? tr("Light theme") : tr("Dark theme"), this,
                     [this] { useDarkTheme(!theme().dark); });

@@ -148,7 +148,7 @@ EditOutcome DrawingModel::tryEdit(const Step& edit, const std::vector<int>& chos
 
 Result<TypedPlace> DrawingModel::placeFrom(const QString& text, std::optional<Vec2> from,
                                            Vec2 pointer) const {
-    return placeFromText(text.toStdString(), units(), valuesOf(m_session->part()), from, pointer);
+    return placeFromText(text.toStdString(), units(), names(), from, pointer);
 }
 
 QString DrawingModel::setSize(int relation, const QString& text) {
@@ -214,6 +214,10 @@ void DrawingModel::setReadOnly(int relation, bool on) {
         changed.readOnly = on;
         if (!on) changed.expression = now;
     });
+}
+
+Values DrawingModel::names() const {
+    return namesWithin(m_drawing, units(), valuesOf(m_session->part()));
 }
 
 QStringList DrawingModel::namesInReach(int butNot) const {

@@ -70,6 +70,8 @@ class DrawingModel : public QObject {
     void setReadOnly(int relation, bool on);
     /// The part's values and the drawing's named dimensions with what they are now: "wall = 2 mm".
     QStringList namesInReach(int butNot) const;
+    /// The same with their amounts, for figures that are worked out.
+    Values names() const;
     /// Takes the scaling of the first size back, keeping the size.
     void keepOldScale();
     bool justScaled() const { return m_scaledBy > 0; }

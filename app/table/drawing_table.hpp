@@ -86,6 +86,8 @@ class DrawingTable : public QWidget {
     void toolChanged(const QString& key);
     void message(const QString& text);
     void editAsked(const gc::Step& edit);
+    /// A figure was clicked while an edit is asked for: by its name.
+    void nameAsked(int dimension);
     /// A step of that kind is to be begun on the area within these strokes.
     void areaAsked(const QString& kind, const std::vector<int>& strokes);
     /// Pick the plane that the table lies in, in the stand.

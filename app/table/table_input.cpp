@@ -69,6 +69,10 @@ void DrawingTable::mousePressEvent(QMouseEvent* e) {
             m_answered = true;
             return m_figures.insertName(m_model->nameOfDimension(other)); // equal to what is clicked
         }
+    if (const int figure = m_edit ? m_figures.under(e->position()) : 0) {
+        m_answered = true;
+        return Q_EMIT nameAsked(figure);
+    }
     setFocus();
     m_pressedAt = m_pointer = e->position();
     if (e->button() == Qt::MiddleButton || e->button() == Qt::RightButton) {

@@ -1,5 +1,7 @@
 #include "core/document/drawing_edits.hpp"
 
+#include "core/document/drawing_sizes.hpp"
+
 #include "core/base/tolerance.hpp"
 #include "core/sketch/edit/copy.hpp"
 #include "core/sketch/edit/corner.hpp"
@@ -26,7 +28,8 @@ std::vector<int> strokesOf(const Drawing& d, const std::vector<int>& chosen) {
 class Asked {
   public:
     Asked(const Step& edit, const Part& part, const std::vector<int>& chosen, Drawing& d)
-        : m_edit(edit), m_part(part), m_values(valuesOf(part)), m_chosen(chosen), m_d(d) {}
+        : m_edit(edit), m_part(part), m_values(namesWithin(d, part.brief.units, valuesOf(part))),
+          m_chosen(chosen), m_d(d) {}
     const LettersAsStrokes* letters = nullptr;
 
     /// Worked out, or 0 with a sentence in `fault`.

@@ -97,6 +97,21 @@ Result<DimensionValues> dimensionSizes(const Drawing& drawing, const UnitSystem&
     return Sizes(drawing, units, values).all();
 }
 
+Values namesWithin(const Drawing& drawing, const UnitSystem& units, const Values& values) {
+    Values out = values;
+    const auto sizes = dimensionSizes(drawing, units, values);
+    for (const Relation& r : drawing.relations) {
+        if (r.name.empty()) continue;
+        if (r.readOnly) {
+            out[r.name] = {measured(drawing, r), wordsOf(r.kind).dimension};
+        } else if (sizes) {
+            if (const auto it = sizes->find(r.id); it != sizes->end())
+                out[r.name] = {it->second, wordsOf(r.kind).dimension};
+        }
+    }
+    return out;
+}
+
 std::string freeDimensionName(const Drawing& drawing, const Values& values) {
     return freeName(drawing, "d", [&](const std::string& name) { return values.count(name) > 0; });
 }

@@ -11,6 +11,10 @@ namespace gc {
 /// hold the id of the relation; the sentence names the dimension.
 Result<DimensionValues> dimensionSizes(const Drawing& drawing, const UnitSystem& units, const Values& values);
 
+/// What can be named in a drawing: the part's values, and its own named dimensions as they are now, which
+/// come first. Without those whose sizes cannot be worked out.
+Values namesWithin(const Drawing& drawing, const UnitSystem& units, const Values& values);
+
 /// A name for a new dimension that no value and no other dimension has: "d1", "d2", …
 std::string freeDimensionName(const Drawing& drawing, const Values& values);
 

@@ -334,3 +334,31 @@ TEST_CASE("Two strokes in one line are joined into one") {
     REQUIRE(Hand::wait([&] { return t.strokes() == 1; }));
     CHECK(length(t.end(0, 1) - t.end(0, 0)) == Approx(35).epsilon(0.02));
 }
+
+TEST_CASE("A named dimension is taken by a sentence of an edit, typed or by a click on its figure") {
+    Editing t;
+    t.rectangle({5, 5}, {65, 45});
+    t.tool("dimension");
+    t.size({{35, 5}}, {35, -6}, "60");
+    t.key("Escape");
+    t.key("Escape");
+    const int id = t.drawing().relations.back().id;
+    t.window.drawingModel()->nameOfDimension(id);
+    const std::string name = t.drawing().findRelation(id)->name;
+    REQUIRE_FALSE(name.empty());
+    t.at({35, 45});
+    t.chip("Offset");
+    REQUIRE(Hand::wait([&] { return t.window.bar()->editing(); }));
+    t.slot("distance", (name + " / 10").c_str());
+    CHECK(t.window.bar()->message().isEmpty()); // it is known
+    t.hand->click(t.window.bar()->sentence(),
+                  QRectF(t.window.bar()->sentence()->slotRect(QStringLiteral("distance"))).center());
+    t.hand->press("Escape");
+    t.window.bar()->sentence()->setActiveSlot(QStringLiteral("distance"));
+    t.hand->click(t.table(), t.table()->figures().at(id));
+    REQUIRE(Hand::wait([&] { return t.window.bar()->draft()->text("distance") == name; }, 5000));
+    t.slot("distance", (name + " / 10").c_str());
+    const std::size_t before = t.strokes();
+    t.hand->press("Return");
+    REQUIRE(Hand::wait([&] { return t.strokes() > before; }));
+}

@@ -10,6 +10,7 @@
 #include "core/base/file.hpp"
 #include "core/document/areas.hpp"
 #include "core/document/planes.hpp"
+#include "core/document/slot_trait.hpp"
 #include "core/exchange/drawings/drawing_files.hpp"
 
 #include <QFileDialog>
@@ -66,7 +67,9 @@ void OutlineRoom::connectTable() {
 
 void OutlineRoom::connectSentences() {
     SentenceBar* bar = house().bar;
-    connect(m_table, &DrawingTable::editAsked, bar, &SentenceBar::beginEdit);
+    connect(m_table, &DrawingTable::editAsked, this,
+            [this](const Step& edit) { house().bar->beginEdit(edit, m_drawing->names()); });
+    connect(m_table, &DrawingTable::nameAsked, this, &OutlineRoom::putName);
     connect(bar, &SentenceBar::editChanged, m_table, &DrawingTable::previewEdit);
     connect(bar, &SentenceBar::editKept, this, [this](const Step& edit) {
         if (m_table->keepEdit(edit)) house().bar->drop();
@@ -75,6 +78,20 @@ void OutlineRoom::connectSentences() {
         m_table->previewEdit(std::nullopt);
         m_table->setFocus();
     });
+}
+
+/// The figure that was clicked stands in the slot of the sentence that is at hand, by its name.
+void OutlineRoom::putName(int dimension) {
+    SentenceBar* bar = house().bar;
+    if (!bar->editing()) return;
+    const Step edit = *bar->draft();
+    QString slot = bar->sentence()->activeSlot();
+    const SlotWords* s = findWords(edit.kind)->slot(slot.toStdString());
+    if (!s || traitOf(s->type).holds != SlotTrait::Holds::Number) return;
+    const QString name =
+        m_drawing->nameOfDimension(dimension); // giving one is an edit, which ends the sentence
+    if (!bar->editing()) bar->beginEdit(edit, m_drawing->names());
+    bar->fillText(slot, name);
 }
 
 /// A drawing's plane is picked in the stand, which the table covers; picked, the table comes back.

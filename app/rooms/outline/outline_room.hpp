@@ -46,6 +46,7 @@ class OutlineRoom : public Room {
     void showOnlyDrawing();
     void layTable();
     void showPicture();
+    void putName(int dimension);
     void askPicture();
     void takeIn(const QString& path, const Result<ImportedDrawing>& read);
     void beginOnArea(const QString& kind, const std::vector<int>& strokes);

@@ -190,6 +190,7 @@ TEST_CASE("One area of several is turned, and kept hold of while the drawing cha
     const auto regions = findRegions(d).regions;
     REQUIRE(regions.size() == 2);
     part.steps[1].slots["area"] = areaText(regions[1].strokes());
+    CHECK(engine.regenerate(part, {}).steps[1].notes.empty());
     CHECK(sentenceText(part.steps[1], part).find("the area within line 1") != std::string::npos);
     const auto volume = [&] { return massProperties(bodyOf(part), Density(1e-3))->volume; };
     CHECK(volume() == Approx(kPi * (18 * 18 - 100) * 20).epsilon(1e-9));
@@ -198,6 +199,7 @@ TEST_CASE("One area of several is turned, and kept hold of while the drawing cha
     cut.draw(S::Line, {{9, 17}, {13, 21}});
     part.steps[0].slots["drawing"] = DrawingSlot(cut);
     CHECK(volume() < kPi * (18 * 18 - 100) * 20 - 1);
+    CHECK(engine.regenerate(part, {}).steps[1].notes.size() == 1); // and it is told that it is divided
     // It is written to the file and read again.
     const auto again = readPart(writePart(part));
     REQUIRE(again);

@@ -1,6 +1,6 @@
-#include "core/document/areas.hpp"
 #include "core/model/arguments.hpp"
 #include "core/steps/shared/boolean.hpp"
+#include "core/steps/shared/chosen_area.hpp"
 #include "core/steps/shared/profile.hpp"
 
 #include <BRepBuilderAPI_Transform.hxx>
@@ -35,20 +35,19 @@ Reach reachOf(const Arguments& args, const Plane& plane) {
 }
 
 /// The areas that are meant: the one that was chosen, or all that the drawing makes solid.
-Result<std::vector<Region>> areasOf(const Arguments& args, const Outline& outline) {
+Result<std::vector<Region>> areasOf(const Arguments& args, const Outline& outline,
+                                    std::vector<Message>& notes) {
     const std::string name = "\"" + args.label("outline") + "\"";
     if (!outline.drawn())
         return errorOf(
             "extrude.stations",
             phrase("The outline %1 goes through stations and is there to be turned. Extrude a drawing.",
                    name));
-    const auto strokes = areaStrokes(args.text("area"));
-    if (strokes && !strokes->empty()) {
-        if (const auto area = findArea(outline.faces, *strokes)) return std::vector{outline.faces[*area]};
-        return errorOf("extrude.area",
-                       phrase("The area that was chosen in %1 is no longer there, or two are as good. Click "
-                              "inside the one that is meant, on the drawing table.",
-                              name));
+    const auto chosen = chosenArea(outline, args.text("area"), args.label("outline"), "extrude.area");
+    if (!chosen) return chosen.error();
+    if (*chosen) {
+        if (!(*chosen)->note.empty()) notes.push_back((*chosen)->note);
+        return std::vector{*(*chosen)->area};
     }
     if (outline.regions.empty())
         return errorOf(
@@ -106,9 +105,10 @@ Result<StepChange> runExtrude(const Arguments& args, ModelReader& model, const P
     if (!outline)
         return errorOf("extrude.outline",
                        phrase("There is no outline called \"%1\" before this step.", args.label("outline")));
-    const auto areas = areasOf(args, *outline);
+    std::vector<Message> notes;
+    const auto areas = areasOf(args, *outline, notes);
     if (!areas) return areas.error();
-    return guarded("extrude.failed", "The drawing cannot be extruded.", [&]() -> Result<StepChange> {
+    auto made = guarded("extrude.failed", "The drawing cannot be extruded.", [&]() -> Result<StepChange> {
         const Reach reach = reachOf(args, outline->plane);
         TopoDS_Compound solids;
         BRep_Builder().MakeCompound(solids);
@@ -127,12 +127,14 @@ Result<StepChange> runExtrude(const Arguments& args, ModelReader& model, const P
                 "extrude.body",
                 phrase("There is no body called \"%1\" before this step. Make a new one, or choose another.",
                        args.label("target")));
-        auto made = combine(*body, tool,
-                            does == "adding to"     ? Combine::Add
-                            : does == "taking from" ? Combine::Take
-                                                    : Combine::Common);
-        return made ? Result<StepChange>(StepChange(ChangedBody{*target, *made})) : made.error();
+        auto joined = combine(*body, tool,
+                              does == "adding to"     ? Combine::Add
+                              : does == "taking from" ? Combine::Take
+                                                      : Combine::Common);
+        return joined ? Result<StepChange>(StepChange(ChangedBody{*target, *joined})) : joined.error();
     });
+    if (made) made.value().notes = std::move(notes);
+    return made;
 }
 
 } // namespace gc

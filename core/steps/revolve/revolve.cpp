@@ -1,6 +1,6 @@
-#include "core/document/areas.hpp"
 #include "core/model/arguments.hpp"
 #include "core/shape/kernel.hpp"
+#include "core/steps/shared/chosen_area.hpp"
 #include "core/steps/shared/profile.hpp"
 
 #include <BRepAdaptor_Curve.hxx>
@@ -39,18 +39,10 @@ Result<StepChange> runRevolve(const Arguments& args, ModelReader& model, const P
         return e;
     }
     Outline outline = *drawn;
-    if (const auto strokes = areaStrokes(args.text("area")); strokes && !strokes->empty()) {
-        const auto area = findArea(outline.faces, *strokes);
-        if (!area) {
-            e.code = "revolve.area";
-            e.sentence =
-                "The area that was chosen in \"" + args.label("outline") +
-                "\" is no longer there, or two are as good. Click inside the one that is meant, on the "
-                "drawing table.";
-            return e;
-        }
-        outline.regions = {outline.faces[*area]};
-    }
+    const auto chosen = chosenArea(outline, args.text("area"), args.label("outline"), "revolve.area");
+    if (!chosen) return chosen.error();
+    if (*chosen) outline.regions = {*(*chosen)->area};
+    const Message note = *chosen ? (*chosen)->note : Message();
     if (auto wrong = whyNotRevolve(outline, args.label("outline"))) return *wrong;
     return guarded(
         "revolve.failed", "The outline cannot be revolved. Check its stations.", [&]() -> Result<StepChange> {
@@ -80,7 +72,9 @@ Result<StepChange> runRevolve(const Arguments& args, ModelReader& model, const P
             }
             auto body = names.finish();
             if (!body) return body.error();
-            return StepChange(MadeBody{*body});
+            StepChange change(MadeBody{*body});
+            if (!note.empty()) change.notes.push_back(note);
+            return change;
         });
 }
 

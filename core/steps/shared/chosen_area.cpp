@@ -1,0 +1,50 @@
+#include "core/steps/shared/chosen_area.hpp"
+
+#include "core/document/areas.hpp"
+
+#include <algorithm>
+
+namespace gc {
+
+namespace {
+
+bool has(const std::vector<int>& strokes, int stroke) {
+    return std::find(strokes.begin(), strokes.end(), stroke) != strokes.end();
+}
+
+/// Does another area lie across a stroke that was not around the chosen one, and beside strokes that were?
+bool isDivided(const std::vector<Region>& areas, std::size_t taken, const std::vector<int>& chosen) {
+    const std::vector<int> around = areas[taken].strokes();
+    for (std::size_t i = 0; i < areas.size(); ++i) {
+        if (i == taken) continue;
+        const std::vector<int> other = areas[i].strokes();
+        const auto was = [&](int s) { return has(chosen, s); };
+        const auto between = [&](int s) { return !has(chosen, s) && has(around, s); };
+        if (std::any_of(other.begin(), other.end(), was) && std::any_of(other.begin(), other.end(), between))
+            return true;
+    }
+    return false;
+}
+
+} // namespace
+
+Result<std::optional<ChosenArea>> chosenArea(const Outline& outline, const std::string& text,
+                                             const std::string& called, const char* code) {
+    const auto strokes = areaStrokes(text);
+    if (!strokes || strokes->empty()) return std::optional<ChosenArea>();
+    const auto at = findArea(outline.faces, *strokes);
+    if (!at)
+        return errorOf(
+            code, phrase("The area that was chosen in \"%1\" is no longer there, or two are as good. Click "
+                         "inside the one that is meant, on the drawing table.",
+                         called));
+    ChosenArea out{&outline.faces[*at], {}};
+    if (isDivided(outline.faces, *at, *strokes))
+        out.note =
+            phrase("The area that was chosen in \"%1\" is divided now; the piece with most of its outline is "
+                   "used. Click inside another on the drawing table if that is meant.",
+                   called);
+    return std::optional(out);
+}
+
+} // namespace gc

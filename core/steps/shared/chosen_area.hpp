@@ -1,0 +1,18 @@
+#pragma once
+/// \file For .cpp files: the area of a drawing that a step was given.
+
+#include "core/model/model.hpp"
+
+namespace gc {
+
+struct ChosenArea {
+    const Region* area = nullptr;
+    Message note; ///< when a stroke that came later divides it; empty as a rule
+};
+
+/// The area that a slot's text means; none chosen where that is empty. \param called what a person calls the
+/// drawing \param code of the error when it is no longer there
+Result<std::optional<ChosenArea>> chosenArea(const Outline& outline, const std::string& text,
+                                             const std::string& called, const char* code);
+
+} // namespace gc
