@@ -51,6 +51,8 @@ void DrawingTable::modelChanged() {
         const Drawing& d = m_model->drawing();
         return id > 0 && !d.findPoint(id) && !d.findStroke(id) && !d.findRelation(id);
     });
+    if (const int open = m_figures.opened(); open && !m_model->drawing().findRelation(open))
+        m_figures.close(false);
     m_card.forget();
     m_area.clear();
     choose(m_chosen);
@@ -286,6 +288,12 @@ QRectF rectOf(const std::vector<TableButton>& buttons, const std::function<bool(
 } // namespace
 
 QRectF DrawingTable::chipRect(const QString& label) const {
+    for (const TableButton& b : m_buttons)
+        if (b.label == label && b.action) return b.rect;
+    return {};
+}
+
+QRectF DrawingTable::chipPlace(const QString& label) const {
     return rectOf(m_buttons, [&](const QString& l) { return l == label; });
 }
 

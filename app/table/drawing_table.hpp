@@ -76,7 +76,8 @@ class DrawingTable : public QWidget {
     QPointF toScreen(Vec2 p) const { return m_view.toScreen(p); }
     QLineEdit* editor() const { return m_field.edit(); }
     QPointF pointer() const { return m_pointer; }
-    QRectF chipRect(const QString& label) const;
+    QRectF chipRect(const QString& label) const;  ///< empty where it cannot be clicked
+    QRectF chipPlace(const QString& label) const; ///< also of one that is pale
     QRectF cardRect(const QString& words) const;
     QRectF stripRect(const QString& words) const;
     QPointF figureAt(int relation) const { return m_figures.at(relation); }

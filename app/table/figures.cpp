@@ -129,10 +129,11 @@ void Figures::letGo() {
     });
 }
 
-void Figures::open(int relation) {
+void Figures::open(int relation, bool fresh) {
     const Relation* r = m_model->drawing().findRelation(relation);
     if (!r) return;
     m_open = relation;
+    m_fresh = fresh;
     TableField::Use use;
     use.keep = [this](const QString& text) { return keep(text); };
     use.closed = [this](bool) {

@@ -33,7 +33,9 @@ class Figures : public QObject {
     void dragTo(QPointF at);
     void letGo();
 
-    void open(int relation);
+    /// \param fresh it was just made by a click on the card, where the next one may follow
+    void open(int relation, bool fresh = false);
+    bool fresh() const { return m_open != 0 && m_fresh; }
     /// The one that is being typed; 0: none.
     int opened() const { return m_open; }
     /// Puts the name of a value or of another dimension where the cursor stands.
@@ -61,6 +63,7 @@ class Figures : public QObject {
     TableField* m_field;
     std::map<int, double> m_awayOf; ///< how far out they stand, pixels
     int m_open = 0;
+    bool m_fresh = false;
     int m_held = 0;
     std::optional<Vec2> m_heldAt;
 };

@@ -62,6 +62,13 @@ void TableField::grow() {
 bool TableField::eventFilter(QObject* o, QEvent* e) {
     if (e->type() == QEvent::FocusOut)
         m_marked = {m_edit->selectionStart(), static_cast<int>(m_edit->selectedText().size())};
+    if (e->type() == QEvent::ShortcutOverride) {
+        // With nothing typed to take back, Ctrl+Z is the part's.
+        if (static_cast<QKeyEvent*>(e)->matches(QKeySequence::Undo) && !m_edit->isUndoAvailable()) {
+            e->ignore();
+            return true;
+        }
+    }
     if (e->type() != QEvent::KeyPress) return QObject::eventFilter(o, e);
     const int key = static_cast<QKeyEvent*>(e)->key();
     if (key == Qt::Key_Return || key == Qt::Key_Enter)

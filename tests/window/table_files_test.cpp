@@ -173,6 +173,7 @@ TEST_CASE("What is larger than a part can hold is refused in words: typed, sized
                                     "ENTITIES\n0\nCIRCLE\n10\n0\n20\n0\n40\n1500\n0\nENDSEC\n0\nEOF\n")
                     .ok());
         t.window.outline()->bringIn(QString::fromStdString(file));
+        REQUIRE(Hand::wait([&] { return !t.window.outline()->bringingIn(); }));
         CHECK(t.window.bar()->message().startsWith(QStringLiteral("■")));
         CHECK(t.strokes() == 1);
         CHECK(t.window.session()->journalled());

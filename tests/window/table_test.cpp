@@ -79,6 +79,14 @@ TEST_CASE("The table says what is loose, pins it by a click, and takes it back")
     REQUIRE(Hand::wait([&] { return !t.window.table()->cardRect(pin).isEmpty(); }));
     t.hand->click(t.window.table(), t.window.table()->cardRect(pin).center());
     REQUIRE(Hand::wait([&] { return t.window.drawingModel()->freedoms().count == loose - 1; }));
+    // It opens for typing, its value chosen whole, and the other pins stay where they can be clicked.
+    REQUIRE(t.window.table()->editor()->isVisible());
+    CHECK(t.window.table()->editor()->hasFocus());
+    CHECK(t.window.table()->editor()->selectedText() == t.window.table()->editor()->text());
+    CHECK_FALSE(t.window.table()
+                    ->cardRect(QString::fromStdString(
+                        t.window.drawingModel()->freedoms().motions[0].pins.at(0).words))
+                    .isEmpty());
     t.hand->press("z", true);
     REQUIRE(Hand::wait([&] { return t.window.drawingModel()->freedoms().count == loose; }));
 }
@@ -242,7 +250,7 @@ TEST_CASE(
         std::map<QString, QRectF> out;
         for (const char* label : {"Offset", "Mirror", "Helper", "Remove"}) {
             const QString l = QString::fromLatin1(label);
-            out[l] = table->chipRect(l);
+            out[l] = table->chipPlace(l);
         }
         return out;
     };

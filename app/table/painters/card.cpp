@@ -44,7 +44,7 @@ double Card::swing() const {
 /// What is loose, what clashes, what does not close: sentences with a way out each.
 std::vector<Card::Line> Card::lines() {
     std::vector<Line> lines;
-    if (m_figures->opened()) {
+    if (m_figures->opened() && !m_figures->fresh()) {
         addNames(lines);
         return lines;
     }
@@ -114,13 +114,15 @@ void Card::addLoose(std::vector<Line>& lines) {
         lines.push_back({inWords(m->sentence), Line::Plain, {}, show});
         for (const Pin& pin : m->pins) {
             const auto take = [this, r = pin.relation] {
+                m_figures->close(true); // what was typed into the one before
+                if (m_figures->opened()) return;
                 int id = 0;
                 const bool taken = m_model->edit(tr("pinned"), [&](Drawing& x) {
                     Relation made = r;
                     id = made.id = x.nextId++;
                     x.relations.push_back(std::move(made));
                 });
-                if (taken && wordsOf(r.kind).sized) m_figures->open(id); // its value is typed next
+                if (taken && wordsOf(r.kind).sized) m_figures->open(id, true); // its value is typed next
             };
             lines.push_back({QString::fromStdString(pin.words), Line::Offer, take, show});
         }
