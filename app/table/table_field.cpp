@@ -35,10 +35,12 @@ void TableField::open(const QString& text, QPointF at, int width, Use use) {
 
 bool TableField::close(bool keep) {
     if (!isOpen()) return true;
-    if (keep && !m_use.keep(m_edit->text())) {
+    const auto keepIt = m_use.keep; // a copy: what it does may close the field itself
+    if (keep && !keepIt(m_edit->text())) {
         m_edit->setFocus();
         return false;
     }
+    if (!isOpen()) return true;
     const Use use = std::exchange(m_use, {});
     m_edit->hide();
     m_edit->setPlaceholderText({});
