@@ -24,10 +24,6 @@ std::string restsOn(const Part& part, int step) {
     return writePart(before);
 }
 
-} // namespace
-
-namespace {
-
 constexpr int kTick = 250;             // ms between two looks at whether the forge lives
 constexpr std::size_t kMostStarts = 5; // within a minute, by itself
 
@@ -132,8 +128,7 @@ void ForgeLink::build(const Part& part, bool preview) {
     for (auto it = m_setAside.begin(); it != m_setAside.end();) {
         Step* step = sent.findStep(it->first);
         if (step && restsOn(part, it->first) == it->second.first) {
-            step->off =
-                true; // as it was when it killed the forge: not again until something of it is changed
+            step->off = true; // not again until something of it is changed
             ++it;
         } else
             it = m_setAside.erase(it);

@@ -148,8 +148,8 @@ class ForgeLink : public QObject {
     std::string m_sentText;              ///< of the part that was sent last
     std::set<std::uint64_t> m_heldFiles; ///< by the forge
     std::map<int, Asked> m_asks;
-    std::string
-        m_suspect; ///< the step that ran when the forge died, with all it rests on: it gets a second chance
+    /// The step that ran when the forge died, with all it rests on: it gets a second chance.
+    std::string m_suspect;
     /// Steps that killed the forge: with all that they rested on then, and why.
     std::map<int, std::pair<std::string, QString>> m_setAside;
 

@@ -193,13 +193,10 @@ void SentenceBar::set(const QString& slot, const SlotValue& value) {
     if (!m_draft) return;
     const Step before = *m_draft;
     m_draft->slots[slot.toStdString()] = value;
-    if (*m_draft != before && (m_scrubbed.isEmpty() || m_scrubbed != slot)) {
-        m_before.push_back(before);
-        m_after.clear();
-    }
+    if (m_scrubbed.isEmpty() || m_scrubbed != slot) remember(before);
     m_message.clear();
     m_fault.clear();
-    if (const auto* text = std::get_if<std::string>(&value)) {
+    if (std::holds_alternative<std::string>(value)) {
         const StepWords* words = findWords(m_draft->kind);
         const SlotWords* s = words->slot(slot.toStdString());
         if (traitOf(s->type).holds == SlotTrait::Holds::Number)
@@ -209,61 +206,8 @@ void SentenceBar::set(const QString& slot, const SlotValue& value) {
             m_flow->setActiveSlot({});
             m_flow->setActiveSlot(pickSlot());
         }
-        (void)text;
     }
-    refresh();
-    if (m_isEdit)
-        Q_EMIT editChanged(*m_draft);
-    else
-        Q_EMIT draftChanged();
-}
-
-void SentenceBar::forgetChanges() {
-    m_before.clear();
-    m_after.clear();
-    m_fault.clear();
-    m_scrubbed.clear();
-}
-
-void SentenceBar::show(const Step& draft) {
-    m_draft = draft;
-    m_message.clear();
-    m_fault.clear();
-    refresh();
-    if (m_isEdit)
-        Q_EMIT editChanged(*m_draft);
-    else
-        Q_EMIT draftChanged();
-}
-
-bool SentenceBar::undo() {
-    if (!m_draft) return false;
-    if (m_before.empty()) {
-        drop();
-        return true;
-    }
-    m_after.push_back(*m_draft);
-    const Step before = m_before.back();
-    m_before.pop_back();
-    show(before);
-    return true;
-}
-
-bool SentenceBar::redo() {
-    if (!m_draft) return false;
-    if (m_after.empty()) return true; // kept edits are not touched while a sentence is open
-    m_before.push_back(*m_draft);
-    const Step after = m_after.back();
-    m_after.pop_back();
-    show(after);
-    return true;
-}
-
-void SentenceBar::showFault(const QString& fault) {
-    if (fault == m_fault) return;
-    m_fault = fault;
-    resizeEvent(nullptr);
-    update();
+    tellChanged();
 }
 
 QString SentenceBar::pickSlot() const {
@@ -312,11 +256,13 @@ void SentenceBar::fill(const Pick& pick) {
         togglePick(now, ref, s->type);
         filled = now;
     }
+    const Step before = *m_draft;
     // Where a face is picked to be touched, the place of the click is the spot.
     if (const std::string spot = spotSlot(*m_draft);
         s->type == SlotType::Face && !pick.spot.isEmpty() && !spot.empty())
         m_draft->slots[spot] = References{pick.spot.toStdString()};
     m_draft->slots[slot.toStdString()] = filled;
+    remember(before);
     m_flow->setActiveSlot(nextSlot(slot));
     set(slot, filled);
 }

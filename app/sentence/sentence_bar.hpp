@@ -80,7 +80,9 @@ class SentenceBar : public QWidget {
 
   private:
     void putAway();
-    void show(const Step& draft);
+    void remember(const Step& before);
+    void step(std::vector<Step>& from, std::vector<Step>& to);
+    void tellChanged();
     void forgetChanges();
     Values names() const { return m_isEdit ? m_names : valuesOf(m_part); }
     QString shownMessage() const { return m_message.isEmpty() && m_draft ? m_fault : m_message; }

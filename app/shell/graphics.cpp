@@ -16,8 +16,7 @@ namespace {
 void withoutScreen(QtMsgType type, const QMessageLogContext&, const QString&) {
     if (type != QtFatalMsg) return;
     std::fputs("Good Curve needs a screen, and there is none here that it can use. Start it on a desktop, "
-               "or, to try "
-               "it without one, with a virtual screen: xvfb-run -a good-curve (package xvfb).\n",
+               "or, to try it without one, with a virtual screen: xvfb-run -a good-curve (package xvfb).\n",
                stderr);
     std::_Exit(1);
 }

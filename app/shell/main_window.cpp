@@ -107,8 +107,7 @@ void MainWindow::connectAll() {
     connect(m_sheet, &Sheet::message, m_bar, &SentenceBar::say);
     connect(m_sheet, &Sheet::previewAsked, this, [this](const Part& p) {
         m_forge->build(p, true);
-        m_gauges->setTargets(targetsOf(p, m_forge->targets()),
-                             true); // of before: being measured once it is let go
+        m_gauges->setTargets(targetsOf(p, m_forge->targets()), true); // values of before, until it is let go
     });
     connect(m_sheet, &Sheet::tableAsked, m_outline, &OutlineRoom::showOutline);
     connectVerbs();

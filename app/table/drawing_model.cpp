@@ -173,13 +173,7 @@ QString DrawingModel::setSize(int relation, const QString& text) {
         trial.sized = true;
         const double factor = sizes->at(relation) / std::max(was, 1e-9);
         if (factor > 0 && std::fabs(factor - 1) > 1e-6) {
-            scaleDrawing(trial, factor);
-            // Nobody has typed a length yet: figures that say how it lay scale along (the height of a width).
-            for (Relation& o : trial.relations)
-                if (o.id != relation && !o.readOnly && wordsOf(o.kind).sized &&
-                    wordsOf(o.kind).dimension == kLength && isPlainNumber(o.expression))
-                    if (const auto now = sizes->find(o.id); now != sizes->end())
-                        o.expression = sizeInWords(now->second * factor, kLength, units(), 6);
+            scaleWithFigures(trial, factor, relation, units(), valuesOf(m_session->part()));
             if (auto scaled = sizesOf(trial)) sizes = std::move(scaled);
             scale = factor;
         }
@@ -190,6 +184,7 @@ QString DrawingModel::setSize(int relation, const QString& text) {
             .arg(figure(*m_drawing.findRelation(relation)));
     m_drawing = trial;
     m_scaledBy = scale;
+    m_scaledTo = relation;
     if (commit(tr("size %1").arg(text.trimmed()))) return {};
     m_scaledBy = 0;
     return tr("With this size the drawing would be larger than a part can hold. Is its unit right?");
@@ -235,7 +230,9 @@ QStringList DrawingModel::namesInReach(int butNot) const {
 void DrawingModel::keepOldScale() {
     if (m_scaledBy <= 0) return;
     const double factor = m_scaledBy;
-    edit(tr("old scale kept"), [factor](Drawing& d) { scaleDrawing(d, 1 / factor); });
+    edit(tr("old scale kept"), [&](Drawing& d) {
+        scaleWithFigures(d, 1 / factor, m_scaledTo, units(), valuesOf(m_session->part()));
+    });
 }
 
 void DrawingModel::beginDrag(const std::vector<int>& points) {

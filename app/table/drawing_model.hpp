@@ -128,6 +128,7 @@ class DrawingModel : public QObject {
     std::set<int> m_clashing;
     std::unique_ptr<Settler> m_settler;
     double m_scaledBy = 0;
+    int m_scaledTo = 0;   ///< the dimension whose typed size did it
     QThreadPool m_beside; ///< one thread that looks at large drawings
     std::shared_ptr<std::atomic<int>> m_asked =
         std::make_shared<std::atomic<int>>(0); ///< what it looks at is stale when this moved on

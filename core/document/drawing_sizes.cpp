@@ -1,6 +1,7 @@
 #include "core/document/drawing_sizes.hpp"
 
 #include "core/sketch/drawing_words.hpp"
+#include "core/sketch/solve/settle.hpp"
 
 #include <algorithm>
 
@@ -110,6 +111,20 @@ Values namesWithin(const Drawing& drawing, const UnitSystem& units, const Values
         }
     }
     return out;
+}
+
+void scaleWithFigures(Drawing& drawing, double factor, int but, const UnitSystem& units,
+                      const Values& values) {
+    const auto sizes = dimensionSizes(drawing, units, values);
+    scaleDrawing(drawing, factor);
+    if (!sizes) return;
+    constexpr int kDecimals = 6;
+    for (Relation& r : drawing.relations) {
+        const auto size = sizes->find(r.id);
+        if (r.id == but || size == sizes->end() || wordsOf(r.kind).dimension != kLength) continue;
+        if (isPlainNumber(r.expression))
+            r.expression = sizeInWords(size->second * factor, kLength, units, kDecimals);
+    }
 }
 
 std::string freeDimensionName(const Drawing& drawing, const Values& values) {

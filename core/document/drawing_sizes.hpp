@@ -15,6 +15,11 @@ Result<DimensionValues> dimensionSizes(const Drawing& drawing, const UnitSystem&
 /// come first. Without those whose sizes cannot be worked out.
 Values namesWithin(const Drawing& drawing, const UnitSystem& units, const Values& values);
 
+/// Scales a drawing in which no length was typed but that of one dimension (0: none). Figures that say how it
+/// lay scale along; what is worked out from others does so by itself.
+void scaleWithFigures(Drawing& drawing, double factor, int but, const UnitSystem& units,
+                      const Values& values);
+
 /// A name for a new dimension that no value and no other dimension has: "d1", "d2", …
 std::string freeDimensionName(const Drawing& drawing, const Values& values);
 

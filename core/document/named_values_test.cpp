@@ -132,3 +132,27 @@ TEST_CASE("In other units a part keeps its size: figures without a unit take the
     const UnitsChanged back = inUnits(q, p.brief.units);
     CHECK(back.said.empty());
 }
+
+TEST_CASE("A drawing is scaled to its first size with the figures that nobody typed, and back") {
+    Pen pen;
+    const int line = pen.line({0, 0}, {20, 0}), other = pen.line({0, 5}, {30, 5}),
+              third = pen.line({0, 9}, {50, 9});
+    pen.d.relate(K::Distance, {line}, "20 mm");
+    const int typed = pen.d.relations.back().id;
+    pen.d.relate(K::Distance, {other}, "30 mm");
+    pen.d.relations.back().name = "long";
+    pen.d.relate(K::Distance, {third}, "long + 20 mm");
+    const UnitSystem units;
+    const Drawing before = pen.d;
+    scaleWithFigures(pen.d, 2, typed, units, {});
+    CHECK(pen.d.findRelation(typed)->expression == "20 mm"); // it is what was typed
+    CHECK(pen.d.relations[1].expression == "60 mm");
+    CHECK(pen.d.relations[2].expression == "long + 20 mm");
+    const auto reach = [](const Drawing& d, int s) {
+        return length(d.at(d.findStroke(s)->points[1]) - d.at(d.findStroke(s)->points[0]));
+    };
+    CHECK(reach(pen.d, other) == Approx(60));
+    scaleWithFigures(pen.d, 0.5, typed, units, {});
+    CHECK(pen.d.relations[1].expression == before.relations[1].expression);
+    CHECK(reach(pen.d, other) == Approx(30));
+}

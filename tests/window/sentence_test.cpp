@@ -83,3 +83,33 @@ TEST_CASE("A sentence that cannot be built says why while it is typed, and stops
     REQUIRE(pot.measured());
     CHECK(pot.window.bar()->fault().isEmpty());
 }
+
+TEST_CASE("A pick is taken back by Ctrl+Z, and a click on its slot lets nothing go") {
+    Draft pot;
+    pot.hand->moveTo(pot.window.stand(), QPointF(pot.window.stand()->rect().center()));
+    pot.hand->press("1");
+    pot.hand->press("6"); // from below: the mouths of the drain holes
+    pot.begin("fil");
+    REQUIRE(Hand::wait([&] { return !pot.window.forge()->busy(); }));
+    const auto picks = [&] { return pot.window.bar()->draft()->references("edges").size(); };
+    const auto pick = [&](QVector3D at) {
+        const QPointF edge = pot.window.stand()->screenOf(at);
+        pot.hand->moveTo(pot.window.stand(), edge);
+        pot.hand->click(pot.window.stand(), edge);
+    };
+    pick({28.5f, 0, 0});
+    REQUIRE(picks() == 1);
+    pick({-28.5f, 0, 0});
+    REQUIRE(picks() == 2);
+    SentenceFlow* flow = pot.window.bar()->sentence();
+    pot.hand->click(flow, QRectF(flow->slotRect(QStringLiteral("edges"))).center());
+    Hand::settle();
+    CHECK(picks() == 2);
+    pot.undo();
+    CHECK(picks() == 1);
+    pot.undo();
+    REQUIRE(pot.window.bar()->active());
+    CHECK(picks() == 0);
+    pot.undo();
+    CHECK_FALSE(pot.window.bar()->active());
+}

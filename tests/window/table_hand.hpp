@@ -40,6 +40,12 @@ struct Table {
         hand->click(window.table(), window.table()->toScreen(p));
         ++used;
     }
+    /// A line of its own; the tool stays at hand.
+    void line(Vec2 a, Vec2 b) {
+        at(a);
+        at(b);
+        key("Escape");
+    }
     void key(const char* keysym) {
         hand->press(keysym);
         ++used;

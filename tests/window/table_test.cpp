@@ -235,12 +235,8 @@ TEST_CASE(
     "What can be done with what is chosen keeps its place while more is chosen, and removing stands apart") {
     Table t;
     t.tool("line");
-    t.at({5, 10});
-    t.at({45, 10});
-    t.key("Escape");
-    t.at({5, 30});
-    t.at({45, 34});
-    t.key("Escape");
+    t.line({5, 10}, {45, 10});
+    t.line({5, 30}, {45, 34});
     t.key("Escape");
     DrawingTable* table = t.window.table();
     t.at({20, 10});
@@ -266,9 +262,7 @@ TEST_CASE(
 TEST_CASE("The Dimension tool opens a figure that is there, and what is typed stays in sight") {
     Table t;
     t.tool("line");
-    t.at({5, 10});
-    t.at({45, 10});
-    t.key("Escape");
+    t.line({5, 10}, {45, 10});
     t.tool("dimension");
     t.size({{20, 10}}, {20, 22}, "40");
     const int id = t.drawing().relations.back().id;

@@ -85,11 +85,11 @@ void OutlineRoom::putName(int dimension) {
     SentenceBar* bar = house().bar;
     if (!bar->editing()) return;
     const Step edit = *bar->draft();
-    QString slot = bar->sentence()->activeSlot();
+    const QString slot = bar->sentence()->activeSlot();
     const SlotWords* s = findWords(edit.kind)->slot(slot.toStdString());
     if (!s || traitOf(s->type).holds != SlotTrait::Holds::Number) return;
-    const QString name =
-        m_drawing->nameOfDimension(dimension); // giving one is an edit, which ends the sentence
+    // Giving a name is an edit of the drawing, which ends the sentence.
+    const QString name = m_drawing->nameOfDimension(dimension);
     if (!bar->editing()) bar->beginEdit(edit, m_drawing->names());
     bar->fillText(slot, name);
 }
