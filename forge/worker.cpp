@@ -4,6 +4,7 @@
 #include <csignal>
 #include <cstdlib>
 #include <malloc.h>
+#include <string_view>
 
 namespace gc::forge {
 
@@ -153,6 +154,10 @@ void Worker::runJob(Job& job) {
     m_doing = job.doing();
     m_lastTurn = Clock::now().time_since_epoch().count();
     m_inKernel = job.inKernel();
+    say(say::Alive{m_doing}); // what it does is known, should it die of it
+    if (const char* at = std::getenv("GOOD_CURVE_HANG_AT");
+        at && std::getenv("GOOD_CURVE_DEBUG") && std::string_view(at) == m_doing)
+        misbehave("hang");
     job.run(m_workshop);
     m_inKernel = false;
 }

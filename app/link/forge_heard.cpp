@@ -175,7 +175,7 @@ void ForgeLink::on(const say::MeasuresTaken& m) {
     if (!isNow(m.revision)) return;
     m_wallsKnown = m.walls;
     m_measured = m.revision;
-    m_targets.clear();
+    const auto before = std::exchange(m_targets, {});
     for (const say::TargetFared& t : m.targets) {
         TargetView v;
         v.measure = text(t.measure);
@@ -193,6 +193,14 @@ void ForgeLink::on(const say::MeasuresTaken& m) {
         if (t.at)
             v.at = QVector3D(static_cast<float>(t.at->x), static_cast<float>(t.at->y),
                              static_cast<float>(t.at->z));
+        // What a preview does not measure keeps what it was before, as "measuring".
+        const auto same = std::find_if(before.begin(), before.end(), [&](const TargetView& b) {
+            return b.measure == v.measure && b.ofBody == v.ofBody && b.allowed == v.allowed;
+        });
+        if (m_preview && same != before.end()) {
+            if (v.text.isEmpty()) v = *same;
+            v.verdict = QStringLiteral("measuring");
+        }
         m_targets.push_back(std::move(v));
     }
     Q_EMIT measuresChanged();
@@ -229,6 +237,7 @@ void ForgeLink::on(const say::Done& m) {
     if (!isNow(m.revision)) return;
     m_busy = false;
     m_tellSoon.stop();
+    if (!m_preview) tellOfUnmeasured();
     Q_EMIT stepsChanged();
     Q_EMIT finished();
     ::malloc_trim(0); // meshes and maps came and went; their pages go back before the next edit

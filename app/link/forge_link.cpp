@@ -26,6 +26,7 @@ std::string restsOn(const Part& part, int step) {
 
 constexpr int kTick = 250;             // ms between two looks at whether the forge lives
 constexpr std::size_t kMostStarts = 5; // within a minute, by itself
+constexpr int kDeaths = 2;             // of the same; once may have been for another reason
 
 } // namespace
 
@@ -147,6 +148,9 @@ void ForgeLink::build(const Part& part, bool preview) {
     sent.attachments.clear();
     m.text = writePart(sent);
     m_sentText = m.text;
+    if (m_undone.text != m.text) m_undone = {};
+    m.shown = m_undone.drawing < kDeaths;
+    m.measured = m.shown && m_undone.measuring < kDeaths;
     send(m);
 }
 
@@ -246,15 +250,11 @@ void ForgeLink::died(const QString& why, Blame blame) {
         old->deleteLater();
     }
     const int step = m_runningStep;
-    if (step != 0 && !m_tryingRemedy && blame != Blame::No && m_part.findStep(step)) {
-        // The forge may have been killed for no fault of the step: only a second time tells.
-        const std::string now = restsOn(m_part, step);
-        if (blame == Blame::Step || m_suspect == now)
-            m_setAside[step] = {
-                now, tr("The geometry kernel %1 at this step. Your work is kept; change a number of "
-                        "this step, or of what it rests on, to try it again.")
-                         .arg(why)};
-        m_suspect = now;
+    if (blame != Blame::No) {
+        if (step != 0 && !m_tryingRemedy && m_part.findStep(step))
+            blameStep(step, why, blame);
+        else if (m_busy)
+            blameAfterwards();
     }
     ++m_restarts;
     giveUpAsks();
@@ -273,6 +273,44 @@ void ForgeLink::died(const QString& why, Blame blame) {
              : tr("The worker %1 and was started again.").arg(why));
     build(m_part, m_preview);
     askHalo();
+}
+
+/// The forge may have been killed for no fault of the step: only a second time tells.
+void ForgeLink::blameStep(int step, const QString& why, Blame blame) {
+    const std::string now = restsOn(m_part, step);
+    if (blame == Blame::Step || m_suspect == now)
+        m_setAside[step] = {now,
+                            tr("The geometry kernel %1 at this step. Your work is kept; change a number of "
+                               "this step, or of what it rests on, to try it again.")
+                                .arg(why)};
+    m_suspect = now;
+}
+
+/// All steps were done: it died while the bodies were drawn, measured, or remedies tried.
+void ForgeLink::blameAfterwards() {
+    m_undone.text = m_sentText;
+    if (m_doing == "mesh") ++m_undone.drawing;
+    if (m_doing == "measure" || m_doing == "since" || m_doing == "remedy") ++m_undone.measuring;
+}
+
+/// At the gauges, too: what is not measured is not "measuring".
+void ForgeLink::tellOfUnmeasured() {
+    const bool hidden = m_undone.drawing >= kDeaths;
+    if (!hidden && m_undone.measuring < kDeaths) return;
+    const QString why =
+        hidden ? tr("This part is not drawn or measured: the worker stopped twice while it was drawn. Your "
+                    "work is kept; change the last number, or switch the last step off, to try it again.")
+               : tr("This part is not measured: the worker stopped twice while it was measured. Your work is "
+                    "kept; change the last number, or switch the last step off, to try it again.");
+    m_wallsKnown = true;
+    for (TargetView& t : m_targets) {
+        TargetView empty;
+        empty.measure = t.measure, empty.label = t.label, empty.allowed = t.allowed, empty.ofBody = t.ofBody;
+        empty.verdict = QStringLiteral("none"), empty.note = why;
+        t = std::move(empty);
+    }
+    Q_EMIT measuresChanged();
+    Q_EMIT problem(why);
 }
 
 void ForgeLink::giveUpAsks() {

@@ -101,7 +101,7 @@ class ForgeLink : public QObject {
     };
     void died(const QString& why, Blame blame);
     void take(const say::ToWindow& message);
-    void on(const say::Alive&) {}
+    void on(const say::Alive& m) { m_doing = m.doing; }
     void on(const say::StepStarted& m);
     void on(const say::StepFared& m);
     void on(const say::StationsFared& m);
@@ -126,6 +126,9 @@ class ForgeLink : public QObject {
     bool mayStart();
     void askHalo();
     void giveUpAsks();
+    void blameStep(int step, const QString& why, Blame blame);
+    void blameAfterwards();
+    void tellOfUnmeasured();
     int ask(Asked asked);
 
     QProcess* m_process = nullptr;
@@ -152,6 +155,14 @@ class ForgeLink : public QObject {
     std::string m_suspect;
     /// Steps that killed the forge: with all that they rested on then, and why.
     std::map<int, std::pair<std::string, QString>> m_setAside;
+
+    std::string m_doing; ///< by the forge, as it said last
+    /// What killed the forge after the steps: the part, as sent, and how often so; then it is left undone.
+    struct LeftUndone {
+        std::string text{};
+        int measuring = 0, drawing = 0;
+    };
+    LeftUndone m_undone;
 
     std::map<ThingId, BodyMesh> m_meshes;
     std::map<ThingId, BodyField> m_fields;

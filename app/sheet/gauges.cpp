@@ -54,14 +54,31 @@ Gauges::Gauges(QWidget* parent) : QWidget(parent) {
 }
 
 void Gauges::setTargets(const std::vector<TargetView>& targets, bool measuring) {
+    if (!m_waiting.isEmpty()) return;
     m_targets = targets;
     m_measuring = measuring;
-    m_waiting = false;
     update();
 }
 
-void Gauges::setWaiting(bool waiting) {
-    m_waiting = waiting;
+QString Gauges::verdictOf(const TargetView& g) const {
+    return m_measuring && g.verdict == QLatin1String("none") ? QStringLiteral("measuring") : g.verdict;
+}
+
+QString Gauges::sign(const TargetView& g) const {
+    return m_waiting.isEmpty() ? verdictText(verdictOf(g)) : m_waiting;
+}
+
+QString Gauges::valueText(const TargetView& g) {
+    return g.text.isEmpty() ? QStringLiteral("–") : g.text;
+}
+
+QString Gauges::words(int index) const {
+    const TargetView& g = m_targets.at(static_cast<std::size_t>(index));
+    return g.label + QLatin1Char(' ') + valueText(g) + QLatin1Char(' ') + sign(g);
+}
+
+void Gauges::setWaiting(const QString& why) {
+    m_waiting = why;
     update();
 }
 
@@ -108,9 +125,8 @@ void Gauges::paintGauge(QPainter& p, int i) const {
 /// What is measured and its verdict, below them the value and what is allowed.
 void Gauges::paintWords(QPainter& p, const TargetView& g, const QRect& in) const {
     const Theme& t = theme();
-    const QString verdict =
-        m_measuring && g.verdict == QLatin1String("none") ? QStringLiteral("measuring") : g.verdict;
-    const QString sign = m_waiting ? tr("after Enter") : verdictText(verdict);
+    const bool waits = !m_waiting.isEmpty();
+    const QString sign = this->sign(g), verdict = verdictOf(g);
     const QFont bold = textFont(12, QFont::Bold);
     const int signWidth = QFontMetrics(bold).horizontalAdvance(sign);
     p.setFont(textFont(12));
@@ -119,14 +135,11 @@ void Gauges::paintWords(QPainter& p, const TargetView& g, const QRect& in) const
     p.drawText(in, Qt::AlignLeft | Qt::AlignTop,
                p.fontMetrics().elidedText(g.label, Qt::ElideRight, in.width() - (room ? signWidth : 16) - 4));
     p.setFont(bold);
-    p.setPen(m_waiting ? t.inkSoft : verdictColour(verdict));
-    p.drawText(in, Qt::AlignRight | Qt::AlignTop,
-               room        ? sign
-               : m_waiting ? QStringLiteral("…")
-                           : sign.left(1));
+    p.setPen(waits ? t.inkSoft : verdictColour(verdict));
+    p.drawText(in, Qt::AlignRight | Qt::AlignTop, room ? sign : waits ? QStringLiteral("…") : sign.left(1));
     p.setFont(textFont(15, QFont::Bold));
-    p.setPen(m_waiting ? t.inkSoft : t.ink);
-    const QString value = g.text.isEmpty() ? QStringLiteral("–") : g.text;
+    p.setPen(waits ? t.inkSoft : t.ink);
+    const QString value = valueText(g);
     p.drawText(in.adjusted(0, 18, 0, 0), Qt::AlignLeft | Qt::AlignTop, value);
     const int used = p.fontMetrics().horizontalAdvance(value) + 6;
     p.setFont(textFont(12));

@@ -20,8 +20,11 @@ class Gauges : public QWidget {
   public:
     explicit Gauges(QWidget* parent = nullptr);
     void setTargets(const std::vector<TargetView>& targets, bool measuring);
-    /// What is shown is of before a sentence that is open: it is measured when that is kept.
-    void setWaiting(bool waiting);
+    /// What is shown is of before what is tried now, and stays: that is not measured. \param why in the
+    /// verdicts' place; empty: gauges follow the targets again
+    void setWaiting(const QString& why);
+    /// What each gauge says: "Mass 75.9 g after Enter".
+    QString words(int index) const;
     void setActive(int index);
     QRect gaugeRect(int index) const;
     QSize sizeHint() const override { return {800, 74}; }
@@ -38,10 +41,14 @@ class Gauges : public QWidget {
   private:
     void paintGauge(QPainter& p, int i) const;
     void paintWords(QPainter& p, const TargetView& g, const QRect& in) const;
+    QString verdictOf(const TargetView& g) const;
+    QString sign(const TargetView& g) const;
+    static QString valueText(const TargetView& g);
     static void paintBand(QPainter& p, const TargetView& g, const QRectF& band);
     int at(QPoint p) const;
     std::vector<TargetView> m_targets;
-    bool m_measuring = true, m_waiting = false;
+    bool m_measuring = true;
+    QString m_waiting; ///< empty: for nothing
     int m_active = -1, m_hover = -1;
 };
 

@@ -135,10 +135,11 @@ void MainWindow::connectVerbs() {
     connect(m_bar, &SentenceBar::draftChanged, this, [this] {
         m_selection->showDraft();
         m_forge->build(m_bar->withDraft(), true);
-        m_gauges->setWaiting(true);
+        m_gauges->setWaiting(tr("after Enter"));
     });
     connect(m_forge, &ForgeLink::stepsChanged, this, &MainWindow::showDraftFault);
     connect(m_bar, &SentenceBar::kept, this, [this](const Part& part, const QString& what) {
+        m_gauges->setWaiting({});
         m_verbs->setActive({});
         m_selection->showNothing();
         if (!m_session->commit(part, what)) return;
@@ -146,6 +147,7 @@ void MainWindow::connectVerbs() {
             m_room->stepKept(part.steps[static_cast<std::size_t>(part.shownSteps() - 1)].id);
     });
     connect(m_bar, &SentenceBar::dropped, this, [this] {
+        m_gauges->setWaiting({});
         m_verbs->setActive({});
         m_selection->showNothing();
         m_forge->build(m_session->part());
@@ -185,6 +187,7 @@ void MainWindow::partChanged() {
         m_bar->blockSignals(false);
         m_verbs->setActive({});
     }
+    m_gauges->setWaiting({});
     m_forge->build(m_session->part());
     if (!m_session->history().canUndo() &&
         !m_session->history().canRedo()) { // another part: the room opens on it

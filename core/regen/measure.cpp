@@ -143,6 +143,16 @@ std::optional<Error> disagreement(const BodyMeasures& m) {
 
 namespace {
 
+Error tooIntricate(const std::string& body) {
+    Error e;
+    e.code = "measure.mesh";
+    e.culprits = {body};
+    e.sentence = phrase("The walls of %1 cannot be measured: a face of it is too intricate to be followed. "
+                        "Check the last steps, which may have made it fold.",
+                        body);
+    return e;
+}
+
 void measureWalls(BodyMeasures& m, const Body& body, const MeasuredPart& p, const Stop& stop) {
     const RayScene scene(*m.mesh);
     auto surface = std::make_shared<SampledSurface>(sampleSurface(*m.mesh, sampleEdge(m.box)));
@@ -207,7 +217,7 @@ MeasuredTarget measured(const Target& target, const MeasuredPart& p, const std::
         t.allowed = *allowed;
         if (t.value) t.verdict = judge(*t.value, *allowed, t.dimension);
     }
-    if (words && words->ofVolume) noteDoubt(t, about);
+    if (words && (words->ofVolume || !t.value)) noteDoubt(t, about);
     return t;
 }
 
@@ -247,7 +257,10 @@ std::optional<BodyMeasures> Measurer::prepare(ThingId id, const Entity<Body>& bo
     if (options.walls) {
         if (stopped()) return std::nullopt;
         const double deviation = deviationFor(kMeasureDeviation, length(m.box.size()));
-        if (auto mesh = makeMesh(body.value, {deviation, 0.25, options.stop})) {
+        auto mesh = makeMesh(body.value, {deviation, 0.25, options.stop});
+        if (mesh && mesh->deviation > deviation) {
+            m.error = tooIntricate(body.name);
+        } else if (mesh) {
             m.mesh = std::make_shared<TriangleMesh>(std::move(*mesh));
             if (!m.error) m.error = disagreement(m);
             measureWalls(m, body.value, p, options.stop);

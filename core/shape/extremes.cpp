@@ -150,16 +150,23 @@ void addExtremes(Box& box, const TopoDS_Edge& edge) {
         box.add(toVec(points.back()));
     }
     if (c.GetType() == GeomAbs_Line) return;
-    for (int axis = 0; axis < 3; ++axis)
+    for (int axis = 0; axis < 3; ++axis) {
+        const auto level = [&](int i) { // between sample i and the next
+            const double from = low + i * step;
+            box.add(toVec(c.Value(levelPlace(c, from, from + step, axis)).XYZ()));
+        };
+        // Beside its ends the highest sample may be the end itself: a circle goes on there.
+        level(0);
+        level(n - 1);
         for (int i = 1; i < n; ++i) {
             const double before = points[static_cast<std::size_t>(i - 1)].Coord(axis + 1),
                          here = points[static_cast<std::size_t>(i)].Coord(axis + 1),
                          after = points[static_cast<std::size_t>(i + 1)].Coord(axis + 1);
             if ((here - before) * (here - after) < 0) continue; // it goes on rising or falling
-            const double from = low + (i - 1) * step;
-            for (const double a : {from, from + step})
-                box.add(toVec(c.Value(levelPlace(c, a, a + step, axis)).XYZ()));
+            level(i - 1);
+            level(i);
         }
+    }
 }
 
 void addInnerExtremes(Box& box, const TopoDS_Face& face) {

@@ -79,6 +79,20 @@ TEST_CASE("The envelope of turned bodies agrees with closed forms in any place, 
         [](double c) { return 0.05 * c + 60 * across(c); }, 24);
 }
 
+TEST_CASE("A round edge reaches as far as it does, wherever its ends lie") {
+    // A thin disc, its seam turned about its axis in small steps: the highest place passes over the seam.
+    for (int k = 0; k < 72; ++k) {
+        const double seam = k * 5.0 * 3.14159265358979323846 / 180;
+        const gp_Ax2 place(gp::Origin(), gp_Dir(0.3, 0.2, 1), gp_Dir(std::cos(seam), std::sin(seam), 0));
+        const gp_Vec n(place.Direction());
+        const Box box = envelope(bodyOf(BRepPrimAPI_MakeCylinder(place, 60, 0.1).Shape()));
+        INFO("seam at " << 5 * k << " degrees");
+        CHECK(box.low.x == Approx(-60 * across(n.X())).margin(1e-9));
+        CHECK(box.low.y == Approx(-60 * across(n.Y())).margin(1e-9));
+        CHECK(box.high.x == Approx(60 * across(n.X()) + 0.1 * n.X()).margin(1e-9));
+    }
+}
+
 TEST_CASE("The envelope of a freeform body holds every point of it, and touches it on all six sides") {
     auto random = test::seeded(25U);
     const TopoDS_Shape body = vase();

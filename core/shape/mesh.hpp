@@ -5,7 +5,9 @@
 #include "core/shape/body.hpp"
 
 #include <array>
+#include <chrono>
 #include <cstdint>
+#include <limits>
 
 namespace gc {
 
@@ -36,14 +38,20 @@ struct MeshOptions {
     double deviation = 0.05; ///< mm
     double angle = 0.35;     ///< rad between neighbouring normals
     Stop stop{};             ///< asked face by face
+    /// How long the kernel may refine a face that our own mesher cannot do, before its first cut is taken.
+    std::chrono::milliseconds patience{20000};
 };
+
+/// The deviation of triangles that keep to the edges of the faces only: to be looked at, not measured on.
+inline constexpr double kDeviationUnknown = std::numeric_limits<double>::infinity();
 
 /// The deviation for a body of that diagonal, mm: as asked up to `kLargeBody`, and beyond it the same share
 /// of the whole, so that a vessel of five metres has no more triangles than one of two.
 double deviationFor(double asked, double diagonal);
 
 /// Meshes every face with our own mesher (docs/kernel.md), or, where that meets its limits, the whole body
-/// with the kernel's. Errors: "mesh.face" names a face that neither could mesh; "mesh.stopped".
+/// with the kernel's. Its deviation is the one asked, or `kDeviationUnknown`. Errors: "mesh.face" names a
+/// face that neither could mesh; "mesh.stopped".
 Result<TriangleMesh> makeMesh(const Body& body, const MeshOptions& options = {});
 /// The kernel's mesher alone: the fallback, and the reference to measure against.
 Result<TriangleMesh> makeKernelMesh(const Body& body, const MeshOptions& options = {});

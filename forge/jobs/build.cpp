@@ -114,8 +114,9 @@ class Build : public PartJob {
     void handOn(Workshop& w) const {
         // The fine picture at once where it takes no longer than anybody notices.
         const bool quick = w.fineMs <= kNoticeableMs;
-        w.schedule(meshJob(revision(), ticket(), quick, true));
+        if (m_message.shown) w.schedule(meshJob(revision(), ticket(), quick, true));
         if (w.look.places || w.look.tracesOf) w.schedule(lookJob());
+        if (!m_message.measured) return;
         w.schedule(measureJob(revision(), ticket(), false));
         if (!quick) w.schedule(meshJob(revision(), ticket(), true, false));
         if (m_message.preview) return;

@@ -32,12 +32,14 @@ struct PartToBuild {
     static constexpr const char* kType = "part";
     int version = kVersion, revision = 0;
     bool preview = false; ///< only built and shown
+    bool measured = true; ///< false: nothing is measured or tried, for that killed the forge twice
+    bool shown = true;    ///< false: no pictures either
     std::string text;     ///< as in its file, without attachments
     std::vector<FileUse> files;
     template <class V>
     void fields(V& v) {
-        v("version", version), v("revision", revision), v("preview", preview), v("text", text),
-            v("files", files);
+        v("version", version), v("revision", revision), v("preview", preview), v("measured", measured),
+            v("shown", shown), v("text", text), v("files", files);
     }
 };
 

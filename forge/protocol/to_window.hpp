@@ -7,7 +7,7 @@
 
 namespace gc::say {
 
-/// A sign of life, several times a second while there is work.
+/// A sign of life, several times a second while there is work, and at the beginning of each piece of it.
 struct Alive {
     static constexpr const char* kType = "alive";
     std::string doing; ///< "build", "mesh", "measure", "since", "remedy", "export", "solve", "look"

@@ -64,6 +64,50 @@ TEST_CASE("A worker that says nonsense is started again, and the window goes on"
     CHECK(*pot.target("thinnest wall").value == Approx(2.6).margin(0.01));
 }
 
+TEST_CASE("A part that kills the worker while it is measured is built and shown, and its gauges say why they "
+          "stay empty") {
+    OpenPot pot;
+    QString told;
+    QObject::connect(pot.window.forge(), &ForgeLink::problem, &pot.window,
+                     [&](const QString& s) { told = s; });
+    pot.window.forge()->setSilenceLimit(1500);
+    qputenv("GOOD_CURVE_HANG_AT", "measure");
+    ::kill(static_cast<pid_t>(pot.window.forge()->processId()), SIGKILL); // the next one hangs
+    REQUIRE(Hand::wait([&] { return pot.window.forge()->restarts() == 1; }, 5000));
+    typeWall(pot, "2.7");
+    REQUIRE(Hand::wait([&] { return told.contains("not measured"); }, 60000));
+    CHECK(pot.window.forge()->restarts() == 3); // twice, and not without end
+    CHECK_FALSE(pot.window.forge()->busy());
+    CHECK_FALSE(pot.window.forge()->meshes().empty());
+    for (const auto& [id, s] : pot.window.forge()->steps()) CHECK(s.ok);
+    for (const TargetView& t : pot.window.forge()->targets()) {
+        CHECK(t.text.isEmpty());
+        CHECK(t.note.contains("stopped twice while it was measured"));
+    }
+    qunsetenv("GOOD_CURVE_HANG_AT");
+    ::kill(static_cast<pid_t>(pot.window.forge()->processId()), SIGKILL); // the next one is well
+    REQUIRE(Hand::wait([&] { return pot.window.forge()->restarts() == 4; }, 5000));
+    pot.window.forge()->setSilenceLimit(5000);
+    typeWall(pot, "2.6"); // another part is tried again
+    REQUIRE(pot.measured());
+    CHECK(*pot.target("thinnest wall").value == Approx(2.6).margin(0.01));
+}
+
+TEST_CASE("While a sentence is open gauges keep what was measured, and say when it will be measured") {
+    OpenPot pot;
+    const QString mass = pot.target("mass").text;
+    int pictures = 0;
+    QObject::connect(pot.window.forge(), &ForgeLink::meshesChanged, &pot.window, [&] { ++pictures; });
+    pot.hand->type("she"); // a second shell would change everything
+    pot.hand->press("Return");
+    REQUIRE(pot.window.bar()->active());
+    REQUIRE(Hand::wait([&] { return pictures > 0 && !pot.window.forge()->busy(); }, 20000));
+    CHECK(pot.window.gauges()->words(0) == "Mass " + mass + " after Enter");
+    pot.hand->press("Escape");
+    REQUIRE(pot.measured());
+    CHECK(pot.window.gauges()->words(0) == "Mass " + mass + " ✓ holds");
+}
+
 TEST_CASE("What is exported is the part as the sheet says, even while a sentence is being tried") {
     OpenPot pot;
     const double kept = *pot.target("mass").value / 0.905e-3;

@@ -2,6 +2,7 @@
 
 #include "app/link/forge_link.hpp"
 #include "app/sentence/sentence_bar.hpp"
+#include "app/sheet/gauges.hpp"
 
 #include <QScrollArea>
 
@@ -13,10 +14,14 @@ BriefRoom::BriefRoom(House& house, QObject* parent)
     m_scroll->setWidget(m_brief);
     m_scroll->setWidgetResizable(true);
     m_scroll->setFrameShape(QFrame::NoFrame);
-    connect(m_brief->unitsChoice(), &UnitsChoice::previewAsked, this,
-            [this](const Part& p) { Room::house().forge->build(p, true); });
-    connect(m_brief->unitsChoice(), &UnitsChoice::previewLeft, this,
-            [this] { Room::house().forge->build(Room::house().session->part()); });
+    connect(m_brief->unitsChoice(), &UnitsChoice::previewAsked, this, [this](const Part& p) {
+        Room::house().forge->build(p, true);
+        Room::house().gauges->setWaiting(tr("of before"));
+    });
+    connect(m_brief->unitsChoice(), &UnitsChoice::previewLeft, this, [this] {
+        Room::house().gauges->setWaiting({});
+        Room::house().forge->build(Room::house().session->part());
+    });
     connect(m_brief, &BriefPage::message, house.bar, &SentenceBar::say);
 }
 

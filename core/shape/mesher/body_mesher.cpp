@@ -20,7 +20,7 @@ namespace gc {
 
 namespace {
 
-constexpr int kRepairs = 3;
+constexpr int kRepairs = 3, kInnerRepairs = 2;
 constexpr double kFoldedShare = 1e-7;
 constexpr int kPolePoints = 8;
 
@@ -97,10 +97,13 @@ class BodyMesher {
         m_out.faces.assign(static_cast<std::size_t>(m_shape.faces.Extent()), {});
         for (std::size_t i = 0; i < m_out.faces.size(); ++i) {
             if (stopped()) return false;
-            meshFace(i);
+            meshFace(i, m_bounds);
         }
         MeshBounds finer = m_bounds;
-        for (int round = 0; round < kRepairs && repair(finer); ++round) {
+        for (int round = 0; round < kRepairs && repair(finer, false); ++round) {
+        }
+        finer = m_bounds;
+        for (int round = 0; round < kInnerRepairs && repair(finer, true); ++round) {
         }
         for (std::size_t i = 0; i < m_out.faces.size(); ++i)
             if (isBad(m_out.faces[i])) {
@@ -140,26 +143,29 @@ class BodyMesher {
     }
 
     /// Finer points on the edges of bad faces, and their faces once more. False when nothing is bad.
-    bool repair(MeshBounds& finer) {
+    /// \param inside within bad faces, too: a round that is smaller than some deviations folds otherwise
+    bool repair(MeshBounds& finer, bool inside) {
         std::vector<bool> touched(m_out.edges.size(), false);
+        std::vector<bool> bad(m_out.faces.size(), false);
         bool any = false;
         const auto edgesOf = [&](std::size_t i, auto&& visit) {
             for (TopExp_Explorer x(face(i), TopAbs_EDGE); x.More(); x.Next()) visit(edgeNumber(x.Current()));
         };
         for (std::size_t i = 0; i < m_out.faces.size(); ++i)
             if (isBad(m_out.faces[i])) {
-                any = true;
+                any = bad[i] = true;
                 edgesOf(i, [&](std::size_t e) { touched[e] = true; });
             }
         if (!any) return false;
         finer.deviation /= 4;
         finer.edgeAngle /= 2;
+        finer.insideAngle /= 2;
         for (std::size_t e = 0; e < touched.size(); ++e)
             if (touched[e]) point(e, finer);
         for (std::size_t i = 0; i < m_out.faces.size(); ++i) {
             bool again = false;
             edgesOf(i, [&](std::size_t e) { again |= touched[e]; });
-            if (again) meshFace(i);
+            if (again) meshFace(i, bad[i] && inside ? finer : m_bounds);
         }
         return true;
     }
@@ -220,7 +226,7 @@ class BodyMesher {
         return true;
     }
 
-    void meshFace(std::size_t i) {
+    void meshFace(std::size_t i, const MeshBounds& bounds) {
         const TopoDS_Face f = face(i);
         TopLoc_Location place;
         Handle(Geom_Surface) surface = BRep_Tool::Surface(f, place);
@@ -233,11 +239,11 @@ class BodyMesher {
         if (!loopsOf(f, loops, patch)) return;
         PatchSides sides;
         if (!eval->flat() && loops.size() == 1 && findSides(loops.front(), sides) &&
-            meshGrid(*eval, sides, m_bounds, patch)) {
+            meshGrid(*eval, sides, bounds, patch)) {
             patch.done = true;
         } else {
             patch = {};
-            patch.done = meshFreely(*eval, loops, m_bounds, patch);
+            patch.done = meshFreely(*eval, loops, bounds, patch);
         }
         if (!patch.done) return;
         completeNormals(*eval, patch);

@@ -4,7 +4,10 @@
 
 #include <BRepAdaptor_Surface.hxx>
 #include <BRepMesh_IncrementalMesh.hxx>
+#include <BRepTools.hxx>
 #include <BRep_Tool.hxx>
+#include <IMeshTools_Parameters.hxx>
+#include <Message_ProgressIndicator.hxx>
 #include <Poly_PolygonOnTriangulation.hxx>
 #include <Poly_Triangulation.hxx>
 #include <TopExp.hxx>
@@ -12,6 +15,9 @@
 #include <TopoDS.hxx>
 #include <TopoDS_Vertex.hxx>
 
+#include <atomic>
+#include <chrono>
+#include <thread>
 #include <unordered_map>
 
 namespace gc {
@@ -134,6 +140,54 @@ class Collector {
     std::uint32_t m_next = 0;
 };
 
+/// Lets the kernel's mesher be left: by whoever wants the mesh, and when its time is over. Asked from the
+/// mesher's threads; the stop only on the one that it belongs to.
+class Patience : public Message_ProgressIndicator {
+  public:
+    Patience(const Stop& stop, std::chrono::milliseconds most)
+        : m_stop(stop), m_thread(std::this_thread::get_id()), m_end(Clock::now() + most) {}
+    Standard_Boolean UserBreak() override {
+        if (m_stop && std::this_thread::get_id() == m_thread && m_stop()) m_left = true;
+        return m_left || Clock::now() > m_end;
+    }
+    void Show(const Message_ProgressScope& /*scope*/, const Standard_Boolean /*force*/) override {}
+    bool left() const { return m_left; }
+    bool over() const { return Clock::now() > m_end; }
+
+  private:
+    using Clock = std::chrono::steady_clock;
+    Stop m_stop;
+    std::thread::id m_thread;
+    Clock::time_point m_end;
+    std::atomic<bool> m_left{false};
+};
+
+/// Some faces make the kernel split triangles without end: after a while it is asked for a first cut, which
+/// keeps to the edges only. \return how near the triangles are, mm; none: it was left off
+std::optional<double> triangulate(const TopoDS_Shape& shape, const MeshOptions& options) {
+    constexpr std::chrono::seconds kFirstCut{60};
+    IMeshTools_Parameters p;
+    p.Deflection = options.deviation;
+    p.Angle = options.angle;
+    p.InParallel = true;
+    const auto run = [&](std::chrono::milliseconds most) {
+        const Handle(Patience) patience = new Patience(options.stop, most);
+        BRepMesh_IncrementalMesh mesher;
+        mesher.SetShape(shape);
+        mesher.ChangeParameters() = p;
+        mesher.Perform(patience->Start());
+        return patience;
+    };
+    auto patience = run(options.patience);
+    if (patience->left()) return std::nullopt;
+    if (!patience->over()) return options.deviation;
+    BRepTools::Clean(shape);
+    p.ControlSurfaceDeflection = false;
+    patience = run(kFirstCut);
+    if (patience->left()) return std::nullopt;
+    return kDeviationUnknown;
+}
+
 } // namespace
 
 Result<TriangleMesh> makeKernelMesh(const Body& body, const MeshOptions& options) {
@@ -141,9 +195,9 @@ Result<TriangleMesh> makeKernelMesh(const Body& body, const MeshOptions& options
     return guarded("mesh.face", "The body cannot be drawn: its geometry cannot be cut into triangles.",
                    [&]() -> Result<TriangleMesh> {
                        // Kept on the shape: faces that an edit leaves alone keep their triangles.
-                       BRepMesh_IncrementalMesh mesher(s.shape, options.deviation, false, options.angle,
-                                                       true);
-                       Collector collector(s, options.deviation);
+                       const auto deviation = triangulate(s.shape, options);
+                       if (!deviation) return errorOf("mesh.stopped", "The meshing was stopped.");
+                       Collector collector(s, *deviation);
                        for (int i = 1; i <= s.faces.Extent(); ++i)
                            if (!collector.add(TopoDS::Face(s.faces(i)))) {
                                Error e;
