@@ -126,6 +126,7 @@ void ForgeLink::on(const say::BodiesShown& m) {
         if (const auto mesh = m_meshes.find(b.id); mesh != m_meshes.end()) mesh->second.name = text(b.name);
     if (m_pictureMs == 0) m_pictureMs = static_cast<double>(m_buildClock.nsecsElapsed()) / 1e6;
     Q_EMIT meshesChanged();
+    if (isNow(m.revision)) Q_EMIT bodiesShown();
     askHalo();
 }
 

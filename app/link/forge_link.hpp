@@ -66,6 +66,7 @@ class ForgeLink : public QObject {
   Q_SIGNALS:
     void stepsChanged();
     void meshesChanged();
+    void bodiesShown(); ///< all bodies of the part that was sent last have a mesh
     void fieldsChanged();
     void measuresChanged();
     void outlinesChanged();

@@ -105,6 +105,7 @@ QString applicationStyle() {
         QPushButton#sight:hover { color: %4; }
         QPushButton:hover { border: 1px solid %4; }
         QPushButton:focus { border: 1px solid %4; }
+        QFrame#firstPart { background: %5; border: 0; border-bottom: 1px solid %3; }
         QPushButton:checked { background: %5; border: 1px solid %4; color: %4; }
         QPushButton:disabled { color: %7; }
         QScrollArea, QScrollArea > QWidget > QWidget { background: transparent; border: 0; }

@@ -44,6 +44,7 @@ class Room : public QObject {
         bool tools = false;  ///< the tools of the table in their place
         bool guides = false; ///< planes, axes and outlines in the stand
         bool stand = true;   ///< the stand is seen
+        bool part = true;    ///< so are the sheet and the gauges
         int drawing = 0;     ///< what this step's drawing can follow is looked up
     };
 

@@ -41,9 +41,12 @@ int main(int argc, char** argv) {
         return 1;
     }
     gc::app::MainWindow window;
-    if (parser.isSet(stage)) window.setStage(parser.value(stage));
     window.show();
     const QStringList files = parser.positionalArguments();
-    QTimer::singleShot(0, &window, [&window, files] { window.files()->begin(files.value(0)); });
+    const QString asked = parser.value(stage);
+    QTimer::singleShot(0, &window, [&window, files, asked] {
+        window.files()->begin(files.value(0));
+        if (!asked.isEmpty()) window.setStage(asked);
+    });
     return QApplication::exec();
 }

@@ -5,6 +5,8 @@
 #include "app/rooms/form/stand_room.hpp"
 #include "app/rooms/prove/prove_room.hpp"
 #include "app/rooms/release/release_room.hpp"
+#include "app/rooms/start/first_part.hpp"
+#include "app/rooms/start/start_room.hpp"
 #include "app/shell/part_files.hpp"
 #include "app/stand/bodies_strip.hpp"
 #include "app/stand/stand_buttons.hpp"
@@ -29,6 +31,7 @@ MainWindow::MainWindow() {
     makeFrame();
     makeStand();
     makeRooms();
+    makeStart();
     connectAll();
     setMinimumSize(1024, 700);
     const QSize room = screen() ? screen()->availableSize() : QSize(1280, 800);
@@ -52,13 +55,13 @@ void MainWindow::makeFrame() {
     m_grid->setContentsMargins(0, 0, 0, 0);
     m_grid->setSpacing(0);
     m_grid->addWidget(m_stages, 0, 0, 1, 4);
-    m_grid->addWidget(m_verbs, 1, 0);
-    m_grid->addWidget(m_pages, 1, 1);
-    m_grid->addWidget(m_stand, 1, 2);
-    m_grid->addWidget(m_sheet, 1, 3, 2, 1);
-    m_grid->addWidget(m_bar, 2, 0, 1, 3);
-    m_grid->addWidget(m_gauges, 3, 0, 1, 4);
-    m_grid->setRowStretch(1, 1);
+    m_grid->addWidget(m_verbs, 2, 0); // row 1 is for the first part's steps
+    m_grid->addWidget(m_pages, 2, 1);
+    m_grid->addWidget(m_stand, 2, 2);
+    m_grid->addWidget(m_sheet, 2, 3, 2, 1);
+    m_grid->addWidget(m_bar, 3, 0, 1, 3);
+    m_grid->addWidget(m_gauges, 4, 0, 1, 4);
+    m_grid->setRowStretch(2, 1);
     m_files = new PartFiles(m_session, m_bar, this);
 }
 
@@ -82,7 +85,9 @@ void MainWindow::makeRooms() {
     m_outline = new OutlineRoom(m_house, this);
     m_prove = new ProveRoom(m_house, this);
     m_release = new ReleaseRoom(m_house, this);
-    m_rooms = {m_brief,
+    m_start = new StartRoom(m_house, this);
+    m_rooms = {m_start,
+               m_brief,
                m_outline,
                new StandRoom(QStringLiteral("Form"), true, m_house, this),
                new StandRoom(QStringLiteral("Finish"), false, m_house, this),
@@ -90,6 +95,60 @@ void MainWindow::makeRooms() {
                m_release};
     for (const Room* room : m_rooms)
         for (QWidget* page : room->pages()) m_pages->addWidget(page);
+}
+
+void MainWindow::makeStart() {
+    m_firstPart = new FirstPart(m_house, centralWidget());
+    m_grid->addWidget(m_firstPart, 1, 0, 1, 4);
+    StartPage* page = m_start->startPage();
+    connect(m_files, &PartFiles::nothingOpen, this, [this] { setStage(kStartStage); });
+    connect(page, &StartPage::beginAsked, this, &MainWindow::beginPart);
+    connect(page, &StartPage::exampleAsked, m_files, &PartFiles::openExample);
+    connect(page, &StartPage::guideAsked, this, &MainWindow::beginFirstPart);
+    connect(page, &StartPage::openAsked, m_files, qOverload<>(&PartFiles::open));
+    connect(page, &StartPage::recentAsked, m_files, qOverload<const QString&>(&PartFiles::open));
+    connect(m_stand, &Stand::turned, m_firstPart, &FirstPart::viewTurned);
+    connect(m_forge, &ForgeLink::exported, m_firstPart, [this](const QString&, const QString& error) {
+        if (error.isEmpty()) m_firstPart->fileWritten();
+    });
+}
+
+void MainWindow::beginPart(const QString& way) {
+    if (!m_files->startNew()) return;
+    if (way == QLatin1String("picture")) {
+        beginVerb(QStringLiteral("draw"));
+        m_outline->askPicture();
+    } else {
+        beginVerb(way);
+    }
+}
+
+void MainWindow::beginFirstPart() {
+    if (!m_files->openExample(QStringLiteral("herb-pot"))) return;
+    setStage(QStringLiteral("Finish"));
+    m_firstPart->begin();
+}
+
+/// Where another part is looked at first: what has only drawings on the table, an empty one in its brief.
+void MainWindow::goWhereItBelongs() {
+    const Part& part = m_session->part();
+    if (part.steps.empty()) return setStage(QStringLiteral("Brief"));
+    int drawing = 0;
+    bool more = false;
+    for (const Step& s : part.steps) {
+        const StepKind* kind = findKind(s.kind);
+        const bool onTable = kind && kind->filledIn != FilledIn::Sentence;
+        more = more || (!onTable && s.kind != "plane" && s.kind != "axis");
+        if (onTable) drawing = s.id;
+    }
+    if (!more && drawing) {
+        m_outline->showOutline(drawing);
+    } else if (m_room == m_start || m_room == m_brief || m_room == m_outline) {
+        setStage(QStringLiteral("Finish"));
+    } else {
+        m_room->enter();
+        arrange();
+    }
 }
 
 void MainWindow::connectAll() {
@@ -191,8 +250,10 @@ void MainWindow::partChanged() {
     m_forge->build(m_session->part());
     if (!m_session->history().canUndo() &&
         !m_session->history().canRedo()) { // another part: the room opens on it
-        m_room->enter();
-        arrange();
+        m_firstPart->end();
+        m_gauges->setActive(-1);
+        m_stand->beginPart();
+        goWhereItBelongs();
     }
     m_sheet->update();
     // Gauges stand there from the start, measuring; what was measured before stays until it is measured anew.
@@ -230,6 +291,8 @@ void MainWindow::arrange() {
     m_verbs->setVisible(wants.verbs);
     m_stand->showGuides(wants.guides);
     m_stand->setVisible(wants.stand);
+    m_sheet->setVisible(wants.part);
+    m_gauges->setVisible(wants.part);
     m_forge->look(m_stand->picking() == Picking::Points, wants.drawing);
     QWidget* page = m_room->page();
     if (page) m_pages->setCurrentWidget(page);
@@ -271,6 +334,10 @@ void MainWindow::openMenu(const QPoint& at) {
         return a;
     };
     add(tr("New part"), QKeySequence::New, [this] { m_files->startNew(); });
+    menu->addAction(tr("Ways to begin"), this, [this] { setStage(kStartStage); });
+    auto* shipped = menu->addMenu(tr("Examples"));
+    for (const Example& e : examples())
+        shipped->addAction(e.name, this, [this, key = e.key] { m_files->openExample(key); });
     add(tr("Open …"), QKeySequence::Open, [this] { m_files->open(); });
     auto* recent = menu->addMenu(tr("Recent parts"));
     for (const QString& f : Session::recentFiles())

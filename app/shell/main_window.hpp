@@ -24,8 +24,10 @@ class BodiesStrip;
 class BriefRoom;
 class PartFiles;
 class ProveRoom;
+class FirstPart;
 class ReleaseRoom;
 class StandButtons;
+class StartRoom;
 
 class MainWindow : public QMainWindow {
     Q_OBJECT
@@ -43,6 +45,8 @@ class MainWindow : public QMainWindow {
     Gauges* gauges() { return m_gauges; }
     BodiesStrip* bodies() const { return m_bodies; }
 
+    StartRoom* start() { return m_start; }
+    FirstPart* firstPart() { return m_firstPart; }
     BriefRoom* brief() { return m_brief; }
     OutlineRoom* outline() { return m_outline; }
     ProveRoom* prove() { return m_prove; }
@@ -61,7 +65,11 @@ class MainWindow : public QMainWindow {
     void makeFrame();
     void makeStand();
     void makeRooms();
+    void makeStart();
     void connectAll();
+    void beginPart(const QString& way);
+    void beginFirstPart();
+    void goWhereItBelongs();
     void connectVerbs();
     void makeShortcuts();
     void showDraftFault();
@@ -90,6 +98,8 @@ class MainWindow : public QMainWindow {
     Selection* m_selection;
     // The rooms
     House m_house;
+    StartRoom* m_start;
+    FirstPart* m_firstPart;
     BriefRoom* m_brief;
     OutlineRoom* m_outline;
     ProveRoom* m_prove;

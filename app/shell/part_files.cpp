@@ -34,11 +34,21 @@ void PartFiles::begin(const QString& file) {
                     .arg(nameOf(file)));
         return;
     }
-    if (file.isEmpty() || !openUnlessHeld(file)) m_session->startNew();
+    if (!file.isEmpty() && openUnlessHeld(file)) return;
+    m_session->startNew();
+    Q_EMIT nothingOpen();
 }
 
-void PartFiles::startNew() {
-    if (mayLeave()) m_session->startNew();
+bool PartFiles::openExample(const QString& key) {
+    if (!mayLeave()) return false;
+    m_session->openExample(key);
+    return true;
+}
+
+bool PartFiles::startNew() {
+    if (!mayLeave()) return false;
+    m_session->startNew();
+    return true;
 }
 
 void PartFiles::open(const QString& path) {

@@ -23,7 +23,10 @@ class PartFiles : public QObject {
     /// What the window begins with: lost work, if a person wants to go on with it, else the file, else a new
     /// part.
     void begin(const QString& file);
-    void startNew();
+    /// Whether the part before it was left.
+    bool startNew();
+    /// Whether it was left for the example.
+    bool openExample(const QString& key);
     void open();
     void open(const QString& path);
     void save(bool elsewhere);
@@ -32,6 +35,10 @@ class PartFiles : public QObject {
     /// Offers work that earlier windows left behind, one after the other; true when one was taken. What is
     /// neither taken nor let go is offered again at the next start.
     bool offerLostWork();
+
+  Q_SIGNALS:
+    /// There is no part yet: the window asks how to begin.
+    void nothingOpen();
 
   private:
     bool openUnlessHeld(const QString& path);

@@ -5,6 +5,7 @@
 #include "core/document/part_file.hpp"
 
 #include <QDateTime>
+#include <QFile>
 #include <QFileInfo>
 #include <QSettings>
 
@@ -43,6 +44,12 @@ void Session::startNew() {
     part.brief.targets = {
         {"mass", "≤ 100 g"}, {"thinnest wall", "≥ 2 mm"}, {"lean", "≥ 1°"}, {"pieces", "1"}};
     begin(std::move(part), {}, true);
+}
+
+void Session::openExample(const QString& key) {
+    QFile file(QStringLiteral(":/examples/%1.goodcurve").arg(key));
+    if (!file.open(QIODevice::ReadOnly)) return;
+    if (auto part = readPart(file.readAll().toStdString())) begin(std::move(*part), {}, true);
 }
 
 bool Session::open(const QString& path) {

@@ -44,6 +44,8 @@ class Session : public QObject {
     /// Is it open in another window?
     static bool isOpenElsewhere(const QString& path);
     void startNew();
+    /// A copy of a part that comes with the program. \param key the name of its file
+    void openExample(const QString& key);
     /// Takes over what an earlier window left behind.
     void takeOver(const RecoveredWork& work);
     void endCleanly();

@@ -24,6 +24,12 @@ Stand::Stand(ForgeLink* forge, QWidget* parent) : QOpenGLWidget(parent), m_forge
     setFocusPolicy(Qt::ClickFocus);
     setMinimumSize(280, 260);
     setAccessibleName(tr("Stand"));
+    connect(forge, &ForgeLink::bodiesShown, this, [this] {
+        if (!m_blank) return;
+        m_blank = false;
+        m_meshesStale = true;
+        update();
+    });
     connect(forge, &ForgeLink::meshesChanged, this, [this] {
         m_meshesStale = true;
         update();
@@ -56,7 +62,7 @@ void Stand::initializeGL() {
 }
 
 void Stand::refreshMeshes() {
-    m_renderer.setMeshes(m_forge->meshes());
+    m_renderer.setMeshes(m_blank ? std::map<ThingId, BodyMesh>() : m_forge->meshes());
     m_renderer.setStyles(m_styles);
     m_renderer.setChosen(m_forge->halo());
     m_meshesStale = false;
@@ -65,11 +71,31 @@ void Stand::refreshMeshes() {
     m_options.hovered = 0;
     if (!m_renderer.extent().empty()) {
         fillGround();
-        if (!m_fitted) {
+        // What is tried may reach out of sight; a view that a person has chosen stays.
+        if (!m_fitted || (!m_moved && !allInView())) {
             m_fitted = true;
             fit();
         }
     }
+}
+
+bool Stand::allInView() const {
+    constexpr double kSlack = 6; // px: no jump for a hair
+    const auto& e = m_renderer.extent();
+    const QRectF seen = QRectF(rect()).adjusted(-kSlack, -kSlack, kSlack, kSlack);
+    for (const float x : {e.low.x(), e.high.x()})
+        for (const float y : {e.low.y(), e.high.y()})
+            for (const float z : {e.low.z(), e.high.z()})
+                if (!seen.contains(screenOf({x, y, z}))) return false;
+    return true;
+}
+
+void Stand::beginPart() {
+    m_blank = true;
+    m_meshesStale = true;
+    m_fitted = m_moved = false;
+    m_lost.reset();
+    setOverlay(Overlay::None);
 }
 
 void Stand::fillGround() {
@@ -349,6 +375,7 @@ void Stand::mouseMoveEvent(QMouseEvent* e) {
 void Stand::mouseReleaseEvent(QMouseEvent* e) {
     const bool click = (e->pos() - m_press).manhattanLength() < 4 && m_drag == Drag::Orbit;
     const bool plane = m_drag == Drag::Plane;
+    if (m_drag == Drag::Orbit && !click) Q_EMIT turned();
     m_drag = Drag::None;
     if (plane) Q_EMIT planeDragged(m_handle, 0, true);
     if (!click || m_picking == Picking::Nothing) return;

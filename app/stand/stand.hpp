@@ -55,6 +55,8 @@ class Stand : public QOpenGLWidget {
         m_lost = place;
         update();
     }
+    /// Another part: nothing of the last one is seen any more, and the new one is fitted when it comes.
+    void beginPart();
     void flyTo(const QVector3D& point);
     void lookFrom(int sight); ///< 1 to 7
     void fit();
@@ -73,6 +75,7 @@ class Stand : public QOpenGLWidget {
     void planeDragged(const QString& name, double by, bool done);
     void cutMoved(double offset);
     void overlayChanged();
+    void turned(); ///< by hand
 
   protected:
     void initializeGL() override;
@@ -86,6 +89,7 @@ class Stand : public QOpenGLWidget {
 
   private:
     void refreshMeshes();
+    bool allInView() const;
     void refreshFields();
     void fillGround();
     void setRange();
@@ -129,6 +133,7 @@ class Stand : public QOpenGLWidget {
     QPoint m_last, m_press;
     Pick m_under; ///< what a click would pick now
     bool m_guides = false;
+    bool m_blank = false; ///< another part is on its way
     QString m_handle;
     enum class Drag { None, Orbit, Pan, Cut, Plane } m_drag = Drag::None;
     QVector3D m_pivot;

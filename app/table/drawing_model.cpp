@@ -45,7 +45,8 @@ void DrawingModel::takeFromPart() {
         m_drawing = {};
     } else {
         m_drawing = s->drawing("drawing");
-        if (!m_traces.empty()) (void)renewTraces(m_drawing, m_traces);
+        m_beforeTraces = m_drawing;
+        if (m_traces.empty() || renewTraces(m_drawing, m_traces).moved.empty()) m_beforeTraces.reset();
     }
     learn();
 }
@@ -82,7 +83,8 @@ void DrawingModel::learn() {
         return;
     }
     m_sizes = *sizes;
-    const Settlement s = settleTo(m_drawing, m_sizes);
+    const auto before = std::exchange(m_beforeTraces, std::nullopt);
+    const Settlement s = before ? settleTraces(m_drawing, *before, m_sizes) : settleTo(m_drawing, m_sizes);
     const bool sound = s.solved && s.senseKept;
     if (m_drawing.strokes.size() < kLarge) return know(lookAt(m_drawing, m_sizes, units(), sound, {}));
     m_learning = true;

@@ -127,6 +127,7 @@ class DrawingModel : public QObject {
     Closedness m_closedness;
     std::set<int> m_clashing;
     std::unique_ptr<Settler> m_settler;
+    std::optional<Drawing> m_beforeTraces; ///< as it lay before what it follows moved, until it is settled
     double m_scaledBy = 0;
     int m_scaledTo = 0;   ///< the dimension whose typed size did it
     QThreadPool m_beside; ///< one thread that looks at large drawings

@@ -63,7 +63,7 @@ void DrawingModel::setTraces(const std::vector<Trace>& traces) {
     if (traces.empty() || m_settler) return;
     Drawing renewed = m_drawing;
     if (!renewTraces(renewed, traces).moved.empty()) {
-        m_drawing = std::move(renewed);
+        m_beforeTraces = std::exchange(m_drawing, std::move(renewed));
         learn();
     }
 }

@@ -1,5 +1,7 @@
 #include "core/document/drawing_file.hpp"
 
+#include "core/sketch/beside.hpp"
+
 #include <cmath>
 #include <set>
 
@@ -27,6 +29,7 @@ class DrawingReader {
         if (!j.is_object()) throw Fault{"A drawing should be an object."};
         for (const Json& p : list(j, "points")) readPoint(p);
         for (const Json& s : list(j, "strokes")) readStroke(s);
+        checkFollowers();
         for (const Json& r : list(j, "relations")) readRelation(r);
         m_d.nextId =
             std::max(m_last + 1, static_cast<int>(j.contains("next_id") ? whole(j["next_id"], 1, 1e9) : 1));
@@ -48,6 +51,18 @@ class DrawingReader {
             alone.kind = StrokeKind::Point;
             alone.points = {p.id};
             m_d.strokes.push_back(std::move(alone));
+        }
+    }
+
+    /// Only now are all strokes known.
+    void checkFollowers() const {
+        for (const Stroke& s : m_d.strokes) {
+            if (s.kind != StrokeKind::Beside) continue;
+            const Stroke* source = sourceOf(m_d, s);
+            if (!source || !canBeFollowed(*source))
+                throw Fault{"A stroke of the drawing follows one that is not there or cannot be followed."};
+            if (s.points.size() == 1 && source->kind != StrokeKind::Ellipse)
+                throw Fault{"A stroke of the drawing that goes all round follows one that does not."};
         }
     }
 
@@ -131,6 +146,11 @@ class DrawingReader {
         for (const Json& v : list(j, "held")) s.held.push_back(truth(v));
         if (j.contains("name")) s.name = text(j["name"]);
         if (j.contains("helper")) s.helper = truth(j["helper"]);
+        if (j.contains("beside")) s.beside = static_cast<int>(whole(j["beside"], 1, 1e9));
+        if (j.contains("right")) s.right = truth(j["right"]);
+        if (j.contains("cut_from")) s.cutFrom = static_cast<int>(whole(j["cut_from"], 1, 1e9));
+        if (s.cutFrom >= s.id)
+            throw Fault{"A stroke of the drawing was cut from one that is younger than it."};
         const int n = static_cast<int>(s.points.size());
         const bool spline = s.kind == StrokeKind::Spline;
         if (n < words->leastPoints || (words->mostPoints >= 0 && n > words->mostPoints) || (spline && n % 2))
@@ -139,7 +159,8 @@ class DrawingReader {
         if (s.sizes.size() != sizes)
             throw Fault{"A stroke of kind \"" + kind + "\" has the wrong number of sizes."};
         for (const double v : s.sizes)
-            if (!(v > 0) || (s.kind == StrokeKind::Conic && v >= 1))
+            if (!(v > 0 || (v == 0 && s.kind == StrokeKind::Beside)) ||
+                (s.kind == StrokeKind::Conic && v >= 1))
                 throw Fault{"A size of a stroke of kind \"" + kind + "\" is out of its range."};
         m_d.strokes.push_back(std::move(s));
     }
@@ -193,6 +214,9 @@ Json drawingToJson(const Drawing& d) {
         Json j = {{"id", s.id}, {"kind", wordsOf(s.kind).key}, {"points", s.points}};
         if (!s.sizes.empty()) j["sizes"] = s.sizes;
         if (!s.held.empty()) j["held"] = s.held;
+        if (s.beside) j["beside"] = s.beside;
+        if (s.right) j["right"] = true;
+        if (s.cutFrom) j["cut_from"] = s.cutFrom;
         if (!s.name.empty()) j["name"] = s.name;
         if (s.helper) j["helper"] = true;
         strokes.push_back(std::move(j));

@@ -42,6 +42,24 @@ Drawing plate() {
                     {{4, 5}},
                     {6}});
     d.draw(StrokeKind::Fair, {{40, 0}, {44, 10}, {41, 20}}, {0.1});
+    // Strokes that follow others, and one carried along.
+    const auto follow = [&](int source, double by, std::vector<Vec2> at, bool right) {
+        const int id = d.draw(StrokeKind::Beside, at, {by});
+        Stroke& f = *d.findStroke(id);
+        f.beside = source, f.right = right;
+        if (at.size() == 2) f.held = {true, false};
+        return id;
+    };
+    const int beside = follow(s, 2, {{-1, 2}, {28, 22}}, false);
+    d.findStroke(beside)->cutFrom = a;
+    d.relate(K::Distance, {beside, s}, "2 mm");
+    follow(s, 0, {{0, 0}, {25, 18}}, true);
+    const int oval = d.draw(StrokeKind::Ellipse, {{50, 5}, {60, 8}}, {4});
+    follow(oval, 1.5, {{62, 8.5}}, true);
+    const int dot = d.draw(StrokeKind::Point, {{0, -3}}), copy = d.draw(StrokeKind::Point, {{12, 6}});
+    d.relate(K::Carried, {d.findStroke(dot)->points[0], d.findStroke(copy)->points[0], s});
+    d.relations.back().where = {{0, 0.5}};
+    d.relations.back().turned = true;
     d.picture = TracedPicture{"leaf.jpg", {-20, 3}, 40, 60, 0.7};
     return d;
 }

@@ -56,9 +56,8 @@ StepWords offsetWords() {
                choice("side", "side", {"inside", "outside", "on both sides"}),
                choice("corners", "corners", {"sharp", "round"}),
                choice("ends", "ends", {"open", "closed flat", "closed round"})};
-    const auto both = [](const Step& s) { return s.text("side") == "on both sides"; };
-    w.sentence = {{"Offset by", ""}, {"", "distance"},     {"", "side"},       {", corners", ""},
-                  {"", "corners"},   {", ends", "", both}, {"", "ends", both}, {".", ""}};
+    w.sentence = {{"Offset by", ""}, {"", "distance"}, {"", "side"}, {", corners", ""},
+                  {"", "corners"},   {", ends", ""},   {"", "ends"}, {".", ""}};
     return w;
 }
 

@@ -7,6 +7,13 @@
 
 namespace gc {
 
+std::vector<int> Outline::lineage(int stroke) const {
+    std::vector<int> out{stroke};
+    for (auto from = cutFrom.find(stroke); from != cutFrom.end(); from = cutFrom.find(out.back()))
+        out.push_back(from->second); // older each time
+    return out;
+}
+
 namespace {
 
 template <class T>

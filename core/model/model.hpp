@@ -30,8 +30,11 @@ struct Outline {
     StrokeCurves strokes;        ///< of a drawing
     std::set<int> helpers;       ///< those of its strokes that guide others and bound nothing
     std::map<int, Vec2> points;  ///< of a drawing
+    std::map<int, int> cutFrom;  ///< of strokes that were cut off others: which
 
     bool drawn() const { return wall.curve.poleCount() == 0; }
+    /// A stroke and those that it was a part of once: a reference to any of these means it, too.
+    std::vector<int> lineage(int stroke) const;
 };
 
 /// A line in space with a direction.

@@ -1,6 +1,7 @@
 #include "core/process/material.hpp"
 
 #include "core/base/file.hpp"
+#include "core/units/expression.hpp"
 
 #include <nlohmann/json.hpp>
 
@@ -88,6 +89,58 @@ Result<std::vector<Material>> loadMaterials() {
             materials->push_back(std::move(m));
     }
     return materials;
+}
+
+Result<Density> densityFromText(const std::string& text) {
+    struct DensityUnit {
+        const char* sign;
+        double perGramPerCm3;
+    };
+    static constexpr DensityUnit kUnits[] = {{"g/cm³", 1},    {"g/cm3", 1},    {"g/ml", 1}, {"kg/l", 1},
+                                             {"kg/m³", 1e-3}, {"kg/m3", 1e-3}, {"t/m³", 1}};
+    std::string figure = text;
+    while (!figure.empty() && figure.back() == ' ') figure.pop_back();
+    double factor = 1;
+    for (const DensityUnit& u : kUnits)
+        if (figure.ends_with(u.sign)) {
+            factor = u.perGramPerCm3;
+            figure.resize(figure.size() - std::string_view(u.sign).size());
+            break;
+        }
+    const auto value = evaluate(figure, kNumber, UnitSystem());
+    constexpr double kMost = 30; // g/cm³; osmium has 22.6
+    if (!value || !(value->value * factor > 0) || value->value * factor > kMost)
+        return errorOf("materials.density",
+                       "A density is a number between 0 and 30 g/cm³, such as \"0.93 g/cm³\" "
+                       "or \"930 kg/m³\".");
+    return Density(value->value * factor / 1000);
+}
+
+Result<Done> keepOwnMaterial(const Material& material) {
+    if (material.name.empty()) return errorOf("materials.name", "Give the material a name.");
+    if (material.source.empty())
+        return errorOf("materials.source",
+                       "Say where the density is from: a data sheet, or what you weighed and measured.");
+    std::vector<Material> own;
+    std::error_code ignored;
+    if (std::filesystem::exists(userMaterialsPath(), ignored)) {
+        const auto text = readFile(userMaterialsPath(), 4u << 20);
+        if (!text) return text.error();
+        auto read = parseMaterials(*text);
+        if (!read) return read.error();
+        own = std::move(*read);
+    }
+    std::erase_if(own, [&](const Material& m) { return m.name == material.name; });
+    own.push_back(material);
+    nlohmann::ordered_json list = nlohmann::ordered_json::array();
+    for (const Material& m : own)
+        list.push_back({{"name", m.name},
+                        {"family", m.family},
+                        {"density_g_cm3", m.density.internal() * 1000},
+                        {"source", m.source}});
+    std::filesystem::create_directories(userMaterialsPath().parent_path(), ignored);
+    return writeFileAtomically(userMaterialsPath(),
+                               nlohmann::ordered_json{{"materials", list}}.dump(2) + "\n");
 }
 
 const Material* findMaterial(const std::vector<Material>& materials, const std::string& name) {

@@ -32,6 +32,13 @@ Result<std::vector<Material>> parseMaterials(const std::string& json);
 Result<std::vector<Material>> loadMaterials();
 std::filesystem::path userMaterialsPath();
 
+/// "0.93", "0.93 g/cm³", "930 kg/m³", also worked out: "12.4 / 13.1 g/cm³". A bare number is g/cm³.
+/// Errors: "materials.density".
+Result<Density> densityFromText(const std::string& text);
+/// Keeps a material in the user's file, in place of one of that name. Errors: "materials.name",
+/// "materials.source", those of reading the file, and of writing it.
+Result<Done> keepOwnMaterial(const Material& material);
+
 /// Nothing when there is none of that name.
 const Material* findMaterial(const std::vector<Material>& materials, const std::string& name);
 

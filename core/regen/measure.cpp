@@ -225,7 +225,9 @@ MeasuredTarget measured(const Target& target, const MeasuredPart& p, const std::
 
 std::optional<BodyMeasures> Measurer::prepare(ThingId id, const Entity<Body>& body, const Material& material,
                                               const MeasuredPart& p, const MeasureOptions& options) {
-    Key key{body.value.content(), material.name + "|" + p.part.brief.pull + (p.fills ? "|fill" : ""),
+    Key key{body.value.content(),
+            material.name + "|" + std::to_string(material.density.internal()) + "|" + p.part.brief.pull +
+                (p.fills ? "|fill" : ""),
             options.walls};
     if (p.fillLine) key.settings += "|" + std::to_string(*p.fillLine);
     BodyMeasures m;

@@ -1,5 +1,6 @@
 #include "core/sketch/curve2.hpp"
 
+#include "core/sketch/beside.hpp"
 #include "core/sketch/fair_stroke.hpp"
 
 #include "core/sketch/splines.hpp"
@@ -302,6 +303,8 @@ std::vector<Curve2> curvesOf(const Drawing& d, const Stroke& s) {
         for (const int p : s.points) stations.push_back(d.at(p));
         return fairCurves(stations, s.sizes[0]);
     }
+    case StrokeKind::Beside:
+        return besideCurves(d, s);
     }
     return {};
 }

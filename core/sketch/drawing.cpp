@@ -1,5 +1,6 @@
 #include "core/sketch/drawing.hpp"
 
+#include "core/sketch/beside.hpp"
 #include "core/sketch/splines.hpp"
 
 #include <algorithm>
@@ -20,6 +21,7 @@ const std::vector<StrokeWords>& allStrokeWords() {
         {StrokeKind::Spline, "spline", "spline", 4, -1, -1},
         {StrokeKind::Poles, "poles", "spline", 4, -1, 0},
         {StrokeKind::Fair, "fair", "fair curve", 2, -1, 1},
+        {StrokeKind::Beside, "beside", "offset", 1, 2, 1},
     };
     return all;
 }
@@ -46,6 +48,7 @@ const std::vector<RelationWords>& allRelationWords() {
         {K::Smooth, "smooth", "Smooth", "{0} runs on into {1} with even curvature", false, {}},
         {K::Fixed, "fixed", "Fixed", "{0} stays where it is", false, {}},
         {K::Together, "together", "Together", "{0} and others keep their places to each other", false, {}},
+        {K::Carried, "carried", "Carried", "{0} is carried along {2} to {1}", false, {}},
         {K::SameStep, "same-step", "Same step", "{0} to {1} is the same step as {2} to {3}", false, {}},
         {K::Follows, "follows", "Follows", "{0} follows the body", false, {}},
         {K::OnTrace, "on-trace", "Meets", "{0} lies where an edge of the body meets the table", false, {}},
@@ -146,6 +149,11 @@ void Drawing::erase(const std::vector<int>& ids) {
     for (const Stroke& s : strokes) // a stroke without one of its points is no stroke
         if (std::any_of(s.points.begin(), s.points.end(), [&](int p) { return gone.count(p) > 0; }))
             gone.insert(s.id);
+    std::vector<int> orphans; // what followed it keeps its shape
+    for (const Stroke& s : strokes)
+        if (s.kind == StrokeKind::Beside && gone.count(s.beside) && !gone.count(s.id))
+            orphans.push_back(s.id);
+    for (const int id : orphans) makePlain(*this, id);
     std::erase_if(strokes, [&](const Stroke& s) { return gone.count(s.id) > 0; });
     std::set<int> used;
     for (const Stroke& s : strokes) used.insert(s.points.begin(), s.points.end());
@@ -193,6 +201,7 @@ bool hasOwnSize(const Stroke& s) {
 }
 
 bool solvesSizes(const Stroke& s) {
+    if (s.kind == StrokeKind::Beside) return s.sizes[0] > 0;
     return !s.sizes.empty() && s.kind != StrokeKind::Spline && s.kind != StrokeKind::Fair;
 }
 
@@ -204,6 +213,9 @@ std::vector<int> endPoints(const Stroke& s) {
         return {s.points[0], s.points[1]};
     case StrokeKind::EllipseArc:
         return {s.points[2], s.points[3]};
+    case StrokeKind::Beside:
+        if (s.points.size() < 2) return {};
+        return {s.points[0], s.points[1]};
     case StrokeKind::Spline:
         return {s.points.front(), s.points[s.points.size() - 2]};
     case StrokeKind::Poles:

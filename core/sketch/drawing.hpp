@@ -34,6 +34,8 @@ enum class StrokeKind {
     Spline, ///< node, handle, node, handle …; sizes: the spans between nodes (no unknowns). See splines.hpp
     Poles,  ///< the poles of a cubic B-spline with even knots
     Fair,   ///< stations; size: how far the curve may pass by those between its ends, mm (no unknown)
+    Beside, ///< start, end (start only, beside a closed one); size: distance from what it follows, mm; 0: it
+            ///< runs along it. See beside.hpp
 };
 
 struct StrokeWords {
@@ -55,7 +57,11 @@ struct Stroke {
     std::vector<int> points;
     std::vector<double> sizes;
     /// Spline: which nodes have a handle that the person set; the others follow for an even curvature.
+    /// Beside: do its start and its end lie where those of its source do?
     std::vector<bool> held;
+    int beside = 0;     ///< Beside: id of the stroke that it follows
+    bool right = false; ///< Beside: to the right of the direction of that
+    int cutFrom = 0;    ///< id of the stroke that it was a part of until that was split or trimmed; 0: none
     friend bool operator==(const Stroke&, const Stroke&) = default;
 };
 
@@ -76,6 +82,8 @@ enum class RelationKind {
     Smooth,
     Fixed,
     Together, ///< any number of strokes: their points keep their places to each other
+    Carried,  ///< the second point is the first, carried along a stroke: from one share of its length to
+              ///< another
     SameStep, ///< from the first point to the second as from the third to the fourth
     Follows,  ///< a stroke lies where a body's edge or cut is seen: see trace.hpp
     OnTrace,  ///< a point lies where a body's edge meets the plane
@@ -118,6 +126,7 @@ struct Relation {
     bool turned = false;    ///< angles: the second line is taken from its end to its start
     /// Fixed: the places that its points are held at; for a circle or an ellipse then its size, as x.
     /// Follows, OnTrace: the same, taken from the body.
+    /// Carried: one pair, the shares. Turned, it turns with the stroke's direction.
     /// Together: the same for one stroke after the other, from the first point of the first.
     std::vector<Vec2> where;
     std::string source; ///< Follows, OnTrace: what of the body is followed, as trace_source.hpp reads it

@@ -2,6 +2,8 @@
 
 #include "core/sketch/drawing.hpp"
 
+#include "core/sketch/beside.hpp"
+
 #include <algorithm>
 #include <set>
 
@@ -30,7 +32,7 @@ void freezeTangent(const Drawing& d, Relation& r) {
     if (firstLine || secondLine) {
         const Stroke* other = d.findStroke(r.of[firstLine ? 1 : 0]);
         if (other && other->kind != StrokeKind::Fair && other->kind != StrokeKind::Spline &&
-            other->kind != StrokeKind::Poles)
+            other->kind != StrokeKind::Poles && other->kind != StrokeKind::Beside)
             r.sense = signOf(heightOver(lineEnds(d, r.of[firstLine ? 0 : 1]), d.at(centrePoint(*other))));
         return;
     }
@@ -80,7 +82,9 @@ void freezeSense(const Drawing& d, Relation& r) {
             }
         break;
     case RelationKind::Distance:
-        if (r.of.size() == 2 && isRound(d, r.of[0])) {
+        if (r.of.size() == 2 && commonSource(d, r.of[0], r.of[1])) {
+            r.sense = signOf(besideBy(*d.findStroke(r.of[0])) - besideBy(*d.findStroke(r.of[1])));
+        } else if (r.of.size() == 2 && isRound(d, r.of[0])) {
             r.sense = signOf(d.findStroke(r.of[0])->sizes[0] - d.findStroke(r.of[1])->sizes[0]);
         } else if (r.of.size() == 2 && isLine(d, r.of[1])) {
             const Vec2 p = isLine(d, r.of[0]) ? lineEnds(d, r.of[0]).from : d.at(r.of[0]);
@@ -144,13 +148,15 @@ bool haveSharedEnd(const Drawing& d, const std::vector<int>& of) {
     return false;
 }
 
-/// Two ellipses, or two conics.
+/// Two ellipses, two conics, or two curves beside others.
 bool areAlike(const Drawing& d, const std::vector<int>& of) {
     const Stroke *a = d.findStroke(of[0]), *b = d.findStroke(of[1]);
     const auto oval = [](const Stroke* s) {
         return s && (s->kind == StrokeKind::Ellipse || s->kind == StrokeKind::EllipseArc);
     };
-    return (oval(a) && oval(b)) || (a && b && a->kind == StrokeKind::Conic && b->kind == StrokeKind::Conic);
+    const auto beside = [](const Stroke* s) { return s && s->kind == StrokeKind::Beside && s->sizes[0] > 0; };
+    return (oval(a) && oval(b)) || (beside(a) && beside(b)) ||
+           (a && b && a->kind == StrokeKind::Conic && b->kind == StrokeKind::Conic);
 }
 
 std::string need(bool good, const char* sentence) {
@@ -164,8 +170,8 @@ std::string whyNoSize(const Drawing& d, RelationKind kind, const std::vector<int
     case K::Distance:
         return need((n.all == 1 && n.lines == 1) || (n.all == 2 && n.points == 2) ||
                         (n.all == 2 && isLine(d, of[1]) && n.points + n.lines == 2) ||
-                        (n.all == 2 && n.rounds == 2),
-                    "Choose a line, two points, a point and a line, or two arcs.");
+                        (n.all == 2 && n.rounds == 2) || (n.all == 2 && commonSource(d, of[0], of[1])),
+                    "Choose a line, two points, a point and a line, two arcs, or a curve and its offset.");
     case K::Across:
     case K::Along:
         return need((n.all == 1 && n.lines + n.points == 1) || (n.all == 2 && n.points == 2),
@@ -205,9 +211,13 @@ std::string whyNot(const Drawing& d, RelationKind kind, const std::vector<int>& 
         const Stroke* s = d.findStroke(id);
         return s && s->kind == StrokeKind::Fair;
     });
-    if (fair && kind != RelationKind::Symmetric && kind != RelationKind::Together &&
-        kind != RelationKind::Fixed)
+    if (fair && kind != RelationKind::Symmetric && kind != RelationKind::Carried &&
+        kind != RelationKind::Together && kind != RelationKind::Fixed)
         return "A fair curve goes where its stations are. Choose a station instead.";
+    const bool follows = std::any_of(of.begin(), of.end(), [&](int id) {
+        const Stroke* s = d.findStroke(id);
+        return s && s->kind == StrokeKind::Beside;
+    });
     if (n.unknown) return "Something that this relation needs is no longer in the drawing.";
     using K = RelationKind;
     // From a to b as from b to c names one point twice.
@@ -232,6 +242,8 @@ std::string whyNot(const Drawing& d, RelationKind kind, const std::vector<int>& 
         if (n.all != 2 || n.points || n.lines == 2) return "Choose two strokes, at least one of them curved.";
         if (n.others && n.rounds + n.others == 2 && asItLies && !haveSharedEnd(d, of))
             return "Two curves can be tangent where their ends meet. Join their ends first.";
+        if (asItLies && follows && !haveSharedEnd(d, of))
+            return "A curve that follows another can be tangent at its ends. Join the ends first.";
         return {};
     case K::Smooth:
         if (std::any_of(of.begin(), of.end(), [&](int id) {
@@ -239,6 +251,9 @@ std::string whyNot(const Drawing& d, RelationKind kind, const std::vector<int>& 
                 return s && s->kind == StrokeKind::EllipseArc;
             }))
             return "An elliptical arc has a curvature of its own at its ends. Make it tangent instead.";
+        if (follows)
+            return "A curve that follows another has a curvature of its own at its ends. Make it tangent "
+                   "instead.";
         return need(n.all == 2 && !n.points && n.lines < 2 && (!asItLies || haveSharedEnd(d, of)),
                     "Choose two strokes whose ends meet, at least one of them curved.");
     case K::Equal:
@@ -267,6 +282,11 @@ std::string whyNot(const Drawing& d, RelationKind kind, const std::vector<int>& 
     case K::Together:
         return need(n.all > 1 && std::all_of(of.begin(), of.end(), [&](int id) { return d.findStroke(id); }),
                     "Choose two or more strokes.");
+    case K::Carried: {
+        const Stroke* rail = n.all == 3 && n.points == 2 ? d.findStroke(of[2]) : nullptr;
+        return need(rail && rail->kind != StrokeKind::Point,
+                    "Choose two points, then the curve between them.");
+    }
     case K::SameStep:
         return need(n.all == 4 && n.points == 4, "Choose two points, then two more.");
     default:

@@ -1,5 +1,6 @@
 #include "core/sketch/drawing_words.hpp"
 
+#include "core/sketch/beside.hpp"
 #include "core/sketch/measured.hpp"
 
 #include <algorithm>
@@ -25,6 +26,8 @@ namespace {
 
 std::string strokeName(const Drawing& d, const Stroke& s) {
     if (!s.name.empty()) return s.name;
+    if (const Stroke* whole = sourceOf(d, s); whole && s.sizes[0] == 0)
+        return "the rest of " + strokeName(d, *whole);
     const std::string& noun = wordsOf(s.kind).noun;
     int number = 0;
     for (const Stroke& other : d.strokes) {
@@ -56,6 +59,8 @@ std::string roleOf(const Drawing& d, const Stroke& s, int pointId) {
     case StrokeKind::Ellipse:
     case StrokeKind::EllipseArc:
         return (pointId == s.points[0] ? "the centre of " : "the long end of ") + strokeName(d, s);
+    case StrokeKind::Beside:
+        return "the start of " + strokeName(d, s);
     case StrokeKind::Conic:
         return "the shoulder point of " + strokeName(d, s);
     default:

@@ -1,5 +1,7 @@
 #include "core/sketch/measured.hpp"
 
+#include "core/sketch/beside.hpp"
+
 #include <cmath>
 #include <numbers>
 
@@ -21,6 +23,8 @@ double measured(const Drawing& d, const Relation& r) {
     switch (r.kind) {
     case K::Distance:
         if (r.of.size() == 2 && isRound(d, r.of[0])) return std::fabs(radius(r.of[0]) - radius(r.of[1]));
+        if (r.of.size() == 2 && commonSource(d, r.of[0], r.of[1]))
+            return std::fabs(besideBy(*d.findStroke(r.of[0])) - besideBy(*d.findStroke(r.of[1])));
         if (r.of.size() == 2 && isLine(d, r.of[1])) return std::fabs(overLine(r.of[1]));
         return length(ends().to - ends().from);
     case K::Across:

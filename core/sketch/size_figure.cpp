@@ -1,4 +1,5 @@
 #include "core/sketch/size_figure.hpp"
+#include "core/sketch/beside.hpp"
 #include "core/sketch/curve2.hpp"
 #include "core/sketch/drawing_words.hpp"
 #include "core/sketch/measured.hpp"
@@ -47,6 +48,16 @@ Span spanOf(const Drawing& d, const Relation& r) {
             return {l.from, l.to};
         }
         return {{0, 0}, d.at(r.of[0])};
+    }
+    if (r.kind == K::Distance && commonSource(d, r.of[0], r.of[1])) {
+        // Across both in the middle of the follower.
+        const Stroke &a = *d.findStroke(r.of[0]), &b = *d.findStroke(r.of[1]);
+        const Stroke &follower = a.kind == StrokeKind::Beside ? a : b, &other = &follower == &a ? b : a;
+        const auto run = curvesOf(d, follower);
+        const Curve2& piece = run[run.size() / 2];
+        const Vec2 p = piece.at(0.5), u = unit(piece.slope(0.5));
+        const Vec2 q = p - Vec2{-u.y, u.x} * (besideBy(follower) - besideBy(other));
+        return &follower == &a ? Span{q, p} : Span{p, q};
     }
     if (r.kind == K::Distance && isRound(d, r.of[0])) {
         const Stroke &inner = *d.findStroke(r.of[1]), &outer = *d.findStroke(r.of[0]);
@@ -151,7 +162,12 @@ DimensionShape dimensionShape(const Drawing& d, const Relation& r, double away) 
     case K::Distance:
     case K::DiameterAboutAxis: {
         const Span span = spanOf(d, r);
-        straight(s, span, unit(span.b - span.a), r.label, away);
+        const Vec2 along = unit(span.b - span.a);
+        Vec2 label = r.label;
+        // Beside a curve its figure would stand on it: it stands beyond.
+        if (label == Vec2{} && r.kind == K::Distance && r.of.size() == 2 && commonSource(d, r.of[0], r.of[1]))
+            label = along * (length(span.b - span.a) / 2 + 1.6 * away);
+        straight(s, span, along, label, away);
         break;
     }
     case K::AngleBetween:
@@ -215,6 +231,7 @@ std::optional<Relation> dimensionFor(const Drawing& d, const std::vector<int>& o
     if (isRound(d, a) && isRound(d, b) &&
         length(d.at(centrePoint(*d.findStroke(a))) - d.at(centrePoint(*d.findStroke(b)))) < 1e-6)
         return make(K::Distance, {a, b});
+    if (commonSource(d, a, b)) return make(K::Distance, {a, b});
     for (int* id : {&a, &b}) // of a circle its centre is meant
         if (isRound(d, *id)) *id = centrePoint(*d.findStroke(*id));
     if (isPoint(d, a) && b == kAxisLine) return make(K::DiameterAboutAxis, {a, b});

@@ -98,9 +98,10 @@ TEST_CASE("A pick is taken back by Ctrl+Z, and a click on its slot lets nothing 
         pot.hand->click(pot.window.stand(), edge);
     };
     pick({28.5f, 0, 0});
-    REQUIRE(picks() == 1);
+    REQUIRE(Hand::wait([&] { return picks() == 1; }, 5000)); // how it can be called may have to be asked
+    REQUIRE(Hand::wait([&] { return !pot.window.forge()->busy(); }));
     pick({-28.5f, 0, 0});
-    REQUIRE(picks() == 2);
+    REQUIRE(Hand::wait([&] { return picks() == 2; }, 5000));
     SentenceFlow* flow = pot.window.bar()->sentence();
     pot.hand->click(flow, QRectF(flow->slotRect(QStringLiteral("edges"))).center());
     Hand::settle();

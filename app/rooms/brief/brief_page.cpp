@@ -69,12 +69,7 @@ QFormLayout* BriefPage::makeForm() {
     for (const Process& p : processes()) m_process->addItem(QString::fromStdString(p.name));
     m_material = new PlainCombo(this);
     m_material->setMaxVisibleItems(16);
-    if (const auto materials = loadMaterials())
-        for (const Material& m : *materials)
-            m_material->addItem(QString::fromStdString(m.name),
-                                QStringLiteral("%1 g/cm³, %2")
-                                    .arg(m.density.internal() * 1000, 0, 'g', 4)
-                                    .arg(QString::fromStdString(m.source)));
+    listMaterials();
     m_density = new QLabel(this);
     m_density->setWordWrap(true);
     m_density->setFont(textFont(11));
@@ -93,6 +88,8 @@ QFormLayout* BriefPage::makeForm() {
     made->addWidget(m_material, 1);
     form->addRow(tr("Made by"), made);
     form->addRow(QString(), m_density);
+    m_own = new OwnMaterial(this);
+    form->addRow(QString(), m_own);
     auto* small = new QHBoxLayout;
     small->setSpacing(8);
     small->addWidget(m_pull);
@@ -104,6 +101,19 @@ QFormLayout* BriefPage::makeForm() {
     m_units = new UnitsChoice(m_session, this);
     form->addRow(QString(), m_units);
     return form;
+}
+
+/// The last entry asks for one of one's own.
+void BriefPage::listMaterials() {
+    m_material->clear();
+    if (const auto materials = loadMaterials())
+        for (const Material& m : *materials)
+            m_material->addItem(QString::fromStdString(m.name),
+                                QStringLiteral("%1 g/cm³, %2")
+                                    .arg(m.density.internal() * 1000, 0, 'g', 4)
+                                    .arg(QString::fromStdString(m.source)));
+    m_material->insertSeparator(m_material->count());
+    m_material->addItem(tr("One of your own …"));
 }
 
 void BriefPage::makeTables(QVBoxLayout* layout) {
@@ -150,9 +160,21 @@ void BriefPage::connectFields() {
     connect(m_process, &QComboBox::textActivated, this, [this](const QString& s) {
         commit([&](Part& p) { p.brief.process = s.toStdString(); }, tr("process"));
     });
-    connect(m_material, &QComboBox::textActivated, this, [this](const QString& s) {
-        commit([&](Part& p) { p.brief.material = s.toStdString(); }, tr("material"));
+    connect(m_material, &QComboBox::activated, this, [this](int i) {
+        if (i == m_material->findText(tr("One of your own …"))) return m_own->begin();
+        m_own->hide();
+        const std::string name = m_material->itemText(i).toStdString();
+        commit([&](Part& p) { p.brief.material = name; }, tr("material"));
     });
+    connect(m_own, &OwnMaterial::kept, this, [this](const QString& name) {
+        listMaterials();
+        commit([&](Part& p) { p.brief.material = name.toStdString(); }, tr("material"));
+        refresh(); // of the same name with another density it is the same part
+        m_session->partChanged();
+    });
+    connect(m_own, &OwnMaterial::left, this, &BriefPage::refresh);
+    connect(m_own, &OwnMaterial::problem, this,
+            [this](const QString& s) { Q_EMIT message(QStringLiteral("■ ") + s); });
     connect(m_pull, &QComboBox::activated, this, [this](int i) {
         commit([&](Part& p) { p.brief.pull = i == 0 ? "up" : i == 1 ? "front" : "side"; }, tr("pull"));
     });
@@ -287,7 +309,7 @@ void BriefPage::refresh() {
     m_fillLine->setText(QString::fromStdString(b.fillLine));
     m_process->setCurrentText(QString::fromStdString(b.process));
     if (m_material->findText(QString::fromStdString(b.material)) < 0)
-        m_material->addItem(QString::fromStdString(b.material), tr("not in the materials file"));
+        m_material->insertItem(0, QString::fromStdString(b.material), tr("not in the materials file"));
     m_material->setCurrentText(QString::fromStdString(b.material));
     m_density->setText(m_material->currentData().toString());
     m_pull->setCurrentIndex(b.pull == "up" ? 0 : b.pull == "front" ? 1 : 2);

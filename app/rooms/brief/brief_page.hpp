@@ -1,6 +1,7 @@
 #pragma once
 /// \file The brief: what the part is for, how and of what it is made, what is asked of it.
 
+#include "app/rooms/brief/own_material.hpp"
 #include "app/rooms/brief/units_choice.hpp"
 
 #include <QComboBox>
@@ -22,6 +23,8 @@ class BriefPage : public QWidget {
     QTableWidget* targets() const { return m_targets; }
     QComboBox* lengths() const { return m_length; }
     UnitsChoice* unitsChoice() const { return m_units; }
+    QComboBox* materials() const { return m_material; }
+    OwnMaterial* ownMaterial() const { return m_own; }
 
   Q_SIGNALS:
     void message(const QString& text);
@@ -35,6 +38,7 @@ class BriefPage : public QWidget {
     void showTargets();
     QComboBox* bodyChoice(int row, const std::vector<std::string>& bodies);
     void refresh();
+    void listMaterials();
     void commit(const std::function<void(Part&)>& change, const QString& what);
 
     Session* m_session;
@@ -46,6 +50,7 @@ class BriefPage : public QWidget {
     QTableWidget *m_targets, *m_values;
     QLabel* m_density;
     UnitsChoice* m_units;
+    OwnMaterial* m_own;
 };
 
 } // namespace gc::app

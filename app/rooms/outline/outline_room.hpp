@@ -29,6 +29,8 @@ class OutlineRoom : public Room {
     int openDrawing() const { return m_inside && m_atTable ? m_drawing->step() : 0; }
     /// Opens an outline where it is made: stations in their table, a drawing on the drawing table.
     void showOutline(int step);
+    /// Asks for a picture to draw over.
+    void askPicture();
     /// Lines and curves from an SVG or DXF file onto the drawing table, once they are read.
     void bringIn(const QString& path);
     bool bringingIn() const { return m_reading->running(); }
@@ -47,7 +49,6 @@ class OutlineRoom : public Room {
     void layTable();
     void showPicture();
     void putName(int dimension);
-    void askPicture();
     void takeIn(const QString& path, const Result<ImportedDrawing>& read);
     void beginOnArea(const QString& kind, const std::vector<int>& strokes);
     void toolTaken(const QString& key);

@@ -1,5 +1,6 @@
 #include "core/sketch/edit/carry.hpp"
 
+#include "core/sketch/beside.hpp"
 #include "core/sketch/drawing_words.hpp"
 #include "core/sketch/solve/system.hpp"
 
@@ -19,8 +20,13 @@ Drawing alone(const Drawing& d, const Relation& r) {
     std::vector<int> points;
     for (const int of : r.of) {
         if (const Stroke* s = d.findStroke(of)) {
-            out.strokes.push_back(*s);
-            points.insert(points.end(), s->points.begin(), s->points.end());
+            for (const Stroke* needed : {s, sourceOf(d, *s)}) {
+                if (!needed || out.findStroke(needed->id)) continue;
+                const auto place = std::lower_bound(out.strokes.begin(), out.strokes.end(), needed->id,
+                                                    [](const Stroke& x, int id) { return x.id < id; });
+                out.strokes.insert(place, *needed);
+                points.insert(points.end(), needed->points.begin(), needed->points.end());
+            }
         } else if (d.findPoint(of)) {
             points.push_back(of);
         }
@@ -29,8 +35,6 @@ Drawing alone(const Drawing& d, const Relation& r) {
     std::sort(points.begin(), points.end());
     points.erase(std::unique(points.begin(), points.end()), points.end());
     for (const int p : points) out.points.push_back({p, d.at(p)});
-    std::sort(out.strokes.begin(), out.strokes.end(),
-              [](const Stroke& a, const Stroke& b) { return a.id < b.id; });
     // Where ends meet decides how a tangent is meant.
     const bool atEnds = r.kind == RelationKind::Tangent || r.kind == RelationKind::Smooth;
     for (std::size_t i = 0; atEnds && i < points.size(); ++i)
@@ -57,6 +61,8 @@ std::set<int> changedBy(const Drawing& before, const Drawing& after) {
             std::any_of(s.points.begin(), s.points.end(), [&](int p) { return out.count(p) > 0; });
         if (!now || moved || !(*now == s)) out.insert(s.id);
     }
+    for (const Stroke& s : before.strokes)
+        if (s.kind == StrokeKind::Beside && out.count(s.beside)) out.insert(s.id);
     return out;
 }
 

@@ -1,6 +1,7 @@
 #include "core/sketch/edit/copy.hpp"
 
 #include "core/base/tolerance.hpp"
+#include "core/sketch/beside.hpp"
 #include "core/sketch/drawing_words.hpp"
 #include "core/sketch/solve/system.hpp"
 
@@ -30,6 +31,7 @@ std::string nothingChosen() {
 std::vector<std::size_t> leadingPoints(const Stroke& s) {
     std::vector<std::size_t> out;
     for (std::size_t i = 0; i < s.points.size(); ++i) {
+        if (s.kind == StrokeKind::Beside) continue; // its source decides, and what its ends are joined to
         const bool handle = s.kind == StrokeKind::Spline && i % 2 == 1;
         if (handle && !(i / 2 < s.held.size() && s.held[i / 2])) continue;
         if (s.kind == StrokeKind::Arc && i == 1) continue; // two points and the circle, then the other end
@@ -60,6 +62,7 @@ StrokeShape placed(const StrokeShape& shape, const Placing& placing) {
     if (lengths)
         for (double& s : out.sizes) s *= placing.scale();
     if (!placing.mirrored) return out;
+    if (shape.kind == StrokeKind::Beside) out.right = !out.right;
     if (shape.kind == StrokeKind::Arc) std::swap(out.at[0], out.at[1]);
     if (shape.kind == StrokeKind::EllipseArc) std::swap(out.at[2], out.at[3]);
     return out;
@@ -80,6 +83,23 @@ std::map<int, int> copyStrokes(Drawing& d, const std::vector<int>& ids, const Pl
             if (placing.mirrored && s->kind == StrokeKind::EllipseArc && i >= 2) j = 5 - i;
             copyOf[s->points[i]] = made.points[j];
         }
+    }
+    for (const Stroke* s : find(before, ids)) { // followers follow the copies, or nothing any more
+        Stroke& made = *d.findStroke(copyOf.at(s->id));
+        if (made.kind != StrokeKind::Beside) continue;
+        if (copyOf.count(s->beside)) {
+            made.beside = copyOf.at(s->beside);
+            continue;
+        }
+        made = *before.findStroke(s->id); // its shape is that of the original, then put in place
+        const int id = copyOf.at(s->id);
+        Drawing alone = before;
+        makePlain(alone, s->id);
+        const StrokeShape plain = placed(shapeOf(alone, *alone.findStroke(s->id)), placing);
+        made.id = id;
+        made.points = {copyOf.at(s->points.front()), copyOf.at(s->points.back())};
+        if (made.points[0] == made.points[1]) made.points.pop_back();
+        reshape(d, id, plain);
     }
     if (!withRelations) return copyOf;
     for (const Relation& r : before.relations) {
@@ -112,10 +132,13 @@ std::vector<int> addDrawing(Drawing& d, const Drawing& other) {
         for (const int p : s.points) points.push_back(idOf.at(p));
         const int id = d.addStroke(s.kind, points, s.sizes);
         Stroke& made = *d.findStroke(id);
-        made.name = s.name, made.helper = s.helper, made.held = s.held;
+        made.name = s.name, made.helper = s.helper, made.held = s.held, made.right = s.right;
+        made.beside = s.beside;
         idOf[s.id] = id;
         out.push_back(id);
     }
+    for (const int id : out)
+        if (Stroke& made = *d.findStroke(id); made.beside) made.beside = idOf.at(made.beside);
     for (Relation r : other.relations) {
         for (int& of : r.of)
             if (of > 0) of = idOf.at(of);
@@ -129,15 +152,20 @@ std::vector<int> addDrawing(Drawing& d, const Drawing& other) {
 }
 
 EditOutcome placeStrokes(Drawing& d, const std::vector<int>& ids, const Placing& placing) {
+    if (find(d, ids).empty()) return refused(nothingChosen());
+    for (const int id : ids) // what goes without what it follows goes as it is
+        if (const Stroke* s = d.findStroke(id);
+            s && s->kind == StrokeKind::Beside && std::find(ids.begin(), ids.end(), s->beside) == ids.end())
+            makePlain(d, id);
     const Drawing before = d;
     const auto strokes = find(before, ids);
-    if (strokes.empty()) return refused(nothingChosen());
     std::set<int> moved;
     for (const Stroke* s : strokes) {
         moved.insert(s->points.begin(), s->points.end());
         Stroke& now = *d.findStroke(s->id);
         const StrokeShape shape = placed(shapeOf(before, *s), placing);
         now.sizes = shape.sizes;
+        now.right = shape.right;
         for (std::size_t i = 0; i < now.points.size(); ++i) d.findPoint(now.points[i])->at = shape.at[i];
     }
     for (Relation& r : d.relations) {
@@ -180,8 +208,13 @@ EditOutcome mirrorStrokes(Drawing& d, const std::vector<int>& ids, int line) {
     for (const Stroke* s : find(before, chosen)) {
         out.made.push_back(copyOf.at(s->id));
         const auto ends = endPoints(*s);
-        if (std::none_of(ends.begin(), ends.end(), onAxis)) {
+        const bool follows = d.findStroke(copyOf.at(s->id))->kind == StrokeKind::Beside;
+        if (!follows && s->kind != StrokeKind::Beside && std::none_of(ends.begin(), ends.end(), onAxis)) {
             d.relate(K::Symmetric, {s->id, copyOf.at(s->id), line});
+            continue;
+        }
+        if (s->kind == StrokeKind::Beside) {
+            if (s->sizes[0] > 0) d.relate(K::Equal, {s->id, copyOf.at(s->id)});
             continue;
         }
         for (const std::size_t i : leadingPoints(*s)) {
@@ -220,8 +253,8 @@ void tieCopies(Drawing& d, const std::vector<const Stroke*>& originals, const st
     for (const Stroke* s : originals) {
         for (const std::size_t i : leadingPoints(*s)) tie(s->points[i], copyOf.at(s->points[i]));
         const int copy = copyOf.at(s->id);
-        const bool sized =
-            s->kind == StrokeKind::Circle || s->kind == StrokeKind::Ellipse || s->kind == StrokeKind::Conic;
+        const bool sized = s->kind == StrokeKind::Circle || s->kind == StrokeKind::Ellipse ||
+                           s->kind == StrokeKind::Conic || (s->kind == StrokeKind::Beside && s->sizes[0] > 0);
         if (sized) d.relate(K::Equal, {s->id, copy});
         if (s->kind == StrokeKind::Arc) tie(s->points[1], copyOf.at(s->points[1]));
     }
@@ -319,13 +352,19 @@ EditOutcome repeatAlong(Drawing& d, const std::vector<int>& ids, int along, int 
         return run.atLength(backwards ? whole - way : way);
     };
     const Vec2 start = run.at(parameter(0)), ahead = unit(run.slope(parameter(0)));
+    const auto share = [&](int k) { return (backwards ? whole - k * step : k * step) / whole; };
     EditOutcome out;
     for (int k = 1; k < count; ++k) {
         const Vec2 to = run.at(parameter(k)), now = unit(run.slope(parameter(k)));
         Placing p = turning ? Placing::turnAbout(start, turnBetween(ahead, now)) : Placing{};
         p.shift = p.shift + (to - start);
-        const auto copyOf = copyStrokes(d, chosen, p);
+        const auto copyOf = copyStrokes(d, chosen, p, false);
         for (const Stroke* s : originals) out.made.push_back(copyOf.at(s->id));
+        tieCopies(d, originals, copyOf, [&](int from, int copy) {
+            d.relate(K::Carried, {from, copy, along});
+            d.relations.back().where = {{share(0), share(k)}};
+            d.relations.back().turned = turning;
+        });
     }
     return out;
 }

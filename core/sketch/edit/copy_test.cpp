@@ -1,6 +1,7 @@
 #include "core/sketch/edit/copy.hpp"
 
 #include "core/sketch/arcs.hpp"
+#include "core/sketch/measured.hpp"
 #include "core/sketch/region.hpp"
 #include "tests/support/pen.hpp"
 
@@ -146,6 +147,44 @@ TEST_CASE("Copies along a curve are evenly spaced by its length") {
         CHECK(length(p.at(p.centre(out.made[k])) - Vec2{30 * std::cos(t), 30 * std::sin(t)}) < 1e-7);
     }
     CHECK(!repeatAlong(p.d, {dot}, kOrigin, 4, true).done());
+}
+
+TEST_CASE("Copies along a curve follow it, their original, and stay even") {
+    for (const bool turning : {false, true})
+        for (const bool spline : {false, true}) {
+            INFO((spline ? "spline" : "arc") << (turning ? ", turning" : ""));
+            Pen p;
+            const int rail =
+                spline ? drawSpline(p.d, {{0, 0}, {20, 12}, {45, 6}, {60, 20}}) : p.arc({0, 0}, 30, 0, kPi);
+            const Vec2 start = StrokeRun(p.d, *p.d.findStroke(rail)).at(0);
+            const int a = p.line(start, start + Vec2{0, -4}),
+                      b = p.line(start + Vec2{0, -4}, start + Vec2{3, -4});
+            p.join(p.to(a), p.from(b));
+            const int before = countFreedoms(p.d, {});
+            const EditOutcome out = repeatAlong(p.d, {a, b}, rail, 6, turning);
+            REQUIRE(out.done());
+            REQUIRE(out.made.size() == 10);
+            CHECK(countFreedoms(p.d, {}) == before);
+            // The rail another, the original another.
+            const int end = p.d.findStroke(rail)->points[spline ? 6 : 1],
+                      hold = p.d.relate(K::Distance, {end, p.from(a)});
+            const int size = p.d.relate(K::Distance, {a});
+            REQUIRE(settleTo(p.d, {{hold, measured(p.d, *p.d.findRelation(hold)) + 5}, {size, 6}}).solved);
+            const StrokeRun run(p.d, *p.d.findStroke(rail));
+            const double whole = run.length();
+            const Vec2 from = run.at(0), ahead = unit(run.slope(0));
+            for (std::size_t k = 1; k < 6; ++k) {
+                const double u = run.atLength(whole * static_cast<double>(k) / 5);
+                const double turn = turning ? turnBetween(ahead, unit(run.slope(u))) : 0;
+                const int copy = out.made[2 * (k - 1)];
+                for (const std::size_t i : {0u, 1u}) {
+                    const Vec2 original = p.at(p.d.findStroke(a)->points[i]) - from;
+                    CHECK(length(p.at(p.d.findStroke(copy)->points[i]) - run.at(u) -
+                                 turnedBy(original, turn)) < 1e-7);
+                }
+                CHECK(length(p.along(copy)) == Approx(6).margin(1e-9));
+            }
+        }
 }
 
 TEST_CASE("What is moved, turned or scaled takes its sizes along and tells what it lost") {

@@ -26,11 +26,6 @@ class Leg {
     Vec2 at(double s) const { return m_run.at(parameter(s)); }
     /// The direction away from the corner.
     Vec2 along(double s) const { return unit(m_run.slope(parameter(s))) * (m_forward ? 1.0 : -1.0); }
-    /// What is left of it from s on.
-    StrokeShape rest(const Drawing& d, double s) const {
-        const double u = parameter(s);
-        return m_forward ? partOf(d, m_stroke, u, m_run.end()) : partOf(d, m_stroke, 0, u);
-    }
 
   private:
     Stroke m_stroke;
@@ -124,9 +119,64 @@ void keepCorner(Drawing& d, const Corner& c) {
     d.relate(K::OnStroke, {point, c.second});
 }
 
+/// A leg that follows its own guide leaves the corner where it is: the guide's end. What is said of the
+/// other leg's end is said of that.
+void cornerOnGuide(Drawing& d, const Corner& c, bool firstIsGuide) {
+    const int corner = firstIsGuide ? c.firstEnd : c.secondEnd, end = firstIsGuide ? c.secondEnd : c.firstEnd,
+              leg = firstIsGuide ? c.second : c.first;
+    std::erase_if(d.relations, [&](const Relation& r) {
+        return r.kind == K::Coincident &&
+               ((r.of[0] == corner && r.of[1] == end) || (r.of[1] == corner && r.of[0] == end));
+    });
+    for (Relation& r : d.relations) {
+        if (r.of.size() == 1 && r.of[0] == leg && wordsOf(r.kind).sized && isLine(d, leg)) {
+            const auto& ends = d.findStroke(leg)->points;
+            r.of = ends[0] == end ? std::vector<int>{corner, ends[1]} : std::vector<int>{ends[0], corner};
+            continue;
+        }
+        std::replace(r.of.begin(), r.of.end(), end, corner);
+    }
+    std::erase_if(d.relations,
+                  [](const Relation& r) { return r.kind == K::Coincident && r.of[0] == r.of[1]; });
+    d.relate(K::OnStroke, {corner, leg});
+}
+
+/// Makes the corner ready to be cut off: what is said of it stays.
+void keepCorner(Drawing& d, const Corner& c, bool firstGuided, bool secondGuided) {
+    if (!firstGuided && !secondGuided) return keepCorner(d, c);
+    if (firstGuided != secondGuided) cornerOnGuide(d, c, firstGuided);
+}
+
+/// As before, on the follower when the stroke follows its own guide now.
+int endOf(const Drawing& d, int stroke, int end, Vec2 corner) {
+    const auto ends = endPoints(*d.findStroke(stroke));
+    if (std::find(ends.begin(), ends.end(), end) != ends.end()) return end;
+    return length(d.at(ends[0]) - corner) < length(d.at(ends[1]) - corner) ? ends[0] : ends[1];
+}
+
 int endNear(const Drawing& d, int stroke, Vec2 place) {
     const auto ends = endPoints(*d.findStroke(stroke));
     return length(d.at(ends[0]) - place) < length(d.at(ends[1]) - place) ? ends[0] : ends[1];
+}
+
+/// Takes both strokes back from the corner to these places on them.
+void cutBack(Drawing& d, const Corner& c, Vec2 onFirst, Vec2 onSecond) {
+    const auto guided = [&](int stroke) {
+        const StrokeKind was = d.findStroke(stroke)->kind;
+        followOwnGuide(d, stroke);
+        return d.findStroke(stroke)->kind != was;
+    };
+    const bool first = guided(c.first), second = guided(c.second);
+    const Drawing whole = d;
+    keepCorner(d, c, first, second);
+    for (const auto& [stroke, end, place] :
+         {std::tuple{c.first, c.firstEnd, onFirst}, std::tuple{c.second, c.secondEnd, onSecond}}) {
+        const Stroke& s = *whole.findStroke(stroke);
+        const StrokeRun run(whole, s);
+        const double u = run.nearest(place);
+        const bool fromStart = endPoints(s)[0] == endOf(whole, stroke, end, c.at);
+        reshape(d, stroke, fromStart ? partOf(whole, s, u, run.end()) : partOf(whole, s, 0, u));
+    }
 }
 
 /// The largest size for which something works, between none and the longest thinkable.
@@ -183,9 +233,7 @@ EditOutcome roundCorner(Drawing& d, const Corner& c, double radius, const std::s
     }
     const Drawing before = d;
     const Vec2 p = a.at(fit->onFirst), q = b.at(fit->onSecond);
-    keepCorner(d, c);
-    reshape(d, c.first, a.rest(before, fit->onFirst));
-    reshape(d, c.second, b.rest(before, fit->onSecond));
+    cutBack(d, c, p, q);
     const bool left = cross(p - fit->centre, q - fit->centre) > 0;
     const int arc = d.draw(StrokeKind::Arc, {left ? p : q, left ? q : p, fit->centre}, {radius});
     for (const auto& [stroke, place] : {std::pair{c.first, p}, {c.second, q}}) {
@@ -211,9 +259,7 @@ EditOutcome chamferCorner(Drawing& d, const Corner& c, double onFirst, double on
                            nameOf(d, id) + ". Take less than " + formatAmount(leg->length(), "mm", 2) + ".");
     const Drawing before = d;
     const Vec2 p = a.at(onFirst), q = b.at(onSecond);
-    keepCorner(d, c);
-    reshape(d, c.first, a.rest(before, onFirst));
-    reshape(d, c.second, b.rest(before, onSecond));
+    cutBack(d, c, p, q);
     const int cut = d.draw(StrokeKind::Line, {p, q});
     const int ends[] = {endNear(d, c.first, p), endNear(d, c.second, q)};
     for (std::size_t i = 0; i < 2; ++i) d.relate(K::Coincident, {d.findStroke(cut)->points[i], ends[i]});

@@ -103,7 +103,7 @@ void keepInLine(Drawing& d, int a, int b, bool joined) {
     } else if (kind == StrokeKind::EllipseArc) {
         d.relate(K::Coincident, {points(a)[0], points(b)[0]});
         d.relate(K::Coincident, {points(a)[1], points(b)[1]});
-    } else if (joined) {
+    } else if (joined && kind != StrokeKind::Beside) {
         d.relate(K::Smooth, {a, b});
     }
 }
@@ -160,16 +160,23 @@ std::optional<TrimPiece> trimPiece(const Drawing& d, int stroke, Vec2 place) {
 }
 
 EditOutcome trim(Drawing& d, int stroke, Vec2 place) {
-    const auto piece = trimPiece(d, stroke, place);
+    auto piece = trimPiece(d, stroke, place);
     if (!piece) return refused("Click the part of a line or curve that should go.");
     EditOutcome out;
     if (piece->whole) {
         d.erase({stroke});
         return out;
     }
+    const auto placeOf = [was = StrokeRun(d, *d.findStroke(stroke))](double u) { return was.at(u); };
+    const Vec2 cutFrom = placeOf(piece->from), cutTo = placeOf(piece->to);
+    followOwnGuide(d, stroke);
     const Drawing before = d;
     const Stroke s = *d.findStroke(stroke);
     const StrokeRun run(d, s);
+    if (s.kind == StrokeKind::Beside && !run.closed()) { // the same places on what follows the guide
+        piece->from = run.nearest(cutFrom);
+        piece->to = run.nearest(cutTo);
+    }
     if (run.closed()) {
         reshape(d, stroke, partOf(before, s, piece->to, piece->from + run.end()));
         layOn(d, stroke, run.at(piece->to), piece->cutterTo);
@@ -182,6 +189,8 @@ EditOutcome trim(Drawing& d, int stroke, Vec2 place) {
         if (head && tail) {
             second = drawShape(d, partOf(before, s, piece->to, run.end()));
             d.findStroke(second)->helper = s.helper;
+            d.findStroke(second)->cutFrom = stroke;
+            d.findStroke(second)->cutFrom = stroke;
             out.made = {second};
             moveEnds(before, d, stroke, second);
             keepInLine(d, stroke, second, false);
@@ -250,7 +259,15 @@ EditOutcome extend(Drawing& d, int stroke, Vec2 place) {
 EditOutcome split(Drawing& d, int stroke, Vec2 place) {
     const Stroke* found = d.findStroke(stroke);
     if (!found || found->kind == StrokeKind::Point) return refused("Click the line or curve to split.");
-    const Stroke s = *found;
+    {
+        const StrokeRun run(d, *found);
+        const double u = run.nearest(place);
+        if (!run.closed() && (length(run.at(u) - run.at(0)) < kSamePoint ||
+                              length(run.at(u) - run.at(run.end())) < kSamePoint))
+            return refused("Click away from the ends: that is where the stroke is split.");
+    }
+    followOwnGuide(d, stroke);
+    const Stroke s = *d.findStroke(stroke);
     const StrokeRun run(d, s);
     const double u = run.nearest(place);
     const Drawing before = d;
@@ -260,17 +277,17 @@ EditOutcome split(Drawing& d, int stroke, Vec2 place) {
         reshape(d, stroke, partOf(before, s, u, half));
         const int second = drawShape(d, partOf(before, s, half, u + run.end()));
         d.findStroke(second)->helper = s.helper;
+        d.findStroke(second)->cutFrom = stroke;
         const auto ends = [&](int id) { return endPoints(*d.findStroke(id)); };
         d.relate(K::Coincident, {ends(stroke)[1], ends(second)[0]});
         d.relate(K::Coincident, {ends(second)[1], ends(stroke)[0]});
         keepInLine(d, stroke, second, true);
         out.made = {second};
     } else {
-        if (length(run.at(u) - run.at(0)) < kSamePoint || length(run.at(u) - run.at(run.end())) < kSamePoint)
-            return refused("Click away from the ends: that is where the stroke is split.");
         reshape(d, stroke, partOf(before, s, 0, u));
         const int second = drawShape(d, partOf(before, s, u, run.end()));
         d.findStroke(second)->helper = s.helper;
+        d.findStroke(second)->cutFrom = stroke;
         moveEnds(before, d, stroke, second);
         d.relate(K::Coincident, {endAt(d, stroke, run.at(u)), endAt(d, second, run.at(u))});
         keepInLine(d, stroke, second, true);

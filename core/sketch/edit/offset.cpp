@@ -1,12 +1,15 @@
 #include "core/sketch/edit/offset.hpp"
 
 #include "core/base/tolerance.hpp"
+#include "core/sketch/beside.hpp"
 #include "core/sketch/drawing_words.hpp"
 #include "core/sketch/edit/offset_sides.hpp"
 #include "core/sketch/edit/part_of.hpp"
+#include "core/sketch/solve/freedom.hpp"
 
 #include <algorithm>
 #include <cmath>
+#include <set>
 
 namespace gc {
 
@@ -17,7 +20,7 @@ using K = RelationKind;
 /// The points of a drawn side where the walk enters and leaves it.
 std::pair<int, int> walkEnds(const Drawing& d, int stroke, const Beside& b) {
     const auto ends = endPoints(*d.findStroke(stroke));
-    const bool forward = b.kind != StrokeKind::Arc || b.left;
+    const bool forward = b.kind == StrokeKind::Beside ? b.forward : b.kind != StrokeKind::Arc || b.left;
     return {ends[forward ? 0 : 1], ends[forward ? 1 : 0]};
 }
 
@@ -27,12 +30,14 @@ bool keepsItsDistance(const Drawing& d, const Chain& chain, const Sides& sides, 
     std::vector<Curve2> original;
     for (const int s : chain.strokes)
         for (const Curve2& c : curvesOf(d, *d.findStroke(s))) original.push_back(c);
-    Drawing drawn;
-    for (const Beside& b : sides.list) drawSide(drawn, b);
-    const double least = std::fabs(distance) - 2 * kOffsetFit - 1e-6 * std::fabs(distance);
-    for (const Stroke& s : drawn.strokes) {
+    Drawing drawn = d;
+    std::vector<int> made;
+    for (const Beside& b : sides.list) made.push_back(drawSide(drawn, b));
+    const double least = std::fabs(distance) - 2 * kBesideFit - 1e-6 * std::fabs(distance);
+    for (const int id : made) {
+        const Stroke& s = *drawn.findStroke(id);
         const StrokeRun run(drawn, s);
-        const int looks = s.kind == StrokeKind::Spline ? 4 : 16;
+        const int looks = s.kind == StrokeKind::Beside ? 4 : 16;
         for (int k = 0; k <= looks * static_cast<int>(run.end()); ++k) {
             const Vec2 p = run.at(static_cast<double>(k) / looks);
             for (const Curve2& c : original)
@@ -68,7 +73,7 @@ class Following {
 
 /// Do two sides that follow each other run on in one direction where they meet?
 bool runsOn(const Drawing& d, int stroke, int next, const Beside& a, const Beside& b) {
-    if (!a.of || !b.of || a.kind == StrokeKind::Spline || b.kind == StrokeKind::Spline) return false;
+    if (!a.of || !b.of) return false;
     constexpr double kBend = 1e-6; // rad
     const StrokeRun one(d, *d.findStroke(stroke)), two(d, *d.findStroke(next));
     const Vec2 at = d.at(walkEnds(d, stroke, a).second);
@@ -134,11 +139,104 @@ Sides withWholeLines(Sides sides) {
     return sides;
 }
 
-Made drawSides(Drawing& d, const Sides& asFound, Following& following) {
+/// The same where sides follow curves: those stand where they do, so that what else would tie a joint says
+/// some of it twice. Each tie is tried, and kept where it takes a freedom away.
+class TyingByNeed {
+  public:
+    TyingByNeed(Drawing& d, const Chain& chain, const Sides& sides, const Made& made)
+        : m_d(d), m_chain(chain), m_sides(sides), m_made(made) {}
+
+    void tie(Following& following) {
+        const auto& list = m_sides.list;
+        const std::size_t n = list.size();
+        for (std::size_t i = 0; i < n; ++i)
+            if (list[i].kind == StrokeKind::Beside && list[i].by != 0)
+                following.measure({m_made.strokes[i], list[i].of});
+        m_free = freedoms();
+        for (std::size_t i = 0; i < n; ++i)
+            if (i + 1 < n || m_sides.closed)
+                offer([&] {
+                    const std::size_t j = (i + 1) % n;
+                    m_d.relate(K::Coincident, {walkEnds(m_d, m_made.strokes[i], list[i]).second,
+                                               walkEnds(m_d, m_made.strokes[j], list[j]).first});
+                });
+        for (std::size_t i = 0; i < n; ++i) tieSide(i, following);
+        for (std::size_t i = 0; i < n; ++i)
+            if (i + 1 < n || m_sides.closed)
+                if (const std::size_t j = (i + 1) % n; touches(i, j))
+                    offer([&] { m_d.relate(K::Tangent, {m_made.strokes[i], m_made.strokes[j]}); });
+    }
+
+  private:
+    void tieSide(std::size_t i, Following& following) {
+        const Beside& b = m_sides.list[i];
+        const int stroke = m_made.strokes[i];
+        if (b.of && (b.kind == StrokeKind::Line || b.kind == StrokeKind::Arc)) {
+            offer([&] {
+                m_d.relate(b.kind == StrokeKind::Line ? K::Parallel : K::Concentric, {stroke, b.of});
+            });
+            offer([&] { following.measure({stroke, b.of}); });
+        }
+        if (b.of || b.kind != StrokeKind::Arc) return;
+        for (const int s : m_chain.strokes) // about the corner
+            for (const int p : endPoints(*m_d.findStroke(s)))
+                if (length(m_d.at(p) - b.centre) < kSamePoint)
+                    return offer([&] { m_d.relate(K::Coincident, {m_d.findStroke(stroke)->points[2], p}); });
+    }
+    /// Do two sides that follow each other touch where they meet?
+    bool touches(std::size_t i, std::size_t j) const {
+        const Beside &a = m_sides.list[i], &b = m_sides.list[j];
+        if (a.kind == StrokeKind::Line && b.kind == StrokeKind::Line) return false;
+        return length(a.direction(true) - b.direction(false)) < 1e-6;
+    }
+    int freedoms() const {
+        Drawing near = m_d;
+        std::set<int> wanted(m_made.strokes.begin(), m_made.strokes.end());
+        for (const int s : m_chain.strokes) wanted.insert({s, near.findStroke(s)->beside});
+        std::vector<int> others;
+        for (const Stroke& s : near.strokes)
+            if (!wanted.count(s.id)) others.push_back(s.id);
+        near.erase(others);
+        return countFreedoms(near, {});
+    }
+    template <class Tie>
+    void offer(const Tie& tie) {
+        const std::size_t before = m_d.relations.size();
+        tie();
+        if (m_d.relations.size() == before) return;
+        const int now = freedoms();
+        if (now < m_free)
+            m_free = now;
+        else
+            m_d.erase({m_d.relations.back().id});
+    }
+
+    Drawing& m_d;
+    const Chain& m_chain;
+    const Sides& m_sides;
+    const Made& m_made;
+    int m_free = 0;
+};
+
+Made drawSides(Drawing& d, const Chain& chain, const Sides& asFound, Following& following) {
     const Sides sides = withWholeLines(asFound);
     Made made;
     for (const Beside& b : sides.list) made.strokes.push_back(drawSide(d, b));
     const std::size_t n = sides.list.size();
+    if (sides.list[0].closed) {
+        following.measure({made.strokes[0], sides.list[0].of});
+        return made;
+    }
+    if (!sides.closed) {
+        made.first = walkEnds(d, made.strokes.front(), sides.list.front()).first;
+        made.last = walkEnds(d, made.strokes.back(), sides.list.back()).second;
+    }
+    if (std::any_of(sides.list.begin(), sides.list.end(), [](const Beside& b) {
+            return b.kind == StrokeKind::Beside || (!b.of && b.kind == StrokeKind::Line);
+        })) {
+        TyingByNeed(d, chain, sides, made).tie(following);
+        return made;
+    }
     if (sides.list[0].kind == StrokeKind::Circle) {
         d.relate(K::Concentric, {made.strokes[0], sides.list[0].of});
         following.measure({made.strokes[0], sides.list[0].of});
@@ -157,10 +255,6 @@ Made drawSides(Drawing& d, const Sides& asFound, Following& following) {
         if (!sides.list[i].of)
             for (const std::size_t j : {(i + n - 1) % n, (i + 1) % n})
                 d.relate(K::Tangent, {made.strokes[i], made.strokes[j]});
-    if (!sides.closed) {
-        made.first = walkEnds(d, made.strokes.front(), sides.list.front()).first;
-        made.last = walkEnds(d, made.strokes.back(), sides.list.back()).second;
-    }
     return made;
 }
 
@@ -184,6 +278,24 @@ int drawCap(Drawing& d, CapKind kind, int left, int right, int end, int leftStro
     d.relate(K::Tangent, {arc, leftStroke});
     if (!isLine(d, rightStroke)) d.relate(K::Tangent, {arc, rightStroke});
     return arc;
+}
+
+/// Closes the gap between a chain and its offset at one end.
+int drawEnd(Drawing& d, CapKind kind, int left, int right, int beside, int own) {
+    const Vec2 a = d.at(right), b = d.at(left), middle = (a + b) * 0.5;
+    const int end = kind == CapKind::Flat ? d.draw(StrokeKind::Line, {a, b})
+                                          : d.draw(StrokeKind::Arc, {a, b, middle}, {length(b - a) / 2});
+    d.relate(K::Coincident, {d.findStroke(end)->points[0], right});
+    d.relate(K::Coincident, {d.findStroke(end)->points[1], left});
+    if (kind == CapKind::Round) {
+        d.relate(K::Tangent, {end, beside});
+        // The end of a line or an arc slides along it until this holds it.
+        if (d.findStroke(beside)->kind != StrokeKind::Beside) d.relate(K::Tangent, {end, own});
+    } else if (isLine(d, beside))
+        d.relate(K::Perpendicular, {end, beside});
+    else if (isRound(d, beside))
+        d.relate(K::OnStroke, {centrePoint(*d.findStroke(beside)), end});
+    return end;
 }
 
 bool works(const Drawing& d, const Chain& chain, const OffsetWish& wish, double distance) {
@@ -281,14 +393,25 @@ EditOutcome offsetStrokes(Drawing& d, const std::vector<int>& ids, const OffsetW
         for (const double sign : {1.0, -1.0}) {
             if (sign < 0 && !wish.bothSides) break;
             const auto sides = sidesOf(before, chain, sign * distance, wish.roundCorners);
-            made.push_back(drawSides(d, *sides, following));
+            made.push_back(drawSides(d, chain, *sides, following));
             out.made.insert(out.made.end(), made.back().strokes.begin(), made.back().strokes.end());
         }
-        if (!wish.bothSides || chain.closed || wish.cap == CapKind::Open) continue;
+        if (chain.closed || wish.cap == CapKind::Open) continue;
         const auto endOf = [&](std::size_t i, bool last) {
             const auto ends = endPoints(*before.findStroke(chain.strokes[i]));
             return ends[chain.forward[i] == last ? 1 : 0];
         };
+        if (!wish.bothSides) {
+            for (const bool last : {true, false}) {
+                const int own = endOf(last ? chain.strokes.size() - 1 : 0, last);
+                const int beside = last ? made[0].last : made[0].first;
+                const bool left = (distance > 0) == last;
+                out.made.push_back(drawEnd(d, wish.cap, left ? beside : own, left ? own : beside,
+                                           last ? made[0].strokes.back() : made[0].strokes.front(),
+                                           last ? chain.strokes.back() : chain.strokes.front()));
+            }
+            continue;
+        }
         const Made &left = made[0], &right = made[1];
         out.made.push_back(drawCap(d, wish.cap, left.last, right.last, endOf(chain.strokes.size() - 1, true),
                                    left.strokes.back(), right.strokes.back()));

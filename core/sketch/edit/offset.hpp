@@ -23,12 +23,12 @@ struct OffsetWish {
     std::string expression;      ///< of the distance; empty: no dimensions are made
     bool bothSides = false;      ///< at the distance on either side of it
     bool roundCorners = false;   ///< an arc about each outer corner; else the strokes run on until they meet
-    CapKind cap = CapKind::Open; ///< with bothSides: what closes the ends of an open chain
+    CapKind cap = CapKind::Open; ///< what closes the ends of an open chain
 };
 
 /// Offsets of lines and arcs are lines and arcs that stay parallel and concentric at that distance: the first
-/// carries it as a dimension and the others follow. Other curves become splines within 0.002 mm of the true
-/// offset, which stay where they are put.
+/// carries it as a dimension and the others follow. Those of other curves follow their curve at it (see
+/// beside.hpp), whatever becomes of that.
 ///
 /// A stroke that the offset swallows is left out. When the offset would run into itself or nothing is left,
 /// the sentence says the largest distance that works, found by trying.

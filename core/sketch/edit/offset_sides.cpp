@@ -1,6 +1,7 @@
 #include "core/sketch/edit/offset_sides.hpp"
 
 #include "core/base/tolerance.hpp"
+#include "core/sketch/beside.hpp"
 
 #include <algorithm>
 #include <cmath>
@@ -20,10 +21,7 @@ Vec2 leftOf(Vec2 u) {
 
 Vec2 Beside::direction(bool atEnd) const {
     if (kind == StrokeKind::Line) return unit(to - from);
-    if (kind == StrokeKind::Spline) {
-        const std::size_t node = atEnd ? fitted.at.size() - 2 : 0;
-        return unit(fitted.at[node + 1] - fitted.at[node]);
-    }
+    if (kind == StrokeKind::Beside) return ahead[atEnd ? 1 : 0];
     const Vec2 r = (atEnd ? to : from) - centre;
     return unit(leftOf(r)) * (left ? 1.0 : -1.0);
 }
@@ -37,48 +35,21 @@ int drawSide(Drawing& d, const Beside& b) {
     case StrokeKind::Arc:
         return d.draw(b.kind, {b.left ? b.from : b.to, b.left ? b.to : b.from, b.centre}, {b.radius});
     default:
-        return drawShape(d, b.fitted);
+        break;
     }
+    StrokeShape shape{StrokeKind::Beside, {b.from}, {std::fabs(b.by)}, {}, b.source, b.by < 0};
+    if (!b.closed) {
+        shape.at.push_back(b.to);
+        shape.held = {b.held[0], b.held[1]};
+        if (!b.forward) {
+            std::swap(shape.at[0], shape.at[1]);
+            shape.held = {b.held[1], b.held[0]};
+        }
+    }
+    return drawShape(d, shape);
 }
 
 namespace {
-
-/// A spline through points of the true offset that lies within kOffsetFit of it, with the true directions.
-StrokeShape fitBeside(const StrokeRun& run, double from, double to, double distance) {
-    const auto at = [&](double u) { return run.at(u) + leftOf(unit(run.slope(u))) * distance; };
-    StrokeShape out;
-    for (int pieces = 4 * static_cast<int>(std::ceil(std::fabs(to - from))); pieces <= 128; pieces *= 2) {
-        std::vector<Vec2> nodes;
-        std::vector<double> lengths;
-        const auto parameter = [&](double k) { return from + (to - from) * k / pieces; };
-        for (int k = 0; k <= pieces; ++k) nodes.push_back(at(parameter(k)));
-        for (int k = 0; k < pieces; ++k)
-            lengths.push_back(std::max(
-                length(nodes[static_cast<std::size_t>(k) + 1] - nodes[static_cast<std::size_t>(k)]), 1e-9));
-        out = {StrokeKind::Spline, {}, lengths, std::vector<bool>(nodes.size(), true)};
-        for (int k = 0; k <= pieces; ++k) {
-            const auto i = static_cast<std::size_t>(k);
-            // Directions of the offset are those of the curve; its speed along the chords is one.
-            const double mean = k == 0        ? lengths.front()
-                                : k == pieces ? lengths.back()
-                                              : 0.5 * (lengths[i - 1] + lengths[i]);
-            const Vec2 ahead = unit(run.slope(parameter(k))) * (to > from ? 1.0 : -1.0);
-            out.at.insert(out.at.end(), {nodes[i], nodes[i] + ahead * (mean / 3)});
-        }
-        Drawing trial;
-        const int s = drawShape(trial, out);
-        const StrokeRun fit(trial, *trial.findStroke(s));
-        double worst = 0;
-        for (int k = 0; k < pieces; ++k)
-            for (const double part : {0.25, 0.5, 0.75}) {
-                const Vec2 p = at(parameter(k + part)), q = fit.at(k + part);
-                const Vec2 u = unit(fit.slope(k + part));
-                worst = std::max(worst, std::fabs(cross(u, p - q)));
-            }
-        if (worst < kOffsetFit) break;
-    }
-    return out;
-}
 
 /// \return nothing when the offset of an arc has no radius left
 std::optional<Beside> beside(const Drawing& d, int stroke, bool forward, double distance) {
@@ -104,20 +75,23 @@ std::optional<Beside> beside(const Drawing& d, int stroke, bool forward, double 
         return b;
     }
     const StrokeRun run(d, s);
-    b.kind = StrokeKind::Spline;
+    const bool follows = s.kind == StrokeKind::Beside;
+    b.kind = StrokeKind::Beside;
+    b.source = follows ? s.beside : stroke;
     // Written in the stroke's own direction: its left is the walk's right when it is walked backwards.
-    b.fitted = fitBeside(run, 0, run.end(), forward ? distance : -distance);
-    if (!forward) { // turned round, so that it runs as the walk does
-        StrokeShape back = b.fitted;
-        const std::size_t n = back.at.size() / 2;
-        for (std::size_t i = 0; i < n; ++i) {
-            const Vec2 node = b.fitted.at[2 * (n - 1 - i)], handle = b.fitted.at[2 * (n - 1 - i) + 1];
-            back.at[2 * i] = node, back.at[2 * i + 1] = node * 2 - handle;
-        }
-        std::reverse(back.sizes.begin(), back.sizes.end());
-        b.fitted = back;
+    const double own = forward ? distance : -distance;
+    b.by = besideBy(s) + own;
+    b.forward = forward;
+    b.closed = run.closed();
+    for (const bool atEnd : {false, true}) {
+        const bool last = atEnd == forward; // of the stroke
+        const double u = last ? run.end() : 0;
+        const Vec2 t = unit(run.slope(b.closed ? 0 : u));
+        (atEnd ? b.to : b.from) = run.at(b.closed ? 0 : u) + leftOf(t) * own;
+        b.ahead[atEnd ? 1 : 0] = t * (forward ? 1.0 : -1.0);
+        const std::size_t end = last ? 1 : 0;
+        b.held[atEnd ? 1 : 0] = !follows || (end < s.held.size() && s.held[end]);
     }
-    b.from = b.fitted.at.front(), b.to = b.fitted.at[b.fitted.at.size() - 2];
     return b;
 }
 
@@ -125,7 +99,7 @@ std::optional<Beside> beside(const Drawing& d, int stroke, bool forward, double 
 
 /// Where two sides meet when they run on, nearest to a place.
 std::optional<Vec2> meetRunOn(const Beside& a, const Beside& b, Vec2 near) {
-    if (a.kind == StrokeKind::Spline || b.kind == StrokeKind::Spline) return std::nullopt;
+    if (a.kind == StrokeKind::Beside || b.kind == StrokeKind::Beside) return std::nullopt;
     std::vector<Vec2> found;
     const bool lineA = a.kind == StrokeKind::Line, lineB = b.kind == StrokeKind::Line;
     if (lineA && lineB) {
@@ -167,37 +141,42 @@ bool runsOn(const Beside& before, const Beside& now) {
     return std::fabs(turn(now) - turn(before)) < kPi;
 }
 
-Drawing drawnAlone(const Beside& b) {
-    Drawing d;
-    drawSide(d, b);
-    return d;
-}
-
 /// Where two sides cross as they are: what curves that cannot run on do on the inside of a corner.
-bool crossAsTheyAre(Beside& a, Beside& b, Vec2 near) {
-    const Drawing da = drawnAlone(a), db = drawnAlone(b);
-    const StrokeRun ra(da, da.strokes[0]), rb(db, db.strokes[0]);
-    double least = 1e300, onA = 0, onB = 0;
-    for (std::size_t i = 0; i < ra.curves().size(); ++i)
-        for (std::size_t j = 0; j < rb.curves().size(); ++j)
-            for (const Meeting& m : meetings(ra.curves()[i], rb.curves()[j]))
-                if (length(m.at - near) < least) {
-                    least = length(m.at - near);
-                    onA = static_cast<double>(i) + m.onFirst, onB = static_cast<double>(j) + m.onSecond;
-                }
+bool crossAsTheyAre(const Drawing& d, Beside& a, Beside& b, Vec2 near) {
+    Drawing trial = d;
+    const int sideA = drawSide(trial, a), sideB = drawSide(trial, b);
+    const StrokeRun ra(trial, *trial.findStroke(sideA)), rb(trial, *trial.findStroke(sideB));
+    double least = 1e300;
+    Vec2 at;
+    for (const Curve2& one : ra.curves())
+        for (const Curve2& other : rb.curves())
+            for (const Meeting& m : meetings(one, other))
+                if (length(m.at - near) < least) least = length(m.at - near), at = m.at;
     if (least > 1e299) return false;
-    const Vec2 at = ra.at(onA);
-    if (a.kind == StrokeKind::Spline) a.fitted = partOf(da, da.strokes[0], 0, onA);
-    if (b.kind == StrokeKind::Spline) b.fitted = partOf(db, db.strokes[0], onB, rb.end());
+    a.held[1] = b.held[0] = false;
     a.to = b.from = at;
     return true;
 }
 
-/// The corner between two neighbours: moves their ends onto it, or gives the arc about it.
-std::optional<Beside> closeCorner(Beside& a, Beside& b, Vec2 corner, double distance, bool roundCorners) {
+/// Where the tangents at the ends of two sides meet ahead of both, outside a corner that is not too sharp.
+std::optional<Vec2> meetAhead(const Beside& a, const Beside& b) {
+    constexpr double kMostReach = 20; // times the gap between the ends
+    const Vec2 u = a.direction(true), v = b.direction(false);
+    const double det = cross(u, v);
+    if (std::fabs(det) < 1e-6) return std::nullopt;
+    const Vec2 gap = b.from - a.to;
+    const double s = cross(gap, v) / det, t = cross(gap, u) / det;
+    if (s < 0 || t > 0 || std::max(s, -t) > kMostReach * length(gap)) return std::nullopt;
+    return a.to + u * s;
+}
+
+/// The corner between two neighbours: moves their ends onto it, or gives what lies between them: an arc about
+/// it, or lines that run on to it.
+std::vector<Beside> closeCorner(const Drawing& d, Beside& a, Beside& b, Vec2 corner, double distance,
+                                bool roundCorners) {
     if (length(a.to - b.from) < kSamePoint) {
         b.from = a.to;
-        return std::nullopt;
+        return {};
     }
     // On the outside of a corner the sides come apart; on the inside they cross.
     const bool outer = cross(a.direction(true), b.direction(false)) * distance < 0;
@@ -205,16 +184,29 @@ std::optional<Beside> closeCorner(Beside& a, Beside& b, Vec2 corner, double dist
     const auto meet = outer && roundCorners ? std::nullopt : meetRunOn(a, b, miter);
     if (meet) {
         a.to = b.from = *meet;
-        return std::nullopt;
+        return {};
     }
-    if (!outer && crossAsTheyAre(a, b, miter)) return std::nullopt;
+    if (!outer && crossAsTheyAre(d, a, b, miter)) return {};
+    if (const auto tip = outer && !roundCorners ? meetAhead(a, b) : std::nullopt) {
+        std::vector<Beside> on;
+        Beside line;
+        if (a.kind == StrokeKind::Line)
+            a.to = *tip;
+        else
+            line.from = a.to, line.to = *tip, on.push_back(line);
+        if (b.kind == StrokeKind::Line)
+            b.from = *tip;
+        else
+            line.from = *tip, line.to = b.from, on.push_back(line);
+        return on;
+    }
     Beside arc;
     arc.kind = StrokeKind::Arc;
     arc.centre = corner;
     arc.radius = std::fabs(distance);
     arc.left = distance < 0;
     arc.from = a.to, arc.to = b.from;
-    return arc;
+    return {arc};
 }
 
 } // namespace
@@ -237,16 +229,16 @@ std::optional<Sides> sidesOf(const Drawing& d, const Chain& chain, double distan
                 kept.push_back(i);
             }
         if (raw.empty()) return std::nullopt;
-        if (raw.size() == 1 && raw[0].kind == StrokeKind::Circle) return Sides{raw, true};
+        if (raw.size() == 1 && (raw[0].kind == StrokeKind::Circle || raw[0].closed)) return Sides{raw, true};
         std::vector<Beside> now = raw;
-        std::vector<std::optional<Beside>> arcs(now.size());
+        std::vector<std::vector<Beside>> between(now.size());
         for (std::size_t k = 0; k < now.size(); ++k) {
             if (k + 1 == now.size() && !chain.closed) break;
             const std::size_t next = (k + 1) % now.size();
             const bool neighbours = (kept[k] + 1) % chain.strokes.size() == kept[next];
             if (next == k) return std::nullopt;
             if (neighbours) {
-                arcs[k] = closeCorner(now[k], now[next], cornerAfter(kept[k]), distance, roundCorners);
+                between[k] = closeCorner(d, now[k], now[next], cornerAfter(kept[k]), distance, roundCorners);
             } else { // what lay between is swallowed: the two run on until they meet
                 const auto meet = meetRunOn(now[k], now[next], (now[k].to + now[next].from) * 0.5);
                 if (!meet) return std::nullopt;
@@ -259,7 +251,7 @@ std::optional<Sides> sidesOf(const Drawing& d, const Chain& chain, double distan
         if (good.size() == used.size()) {
             for (std::size_t k = 0; k < now.size(); ++k) {
                 out.list.push_back(now[k]);
-                if (arcs[k]) out.list.push_back(*arcs[k]);
+                out.list.insert(out.list.end(), between[k].begin(), between[k].end());
             }
             return out;
         }

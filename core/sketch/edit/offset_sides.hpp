@@ -5,17 +5,21 @@
 
 namespace gc {
 
-inline constexpr double kOffsetFit = 0.002; ///< mm: how near a fitted offset is to the true one
-
 /// A side of the offset, in the direction of the walk.
 struct Beside {
-    int of = 0; ///< the stroke that it runs beside; 0: an arc about a corner
+    int of = 0; ///< the stroke that it runs beside; 0: an arc about a corner, or what runs on to one
     StrokeKind kind = StrokeKind::Line;
     Vec2 from, to;
     Vec2 centre;
     double radius = 0; ///< Arc
     bool left = true;  ///< Arc: it turns to the left
-    StrokeShape fitted;
+    // Beside another curve:
+    int source = 0;
+    double by = 0;       ///< mm, to the left of the source's direction
+    bool forward = true; ///< the walk goes in the source's direction
+    bool closed = false;
+    bool held[2] = {false, false}; ///< at the walk's beginning and end: where the source ends
+    Vec2 ahead[2];                 ///< directions of the walk there
 
     Vec2 direction(bool atEnd) const;
 };
@@ -26,6 +30,7 @@ struct Sides {
     bool closed = false;
 };
 
+/// \param drawing one that has the side's source
 int drawSide(Drawing& drawing, const Beside& side);
 
 /// All sides of a chain at a distance, with corners. Sides that vanish are left out, over and over; nothing

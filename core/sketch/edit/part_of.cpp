@@ -7,61 +7,8 @@
 
 namespace gc {
 
-StrokeRun::StrokeRun(const Drawing& d, const Stroke& s) : m_curves(curvesOf(d, s)) {
-    m_closed = s.kind == StrokeKind::Circle || s.kind == StrokeKind::Ellipse;
-}
-
-std::pair<std::size_t, double> StrokeRun::split(double u) const {
-    if (m_closed) u -= std::floor(u / end()) * end();
-    const double whole = std::clamp(std::floor(u), 0.0, end() - 1);
-    return {static_cast<std::size_t>(whole), std::clamp(u - whole, 0.0, 1.0)};
-}
-
-Vec2 StrokeRun::at(double u) const {
-    const auto [i, t] = split(u);
-    return m_curves[i].at(t);
-}
-
-Vec2 StrokeRun::slope(double u) const {
-    const auto [i, t] = split(u);
-    return m_curves[i].slope(t);
-}
-
-double StrokeRun::nearest(Vec2 p) const {
-    double best = 0, least = 1e300;
-    for (std::size_t i = 0; i < m_curves.size(); ++i) {
-        const double t = m_curves[i].nearest(p), away = gc::length(m_curves[i].at(t) - p);
-        if (away < least) least = away, best = static_cast<double>(i) + t;
-    }
-    return best;
-}
-
-double StrokeRun::length() const {
-    double sum = 0;
-    for (const Curve2& c : m_curves) sum += c.length();
-    return sum;
-}
-
-double StrokeRun::atLength(double along) const {
-    if (along <= 0) return 0;
-    for (std::size_t i = 0; i < m_curves.size(); ++i) {
-        const double here = m_curves[i].length();
-        if (along > here) {
-            along -= here;
-            continue;
-        }
-        double low = 0, high = 1; // lengths grow with the parameter
-        for (int k = 0; k < 60; ++k) {
-            const double middle = 0.5 * (low + high);
-            (m_curves[i].part(0, middle).length() < along ? low : high) = middle;
-        }
-        return static_cast<double>(i) + 0.5 * (low + high);
-    }
-    return end();
-}
-
 StrokeShape shapeOf(const Drawing& d, const Stroke& s) {
-    StrokeShape out{s.kind, {}, s.sizes, s.held};
+    StrokeShape out{s.kind, {}, s.sizes, s.held, s.beside, s.right};
     for (const int p : s.points) out.at.push_back(d.at(p));
     return out;
 }
@@ -159,24 +106,32 @@ StrokeShape partOf(const Drawing& d, const Stroke& s, double u, double v) {
     const StrokeRun run(d, s);
     switch (s.kind) {
     case StrokeKind::Line:
-        return {s.kind, {run.at(u), run.at(v)}, {}, {}};
+        return {s.kind, {run.at(u), run.at(v)}};
     case StrokeKind::Circle:
     case StrokeKind::Arc:
-        return {StrokeKind::Arc, {run.at(u), run.at(v), d.at(centrePoint(s))}, s.sizes, {}};
+        return {StrokeKind::Arc, {run.at(u), run.at(v), d.at(centrePoint(s))}, s.sizes};
     case StrokeKind::Ellipse:
     case StrokeKind::EllipseArc:
-        return {StrokeKind::EllipseArc,
-                {d.at(s.points[0]), d.at(s.points[1]), run.at(u), run.at(v)},
-                s.sizes,
-                {}};
+        return {
+            StrokeKind::EllipseArc, {d.at(s.points[0]), d.at(s.points[1]), run.at(u), run.at(v)}, s.sizes};
     case StrokeKind::Conic: {
         const Curve2 part = run.curves()[0].part(u, v);
-        return {s.kind, {part.p[0], part.p[2], part.p[1]}, {part.weight / (1 + part.weight)}, {}};
+        return {s.kind, {part.p[0], part.p[2], part.p[1]}, {part.weight / (1 + part.weight)}};
     }
     case StrokeKind::Spline:
     case StrokeKind::Poles:
     case StrokeKind::Fair:
         return splinePart(d, s, u, v);
+    case StrokeKind::Beside: {
+        constexpr double kThere = 1e-9;
+        const auto held = [&](std::size_t end) { return end < s.held.size() && s.held[end]; };
+        return {s.kind,
+                {run.at(u), run.at(v)},
+                s.sizes,
+                {!run.closed() && u < kThere && held(0), !run.closed() && v > run.end() - kThere && held(1)},
+                s.beside,
+                s.right};
+    }
     default:
         return shapeOf(d, s);
     }
@@ -184,8 +139,34 @@ StrokeShape partOf(const Drawing& d, const Stroke& s, double u, double v) {
 
 int drawShape(Drawing& d, const StrokeShape& shape) {
     const int id = d.draw(shape.kind, shape.at, shape.sizes);
-    d.findStroke(id)->held = shape.held;
+    Stroke& s = *d.findStroke(id);
+    s.held = shape.held;
+    s.beside = shape.beside;
+    s.right = shape.right;
     return id;
+}
+
+void followOwnGuide(Drawing& d, int id) {
+    const Stroke whole = *d.findStroke(id);
+    if (whole.kind != StrokeKind::Spline && whole.kind != StrokeKind::Poles &&
+        whole.kind != StrokeKind::Conic)
+        return;
+    const StrokeRun run(d, whole);
+    Stroke guide = whole;
+    guide.name.clear();
+    guide.helper = true;
+    const int first = d.addPoint(run.at(0)), last = d.addPoint(run.at(run.end()));
+    guide.id = d.nextId++;
+    d.strokes.push_back(guide);
+    Stroke& s = *d.findStroke(id);
+    s.kind = StrokeKind::Beside;
+    s.points = {first, last};
+    s.sizes = {0};
+    s.held = {true, true};
+    s.beside = guide.id;
+    for (Stroke& other : d.strokes)
+        if (other.id != id && other.kind == StrokeKind::Beside && other.beside == id) other.beside = guide.id;
+    for (Relation& r : d.relations) std::replace(r.of.begin(), r.of.end(), id, guide.id);
 }
 
 void reshape(Drawing& d, int id, const StrokeShape& shape) {
@@ -204,6 +185,8 @@ void reshape(Drawing& d, int id, const StrokeShape& shape) {
     s.points = points;
     s.sizes = shape.sizes;
     s.held = shape.held;
+    s.beside = shape.beside;
+    s.right = shape.right;
     std::vector<int> gone;
     for (const int p : before)
         if (std::none_of(d.strokes.begin(), d.strokes.end(), [&](const Stroke& x) {

@@ -1,10 +1,7 @@
 #pragma once
-/// \file A stroke as one run of curves with one parameter, and pieces cut out of it.
-///
-/// The parameter u of a stroke runs from 0 to its number of curves: the whole part says which, the rest is
-/// that curve's own. On closed strokes it may run on past the end.
+/// \file Pieces cut out of a stroke, and strokes as plain shapes.
 
-#include "core/sketch/curve2.hpp"
+#include "core/sketch/stroke_run.hpp"
 
 #include <optional>
 
@@ -14,29 +11,10 @@ namespace gc {
 struct StrokeShape {
     StrokeKind kind = StrokeKind::Line;
     std::vector<Vec2> at;
-    std::vector<double> sizes;
-    std::vector<bool> held;
-};
-
-class StrokeRun {
-  public:
-    StrokeRun(const Drawing& drawing, const Stroke& stroke);
-
-    bool empty() const { return m_curves.empty(); }
-    double end() const { return static_cast<double>(m_curves.size()); }
-    bool closed() const { return m_closed; }
-    Vec2 at(double u) const;
-    Vec2 slope(double u) const; ///< by u
-    double nearest(Vec2 p) const;
-    double length() const;
-    /// Where it is a given length along from its start; the start and the end beyond it. mm
-    double atLength(double along) const;
-    const std::vector<Curve2>& curves() const { return m_curves; }
-
-  private:
-    std::pair<std::size_t, double> split(double u) const;
-    std::vector<Curve2> m_curves;
-    bool m_closed = false;
+    std::vector<double> sizes{};
+    std::vector<bool> held{};
+    int beside = 0; ///< of a follower
+    bool right = false;
 };
 
 /// The stroke as it is.
@@ -48,6 +26,11 @@ StrokeShape partOf(const Drawing& drawing, const Stroke& stroke, double u, doubl
 
 /// Adds a stroke of that shape with points of its own. \return its id
 int drawShape(Drawing& drawing, const StrokeShape& shape);
+
+/// Where a part of a spline or a conic is to be taken, the whole of it stays as a helper, with its points and
+/// all that is said of it, and the stroke follows it from end to end: then its ends can move along it and
+/// nothing comes loose. Does nothing for other strokes.
+void followOwnGuide(Drawing& drawing, int stroke);
 
 /// Gives a stroke another shape. Ends that stay where they are keep their point; the others get new ones.
 void reshape(Drawing& drawing, int stroke, const StrokeShape& shape);

@@ -64,6 +64,8 @@ void Compiler::onStroke(int point, const Stroke& s) {
         return;
     case StrokeKind::Point:
         return samePoint(point, pt(s.points[0]));
+    case StrokeKind::Beside:
+        return onFollower(point, s);
     default:
         break;
     }
@@ -109,6 +111,12 @@ EndDirection Compiler::directionAt(const Stroke& s, int end) const {
     case StrokeKind::Poles: {
         const std::size_t n = s.points.size();
         return end == 0 ? EndDirection{p(0), p(1)} : EndDirection{p(n - 1), p(n - 2)};
+    }
+    case StrokeKind::Beside: {
+        const auto known = m_footAndWay.find(s.id);
+        if (known == m_footAndWay.end()) return {0, 0, false, false};
+        const auto [foot, way] = known->second[static_cast<std::size_t>(end)];
+        return end == 0 ? EndDirection{foot, way} : EndDirection{way, foot};
     }
     default:
         return {0, 0, false, false};

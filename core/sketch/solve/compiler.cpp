@@ -1,5 +1,6 @@
 #include "core/sketch/solve/compiler.hpp"
 
+#include "core/sketch/beside.hpp"
 #include "core/sketch/splines.hpp"
 
 #include <algorithm>
@@ -65,6 +66,7 @@ void Compiler::strokeItself(const Stroke& s) {
         for (const int p : {s.points[0], s.points[1]}) onRound(pt(p), s);
     if (s.kind == StrokeKind::EllipseArc)
         for (const int p : {s.points[2], s.points[3]}) onEllipse(pt(p), s);
+    if (s.kind == StrokeKind::Beside) followerItself(s);
     if (s.kind != StrokeKind::Spline) return;
     const int nodes = static_cast<int>(s.points.size() / 2);
     for (int i = 0; i < nodes; ++i) {
@@ -113,7 +115,8 @@ void Compiler::emit(const Relation& r) {
         } else {
             differ(size(r.of[0]), size(r.of[1]));
             const Stroke &a = *m_d.findStroke(r.of[0]), &b = *m_d.findStroke(r.of[1]);
-            const bool ovals = !isRound(m_d, a.id) && a.kind != StrokeKind::Conic;
+            const bool ovals =
+                !isRound(m_d, a.id) && a.kind != StrokeKind::Conic && a.kind != StrokeKind::Beside;
             if (ovals) // the other half axis, too
                 add(EquationKind::LengthRatio,
                     xy({pt(a.points[0]), pt(a.points[1]), pt(b.points[0]), pt(b.points[1])}), 1);
@@ -142,6 +145,9 @@ void Compiler::emit(const Relation& r) {
         for (int axis = 0; axis < 2; ++axis)
             linear({pt(r.of[0]) + axis, pt(r.of[1]) + axis, pt(r.of[2]) + axis, pt(r.of[3]) + axis},
                    {-1, 1, 1, -1});
+        break;
+    case K::Carried:
+        carried(r);
         break;
     case K::Tangent:
         tangent(r);
@@ -193,7 +199,9 @@ void Compiler::emitSized(const Relation& r, double size_) {
     using K = RelationKind;
     switch (r.kind) {
     case K::Distance:
-        if (r.of.size() == 2 && isRound(m_d, r.of[0])) {
+        if (r.of.size() == 2 && commonSource(m_d, r.of[0], r.of[1])) {
+            distanceBeside(r, size_);
+        } else if (r.of.size() == 2 && isRound(m_d, r.of[0])) {
             differ(size(r.of[0]), size(r.of[1]), r.sense * size_);
         } else if (r.of.size() == 2 && isLine(m_d, r.of[1])) {
             const Ends l = line(r.of[1]);

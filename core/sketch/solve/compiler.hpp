@@ -1,11 +1,13 @@
 #pragma once
 /// \file For .cpp files of this folder: turns strokes and relations into equations. What each relation means
-/// is in compiler.cpp; what tangents and splines mean, in compile_curves.cpp.
+/// is in compiler.cpp; what tangents and splines mean, in compile_curves.cpp; what following another stroke
+/// means, in compile_beside.cpp.
 
 #include "core/sketch/solve/reduce.hpp"
 #include "core/sketch/solve/system.hpp"
 
 #include <functional>
+#include <unordered_map>
 
 namespace gc {
 
@@ -87,7 +89,20 @@ class Compiler {
                         1e-3);
     }
 
+    std::unordered_map<int, std::vector<std::pair<int, int>>> m_footAndWay; ///< by follower, at each end
+
     void strokeItself(const Stroke& s);
+    void followerItself(const Stroke& s);
+    void onFollower(int point, const Stroke& s);
+    void carried(const Relation& r);
+    void distanceBeside(const Relation& r, double wanted);
+    double besideParameter(const Stroke& source, double distance, Vec2 place) const;
+    std::pair<int, int> besideSource(const Stroke& follower, const Stroke& source, int point, int t,
+                                     bool oneIsEnough);
+    void atSource(const Stroke& source, int point, int t, bool oneIsEnough);
+    void slopeOfSource(const Stroke& source, int foot, int way, int t);
+    std::vector<double> rowOf(const Stroke& fair) const;
+    int auxiliary(Vec2 at);
     void relateLines(const Relation& r);
 
     void onRound(int p, const Stroke& s) {

@@ -153,8 +153,17 @@ constexpr Function* kFunctions[] = {
     ellipseEnd,
     ellipseEnds,
     sameCurvature,
+    beside,
+    atEllipse,
+    atConic,
+    atRow,
+    onCurve<slopeOfSpline, false>,
+    onCurve<slopeOfSpline, true>,
+    slopeOfEllipse,
+    slopeOfConic,
+    slopeOfRow,
 };
-static_assert(std::size(kFunctions) == static_cast<std::size_t>(EquationKind::SameCurvature) + 1);
+static_assert(std::size(kFunctions) == static_cast<std::size_t>(EquationKind::SlopeOfRow) + 1);
 
 } // namespace
 

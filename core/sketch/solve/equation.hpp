@@ -43,6 +43,16 @@ enum class EquationKind : std::uint8_t {
                  ///< at p to a d
     EllipseEnds, ///< p c m b, q d n e: scale times the sine between the normals of two ellipses
     SameCurvature, ///< two ends, see CurvatureEnd: scale squared times the difference of signed curvatures
+    // Of what follows another stroke; sense 1: the x, -1: the y.
+    Beside,         ///< p f w d: p less f less d times scale times the unit normal, left of f w
+    AtEllipse,      ///< p t, c m b: the ellipse at the angle t less p
+    AtConic,        ///< p t, s e apex rho: the conic at t less p
+    AtRow,          ///< p t: a row of cubics that are constants, eight a piece, less p
+    SlopeOfSpline,  ///< f w t, then nodes and handles: the derivative less f w
+    SlopeOfPoles,   ///< f w t, then poles
+    SlopeOfEllipse, ///< f w t, c m b
+    SlopeOfConic,   ///< f w t, s e apex rho
+    SlopeOfRow,     ///< f w t
 };
 
 /// What an end gives to SameCurvature: how many unknowns, and by which formula. Equation::endFactors has one

@@ -56,9 +56,11 @@ inline double turn(Vec2 v, Vec2 w, Vec2& byV, Vec2& byW) {
 using Function = double(const Equation& e, const double* constants, const double* x, double* g);
 // Of conics, differentiated by the library.
 Function onEllipse, onConic, tangentLineEllipse, ellipseEnd, ellipseEnds, sameCurvature;
+// Of what follows another stroke.
+Function beside, atEllipse, atConic, atRow, slopeOfEllipse, slopeOfConic, slopeOfRow;
 // Of splines, through their points or led by poles.
 using CurveFunction = double(const Equation& e, const double* constants, const double* x, double* g,
                              bool poles);
-CurveFunction onSpline, splineLine, splineAlongLine, splineCircle, splineAcrossCircle;
+CurveFunction onSpline, splineLine, splineAlongLine, splineCircle, splineAcrossCircle, slopeOfSpline;
 
 } // namespace gc::terms

@@ -48,6 +48,15 @@ const std::vector<Sample>& samples() {
         {K::PolesAlongLine, 5 + 12},
         {K::PolesCircle, 4 + 12},
         {K::PolesAcrossCircle, 4 + 12},
+        {K::Beside, 7},
+        {K::AtEllipse, 8},
+        {K::AtConic, 10},
+        {K::AtRow, 3, {1, 2, 5, 9, 8, 3, 14, 7, 14, 7, 20, 11, 23, 4, 30, 2}},
+        {K::SlopeOfSpline, 5 + 12, {7, 11}},
+        {K::SlopeOfPoles, 5 + 12},
+        {K::SlopeOfEllipse, 10},
+        {K::SlopeOfConic, 12},
+        {K::SlopeOfRow, 5, {1, 2, 5, 9, 8, 3, 14, 7, 14, 7, 20, 11, 23, 4, 30, 2}},
     };
     return all;
 }
@@ -56,7 +65,15 @@ int parameterOf(EquationKind kind) {
     switch (kind) {
     case EquationKind::OnSpline:
     case EquationKind::OnPoles:
+    case EquationKind::AtEllipse:
+    case EquationKind::AtConic:
+    case EquationKind::AtRow:
         return 2;
+    case EquationKind::SlopeOfSpline:
+    case EquationKind::SlopeOfPoles:
+    case EquationKind::SlopeOfEllipse:
+    case EquationKind::SlopeOfConic:
+    case EquationKind::SlopeOfRow:
     case EquationKind::SplineLine:
     case EquationKind::SplineAlongLine:
     case EquationKind::PolesLine:

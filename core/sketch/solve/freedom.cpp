@@ -102,9 +102,16 @@ void putInWords(const Drawing& d, FreeMotion& m) {
     double most = 0;
     for (const Stroke& s : d.strokes) {
         const auto ends = endPoints(s);
-        for (const int p : s.points) {
+        for (std::size_t i = 0; i < s.points.size(); ++i) {
+            const int p = s.points[i];
             const auto it = m.points.find(p);
-            if (it == m.points.end()) continue;
+            // Handles that nobody set are not shown: they go after their nodes. So do ends of an offset that
+            // lie where those of its source do.
+            const bool set = s.kind == StrokeKind::Spline ? i / 2 < s.held.size() && s.held[i / 2]
+                                                          : i < s.held.size() && s.held[i];
+            const bool hidden =
+                s.kind == StrokeKind::Spline ? i % 2 == 1 && !set : s.kind == StrokeKind::Beside && set;
+            if (it == m.points.end() || hidden) continue;
             const bool isEnd = std::find(ends.begin(), ends.end(), p) != ends.end();
             const double v = length(it->second) * (isEnd ? 1.01 : 1.0) * (s.helper ? 0.98 : 1.0);
             if (v > most + 1e-6) most = v, lead = p;
@@ -116,8 +123,11 @@ void putInWords(const Drawing& d, FreeMotion& m) {
             if (lead == 0 || std::fabs(v) > std::fabs(m.sizes.at(lead))) lead = id;
         if (lead == 0) return;
         m.lead = lead;
+        const Stroke* s = d.findStroke(lead);
         m.sentence = isRound(d, lead) ? phrase("%1 can grow and shrink.", nameOf(d, lead))
-                                      : phrase("%1 can change its shape.", nameOf(d, lead));
+                     : s && s->kind == StrokeKind::Beside
+                         ? phrase("%1 can come nearer and go further away.", nameOf(d, lead))
+                         : phrase("%1 can change its shape.", nameOf(d, lead));
         return;
     }
     m.lead = lead;
@@ -145,6 +155,8 @@ class PinFinder {
         if (const Stroke* s = m_d.findStroke(m.lead)) {
             if (s->kind == StrokeKind::Conic)
                 offerSize(RelationKind::Ratio, {m.lead}, "shoulder ratio ");
+            else if (s->kind == StrokeKind::Beside)
+                offerSize(RelationKind::Distance, {m.lead, s->beside}, "distance ");
             else
                 offerSize(RelationKind::Radius, {m.lead}, "other half axis ");
             return;

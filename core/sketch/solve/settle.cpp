@@ -1,5 +1,7 @@
 #include "core/sketch/solve/settle.hpp"
 
+#include "core/sketch/beside.hpp"
+
 #include <algorithm>
 #include <cmath>
 
@@ -43,6 +45,12 @@ void Settler::compileNow(const DimensionValues& values) {
         if (s.kind == StrokeKind::Conic)
             if (const int c = m_system->classOf[static_cast<std::size_t>(m_system->sizeAt.at(s.id))]; c >= 0)
                 m_weight[static_cast<std::size_t>(c)] = m_size * m_size;
+    // Whether a foot on a source moves is nobody's business.
+    constexpr double kForNothing = 1e-3;
+    for (const int a : m_system->auxiliary)
+        if (const int c = m_system->classOf[static_cast<std::size_t>(a)]; c >= 0)
+            m_weight[static_cast<std::size_t>(c)] =
+                std::min(m_weight[static_cast<std::size_t>(c)], kForNothing);
     m_sense = Sense(m_drawing, *m_system);
 }
 
@@ -296,8 +304,31 @@ Settlement Settler::change(const DimensionValues& wanted) {
         compileNow(valuesBefore);
         return total;
     }
+    followMade();
     total.solved = true;
     return total;
+}
+
+/// A fair curve is fitted anew where its stations went, and lengths along curves are taken anew: what follows
+/// them then goes after them.
+void Settler::followMade() {
+    constexpr int kMost = 8;
+    const bool any = std::any_of(m_drawing.strokes.begin(), m_drawing.strokes.end(),
+                                 [&](const Stroke& s) {
+                                     const Stroke* source = sourceOf(m_drawing, s);
+                                     return source && source->kind == StrokeKind::Fair;
+                                 }) ||
+                     std::any_of(m_drawing.relations.begin(), m_drawing.relations.end(),
+                                 [](const Relation& r) { return r.kind == RelationKind::Carried; });
+    for (int k = 0; any && k < kMost; ++k) {
+        const Drawing before = m_drawing;
+        compileNow(m_values);
+        const Settlement s = settle();
+        if (!s.solved || !s.senseKept) return;
+        double moved = 0;
+        for (const DrawnPoint& p : before.points) moved = std::max(moved, length(m_drawing.at(p.id) - p.at));
+        if (moved < m_options.accept) return;
+    }
 }
 
 // ---- dragging
@@ -401,29 +432,6 @@ Settlement Settler::pull(const std::vector<std::pair<int, double>>& targets) {
     else
         m_sense.noteTurns(expanded(m_z));
     return out;
-}
-
-Settlement settleTo(Drawing& drawing, const DimensionValues& values) {
-    Settler settler(drawing);
-    const Settlement s = settler.change(values);
-    if (s.solved && s.senseKept) drawing = settler.drawing();
-    return s;
-}
-
-void scaleDrawing(Drawing& drawing, double factor) {
-    for (DrawnPoint& p : drawing.points) p.at = p.at * factor;
-    for (Stroke& s : drawing.strokes)
-        if (s.kind != StrokeKind::Conic)
-            for (double& size : s.sizes) size *= factor;
-    if (TracedPicture* p = drawing.picture ? &*drawing.picture : nullptr) {
-        p->at = p->at * factor;
-        p->width *= factor;
-        p->height *= factor;
-    }
-    for (Relation& r : drawing.relations) {
-        for (Vec2& p : r.where) p = p * factor;
-        r.label = r.label * factor;
-    }
 }
 
 } // namespace gc

@@ -73,6 +73,7 @@ class Settler {
     void splitAgain();
     Settlement settleOnce(const std::vector<double>& before);
     void holdShape(bool on);
+    void followMade();
 
     SettleOptions m_options;
     Drawing m_drawing;
@@ -93,6 +94,9 @@ class Settler {
 /// Moves a drawing as little as possible until its dimensions have these sizes, in as many parts as it takes
 /// to keep its sense. What cannot be leaves it as it was.
 Settlement settleTo(Drawing& drawing, const DimensionValues& values);
+
+/// The same after what it follows of a body has moved: see renewTraces. \param before as it lay then
+Settlement settleTraces(Drawing& drawing, const Drawing& before, const DimensionValues& values);
 
 /// Scales a drawing about its origin so that the dimension measures what is wanted: what a first real size
 /// does, so that the shape that was drawn stays. Angles stay; places of fixed points scale too.

@@ -44,12 +44,13 @@ Result<StepChange> runDraw(const Arguments& args, ModelReader& model, const Prog
     outline->plane = asItLies(*plane, args.text("seen"), args.text("up"));
     Drawing drawing = args.drawing();
     const auto traces = tracesFor(drawing, outline->plane, model, change.notes);
+    const Drawing before = drawing;
     const auto lost = renewTraces(drawing, traces).lost;
     if (!lost.empty() && change.notes.empty())
         change.notes.push_back(phrase("What \"%1\" follows on the body is in other pieces now, so it stays "
                                       "where it was. Pick it anew on the table.",
                                       args.label("name")));
-    const Settlement settled = settleTo(drawing, args.sizes());
+    const Settlement settled = settleTraces(drawing, before, args.sizes());
     if (!settled.solved || !settled.senseKept) return clashError(drawing, args.sizes(), settled);
     const Closedness closedness = findRegions(drawing);
     // What lies within another is cut out of it, what lies within that is solid again.
@@ -64,6 +65,7 @@ Result<StepChange> runDraw(const Arguments& args, ModelReader& model, const Prog
     for (const Stroke& s : drawing.strokes) {
         outline->strokes[s.id] = curvesOf(drawing, s);
         if (s.helper) outline->helpers.insert(s.id);
+        if (s.cutFrom) outline->cutFrom[s.id] = s.cutFrom;
     }
     for (const DrawnPoint& p : drawing.points) outline->points[p.id] = p.at;
     for (const Trouble& t : closedness.troubles) change.notes.push_back(t.sentence);

@@ -82,7 +82,7 @@ void addPrism(const Profile& profile, const Reach& reach, int step, TopoDS_Compo
     tool.names.emplace_back(prism.LastShape(), internName(step, "end"));
     for (const ProfileEdge& edge : profile.edges)
         for (const TopoDS_Shape& face : toVector(prism.Generated(moved.ModifiedShape(edge.edge))))
-            tool.names.emplace_back(face, internName(step, "side " + std::to_string(edge.stroke)));
+            for (const std::string& role : edge.roles) tool.names.emplace_back(face, internName(step, role));
 }
 
 Result<StepChange> newBody(const NamedTool& tool, std::size_t areas) {

@@ -17,14 +17,14 @@ namespace {
 
 /// On a full turn the kernel does not report the face of an edge square to the axis although it is there:
 /// it is the unnamed face at the middle of that edge.
-void nameUnreported(NameBuilder& names, const TopoDS_Edge& edge, NamePtr name) {
+void nameUnreported(NameBuilder& names, const TopoDS_Edge& edge, const NameList& roles) {
     const BRepAdaptor_Curve curve(edge);
     const TopoDS_Vertex middle =
         BRepBuilderAPI_MakeVertex(curve.Value(0.5 * (curve.FirstParameter() + curve.LastParameter())));
     for (int i = 1; i <= names.faces().Extent(); ++i)
         if (!names.named(names.faces()(i)) &&
             BRepExtrema_DistShapeShape(middle, names.faces()(i)).Value() < 1e-6)
-            return names.add(names.faces()(i), name);
+            return names.add(names.faces()(i), roles);
 }
 
 } // namespace
@@ -60,15 +60,16 @@ Result<StepChange> runRevolve(const Arguments& args, ModelReader& model, const P
                 names.add(revolve.LastShape(), internName(args.id(), "end"));
             }
             for (const ProfileEdge& edge : profile.edges) {
-                if (edge.role.empty()) continue;
-                const NamePtr name = internName(args.id(), edge.role);
+                if (edge.onAxis) continue;
+                NameList roles;
+                for (const std::string& role : edge.roles) roles.push_back(internName(args.id(), role));
                 bool found = false;
                 for (const TopoDS_Shape& face : toVector(revolve.Generated(edge.edge)))
                     if (names.has(face)) {
-                        names.add(face, name);
+                        names.add(face, roles);
                         found = true;
                     }
-                if (!found) nameUnreported(names, edge.edge, name);
+                if (!found) nameUnreported(names, edge.edge, roles);
             }
             auto body = names.finish();
             if (!body) return body.error();

@@ -31,6 +31,16 @@ Result<TopoDS_Edge> findCurve(const std::string& reference, ModelReader& model) 
         const auto stroke = drawn ? drawn->strokes.find(ref->item) : StrokeCurves::const_iterator();
         if (!drawn || stroke == drawn->strokes.end() || stroke->second.empty())
             return notDrawn(reference, ref->step);
+        for (const auto& [piece, from] : drawn->cutFrom)
+            if (const auto line = drawn->lineage(piece);
+                drawn->strokes.count(piece) &&
+                std::find(line.begin() + 1, line.end(), ref->item) != line.end()) {
+                Error e = errorOf("curve.several",
+                                  phrase("%1 was cut into pieces; one is needed here. Pick it in the stand.",
+                                         marked(reference)));
+                e.culprits = {reference};
+                return e;
+            }
         TopLoc_Location place(placementOf(drawn->plane));
         return TopoDS::Edge(edgeOfStroke(stroke->second).Moved(place));
     }

@@ -61,10 +61,10 @@ std::vector<ProfileEdge> edgesOfWall(const BSpline2& wall) {
     const gp_Pnt corners[4] = {inSpace({0, start.y}), inSpace(start), inSpace(end), inSpace({0, end.y})};
     TopoDS_Vertex v[4];
     for (int i = 0; i < 4; ++i) v[i] = BRepBuilderAPI_MakeVertex(corners[i]);
-    return {{BRepBuilderAPI_MakeEdge(v[0], v[1]).Edge(), "floor"},
-            {BRepBuilderAPI_MakeEdge(toKernel(wall), v[1], v[2]).Edge(), "wall"},
-            {BRepBuilderAPI_MakeEdge(v[2], v[3]).Edge(), "top"},
-            {BRepBuilderAPI_MakeEdge(v[3], v[0]).Edge(), ""}};
+    return {{BRepBuilderAPI_MakeEdge(v[0], v[1]).Edge(), {"floor"}},
+            {BRepBuilderAPI_MakeEdge(toKernel(wall), v[1], v[2]).Edge(), {"wall"}},
+            {BRepBuilderAPI_MakeEdge(v[2], v[3]).Edge(), {"top"}},
+            {BRepBuilderAPI_MakeEdge(v[3], v[0]).Edge(), {}, true}};
 }
 
 /// What one stroke gives to a loop in one go.
@@ -147,7 +147,7 @@ TopoDS_Edge edgeOf(const Run& run, const TopoDS_Vertex& a, const TopoDS_Vertex& 
     return BRepBuilderAPI_MakeEdge(whole.BSplineCurve(), a, b).Edge();
 }
 
-std::vector<ProfileEdge> edgesOfLoop(const Loop& loop) {
+std::vector<ProfileEdge> edgesOfLoop(const Outline& outline, const Loop& loop) {
     const std::vector<Run> runs = runsOf(loop);
     std::vector<TopoDS_Vertex> corners;
     for (const Run& r : runs) corners.push_back(BRepBuilderAPI_MakeVertex(inSpace(r.start())));
@@ -156,8 +156,10 @@ std::vector<ProfileEdge> edgesOfLoop(const Loop& loop) {
         const Run& r = runs[i];
         const bool onAxis = r.curves.size() == 1 && r.curves[0].kind == Curve2::Kind::Line &&
                             std::fabs(r.start().x) < kSamePoint && std::fabs(r.end().x) < kSamePoint;
-        edges.push_back({edgeOf(r, corners[i], corners[(i + 1) % runs.size()]),
-                         onAxis ? "" : "side " + std::to_string(r.stroke), r.stroke});
+        ProfileEdge edge{edgeOf(r, corners[i], corners[(i + 1) % runs.size()]), {}, onAxis};
+        for (const int stroke : outline.lineage(r.stroke))
+            edge.roles.push_back("side " + std::to_string(stroke));
+        edges.push_back(std::move(edge));
     }
     return edges;
 }
@@ -190,7 +192,7 @@ Profile placed(const Outline& outline, std::vector<ProfileEdge> edges, const std
     const gp_Pln plane(gp_Ax3(gp::Origin(), -gp::DY(), gp::DX()));
     BRepBuilderAPI_MakeFace face(plane, wireOf(out.edges), true);
     for (const Loop& hole : holes) {
-        auto inner = edgesOfLoop(hole);
+        auto inner = edgesOfLoop(outline, hole);
         face.Add(wireOf(inner));
         out.edges.insert(out.edges.end(), inner.begin(), inner.end());
     }
@@ -205,7 +207,7 @@ Profile placed(const Outline& outline, std::vector<ProfileEdge> edges, const std
 } // namespace
 
 Profile profileOf(const Outline& outline, const Region& area) {
-    return placed(outline, edgesOfLoop(area.outer), area.holes);
+    return placed(outline, edgesOfLoop(outline, area.outer), area.holes);
 }
 
 Profile profileOf(const Outline& outline) {

@@ -12,8 +12,10 @@ namespace gc {
 
 struct ProfileEdge {
     TopoDS_Edge edge;
-    std::string role; ///< of the face that it makes when it is turned: "wall", "side 12"; empty on the axis
-    int stroke = 0;   ///< of a drawing
+    /// Of the face that it makes: "wall", "side 12"; of a stroke that was cut off another also "side 5". None
+    /// on the axis when it is turned.
+    std::vector<std::string> roles;
+    bool onAxis = false;
 };
 
 struct Profile {

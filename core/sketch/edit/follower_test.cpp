@@ -1,0 +1,507 @@
+// Strokes that follow others: offsets of every kind of curve, and what is left of a curve that was cut.
+
+#include "core/sketch/arcs.hpp"
+#include "core/sketch/beside.hpp"
+#include "core/sketch/edit/copy.hpp"
+#include "core/sketch/edit/corner.hpp"
+#include "core/sketch/edit/cut.hpp"
+#include "core/sketch/edit/offset.hpp"
+#include "core/sketch/region.hpp"
+#include "core/sketch/trace.hpp"
+#include "tests/support/pen.hpp"
+#include "tests/support/seeded.hpp"
+
+#include <catch2/catch.hpp>
+
+using namespace gc;
+using namespace gc::test;
+
+namespace {
+
+OffsetWish by(double distance) {
+    OffsetWish w;
+    w.distance = distance;
+    w.expression = std::to_string(std::fabs(distance)) + " mm";
+    return w;
+}
+
+/// The distance of a place from strokes, by looking closely.
+double away(const Drawing& d, const std::vector<int>& strokes, Vec2 p) {
+    double least = 1e300;
+    for (const int s : strokes)
+        for (const Curve2& c : curvesOf(d, *d.findStroke(s))) {
+            // Halved until it cannot be nearer anywhere else: closest approach by samples, then by thirds.
+            double best = 0, at = 1e300;
+            for (int k = 0; k <= 400; ++k)
+                if (const double a = length(c.at(k / 400.0) - p); a < at) at = a, best = k / 400.0;
+            double low = std::max(0.0, best - 1 / 400.0), high = std::min(1.0, best + 1 / 400.0);
+            for (int k = 0; k < 80; ++k) {
+                const double m = low + (high - low) / 3, n = high - (high - low) / 3;
+                length(c.at(m) - p) < length(c.at(n) - p) ? high = n : low = m;
+            }
+            least = std::min(least, length(c.at(0.5 * (low + high)) - p));
+        }
+    return least;
+}
+
+/// Every place of what was made lies at the distance from the strokes that are followed.
+void checkBeside(const Drawing& d, const std::vector<int>& made, const std::vector<int>& of,
+                 double distance) {
+    for (const int id : made) {
+        const Stroke& s = *d.findStroke(id);
+        if (s.kind != StrokeKind::Beside) continue;
+        const StrokeRun run(d, s);
+        REQUIRE(!run.empty());
+        for (int k = 1; k < 60; ++k)
+            CHECK(away(d, of, run.at(run.end() * k / 60.0)) == Approx(distance).margin(3e-6));
+    }
+}
+
+void checkAtRest(const Drawing& d) {
+    Drawing moved = d;
+    CHECK(settleTo(moved, {}).solved);
+    for (const DrawnPoint& p : d.points) CHECK(length(moved.at(p.id) - p.at) < 2 * kBesideFit);
+}
+
+int wallOf(const Drawing& d) {
+    for (const Relation& r : d.relations)
+        if (r.kind == K::Distance && !r.quiet && !r.name.empty()) return r.id;
+    return 0;
+}
+
+double areaOf(const Drawing& d, const std::vector<int>& strokes) {
+    Drawing alone = d;
+    std::vector<int> others;
+    for (const Stroke& s : d.strokes)
+        if (std::find(strokes.begin(), strokes.end(), s.id) == strokes.end()) others.push_back(s.id);
+    alone.erase(others);
+    const Closedness c = findRegions(alone);
+    return c.regions.size() == 1 ? c.regions[0].area() : 0;
+}
+
+struct Source {
+    const char* name;
+    std::size_t end; ///< which of its points is moved
+    std::function<int(Pen&)> draw;
+};
+
+const std::vector<Source>& sources() {
+    static const std::vector<Source> all{
+        {"spline", 2,
+         [](Pen& p) {
+             return drawSpline(p.d, {{0, 0}, {20, 12}, {45, 6}, {60, 20}});
+         }},
+        {"poles", 2,
+         [](Pen& p) {
+             return p.d.draw(S::Poles, {{0, 0}, {15, 20}, {35, 0}, {50, 18}, {70, 10}});
+         }},
+        {"conic", 2,
+         [](Pen& p) {
+             return p.d.draw(S::Conic, {{0, 0}, {60, 10}, {25, 40}}, {0.55});
+         }},
+        {"elliptical arc", 1,
+         [](Pen& p) {
+             const auto at = [](double a) { return Vec2{40 + 35 * std::cos(a), 30 + 20 * std::sin(a)}; };
+             return p.d.draw(S::EllipseArc, {{40, 30}, {75, 30}, at(0.3), at(2.6)}, {20});
+         }},
+        {"fair curve", 2,
+         [](Pen& p) {
+             return p.d.draw(S::Fair, {{0, 0}, {12, 9}, {30, 14}, {52, 9}, {66, 14}}, {0.5});
+         }},
+    };
+    return all;
+}
+
+} // namespace
+
+TEST_CASE("The offset of any curve follows it, exactly and settled, whatever becomes of the curve") {
+    for (const Source& source : sources())
+        for (const double distance : {3.0, -3.0}) {
+            INFO(source.name << " by " << distance);
+            Pen p;
+            const int curve = source.draw(p);
+            const int before = countFreedoms(p.d, {});
+            const EditOutcome out = offsetStrokes(p.d, {curve}, by(distance));
+            INFO(out.whyNot);
+            REQUIRE(out.done());
+            REQUIRE(out.made.size() == 1);
+            CHECK(p.d.findStroke(out.made[0])->kind == S::Beside);
+            CHECK(countFreedoms(p.d, {}) == before); // it brought none
+            checkBeside(p.d, out.made, {curve}, 3);
+            checkAtRest(p.d);
+            // Another wall.
+            const int wall = wallOf(p.d);
+            REQUIRE(wall);
+            REQUIRE(settleTo(p.d, {{wall, 4.25}}).solved);
+            checkBeside(p.d, out.made, {curve}, 4.25);
+            // Another curve: one of its points elsewhere.
+            Pen moved = p;
+            const int point = moved.d.findStroke(curve)->points[source.end];
+            Drawing target = moved.d;
+            const int hold = target.relate(K::Distance, {kOrigin, point});
+            const double now = length(target.at(point));
+            const Settlement s = settleTo(target, {{wall, 4.25}, {hold, now + 2.5}});
+            CHECK(s.solved);
+            CHECK(length(target.at(point)) == Approx(now + 2.5).margin(1e-7));
+            checkBeside(target, out.made, {curve}, 4.25);
+        }
+}
+
+TEST_CASE(
+    "An ellipse and its offsets obey Steiner's formula, and an offset of an offset follows the ellipse") {
+    Pen p;
+    const int oval = p.d.draw(S::Ellipse, {{40, 30}, {70, 40}}, {14});
+    const EditOutcome one = offsetStrokes(p.d, {oval}, by(-3));
+    REQUIRE(one.done());
+    const EditOutcome two = offsetStrokes(p.d, {one.made[0]}, by(-2));
+    REQUIRE(two.done());
+    const auto steiner = [&](double t) {
+        const Stroke& s = *p.d.findStroke(oval);
+        const double a = length(p.at(s.points[1]) - p.at(s.points[0]));
+        return kPi * a * s.sizes[0] + StrokeRun(p.d, s).length() * t + kPi * t * t;
+    };
+    CHECK(areaOf(p.d, one.made) == Approx(steiner(3)).epsilon(1e-7));
+    CHECK(areaOf(p.d, two.made) == Approx(steiner(5)).epsilon(1e-7));
+    CHECK(p.d.findStroke(two.made[0])->beside == oval);
+    CHECK(countFreedoms(p.d, {}) == 5); // the ellipse's own
+    const int wall = wallOf(p.d);
+    REQUIRE(settleTo(p.d, {{wall, 4}}).solved); // the second stays 2 mm from the first
+    CHECK(areaOf(p.d, two.made) == Approx(steiner(6)).epsilon(1e-7));
+}
+
+TEST_CASE("The wall of an outline with a spline is closed, settled, and follows when either changes") {
+    // A mug's half section: floor, a spline up, the rim, the axis.
+    Pen p;
+    const int floor = p.line({0, 0}, {30, 0});
+    const int side = drawSpline(p.d, {{30, 0}, {38, 30}, {34, 70}, {40, 95}});
+    const int rim = p.line({40, 95}, {0, 95}), axis = p.line({0, 95}, {0, 0});
+    const auto& nodes = p.d.findStroke(side)->points;
+    const std::vector<int> points(nodes.begin(), nodes.end());
+    p.join(p.to(floor), points.front());
+    p.join(points[points.size() - 2], p.from(rim));
+    p.join(p.to(rim), p.from(axis));
+    p.join(p.to(axis), p.from(floor));
+    p.join(p.from(floor), kOrigin);
+    p.d.relate(K::Horizontal, {floor});
+    p.d.relate(K::Horizontal, {rim});
+    p.d.relate(K::Vertical, {axis});
+    p.size(K::Distance, {floor}, 30);
+    const int mouth = p.d.nextId;
+    p.size(K::Distance, {rim}, 40);
+    p.size(K::Distance, {axis}, 95);
+    for (const std::size_t node : {2u, 4u}) {
+        p.size(K::Along, {kOrigin, points[node]}, p.at(points[node]).y);
+        p.size(K::DiameterAboutAxis, {points[node], kAxisLine}, 2 * p.at(points[node]).x);
+    }
+    REQUIRE(p.settle().solved);
+    REQUIRE(countFreedoms(p.d, p.v) == 0);
+    const EditOutcome out = offsetStrokes(p.d, {floor, side}, by(5));
+    INFO(out.whyNot);
+    REQUIRE(out.done());
+    REQUIRE(out.made.size() == 2);
+    const int wall = wallOf(p.d);
+    p.v[wall] = 5;
+    for (const Relation& r : p.d.relations)
+        if (r.quiet) p.v[r.id] = 5;
+    // Open ends slide along: the line's on the axis, the spline's with its source.
+    CHECK(countFreedoms(p.d, p.v) <= 1);
+    const auto check = [&](const Drawing& d, double distance) {
+        checkBeside(d, out.made, {side}, distance);
+        const Stroke &inner = *d.findStroke(out.made[0]), &up = *d.findStroke(out.made[1]);
+        CHECK(heightOver({d, {}}, floor, d.at(inner.points[0])) == Approx(distance).margin(1e-8));
+        CHECK(length(d.at(inner.points[1]) - d.at(up.points[0])) < 1e-8);
+    };
+    check(p.d, 5);
+    checkAtRest(p.d);
+    Drawing wider = p.d;
+    DimensionValues v = p.v;
+    v[mouth] = 46;
+    REQUIRE(settleTo(wider, v).solved);
+    check(wider, 5);
+    for (auto& [id, value] : v)
+        if (value == 5) value = 3.5;
+    REQUIRE(settleTo(wider, v).solved);
+    check(wider, 3.5);
+}
+
+TEST_CASE("Lines that run on smoothly into a spline are offset in one piece that stays smooth") {
+    Pen p;
+    const int first = p.line({-30, 0}, {0, 0});
+    const int curve = drawSpline(p.d, {{0, 0}, {20, 8}, {45, 30}});
+    const auto points = p.d.findStroke(curve)->points;
+    p.join(p.to(first), points.front());
+    p.d.relate(K::Tangent, {first, curve});
+    REQUIRE(p.settle().solved);
+    for (const double distance : {2.0, -2.0}) {
+        Drawing d = p.d;
+        const int before = countFreedoms(d, {});
+        const EditOutcome out = offsetStrokes(d, {first, curve}, by(distance));
+        INFO(distance << " " << out.whyNot);
+        REQUIRE(out.done());
+        REQUIRE(out.made.size() == 2);
+        CHECK(countFreedoms(d, {}) <= before + 1); // the line's open end slides along it
+        const int wall = wallOf(d);
+        DimensionValues v;
+        for (const Relation& r : d.relations)
+            if (r.kind == K::Distance) v[r.id] = 3;
+        REQUIRE(wall);
+        REQUIRE(settleTo(d, v).solved);
+        checkBeside(d, out.made, {curve}, 3);
+        const Stroke &line = *d.findStroke(out.made[0]), &up = *d.findStroke(out.made[1]);
+        CHECK(length(d.at(line.points[1]) - d.at(up.points[0])) < 1e-8);
+        const Vec2 along = unit(d.at(line.points[1]) - d.at(line.points[0]));
+        CHECK(std::fabs(cross(along, unit(StrokeRun(d, up).slope(0)))) < 1e-7);
+    }
+}
+
+TEST_CASE("Outside a corner of a curve, sharp is sharp, and round is an arc about the corner") {
+    Pen p;
+    const int curve = drawSpline(p.d, {{0, 0}, {20, 12}, {45, 6}, {60, 20}});
+    const int drop = p.line({60, 20}, {60, -20}), back = p.line({60, -20}, {0, 0});
+    const auto points = p.d.findStroke(curve)->points;
+    p.join(points[points.size() - 2], p.from(drop));
+    p.join(p.to(drop), p.from(back));
+    p.join(p.to(back), points.front());
+    for (const bool rounded : {false, true}) {
+        Drawing d = p.d;
+        OffsetWish wish = by(2); // the ring runs clockwise: left is outside
+        wish.roundCorners = rounded;
+        const int before = countFreedoms(d, {});
+        const EditOutcome out = offsetStrokes(d, {curve, drop, back}, wish);
+        INFO(out.whyNot);
+        REQUIRE(out.done());
+        int arcs = 0, lines = 0;
+        for (const int made : out.made) {
+            arcs += d.findStroke(made)->kind == S::Arc;
+            lines += d.findStroke(made)->kind == S::Line;
+        }
+        CHECK(arcs == (rounded ? 3 : 0));
+        CHECK(lines == (rounded ? 2 : 4)); // two run on from the ends of the curve
+        CHECK(countFreedoms(d, {}) == before);
+        CHECK(areaOf(d, out.made) > 0);
+        checkAtRest(d);
+        DimensionValues v;
+        for (const Relation& r : d.relations)
+            if (r.kind == K::Distance || r.kind == K::Radius) v[r.id] = 2.6;
+        REQUIRE(settleTo(d, v).solved);
+        checkBeside(d, out.made, {curve}, 2.6);
+        CHECK(areaOf(d, out.made) > 0);
+    }
+}
+
+TEST_CASE("What is cut off a curve leaves the rest on it: nothing comes loose, nothing changes its shape") {
+    Pen p;
+    const int base = p.line({0, 0}, {40, 0});
+    const int curve = drawSpline(p.d, {{40, 0}, {50, 20}, {35, 40}, {20, 45}});
+    const auto points = p.d.findStroke(curve)->points;
+    p.join(p.to(base), points.front());
+    p.join(p.from(base), kOrigin);
+    p.d.relate(K::Horizontal, {base});
+    p.size(K::Distance, {base}, 40);
+    for (const std::size_t node : {2u, 4u, 6u}) {
+        p.size(K::Across, {kOrigin, points[node]}, p.at(points[node]).x);
+        p.size(K::Along, {kOrigin, points[node]}, p.at(points[node]).y);
+    }
+    REQUIRE(p.settle().solved);
+    REQUIRE(countFreedoms(p.d, p.v) == 0);
+    const std::vector<Curve2> whole = curvesOf(p.d, *p.d.findStroke(curve));
+    const auto onIt = [&](const Drawing& d, int stroke) {
+        const StrokeRun run(d, *d.findStroke(stroke));
+        for (int k = 0; k <= 30; ++k) {
+            double least = 1e300;
+            for (const Curve2& c : whole)
+                least = std::min(least, length(c.at(c.nearest(run.at(run.end() * k / 30.0))) -
+                                               run.at(run.end() * k / 30.0)));
+            CHECK(least < 3e-6);
+        }
+    };
+    SECTION("a rounded corner") {
+        const auto corner = cornerAt(p.d, {40, 0}, 1);
+        REQUIRE(corner);
+        const EditOutcome out = roundCorner(p.d, *corner, 4, "4 mm");
+        INFO(out.whyNot);
+        REQUIRE(out.done());
+        CHECK(out.lost.empty());
+        p.v[p.d.relations.back().id] = 4;
+        CHECK(countFreedoms(p.d, p.v) == 0);
+        onIt(p.d, curve);
+        REQUIRE(p.settle().solved);
+        onIt(p.d, curve);
+        p.v[p.d.relations.back().id] = 7;
+        REQUIRE(p.settle().solved);
+        onIt(p.d, curve);
+        const Stroke& arc = *p.d.findStroke(out.made[0]);
+        CHECK(away(p.d, {curve}, p.at(arc.points[2])) == Approx(7).margin(1e-5));
+    }
+    SECTION("trimmed by a line, and split") {
+        const int knife = p.line({20, 20}, {60, 20.5});
+        p.d.relate(K::Fixed, {knife});
+        REQUIRE(countFreedoms(p.d, p.v) == 0);
+        const EditOutcome out = trim(p.d, curve, {24, 44});
+        INFO(out.whyNot);
+        REQUIRE(out.done());
+        CHECK(out.lost.empty());
+        CHECK(countFreedoms(p.d, p.v) == 0);
+        onIt(p.d, curve);
+        REQUIRE(p.settle().solved);
+        const EditOutcome halves = split(p.d, curve, {47, 8});
+        REQUIRE(halves.done());
+        CHECK(countFreedoms(p.d, p.v) == 1); // where it is split
+        onIt(p.d, curve);
+        onIt(p.d, halves.made[0]);
+    }
+    SECTION("its source taken away it stays as it is") {
+        const EditOutcome out = offsetStrokes(p.d, {curve}, by(2));
+        REQUIRE(out.done());
+        const Drawing before = p.d;
+        p.d.erase({curve});
+        const Stroke& alone = *p.d.findStroke(out.made[0]);
+        CHECK(alone.kind == S::Spline);
+        const StrokeRun was(before, *before.findStroke(out.made[0])), now(p.d, alone);
+        REQUIRE(was.end() == now.end());
+        for (int k = 0; k <= 50; ++k)
+            CHECK(length(was.at(was.end() * k / 50.0) - now.at(now.end() * k / 50.0)) < 1e-9);
+    }
+}
+
+TEST_CASE("Copies of a curve with its offset keep them together; an offset alone is copied as it is") {
+    Pen p;
+    const int curve = drawSpline(p.d, {{10, 0}, {20, 12}, {45, 6}, {60, 20}});
+    const EditOutcome out = offsetStrokes(p.d, {curve}, by(2));
+    REQUIRE(out.done());
+    SECTION("mirrored") {
+        const EditOutcome image = mirrorStrokes(p.d, {curve, out.made[0]}, kAxisLine);
+        REQUIRE(image.done());
+        const std::vector<int> offset{image.made[1]};
+        CHECK(p.d.findStroke(offset[0])->beside == image.made[0]);
+        checkBeside(p.d, offset, {image.made[0]}, 2);
+        checkAtRest(p.d);
+        REQUIRE(settleTo(p.d, {{wallOf(p.d), 3}}).solved);
+        checkBeside(p.d, offset, {image.made[0]}, 3);
+    }
+    SECTION("alone") {
+        const auto copies = copyStrokes(p.d, {out.made[0]}, Placing::move({0, 40}), true);
+        const Stroke& copy = *p.d.findStroke(copies.at(out.made[0]));
+        CHECK(copy.kind == S::Spline);
+        const StrokeRun was(p.d, *p.d.findStroke(out.made[0])), now(p.d, copy);
+        for (int k = 0; k <= 20; ++k)
+            CHECK(length(was.at(was.end() * k / 20.0) + Vec2{0, 40} - now.at(now.end() * k / 20.0)) < 1e-8);
+    }
+}
+
+TEST_CASE("The ends of an offset on one side are closed, flat or round, and what is enclosed is one area") {
+    for (const bool curved : {false, true})
+        for (const double distance : {3.0, -3.0})
+            for (const CapKind cap : {CapKind::Flat, CapKind::Round}) {
+                Pen p;
+                std::vector<int> chain;
+                if (curved) {
+                    chain = {drawSpline(p.d, {{0, 0}, {20, 12}, {45, 6}, {60, 20}})};
+                } else {
+                    chain = {p.line({0, 0}, {30, 0}), p.arc({30, 15}, 15, -kPi / 2, 0)};
+                    p.join(p.to(chain[0]), p.from(chain[1]));
+                    p.d.relate(K::Tangent, {chain[0], chain[1]});
+                }
+                OffsetWish wish = by(distance);
+                wish.cap = cap;
+                const int before = countFreedoms(p.d, {});
+                const EditOutcome out = offsetStrokes(p.d, chain, wish);
+                INFO((curved ? "curve" : "lines")
+                     << " by " << distance << (cap == CapKind::Flat ? " flat" : " round"));
+                INFO(out.whyNot);
+                REQUIRE(out.done());
+                CHECK(countFreedoms(p.d, {}) == before);
+                double along = 0; // of the middle line, by Pappus: the band is as wide as the distance
+                std::vector<int> all = chain;
+                all.insert(all.end(), out.made.begin(), out.made.end());
+                for (const int s : chain) along += StrokeRun(p.d, *p.d.findStroke(s)).length();
+                for (std::size_t i = 0; i < chain.size(); ++i)
+                    along += StrokeRun(p.d, *p.d.findStroke(out.made[i])).length();
+                CHECK(areaOf(p.d, all) ==
+                      Approx(along / 2 * 3 + (cap == CapKind::Round ? kPi * 2.25 : 0)).epsilon(1e-7));
+                checkAtRest(p.d);
+            }
+}
+
+TEST_CASE("What is loose is said of points that a person placed, never of handles that are not shown") {
+    Pen p;
+    const int curve = drawSpline(p.d, {{0, 0}, {20, 12}, {45, 6}, {60, 20}});
+    OffsetWish bare; // without a figure
+    bare.distance = 3;
+    const EditOutcome out = offsetStrokes(p.d, {curve}, bare);
+    REQUIRE(out.done());
+    const Freedoms loose = findFreedoms(p.d, {}, UnitSystem(), 40);
+    CHECK(loose.count == 9); // four nodes, and the distance that has no figure
+    for (const FreeMotion& m : loose.motions) {
+        const std::string text = m.sentence.text();
+        INFO(text);
+        CHECK(text.find("andle") == std::string::npos);
+    }
+    // Once the curve is held, the distance is what is left.
+    p.d.relate(K::Fixed, {curve});
+    const Freedoms rest = findFreedoms(p.d, {}, UnitSystem(), 40);
+    REQUIRE(rest.count == 1);
+    REQUIRE(rest.motions.size() == 1);
+    CHECK(rest.motions[0].sentence.text() == "Offset 1 can come nearer and go further away.");
+    REQUIRE_FALSE(rest.motions[0].pins.empty());
+    CHECK(rest.motions[0].pins[0].relation.kind == K::Distance);
+    CHECK(rest.motions[0].pins[0].words == "distance 3 mm");
+}
+
+TEST_CASE("A corner that follows the body goes with it, further than its neighbours are long") {
+    // A flange on a round wall: its foot lies on the wall at two heights, its flanks are short.
+    for (const double radius : {20.0, 22.5, 31.0, 60.0, 12.0}) {
+        INFO("radius " << radius);
+        Pen p;
+        const auto ring = p.ring({{20, 10}, {22, 10}, {22, 13}, {20, 13}});
+        for (const std::size_t side : {0u, 2u}) p.d.relate(K::Horizontal, {ring[side]});
+        p.d.relate(K::Vertical, {ring[1]});
+        p.size(K::Distance, {ring[0]}, 2);
+        const int low = p.from(ring[0]), high = p.to(ring[2]);
+        for (const int corner : {low, high}) {
+            Trace t;
+            t.kind = S::Point;
+            t.source = corner == low ? "low" : "high";
+            t.at = {p.at(corner)};
+            holdPoint(p.d, corner, t);
+        }
+        REQUIRE(p.settle().solved);
+        Drawing moved = p.d;
+        Trace low_, high_;
+        low_.kind = high_.kind = S::Point;
+        low_.source = "low", high_.source = "high";
+        low_.at = {{radius, 10}}, high_.at = {{radius, 13}};
+        REQUIRE(renewTraces(moved, {low_, high_}).lost.empty());
+        const Settlement s = settleTraces(moved, p.d, p.v);
+        REQUIRE(s.solved);
+        CHECK(s.senseKept);
+        CHECK(length(moved.at(low) - Vec2{radius, 10}) < 1e-8);
+        CHECK(length(moved.at(high) - Vec2{radius, 13}) < 1e-8);
+        CHECK(length(moved.at(p.to(ring[0])) - Vec2{radius + 2, 10}) <
+              1e-8); // the flank is as long as before
+    }
+}
+
+TEST_CASE("While a curve is dragged its offset goes with it, at every move of the pointer") {
+    for (const Source& source : sources()) {
+        if (source.name == std::string("fair curve")) continue; // fitted anew when it is let go
+        INFO(source.name);
+        Pen p;
+        const int curve = source.draw(p);
+        const EditOutcome out = offsetStrokes(p.d, {curve}, by(3));
+        REQUIRE(out.done());
+        p.v[wallOf(p.d)] = 3;
+        const int point = p.d.findStroke(curve)->points[source.end];
+        Settler settler(p.d, p.v);
+        settler.grab({point});
+        const Vec2 from = p.at(point);
+        for (int k = 1; k <= 12; ++k) {
+            const Vec2 by{0.4 * k, 0.25 * k};
+            REQUIRE(settler.drag(by).solved);
+            Drawing now = p.d;
+            settler.writeTo(now);
+            CHECK(length(now.at(point) - from - by) < 0.05);
+            checkBeside(now, out.made, {curve}, 3);
+        }
+    }
+}
