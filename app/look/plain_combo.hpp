@@ -6,13 +6,19 @@
 #include <QComboBox>
 #include <QPainter>
 
+#include <algorithm>
+
 namespace gc::app {
 
 class PlainCombo : public QComboBox {
   public:
     using QComboBox::QComboBox;
     QSize sizeHint() const override { return {QComboBox::sizeHint().width() + 12, 30}; }
-    QSize minimumSizeHint() const override { return {QComboBox::minimumSizeHint().width(), 30}; }
+    /// What does not fit is elided: a page need not be as wide as the longest entry of a list.
+    QSize minimumSizeHint() const override {
+        constexpr int kLeast = 72;
+        return {std::min(QComboBox::minimumSizeHint().width(), kLeast), 30};
+    }
 
   protected:
     void paintEvent(QPaintEvent*) override {

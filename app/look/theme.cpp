@@ -110,8 +110,11 @@ QString applicationStyle() {
         QPushButton:disabled { color: %7; }
         QScrollArea, QScrollArea > QWidget > QWidget { background: transparent; border: 0; }
         QScrollBar:vertical { width: 8px; background: transparent; }
+        QScrollBar:horizontal { height: 8px; background: transparent; }
+        QScrollBar::handle:horizontal { background: %3; border-radius: 4px; min-width: 30px; }
+        QAbstractScrollArea::corner { background: transparent; }
         QScrollBar::handle:vertical { background: %3; border-radius: 4px; min-height: 30px; }
-        QScrollBar::add-line, QScrollBar::sub-line { height: 0; }
+        QScrollBar::add-line, QScrollBar::sub-line { height: 0; width: 0; }
         QToolTip { background: %2; color: %1; border: 1px solid %3; }
         QDialog, QMessageBox, QFileDialog { background: %6; }
     )")

@@ -13,6 +13,10 @@ bool Room::key(QKeyEvent* e) {
         m_house.stand->lookFrom(e->key() - Qt::Key_0);
         return true;
     }
+    if (e->key() == Qt::Key_Home && m_house.stand->isVisible()) {
+        m_house.stand->fit();
+        return true;
+    }
     const bool letter = !e->text().isEmpty() && e->text()[0].isLetter() && e->modifiers() == Qt::NoModifier;
     if (!letter || m_house.bar->active()) return false;
     m_house.bar->verbField()->setFocus(); // just start typing a verb

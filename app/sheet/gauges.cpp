@@ -50,6 +50,8 @@ std::vector<TargetView> targetsOf(const Part& part, const std::vector<TargetView
 
 Gauges::Gauges(QWidget* parent) : QWidget(parent) {
     setMouseTracking(true);
+    setFocusPolicy(Qt::TabFocus);
+    setAccessibleName(tr("Gauges"));
     setFixedHeight(74);
 }
 
@@ -107,6 +109,14 @@ void Gauges::paintEvent(QPaintEvent*) {
         return;
     }
     for (int i = 0; i < static_cast<int>(m_targets.size()); ++i) paintGauge(p, i);
+    Walk::paint(p, *this, gaugeRect(std::min(m_walk.at(), static_cast<int>(m_targets.size()) - 1)));
+}
+
+void Gauges::keyPressEvent(QKeyEvent* e) {
+    std::optional<int> taken;
+    if (!m_walk.key(*e, static_cast<int>(m_targets.size()), taken)) return QWidget::keyPressEvent(e);
+    if (taken) Q_EMIT clicked(*taken);
+    update();
 }
 
 void Gauges::paintGauge(QPainter& p, int i) const {

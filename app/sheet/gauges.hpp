@@ -4,6 +4,8 @@
 #include "app/link/scene.hpp"
 #include "core/document/part.hpp"
 
+#include "app/look/walk.hpp"
+
 #include <QWidget>
 
 namespace gc::app {
@@ -37,6 +39,7 @@ class Gauges : public QWidget {
     void mouseReleaseEvent(QMouseEvent* e) override;
     void mouseMoveEvent(QMouseEvent* e) override;
     void leaveEvent(QEvent* e) override;
+    void keyPressEvent(QKeyEvent* e) override;
 
   private:
     void paintGauge(QPainter& p, int i) const;
@@ -50,6 +53,7 @@ class Gauges : public QWidget {
     bool m_measuring = true;
     QString m_waiting; ///< empty: for nothing
     int m_active = -1, m_hover = -1;
+    Walk m_walk;
 };
 
 } // namespace gc::app

@@ -157,6 +157,10 @@ void Sheet::place() {
     m_bookmark->show();
 }
 
+void Sheet::resizeEvent(QResizeEvent*) {
+    place();
+}
+
 void Sheet::choose(int id) {
     m_chosen = id;
     for (StepRow* r : m_rows) r->setChosen(r->id() == id);

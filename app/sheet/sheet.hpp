@@ -122,6 +122,7 @@ class Sheet : public QWidget {
     void stepChosen(int id);
 
   protected:
+    void resizeEvent(QResizeEvent* e) override;
     void paintEvent(QPaintEvent* e) override;
 
   private:

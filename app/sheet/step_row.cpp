@@ -19,7 +19,7 @@ constexpr int kLeft = 30, kMargin = 70, kTop = 9, kBottom = 9;
 
 StepRow::StepRow(int id, QWidget* parent)
     : QWidget(parent), m_id(id), m_flow(new SentenceFlow(SentenceFlow::Size::Sheet, this)) {
-    setFocusPolicy(Qt::ClickFocus);
+    setFocusPolicy(Qt::StrongFocus);
     connect(m_flow, &SentenceFlow::pressedElsewhere, this, [this] { Q_EMIT chosen(m_id); });
 }
 
@@ -100,7 +100,7 @@ void StepRow::paintEvent(QPaintEvent*) {
     QPainter p(this);
     p.setRenderHint(QPainter::Antialiasing);
     const Theme& t = theme();
-    if (m_chosen) {
+    if (m_chosen || hasFocus()) {
         p.setPen(QPen(t.accent, 1.4));
         p.setBrush(t.card);
         p.drawRoundedRect(QRectF(rect()).adjusted(1, 1, -1, -1), 8, 8);
@@ -222,6 +222,8 @@ void StepRow::keyPressEvent(QKeyEvent* e) {
         Q_EMIT deleteAsked(m_id);
     else if (e->key() == Qt::Key_Space)
         Q_EMIT offAsked(m_id);
+    else if (e->key() == Qt::Key_Down || e->key() == Qt::Key_Up)
+        focusNextPrevChild(e->key() == Qt::Key_Down);
     else
         QWidget::keyPressEvent(e);
 }

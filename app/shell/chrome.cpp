@@ -35,6 +35,9 @@ QStringList stageNames() {
 StageLine::StageLine(QWidget* parent) : QWidget(parent) {
     setFixedHeight(52);
     setMouseTracking(true);
+    setFocusPolicy(Qt::TabFocus);
+    setAccessibleName(tr("Stages"));
+    m_walk.goTo(1);
 }
 
 void StageLine::setTitle(const QString& name, const QString& state) {
@@ -95,6 +98,20 @@ void StageLine::paintEvent(QPaintEvent*) {
             p.drawLine(r.right() + 4, height() / 2, r.right() + 20, height() / 2);
         }
     }
+    Walk::paint(p, *this, m_walk.at() == 0 ? titleRect() : stageRect(names.value(m_walk.at() - 1)));
+}
+
+QRect StageLine::titleRect() const {
+    return {8, 8, QFontMetrics(textFont(17, QFont::Bold)).horizontalAdvance(m_title) + 40, 36};
+}
+
+void StageLine::keyPressEvent(QKeyEvent* e) {
+    std::optional<int> taken;
+    const QStringList names = stageNames();
+    if (!m_walk.key(*e, static_cast<int>(names.size()) + 1, taken)) return QWidget::keyPressEvent(e);
+    if (taken && *taken == 0) Q_EMIT menuAsked(mapToGlobal(QPoint(18, height() - 6)));
+    if (taken && *taken > 0) Q_EMIT stageAsked(names[*taken - 1]);
+    update();
 }
 
 void StageLine::mouseReleaseEvent(QMouseEvent* e) {
@@ -119,6 +136,8 @@ void StageLine::mouseMoveEvent(QMouseEvent* e) {
 
 VerbPanel::VerbPanel(QWidget* parent) : QWidget(parent) {
     setMouseTracking(true);
+    setFocusPolicy(Qt::TabFocus);
+    setAccessibleName(tr("Verbs"));
     setFixedWidth(136);
 }
 
@@ -245,6 +264,9 @@ void VerbPanel::paintEvent(QPaintEvent*) {
         p.setPen(i.kind == m_active ? t.accent : t.ink);
         p.drawText(i.rect.adjusted(35, 0, 0, 0), Qt::AlignVCenter, i.text);
     }
+    const auto all = verbs();
+    if (!all.empty())
+        Walk::paint(p, *this, all[std::min(static_cast<std::size_t>(m_walk.at()), all.size() - 1)]->rect);
     // More above or below: a fading edge.
     for (const bool below : {false, true}) {
         if (below ? m_scroll >= m_whole - height() : m_scroll <= 0) continue;
@@ -256,6 +278,25 @@ void VerbPanel::paintEvent(QPaintEvent*) {
         fade.setColorAt(1, t.paper);
         p.fillRect(0, below ? height() - kFade : 0, width() - 1, kFade, fade);
     }
+}
+
+std::vector<const VerbPanel::Item*> VerbPanel::verbs() const {
+    std::vector<const Item*> out;
+    for (const Item& i : m_items)
+        if (!i.heading) out.push_back(&i);
+    return out;
+}
+
+void VerbPanel::keyPressEvent(QKeyEvent* e) {
+    std::optional<int> taken;
+    const auto all = verbs();
+    if (!m_walk.key(*e, static_cast<int>(all.size()), taken)) return QWidget::keyPressEvent(e);
+    const QRect r = all[static_cast<std::size_t>(m_walk.at())]->rect;
+    m_scroll = std::clamp(m_scroll + std::max(0, r.bottom() + 12 - height()) - std::max(0, 12 - r.top()), 0,
+                          std::max(0, m_whole - height()));
+    const QString kind = all[static_cast<std::size_t>(m_walk.at())]->kind;
+    place();
+    if (taken) Q_EMIT verbAsked(kind);
 }
 
 void VerbPanel::mouseReleaseEvent(QMouseEvent* e) {

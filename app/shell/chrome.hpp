@@ -1,6 +1,8 @@
 #pragma once
 /// \file The stage line above and the verbs on the left.
 
+#include "app/look/walk.hpp"
+
 #include <QStringList>
 #include <QWidget>
 
@@ -25,10 +27,13 @@ class StageLine : public QWidget {
     void paintEvent(QPaintEvent* e) override;
     void mouseReleaseEvent(QMouseEvent* e) override;
     void mouseMoveEvent(QMouseEvent* e) override;
+    void keyPressEvent(QKeyEvent* e) override;
 
   private:
+    QRect titleRect() const;
     QString m_title, m_state, m_stage = QStringLiteral("Form");
     QString m_hover;
+    Walk m_walk; ///< 0: the menu, then the stages
 };
 
 /// The verbs of a stage, grouped by what a person wants.
@@ -53,6 +58,7 @@ class VerbPanel : public QWidget {
     void leaveEvent(QEvent* e) override;
     void wheelEvent(QWheelEvent* e) override;
     void resizeEvent(QResizeEvent* e) override;
+    void keyPressEvent(QKeyEvent* e) override;
 
   private:
     struct Item {
@@ -73,6 +79,8 @@ class VerbPanel : public QWidget {
     void add(const QString& group, const QString& kind, const QString& text, const QString& tip);
     QString m_stage, m_active, m_hover;
     bool m_tools = false;
+    std::vector<const Item*> verbs() const;
+    Walk m_walk;
     std::vector<Item> m_items;
     std::vector<Group> m_groups;
     int m_row = 32, m_gap = 12;    ///< px

@@ -49,7 +49,6 @@ void MainWindow::makeFrame() {
     m_stand = new Stand(m_forge, central);
     m_bar = new SentenceBar(m_session, central);
     m_sheet = new Sheet(m_session, m_forge, central);
-    m_sheet->setFixedWidth(330);
     m_gauges = new Gauges(central);
     m_grid = new QGridLayout(central);
     m_grid->setContentsMargins(0, 0, 0, 0);
@@ -63,6 +62,8 @@ void MainWindow::makeFrame() {
     m_grid->addWidget(m_gauges, 4, 0, 1, 4);
     m_grid->setRowStretch(2, 1);
     m_files = new PartFiles(m_session, m_bar, this);
+    QWidget* order[] = {m_stages, m_verbs, m_pages, m_stand, m_bar, m_sheet, m_gauges};
+    for (std::size_t i = 0; i + 1 < std::size(order); ++i) setTabOrder(order[i], order[i + 1]);
 }
 
 void MainWindow::makeStand() {
@@ -376,6 +377,12 @@ void MainWindow::useDarkTheme(bool dark) {
     setDarkTheme(dark);
     applyTheme();
     m_session->partChanged();
+}
+
+void MainWindow::resizeEvent(QResizeEvent* e) {
+    constexpr int kSmall = 1180, kNarrowSheet = 286, kSheet = 330; // px
+    m_sheet->setFixedWidth(width() < kSmall ? kNarrowSheet : kSheet);
+    QMainWindow::resizeEvent(e);
 }
 
 void MainWindow::closeEvent(QCloseEvent* e) {

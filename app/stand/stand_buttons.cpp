@@ -24,22 +24,27 @@ bool StandButtons::eventFilter(QObject* o, QEvent* e) {
     return QObject::eventFilter(o, e);
 }
 
-QPushButton* StandButtons::make(const QString& text, const QString& tip, bool checkable) {
+QPushButton* StandButtons::make(const QString& text, const QString& shortText, const QString& tip,
+                                bool checkable) {
     auto* b = new QPushButton(text, m_stand);
     b->setFont(textFont(12, QFont::DemiBold));
     b->setToolTip(tip);
     b->setCheckable(checkable);
     b->setFocusPolicy(Qt::NoFocus);
     b->setCursor(Qt::PointingHandCursor);
+    b->setAccessibleName(text);
+    m_words[b] = {text, shortText};
     return b;
 }
 
 void StandButtons::makeMaps() {
-    QPushButton* cut = make(tr("Cut-away"), tr("Cut the part open; drag the cut"), true);
+    QPushButton* cut = make(tr("Cut-away"), tr("Cut"), tr("Cut the part open; drag the cut"), true);
     connect(cut, &QPushButton::toggled, m_stand, &Stand::setCut);
-    m_maps = {{make(tr("Wall, ray"), tr("Wall straight through, as a colour map"), true), Overlay::WallRay},
-              {make(tr("Wall, ball"), tr("Wall as the largest ball that fits"), true), Overlay::WallBall},
-              {make(tr("Lean"), tr("How far walls lean from the pull"), true), Overlay::Lean}};
+    m_maps = {{make(tr("Wall, ray"), tr("Ray"), tr("Wall straight through, as a colour map"), true),
+               Overlay::WallRay},
+              {make(tr("Wall, ball"), tr("Ball"), tr("Wall as the largest ball that fits"), true),
+               Overlay::WallBall},
+              {make(tr("Lean"), tr("Lean"), tr("How far walls lean from the pull"), true), Overlay::Lean}};
     m_buttons = {cut};
     for (const auto& [button, map] : m_maps) {
         m_buttons << button;
@@ -59,8 +64,8 @@ void StandButtons::makeSights() {
     int key = 0;
     for (const QString& sight : sights) {
         ++key;
-        auto* b =
-            make(QStringLiteral("%1 %2").arg(sight).arg(key), tr("Look from here: key %1").arg(key), false);
+        auto* b = make(QStringLiteral("%1 %2").arg(sight).arg(key), QString::number(key),
+                       tr("%1: look from here, key %2").arg(sight).arg(key), false);
         b->setFont(textFont(12));
         b->setObjectName(QStringLiteral("sight"));
         connect(b, &QPushButton::clicked, this, [this, key] { m_stand->lookFrom(key); });
@@ -68,32 +73,44 @@ void StandButtons::makeSights() {
     }
 }
 
+/// In words where there is room, else as short as they can be: always in one line, and always there.
+void StandButtons::say(const QList<QPushButton*>& buttons, bool inFull) {
+    for (QPushButton* b : buttons) {
+        const auto& [full, brief] = m_words.at(b);
+        b->setText(inFull ? full : brief);
+    }
+}
+
 void StandButtons::place() {
-    constexpr int kEdge = 14, kNarrow = 640;
-    int x = kEdge, y = kEdge;
+    constexpr int kEdge = 14, kNarrow = 640, kGap = 6, kPadding = 32, kTight = 18, kSight = 14;
+    const auto widthOf = [](const QPushButton* b, int padding) {
+        return b->fontMetrics().horizontalAdvance(b->text()) + padding;
+    };
+    const auto total = [&](const QList<QPushButton*>& list, int padding, int gap) {
+        int sum = 0;
+        for (const QPushButton* b : list) sum += widthOf(b, padding) + gap;
+        return sum;
+    };
+    say(m_buttons, true);
+    const bool inFull = total(m_buttons, kPadding, kGap) + 2 * kEdge < m_stand->width();
+    say(m_buttons, inFull);
+    int x = kEdge;
     for (QPushButton* b : m_buttons) {
-        b->adjustSize();
-        if (x > kEdge && x + b->width() + 8 > m_stand->width()) { // a second line where the stand is narrow
-            x = kEdge;
-            y += b->height() + 6;
-        }
-        b->move(x, y);
-        x += b->width() + 6;
+        b->setStyleSheet(inFull ? QString() : QStringLiteral("padding: 6px 4px;"));
+        b->resize(widthOf(b, inFull ? kPadding : kTight), b->sizeHint().height());
+        b->move(x, kEdge);
+        x += b->width() + kGap;
     }
     const bool narrow = m_stand->width() < kNarrow;
-    m_bodies->move(m_stand->width() - m_bodies->width() - 12, narrow ? y + 44 : kEdge);
+    m_bodies->move(m_stand->width() - m_bodies->width() - 12, narrow ? kEdge + 44 : kEdge);
     const bool listed = m_bodies->isVisibleTo(m_stand);
-    m_stand->setOverlayTop((narrow ? y + 40 : kEdge) + (listed ? m_bodies->height() + 10 : 0));
-    int total = 0;
+    m_stand->setOverlayTop((narrow ? kEdge + 40 : kEdge) + (listed ? m_bodies->height() + 10 : 0));
+    constexpr int kScaleBar = 230; // px, at the lower left
+    say(m_sights, true);
+    say(m_sights, total(m_sights, kSight, 0) + kScaleBar < m_stand->width());
+    x = m_stand->width() - total(m_sights, kSight, 0) - 12;
     for (QPushButton* b : m_sights) {
-        b->adjustSize();
-        b->resize(b->fontMetrics().horizontalAdvance(b->text()) + 14, 24);
-        total += b->width();
-    }
-    const bool room = total + 230 < m_stand->width();
-    x = m_stand->width() - total - 12;
-    for (QPushButton* b : m_sights) {
-        b->setVisible(room);
+        b->resize(widthOf(b, kSight), 24);
         b->move(x, m_stand->height() - 34);
         x += b->width();
     }

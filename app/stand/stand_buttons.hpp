@@ -7,6 +7,8 @@
 #include <QObject>
 #include <QPushButton>
 
+#include <map>
+
 namespace gc::app {
 
 class BodiesStrip;
@@ -24,7 +26,8 @@ class StandButtons : public QObject {
     bool eventFilter(QObject* o, QEvent* e) override;
 
   private:
-    QPushButton* make(const QString& text, const QString& tip, bool checkable);
+    QPushButton* make(const QString& text, const QString& shortText, const QString& tip, bool checkable);
+    void say(const QList<QPushButton*>& buttons, bool inFull);
     void makeMaps();
     void makeSights();
     void place();
@@ -33,6 +36,7 @@ class StandButtons : public QObject {
     BodiesStrip* m_bodies;
     QList<QPushButton*> m_buttons, m_sights;
     std::vector<std::pair<QPushButton*, Overlay>> m_maps;
+    std::map<QPushButton*, std::pair<QString, QString>> m_words; ///< in full, and short
 };
 
 } // namespace gc::app

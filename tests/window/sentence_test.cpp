@@ -61,7 +61,7 @@ TEST_CASE("Ctrl+Z takes back one thing: the sentence's last change, then the sen
     CHECK(pot.said("wall") == fallback);
     CHECK(pot.window.session()->part().values[0].expression == "2.5 mm");
     pot.undo();
-    CHECK_FALSE(pot.window.bar()->active()); // the sentence, and nothing else
+    CHECK(Hand::wait([&] { return !pot.window.bar()->active(); }, 5000)); // the sentence, and nothing else
     CHECK(pot.window.session()->part().values[0].expression == "2.5 mm");
     pot.undo();
     CHECK(pot.window.session()->part().values[0].expression != "2.5 mm");

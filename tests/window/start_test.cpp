@@ -8,9 +8,13 @@
 #include "tests/window/answers.hpp"
 #include "tests/window/open_pot.hpp"
 
+#include <QApplication>
 #include <QDir>
 #include <QFileDialog>
 #include <QLineEdit>
+#include <QPushButton>
+
+#include <set>
 
 using namespace gc;
 using namespace gc::app;
@@ -181,4 +185,99 @@ TEST_CASE("A material of one's own is kept with its density and where that is fr
     const auto all = loadMaterials();
     REQUIRE(all.ok());
     CHECK(findMaterial(*all, "corn blend")->source == "weighed");
+}
+
+TEST_CASE("Stages, verbs, steps and gauges are walked by keys, with the place that is reached marked") {
+    OpenPot pot;
+    const auto tabTo = [&](QWidget* widget) {
+        for (int k = 0; k < 40 && !widget->hasFocus(); ++k) {
+            pot.hand->press("Tab");
+            Hand::settle();
+        }
+        REQUIRE(widget->hasFocus());
+    };
+    const auto differs = [](QWidget* widget, const char* state, const QImage& before) {
+        INFO(state);
+        CHECK(widget->grab().toImage() != before);
+    };
+    if (QWidget* first = QApplication::focusWidget()) first->clearFocus();
+    Hand::settle();
+    const QImage plain = pot.window.stages()->grab().toImage();
+    tabTo(pot.window.stages());
+    differs(pot.window.stages(), "a focused stage is seen", plain);
+    pot.hand->press("Home");
+    for (int k = 0; k < 3; ++k) pot.hand->press("Right"); // the menu, Brief, Outline, Form
+    pot.hand->press("Return");
+    CHECK(Hand::wait([&] { return pot.window.stages()->stage() == "Form"; }, 5000));
+    const QImage verbs = pot.window.verbs()->grab().toImage();
+    tabTo(pot.window.verbs());
+    differs(pot.window.verbs(), "a focused verb is seen", verbs);
+    pot.hand->press("End");
+    pot.hand->press("Return");
+    CHECK(Hand::wait([&] { return pot.window.bar()->active() || pot.window.stages()->stage() == "Outline"; },
+                     5000));
+    pot.hand->press("Escape");
+    Hand::settle();
+    const QImage gauges = pot.window.gauges()->grab().toImage();
+    tabTo(pot.window.gauges());
+    differs(pot.window.gauges(), "a focused gauge is seen", gauges);
+    pot.hand->press("Home");
+    pot.hand->press("Right");
+    pot.hand->press("Right");
+    pot.hand->press("Return");
+    CHECK(Hand::wait([&] { return pot.window.stages()->stage() == "Prove"; }, 5000));
+    StepRow* row = pot.window.sheet()->row(3);
+    tabTo(row);
+    pot.hand->press("Down");
+    Hand::settle();
+    CHECK_FALSE(row->hasFocus());
+    // Home fits what the wheel has moved out of view.
+    Stand* stand = pot.window.stand();
+    REQUIRE(Hand::wait([&] { return !pot.window.forge()->busy(); }, 60000));
+    pot.hand->press("Home");
+    Hand::settle();
+    const float fitted = stand->camera().height;
+    pot.hand->drag(stand, QPointF(stand->width() * 0.5, stand->height() * 0.9),
+                   QPointF(stand->width() * 0.8, stand->height() * 0.9));
+    stand->setFocus();
+    pot.hand->press("Home");
+    CHECK(Hand::wait([&] { return std::fabs(stand->camera().height - fitted) < 1e-3f; }, 5000));
+}
+
+TEST_CASE("At 1024 by 700 pages are whole, buttons stand in one line and sights stay") {
+    OpenPot pot;
+    pot.window.resize(1024, 700);
+    for (const char* stage : {"Brief", "Prove", "Release"}) {
+        INFO(stage);
+        pot.window.setStage(QString::fromLatin1(stage));
+        Hand::settle();
+        REQUIRE(Hand::wait([&] { return pot.window.width() == 1024; }));
+        REQUIRE(
+            Hand::wait([&] { return pot.window.sheet()->row(1)->width() < pot.window.sheet()->width(); }));
+        REQUIRE(Hand::steady([&] { return QPointF(pot.window.sheet()->row(1)->width(), 0); }));
+        // Nothing of a page lies beside its window.
+        for (const QWidget* w : pot.window.findChildren<QWidget*>()) {
+            if (!w->isVisible() || w->width() == 0) continue;
+            const QPoint left = w->mapTo(&pot.window, QPoint(0, 0));
+            INFO(w->metaObject()->className() << " at " << left.x() << ", width " << w->width());
+            const bool scrolled =
+                w->parentWidget() && w->parentWidget()->objectName().startsWith("qt_scrollarea");
+            if (!scrolled) CHECK(left.x() + w->width() <= pot.window.width());
+        }
+        std::set<int> rows;
+        int sights = 0;
+        for (const QPushButton* b :
+             pot.window.stand()->findChildren<QPushButton*>(Qt::FindDirectChildrenOnly)) {
+            if (!b->isVisible()) continue;
+            if (b->objectName() == "sight")
+                ++sights;
+            else
+                rows.insert(b->y());
+            CHECK(b->x() >= 0);
+            CHECK(b->geometry().right() < pot.window.stand()->width());
+            CHECK(b->fontMetrics().horizontalAdvance(b->text()) < b->width());
+        }
+        CHECK(rows.size() == 1);
+        CHECK(sights == 7);
+    }
 }

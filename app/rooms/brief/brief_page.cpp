@@ -95,9 +95,9 @@ QFormLayout* BriefPage::makeForm() {
     small->addWidget(m_pull);
     small->addWidget(new QLabel(tr("lengths in"), this));
     small->addWidget(m_length);
-    small->addWidget(new QLabel(tr("fill line"), this));
-    small->addWidget(m_fillLine, 1);
+    small->addStretch();
     form->addRow(tr("Tool opens"), small);
+    form->addRow(tr("Fill line"), m_fillLine);
     m_units = new UnitsChoice(m_session, this);
     form->addRow(QString(), m_units);
     return form;

@@ -14,6 +14,7 @@ BriefRoom::BriefRoom(House& house, QObject* parent)
     m_scroll->setWidget(m_brief);
     m_scroll->setWidgetResizable(true);
     m_scroll->setFrameShape(QFrame::NoFrame);
+    m_scroll->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff); // the page is as wide as there is room
     connect(m_brief->unitsChoice(), &UnitsChoice::previewAsked, this, [this](const Part& p) {
         Room::house().forge->build(p, true);
         Room::house().gauges->setWaiting(tr("of before"));

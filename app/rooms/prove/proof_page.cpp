@@ -65,10 +65,24 @@ void ProofPage::paintEvent(QPaintEvent*) {
     paintCaution(p, m_active >= 0 && m_active < count ? paintAdvice(p, after) : after + 16);
 }
 
+/// Figures and what is allowed are always whole; what is left over goes to where, and the names give way
+/// first.
 std::array<int, 5> ProofPage::columns() const {
-    const double w = width();
-    return {42, static_cast<int>(w * 0.31), static_cast<int>(w * 0.45), static_cast<int>(w * 0.63),
-            width() - 64};
+    constexpr int kLeft = 42, kSince = 64, kGap = 14;
+    const QFontMetrics plain(textFont(13)), bold(textFont(13, QFont::Bold)), small(textFont(11));
+    int claim = small.horizontalAdvance(tr("claim")), measured = small.horizontalAdvance(tr("measured")),
+        allowed = small.horizontalAdvance(tr("allowed"));
+    for (const TargetView& v : m_forge->targets()) {
+        claim = std::max(claim, plain.horizontalAdvance(v.label));
+        measured = std::max(measured, bold.horizontalAdvance(v.text));
+        allowed = std::max(allowed, plain.horizontalAdvance(v.allowed));
+    }
+    const int since = width() - kSince, figures = measured + allowed + 2 * kGap;
+    // On a wide board names stand well apart from their figures.
+    const int generous = std::max(claim + kGap, static_cast<int>(width() * 0.31) - kLeft);
+    const int names = std::clamp(since - kLeft - figures - 40, 60, generous);
+    const int m = kLeft + names, air = std::max(0, std::min(24, (since - m - figures) / 6));
+    return {kLeft, m, m + measured + kGap + air, m + figures + 2 * air, since};
 }
 
 void ProofPage::paintHeading(QPainter& p) const {
@@ -94,8 +108,10 @@ void ProofPage::paintHeading(QPainter& p) const {
                p.fontMetrics().elidedText(summary, Qt::ElideLeft, width() - 136));
     const QString headings[] = {tr("claim"), tr("measured"), tr("allowed"), tr("where"), tr("since")};
     p.setFont(textFont(11));
+    const auto at = columns();
     for (std::size_t c = 0; c < 5; ++c)
-        p.drawText(QRect(columns()[c], kTop - 26, 200, 20), Qt::AlignVCenter, headings[c]);
+        if (c + 1 == at.size() || at[c + 1] - at[c] > 36)
+            p.drawText(QRect(at[c], kTop - 26, 200, 20), Qt::AlignVCenter, headings[c]);
 }
 
 void ProofPage::paintRow(QPainter& p, int i) const {
@@ -116,6 +132,7 @@ void ProofPage::paintRow(QPainter& p, int i) const {
         p.setFont(textFont(13, weight));
         p.setPen(colour);
         const int right = c + 1 < column.size() ? column[c + 1] - 6 : width() - 12;
+        if (right - column[c] < 30) return; // no room for anything that could be read
         p.drawText(QRect(column[c], r.top(), right - column[c], kRow), Qt::AlignVCenter,
                    p.fontMetrics().elidedText(text, Qt::ElideRight, right - column[c]));
     };
