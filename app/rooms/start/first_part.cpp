@@ -3,6 +3,7 @@
 #include "app/link/forge_link.hpp"
 #include "app/look/theme.hpp"
 #include "app/sheet/gauges.hpp"
+#include "app/stand/stand.hpp"
 
 #include <QHBoxLayout>
 #include <QLabel>
@@ -75,6 +76,7 @@ FirstPart::FirstPart(House& house, QWidget* parent) : QFrame(parent), m_house(ho
 void FirstPart::begin() {
     show(1);
     setVisible(true);
+    m_house.stand->setFocus(); // not on our own button
 }
 
 void FirstPart::end() {
