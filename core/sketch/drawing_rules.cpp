@@ -43,6 +43,17 @@ void freezeTangent(const Drawing& d, Relation& r) {
     r.sense = apart > std::max(a.sizes[0], b.sizes[0]) ? 1 : -1;
 }
 
+void freezeDistance(const Drawing& d, Relation& r) {
+    if (r.of.size() == 2 && commonSource(d, r.of[0], r.of[1])) {
+        r.sense = signOf(besideBy(*d.findStroke(r.of[0])) - besideBy(*d.findStroke(r.of[1])));
+    } else if (r.of.size() == 2 && isRound(d, r.of[0])) {
+        r.sense = signOf(d.findStroke(r.of[0])->sizes[0] - d.findStroke(r.of[1])->sizes[0]);
+    } else if (r.of.size() == 2 && isLine(d, r.of[1])) {
+        const Vec2 p = isLine(d, r.of[0]) ? lineEnds(d, r.of[0]).from : d.at(r.of[0]);
+        r.sense = signOf(heightOver(lineEnds(d, r.of[1]), p));
+    }
+}
+
 void freezeAngle(const Drawing& d, Relation& r) {
     const LineEnds a = lineEnds(d, r.of[0]), b = lineEnds(d, r.of[1]);
     const Vec2 u = a.to - a.from;
@@ -82,14 +93,7 @@ void freezeSense(const Drawing& d, Relation& r) {
             }
         break;
     case RelationKind::Distance:
-        if (r.of.size() == 2 && commonSource(d, r.of[0], r.of[1])) {
-            r.sense = signOf(besideBy(*d.findStroke(r.of[0])) - besideBy(*d.findStroke(r.of[1])));
-        } else if (r.of.size() == 2 && isRound(d, r.of[0])) {
-            r.sense = signOf(d.findStroke(r.of[0])->sizes[0] - d.findStroke(r.of[1])->sizes[0]);
-        } else if (r.of.size() == 2 && isLine(d, r.of[1])) {
-            const Vec2 p = isLine(d, r.of[0]) ? lineEnds(d, r.of[0]).from : d.at(r.of[0]);
-            r.sense = signOf(heightOver(lineEnds(d, r.of[1]), p));
-        }
+        freezeDistance(d, r);
         break;
     case RelationKind::Across:
     case RelationKind::Along: {
@@ -163,6 +167,33 @@ std::string need(bool good, const char* sentence) {
     return good ? std::string() : sentence;
 }
 
+/// Is any of them a stroke of that kind?
+bool anyIs(const Drawing& d, const std::vector<int>& of, StrokeKind kind) {
+    return std::any_of(of.begin(), of.end(), [&](int id) {
+        const Stroke* s = d.findStroke(id);
+        return s && s->kind == kind;
+    });
+}
+
+std::string whyNotTangent(const Drawing& d, const std::vector<int>& of, const Operands& n, bool asItLies) {
+    if (n.all != 2 || n.points || n.lines == 2) return "Choose two strokes, at least one of them curved.";
+    if (n.others && n.rounds + n.others == 2 && asItLies && !haveSharedEnd(d, of))
+        return "Two curves can be tangent where their ends meet. Join their ends first.";
+    if (asItLies && anyIs(d, of, StrokeKind::Beside) && !haveSharedEnd(d, of))
+        return "A curve that follows another can be tangent at its ends. Join the ends first.";
+    return {};
+}
+
+std::string whyNotSmooth(const Drawing& d, const std::vector<int>& of, const Operands& n, bool asItLies) {
+    if (anyIs(d, of, StrokeKind::EllipseArc))
+        return "An elliptical arc has a curvature of its own at its ends. Make it tangent instead.";
+    if (anyIs(d, of, StrokeKind::Beside))
+        return "A curve that follows another has a curvature of its own at its ends. Make it tangent "
+               "instead.";
+    return need(n.all == 2 && !n.points && n.lines < 2 && (!asItLies || haveSharedEnd(d, of)),
+                "Choose two strokes whose ends meet, at least one of them curved.");
+}
+
 /// The same for dimensions.
 std::string whyNoSize(const Drawing& d, RelationKind kind, const std::vector<int>& of, const Operands& n) {
     using K = RelationKind;
@@ -207,17 +238,10 @@ std::string whyNoSize(const Drawing& d, RelationKind kind, const std::vector<int
 
 std::string whyNot(const Drawing& d, RelationKind kind, const std::vector<int>& of, bool asItLies) {
     const Operands n = count(d, of);
-    const bool fair = std::any_of(of.begin(), of.end(), [&](int id) {
-        const Stroke* s = d.findStroke(id);
-        return s && s->kind == StrokeKind::Fair;
-    });
+    const bool fair = anyIs(d, of, StrokeKind::Fair);
     if (fair && kind != RelationKind::Symmetric && kind != RelationKind::Carried &&
         kind != RelationKind::Together && kind != RelationKind::Fixed)
         return "A fair curve goes where its stations are. Choose a station instead.";
-    const bool follows = std::any_of(of.begin(), of.end(), [&](int id) {
-        const Stroke* s = d.findStroke(id);
-        return s && s->kind == StrokeKind::Beside;
-    });
     if (n.unknown) return "Something that this relation needs is no longer in the drawing.";
     using K = RelationKind;
     // From a to b as from b to c names one point twice.
@@ -239,23 +263,9 @@ std::string whyNot(const Drawing& d, RelationKind kind, const std::vector<int>& 
     case K::Collinear:
         return need(n.all == 2 && n.lines == 2, "Choose two lines.");
     case K::Tangent:
-        if (n.all != 2 || n.points || n.lines == 2) return "Choose two strokes, at least one of them curved.";
-        if (n.others && n.rounds + n.others == 2 && asItLies && !haveSharedEnd(d, of))
-            return "Two curves can be tangent where their ends meet. Join their ends first.";
-        if (asItLies && follows && !haveSharedEnd(d, of))
-            return "A curve that follows another can be tangent at its ends. Join the ends first.";
-        return {};
+        return whyNotTangent(d, of, n, asItLies);
     case K::Smooth:
-        if (std::any_of(of.begin(), of.end(), [&](int id) {
-                const Stroke* s = d.findStroke(id);
-                return s && s->kind == StrokeKind::EllipseArc;
-            }))
-            return "An elliptical arc has a curvature of its own at its ends. Make it tangent instead.";
-        if (follows)
-            return "A curve that follows another has a curvature of its own at its ends. Make it tangent "
-                   "instead.";
-        return need(n.all == 2 && !n.points && n.lines < 2 && (!asItLies || haveSharedEnd(d, of)),
-                    "Choose two strokes whose ends meet, at least one of them curved.");
+        return whyNotSmooth(d, of, n, asItLies);
     case K::Equal:
         return need(n.all == 2 && (n.lines == 2 || n.rounds == 2 || areAlike(d, of)),
                     "Choose two lines, two arcs, two ellipses or two conic arcs.");

@@ -97,3 +97,30 @@ TEST_CASE("A corner between a line and a spline is rounded in the window, and no
     CHECK(t.window.drawingModel()->freedoms().count == loose);
     CHECK(t.count(K::Radius) == 1);
 }
+
+TEST_CASE("A curve and the axis, in either order, give the width at the height that is clicked") {
+    for (const bool axisFirst : {false, true}) {
+        Editing t;
+        const int curve = drawCurve(t, {{12, 5}, {20, 20}, {16, 36}, {22, 50}});
+        const Vec2 onCurve = StrokeRun(t.drawing(), *t.drawing().findStroke(curve)).at(0.5);
+        t.tool("dimension");
+        const Vec2 onAxis{0, 42};
+        t.at(axisFirst ? onAxis : onCurve);
+        t.at(axisFirst ? onCurve : onAxis);
+        t.at({32, 30});
+        REQUIRE(Hand::wait([&] { return t.table()->editor()->isVisible(); }));
+        t.hand->type(QStringLiteral("40 mm"));
+        t.key("Return");
+        REQUIRE(Hand::wait([&] { return !t.table()->editor()->isVisible(); }));
+        INFO((axisFirst ? "axis first" : "curve first"));
+        CHECK(t.count(K::DiameterAboutAxis) == 1);
+        // Twice 20 mm from the axis, and on the curve; the first size scales the whole.
+        const StrokeRun run(t.drawing(), *t.drawing().findStroke(curve));
+        for (const Relation& r : t.drawing().relations) {
+            if (r.kind != K::DiameterAboutAxis) continue;
+            const Vec2 p = t.drawing().at(r.of[0]);
+            CHECK(std::fabs(p.x) == Approx(20).epsilon(1e-9));
+            CHECK(length(run.at(run.nearest(p)) - p) < 1e-6);
+        }
+    }
+}

@@ -27,6 +27,7 @@ class DimensionTool : public TableTool {
 
   private:
     void addWidth(int stroke, Vec2 place);
+    int curveWithWidth(const Drawing& d) const;
 
     std::vector<int> m_measured;
 };
@@ -53,14 +54,25 @@ void DimensionTool::click(QPointF pointer, bool) {
     }
     if (m_measured.empty()) return;
     const auto wanted = dimensionFor(d, m_measured, place);
-    const int first = m_measured.front();
-    const bool alone = m_measured.size() == 1;
+    const int curve = curveWithWidth(d);
     m_measured.clear();
-    if (!wanted && alone && hasWidths(d, first)) return addWidth(first, place);
+    if (!wanted && curve) return addWidth(curve, place);
     if (!wanted)
         return table().say(
-            QObject::tr("■ These have no size between them. Choose a line, a circle, or two things."));
+            QObject::tr("■ These have no size between them. Choose a line, a circle, two things, or "
+                        "a curve, with the axis or without, and the height for its width there."));
     table().addDimension(*wanted);
+}
+
+/// The curve that is measured by itself, or with the axis in either order; 0: none.
+int DimensionTool::curveWithWidth(const Drawing& d) const {
+    int curve = 0;
+    for (const int id : m_measured) {
+        if (id == kAxisLine) continue;
+        if (curve || !hasWidths(d, id)) return 0;
+        curve = id;
+    }
+    return curve;
 }
 
 /// How wide a curve is about the axis at the height that was clicked: both figures are open to typing.
@@ -74,9 +86,11 @@ void DimensionTool::addWidth(int stroke, Vec2 place) {
 } // namespace
 
 ToolKind dimensionTool() {
-    return {QStringLiteral("dimension"), QObject::tr("Dimension"),
-            QObject::tr("A size: what it measures, then where its figure goes"), drawAndSize(),
-            [](DrawingTable& t) { return std::make_unique<DimensionTool>(t); }};
+    return {
+        QStringLiteral("dimension"), QObject::tr("Dimension"),
+        QObject::tr(
+            "A size: what it measures, then where its figure goes; a curve and a height: its width there"),
+        drawAndSize(), [](DrawingTable& t) { return std::make_unique<DimensionTool>(t); }};
 }
 
 } // namespace gc::app

@@ -289,81 +289,6 @@ TEST_CASE("Outside a corner of a curve, sharp is sharp, and round is an arc abou
     }
 }
 
-TEST_CASE("What is cut off a curve leaves the rest on it: nothing comes loose, nothing changes its shape") {
-    Pen p;
-    const int base = p.line({0, 0}, {40, 0});
-    const int curve = drawSpline(p.d, {{40, 0}, {50, 20}, {35, 40}, {20, 45}});
-    const auto points = p.d.findStroke(curve)->points;
-    p.join(p.to(base), points.front());
-    p.join(p.from(base), kOrigin);
-    p.d.relate(K::Horizontal, {base});
-    p.size(K::Distance, {base}, 40);
-    for (const std::size_t node : {2u, 4u, 6u}) {
-        p.size(K::Across, {kOrigin, points[node]}, p.at(points[node]).x);
-        p.size(K::Along, {kOrigin, points[node]}, p.at(points[node]).y);
-    }
-    REQUIRE(p.settle().solved);
-    REQUIRE(countFreedoms(p.d, p.v) == 0);
-    const std::vector<Curve2> whole = curvesOf(p.d, *p.d.findStroke(curve));
-    const auto onIt = [&](const Drawing& d, int stroke) {
-        const StrokeRun run(d, *d.findStroke(stroke));
-        for (int k = 0; k <= 30; ++k) {
-            double least = 1e300;
-            for (const Curve2& c : whole)
-                least = std::min(least, length(c.at(c.nearest(run.at(run.end() * k / 30.0))) -
-                                               run.at(run.end() * k / 30.0)));
-            CHECK(least < 3e-6);
-        }
-    };
-    SECTION("a rounded corner") {
-        const auto corner = cornerAt(p.d, {40, 0}, 1);
-        REQUIRE(corner);
-        const EditOutcome out = roundCorner(p.d, *corner, 4, "4 mm");
-        INFO(out.whyNot);
-        REQUIRE(out.done());
-        CHECK(out.lost.empty());
-        p.v[p.d.relations.back().id] = 4;
-        CHECK(countFreedoms(p.d, p.v) == 0);
-        onIt(p.d, curve);
-        REQUIRE(p.settle().solved);
-        onIt(p.d, curve);
-        p.v[p.d.relations.back().id] = 7;
-        REQUIRE(p.settle().solved);
-        onIt(p.d, curve);
-        const Stroke& arc = *p.d.findStroke(out.made[0]);
-        CHECK(away(p.d, {curve}, p.at(arc.points[2])) == Approx(7).margin(1e-5));
-    }
-    SECTION("trimmed by a line, and split") {
-        const int knife = p.line({20, 20}, {60, 20.5});
-        p.d.relate(K::Fixed, {knife});
-        REQUIRE(countFreedoms(p.d, p.v) == 0);
-        const EditOutcome out = trim(p.d, curve, {24, 44});
-        INFO(out.whyNot);
-        REQUIRE(out.done());
-        CHECK(out.lost.empty());
-        CHECK(countFreedoms(p.d, p.v) == 0);
-        onIt(p.d, curve);
-        REQUIRE(p.settle().solved);
-        const EditOutcome halves = split(p.d, curve, {47, 8});
-        REQUIRE(halves.done());
-        CHECK(countFreedoms(p.d, p.v) == 1); // where it is split
-        onIt(p.d, curve);
-        onIt(p.d, halves.made[0]);
-    }
-    SECTION("its source taken away it stays as it is") {
-        const EditOutcome out = offsetStrokes(p.d, {curve}, by(2));
-        REQUIRE(out.done());
-        const Drawing before = p.d;
-        p.d.erase({curve});
-        const Stroke& alone = *p.d.findStroke(out.made[0]);
-        CHECK(alone.kind == S::Spline);
-        const StrokeRun was(before, *before.findStroke(out.made[0])), now(p.d, alone);
-        REQUIRE(was.end() == now.end());
-        for (int k = 0; k <= 50; ++k)
-            CHECK(length(was.at(was.end() * k / 50.0) - now.at(now.end() * k / 50.0)) < 1e-9);
-    }
-}
-
 TEST_CASE("Copies of a curve with its offset keep them together; an offset alone is copied as it is") {
     Pen p;
     const int curve = drawSpline(p.d, {{10, 0}, {20, 12}, {45, 6}, {60, 20}});
@@ -446,40 +371,6 @@ TEST_CASE("What is loose is said of points that a person placed, never of handle
     REQUIRE_FALSE(rest.motions[0].pins.empty());
     CHECK(rest.motions[0].pins[0].relation.kind == K::Distance);
     CHECK(rest.motions[0].pins[0].words == "distance 3 mm");
-}
-
-TEST_CASE("A corner that follows the body goes with it, further than its neighbours are long") {
-    // A flange on a round wall: its foot lies on the wall at two heights, its flanks are short.
-    for (const double radius : {20.0, 22.5, 31.0, 60.0, 12.0}) {
-        INFO("radius " << radius);
-        Pen p;
-        const auto ring = p.ring({{20, 10}, {22, 10}, {22, 13}, {20, 13}});
-        for (const std::size_t side : {0u, 2u}) p.d.relate(K::Horizontal, {ring[side]});
-        p.d.relate(K::Vertical, {ring[1]});
-        p.size(K::Distance, {ring[0]}, 2);
-        const int low = p.from(ring[0]), high = p.to(ring[2]);
-        for (const int corner : {low, high}) {
-            Trace t;
-            t.kind = S::Point;
-            t.source = corner == low ? "low" : "high";
-            t.at = {p.at(corner)};
-            holdPoint(p.d, corner, t);
-        }
-        REQUIRE(p.settle().solved);
-        Drawing moved = p.d;
-        Trace low_, high_;
-        low_.kind = high_.kind = S::Point;
-        low_.source = "low", high_.source = "high";
-        low_.at = {{radius, 10}}, high_.at = {{radius, 13}};
-        REQUIRE(renewTraces(moved, {low_, high_}).lost.empty());
-        const Settlement s = settleTraces(moved, p.d, p.v);
-        REQUIRE(s.solved);
-        CHECK(s.senseKept);
-        CHECK(length(moved.at(low) - Vec2{radius, 10}) < 1e-8);
-        CHECK(length(moved.at(high) - Vec2{radius, 13}) < 1e-8);
-        CHECK(length(moved.at(p.to(ring[0])) - Vec2{radius + 2, 10}) <
-              1e-8); // the flank is as long as before
-    }
 }
 
 TEST_CASE("While a curve is dragged its offset goes with it, at every move of the pointer") {

@@ -195,22 +195,26 @@ void Compiler::together(const Relation& r) {
     }
 }
 
+void Compiler::emitDistance(const Relation& r, double size_) {
+    if (r.of.size() == 2 && commonSource(m_d, r.of[0], r.of[1])) {
+        distanceBeside(r, size_);
+    } else if (r.of.size() == 2 && isRound(m_d, r.of[0])) {
+        differ(size(r.of[0]), size(r.of[1]), r.sense * size_);
+    } else if (r.of.size() == 2 && isLine(m_d, r.of[1])) {
+        const Ends l = line(r.of[1]);
+        const int p = isLine(m_d, r.of[0]) ? line(r.of[0]).from : pt(r.of[0]);
+        add(EquationKind::PointLine, xy({p, l.from, l.to}), size_, r.sense);
+    } else {
+        const Ends l = r.of.size() == 1 ? line(r.of[0]) : Ends{pt(r.of[0]), pt(r.of[1])};
+        add(EquationKind::Distance, xy({l.from, l.to}), size_);
+    }
+}
+
 void Compiler::emitSized(const Relation& r, double size_) {
     using K = RelationKind;
     switch (r.kind) {
     case K::Distance:
-        if (r.of.size() == 2 && commonSource(m_d, r.of[0], r.of[1])) {
-            distanceBeside(r, size_);
-        } else if (r.of.size() == 2 && isRound(m_d, r.of[0])) {
-            differ(size(r.of[0]), size(r.of[1]), r.sense * size_);
-        } else if (r.of.size() == 2 && isLine(m_d, r.of[1])) {
-            const Ends l = line(r.of[1]);
-            const int p = isLine(m_d, r.of[0]) ? line(r.of[0]).from : pt(r.of[0]);
-            add(EquationKind::PointLine, xy({p, l.from, l.to}), size_, r.sense);
-        } else {
-            const Ends l = r.of.size() == 1 ? line(r.of[0]) : Ends{pt(r.of[0]), pt(r.of[1])};
-            add(EquationKind::Distance, xy({l.from, l.to}), size_);
-        }
+        emitDistance(r, size_);
         break;
     case K::Across:
     case K::Along: {

@@ -119,6 +119,7 @@ class Compiler {
 
     void emit(const Relation& r);
     void emitSized(const Relation& r, double size);
+    void emitDistance(const Relation& r, double size);
     void emitAboutAxis(const Relation& r, double size);
     void emitRatio(const Relation& r, double size);
     void onStroke(int point, int id);
