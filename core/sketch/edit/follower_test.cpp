@@ -396,3 +396,44 @@ TEST_CASE("While a curve is dragged its offset goes with it, at every move of th
         }
     }
 }
+
+TEST_CASE("Random outlines of lines and splines are offset, settled and given another wall") {
+    auto random = seeded(61U);
+    std::uniform_real_distribution<double> share(0, 1);
+    int made = 0;
+    for (int trial = 0; trial < rounds(40); ++trial) {
+        INFO("trial " << trial);
+        // A chain upwards, to and fro, of lines and splines in turn; nothing of it has a size.
+        Pen p;
+        std::vector<int> chain;
+        Vec2 at{30 + 10 * share(random), 0};
+        int last = 0;
+        for (int k = 0; k < 2 + trial % 3; ++k) {
+            std::vector<Vec2> nodes{at};
+            for (int i = 0; i < 1 + (k % 2) * 2; ++i) {
+                at = at + Vec2{16 * share(random) - 8, 14 + 10 * share(random)};
+                nodes.push_back(at);
+            }
+            const bool line = (k + trial) % 2 == 0 || nodes.size() < 3;
+            const int s = line ? p.line(nodes.front(), at) : drawSpline(p.d, nodes);
+            const auto ends = endPoints(*p.d.findStroke(s));
+            if (last) p.join(last, ends[0]);
+            last = ends[1];
+            chain.push_back(s);
+        }
+        const double distance = (trial % 2 ? 1 : -1) * (1 + 2 * share(random));
+        const int before = countFreedoms(p.d, {});
+        const EditOutcome out = offsetStrokes(p.d, chain, by(distance));
+        if (!out.done()) continue; // it would run into itself, and says so
+        ++made;
+        CHECK(countFreedoms(p.d, {}) <= before + 2); // open ends of lines slide
+        for (const double wall : {std::fabs(distance), std::fabs(distance) * 0.8}) {
+            DimensionValues v;
+            for (const Relation& r : p.d.relations)
+                if (r.kind == K::Distance) v[r.id] = wall;
+            REQUIRE(settleTo(p.d, v).solved);
+            checkBeside(p.d, out.made, chain, wall);
+        }
+    }
+    CHECK(made > rounds(40) / 2);
+}

@@ -74,6 +74,25 @@ TEST_CASE("What is cut off a curve leaves the rest on it: nothing comes loose, n
         const Stroke& arc = *p.d.findStroke(out.made[0]);
         CHECK(away(p.d, curve, p.at(arc.points[2])) == Approx(7).margin(1e-5));
     }
+    SECTION("rounded, then offset by a box around all of it: the guide is not offset, too") {
+        const auto corner = cornerAt(p.d, {40, 0}, 1);
+        REQUIRE(corner);
+        REQUIRE(roundCorner(p.d, *corner, 4, "4 mm").done());
+        p.v[p.d.relations.back().id] = 4;
+        std::vector<int> all;
+        for (const Stroke& s : p.d.strokes) all.push_back(s.id);
+        const auto chains = chainsOf(p.d, all);
+        REQUIRE(chains.size() == 1);
+        CHECK(chains[0].strokes.size() == 3);
+        const EditOutcome out = offsetStrokes(p.d, all, by(2));
+        INFO(out.whyNot);
+        REQUIRE(out.done());
+        CHECK(out.made.size() == 3);
+        for (const Relation& r : p.d.relations)
+            if (r.kind == K::Distance && !p.v.count(r.id)) p.v[r.id] = 2;
+        CHECK(countFreedoms(p.d, p.v) <= 1); // the line's open end slides along it
+        REQUIRE(p.settle().solved);
+    }
     SECTION("trimmed by a line, and split") {
         const int knife = p.line({20, 20}, {60, 20.5});
         p.d.relate(K::Fixed, {knife});

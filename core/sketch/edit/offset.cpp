@@ -309,6 +309,18 @@ bool works(const Drawing& d, const Chain& chain, const OffsetWish& wish, double 
 
 } // namespace
 
+namespace {
+
+/// Only the whole of what another of them is a part of? A box around a trimmed curve catches both.
+bool isGuide(const Drawing& d, const Stroke& stroke, const std::vector<int>& ids) {
+    return stroke.helper && std::any_of(ids.begin(), ids.end(), [&](int id) {
+               const Stroke* s = d.findStroke(id);
+               return s && s->kind == StrokeKind::Beside && s->beside == stroke.id;
+           });
+}
+
+} // namespace
+
 std::vector<Chain> chainsOf(const Drawing& d, const std::vector<int>& ids) {
     struct End {
         std::size_t stroke;
@@ -317,7 +329,8 @@ std::vector<Chain> chainsOf(const Drawing& d, const std::vector<int>& ids) {
     };
     std::vector<const Stroke*> strokes;
     for (const int id : ids)
-        if (const Stroke* s = d.findStroke(id); s && s->kind != StrokeKind::Point) strokes.push_back(s);
+        if (const Stroke* s = d.findStroke(id); s && s->kind != StrokeKind::Point && !isGuide(d, *s, ids))
+            strokes.push_back(s);
     const auto place = [&](std::size_t i, bool atEnd) { return d.at(endPoints(*strokes[i])[atEnd ? 1 : 0]); };
     /// The one other stroke that ends there; -1 for none or several.
     const auto follower = [&](std::size_t i, bool atEnd, bool& itsEnd) {

@@ -175,9 +175,7 @@ std::vector<double> Compiler::rowOf(const Stroke& fair) const {
 /// New coordinates for a point that the drawing does not have.
 int Compiler::auxiliary(Vec2 at) {
     m_s.start.insert(m_s.start.end(), {at.x, at.y});
-    const int x = static_cast<int>(m_s.start.size()) - 2;
-    m_s.auxiliary.insert(m_s.auxiliary.end(), {x, x + 1});
-    return x;
+    return static_cast<int>(m_s.start.size()) - 2;
 }
 
 /// Ties a point to where a follower runs at a parameter. \return foot and way there, as x coordinates
@@ -239,8 +237,7 @@ void Compiler::carried(const Relation& r) {
     const double c = r.turned ? dot(was, now) : 1, s = r.turned ? cross(was, now) : 0;
     const Vec2 a = run.at(from), b = run.at(to);
     const int p = pt(r.of[0]), q = pt(r.of[1]);
-    m_s.auxiliary.insert(m_s.auxiliary.end(),
-                         {q, q + 1}); // copies go after their original, not it after them
+    m_s.copies.insert(m_s.copies.end(), {q, q + 1}); // copies go after their original, not it after them
     constants(add(E::Linear, {q, p, p + 1}, b.x - (c * a.x - s * a.y)), {1, -c, s});
     constants(add(E::Linear, {q + 1, p, p + 1}, b.y - (s * a.x + c * a.y)), {1, -s, -c});
 }

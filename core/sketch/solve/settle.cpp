@@ -45,12 +45,12 @@ void Settler::compileNow(const DimensionValues& values) {
         if (s.kind == StrokeKind::Conic)
             if (const int c = m_system->classOf[static_cast<std::size_t>(m_system->sizeAt.at(s.id))]; c >= 0)
                 m_weight[static_cast<std::size_t>(c)] = m_size * m_size;
-    // Whether a foot on a source moves is nobody's business.
-    constexpr double kForNothing = 1e-3;
-    for (const int a : m_system->auxiliary)
+    // Copies go after their original rather than it after them. Not much more easily: the factor, which does
+    // not choose its pivots, loses as many digits as there are links in a chain of such.
+    constexpr double kEasily = 0.1;
+    for (const int a : m_system->copies)
         if (const int c = m_system->classOf[static_cast<std::size_t>(a)]; c >= 0)
-            m_weight[static_cast<std::size_t>(c)] =
-                std::min(m_weight[static_cast<std::size_t>(c)], kForNothing);
+            m_weight[static_cast<std::size_t>(c)] = std::min(m_weight[static_cast<std::size_t>(c)], kEasily);
     m_sense = Sense(m_drawing, *m_system);
 }
 
@@ -312,7 +312,7 @@ Settlement Settler::change(const DimensionValues& wanted) {
 /// A fair curve is fitted anew where its stations went, and lengths along curves are taken anew: what follows
 /// them then goes after them.
 void Settler::followMade() {
-    constexpr int kMost = 8;
+    constexpr int kMost = 24;
     const bool any = std::any_of(m_drawing.strokes.begin(), m_drawing.strokes.end(),
                                  [&](const Stroke& s) {
                                      const Stroke* source = sourceOf(m_drawing, s);

@@ -22,7 +22,7 @@ struct System {
     std::vector<double> start;    ///< every coordinate as drawn
     std::vector<int> classOf;     ///< by coordinate; -1: constant
     std::vector<double> offset;   ///< by coordinate
-    std::vector<int> auxiliary;   ///< coordinates that only help to say something: they move for nothing
+    std::vector<int> copies;      ///< coordinates that go after others more easily than those after them
     std::vector<double> unknowns; ///< by class: the values that the drawing has now
     std::vector<Equation> equations;
     std::vector<int> operands;            ///< coordinates, by Equation::first
