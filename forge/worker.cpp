@@ -155,9 +155,9 @@ void Worker::runJob(Job& job) {
     m_lastTurn = Clock::now().time_since_epoch().count();
     m_inKernel = job.inKernel();
     say(say::Alive{m_doing}); // what it does is known, should it die of it
-    if (const char* at = std::getenv("GOOD_CURVE_HANG_AT");
-        at && std::getenv("GOOD_CURVE_DEBUG") && std::string_view(at) == m_doing)
-        misbehave("hang");
+    static const char* const hangsAt =
+        std::getenv("GOOD_CURVE_DEBUG") ? std::getenv("GOOD_CURVE_HANG_AT") : nullptr;
+    if (hangsAt && std::string_view(hangsAt) == m_doing) misbehave("hang"); // for tests
     job.run(m_workshop);
     m_inKernel = false;
 }

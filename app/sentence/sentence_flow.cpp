@@ -347,15 +347,24 @@ void SentenceFlow::edit(const QString& slot) {
     m_editor->setFont(textFont(m_size == Size::Sheet ? 13 : 16, QFont::DemiBold));
     m_editor->setText(rawText(slot));
     m_editor->installEventFilter(this);
-    const int wide = std::max(r.width() + 34, 118);
-    m_editor->setGeometry(std::max(0, std::min(r.left() - 8, width() - wide)), r.top() - 3, wide,
-                          r.height() + 6);
+    m_editor->setGeometry(r.left() - 8, r.top() - 3, r.width() + 34, r.height() + 6);
+    growEditor();
+    connect(m_editor, &QLineEdit::textEdited, this, &SentenceFlow::growEditor);
     if (m_editor->geometry().bottom() > height())
         m_editor->move(m_editor->x(), std::max(0, height() - m_editor->height()));
     m_editor->show();
     m_editor->setFocus(Qt::MouseFocusReason);
     m_editor->selectAll();
     setActiveSlot(slot);
+}
+
+/// As long as what stands in it, as far as there is room.
+void SentenceFlow::growEditor() {
+    constexpr int kLeast = 118;
+    const int text = m_editor->fontMetrics().horizontalAdvance(m_editor->text()) + 34;
+    const int wide = std::min(std::max({m_editor->width(), text, kLeast}), width());
+    m_editor->setGeometry(std::max(0, std::min(m_editor->x(), width() - wide)), m_editor->y(), wide,
+                          m_editor->height());
 }
 
 void SentenceFlow::closeEditor(bool keep) {
@@ -375,6 +384,10 @@ void SentenceFlow::closeEditor(bool keep) {
 
 bool SentenceFlow::eventFilter(QObject* o, QEvent* e) {
     if (o != m_editor) return QWidget::eventFilter(o, e);
+    if (e->type() == QEvent::MouseButtonDblClick) { // of a figure all is meant, not a word of it
+        m_editor->selectAll();
+        return true;
+    }
     if (e->type() == QEvent::KeyPress) {
         const int key = static_cast<QKeyEvent*>(e)->key();
         if (key == Qt::Key_Return || key == Qt::Key_Enter) {

@@ -64,6 +64,7 @@ class SentenceFlow : public QWidget {
     void openPlaneMenu(const Word& word);
     void openChoices(const Word& word, const SlotWords& slot);
     void closeEditor(bool keep);
+    void growEditor();
     void scrub(int pixels, bool done);
 
     Size m_size;

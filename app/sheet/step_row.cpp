@@ -1,6 +1,7 @@
 #include "app/sheet/sheet.hpp"
 
 #include "app/look/theme.hpp"
+#include "core/units/said_in.hpp"
 
 #include <QContextMenuEvent>
 #include <QKeyEvent>
@@ -60,14 +61,15 @@ QStringList StepRow::marginLines() const {
     QStringList lines;
     if (m_residual >= 0)
         lines << tr("residual")
-              << QString::fromStdString(formatAmount(m_residual, m_part->brief.units.length, 2));
+              << QString::fromStdString(saidIn(m_part->brief.units, formatAmount(m_residual, "mm", 2)));
     if (m_view.volumeChange) {
         const double cm3 = *m_view.volumeChange / 1000;
         const QString sign = cm3 < 0 ? QStringLiteral("−") : QStringLiteral("+");
-        lines << sign + QStringLiteral("%1 cm³").arg(std::fabs(cm3), 0, 'f',
-                                                     std::fabs(cm3) < 10    ? 2
-                                                     : std::fabs(cm3) < 100 ? 1
-                                                                            : 0);
+        const QString change = QStringLiteral("%1 cm³").arg(std::fabs(cm3), 0, 'f',
+                                                            std::fabs(cm3) < 10    ? 2
+                                                            : std::fabs(cm3) < 100 ? 1
+                                                                                   : 0);
+        lines << sign + QString::fromStdString(saidIn(m_part->brief.units, change.toStdString()));
     }
     if (m_residual < 0)
         lines << (m_view.milliseconds < 1 ? tr("< 1 ms") : tr("%1 ms").arg(m_view.milliseconds, 0, 'f', 0));

@@ -135,14 +135,9 @@ void MainWindow::goWhereItBelongs() {
     const Part& part = m_session->part();
     if (part.steps.empty()) return setStage(QStringLiteral("Brief"));
     int drawing = 0;
-    bool more = false;
-    for (const Step& s : part.steps) {
-        const StepKind* kind = findKind(s.kind);
-        const bool onTable = kind && kind->filledIn != FilledIn::Sentence;
-        more = more || (!onTable && s.kind != "plane" && s.kind != "axis");
-        if (onTable) drawing = s.id;
-    }
-    if (!more && drawing) {
+    for (const Step& s : part.steps)
+        if (filledIn(s) != FilledIn::Sentence) drawing = s.id;
+    if (drawing && namesOf(part, Thing::Body).empty()) {
         m_outline->showOutline(drawing);
     } else if (m_room == m_start || m_room == m_brief || m_room == m_outline) {
         setStage(QStringLiteral("Finish"));
@@ -318,6 +313,7 @@ void MainWindow::keyPressEvent(QKeyEvent* e) {
         m_bar->active() ? void(m_bar->keep()) : m_selection->end();
         return;
     default:
+        if (m_stand->isVisible() && m_stand->pickByKey(e->key())) return;
         if (!m_room->key(e)) QMainWindow::keyPressEvent(e);
     }
 }

@@ -56,6 +56,8 @@ class Renderer {
     void drawIds(QSize pixels, const Camera& camera, const DrawOptions& options);
     std::uint32_t idAt(QPoint pixel, int reach = 5) const;
     float depthAt(QPoint pixel) const; ///< 1 where there is nothing
+    /// A pixel on each edge (or face) that is in sight, near its middle. \param flat faces: flat ones only
+    std::vector<QPoint> placesOfItems(bool edges, bool flat) const;
 
     struct Extent {
         QVector3D low{1e9f, 1e9f, 1e9f}, high{-1e9f, -1e9f, -1e9f};

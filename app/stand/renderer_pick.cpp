@@ -8,6 +8,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <map>
 
 namespace gc::app {
 
@@ -85,6 +86,43 @@ float Renderer::depthAt(QPoint pixel) const {
     return m_depths[static_cast<std::size_t>(m_pickSize.height() - 1 - pixel.y()) *
                         static_cast<std::size_t>(m_pickSize.width()) +
                     static_cast<std::size_t>(pixel.x())];
+}
+
+std::vector<QPoint> Renderer::placesOfItems(bool edges, bool flat) const {
+    struct Seen {
+        double x = 0, y = 0;
+        int pixels = 0;
+        QPoint best;
+        double nearest = 1e300;
+    };
+    constexpr int kLeast = 3; // pixels: less cannot be pointed at
+    std::map<std::uint32_t, Seen> seen;
+    const auto each = [&](const auto& visit) {
+        for (int y = 0; y < m_pickSize.height(); ++y) {
+            const auto row = static_cast<std::size_t>(m_pickSize.height() - 1 - y) *
+                             static_cast<std::size_t>(m_pickSize.width());
+            for (int x = 0; x < m_pickSize.width(); ++x) {
+                const std::uint32_t id = m_ids[row + static_cast<std::size_t>(x)];
+                if (id && ((id & kEdgeBit) != 0) == edges) visit(id, x, y);
+            }
+        }
+    };
+    if (m_ids.empty()) return {};
+    each([&](std::uint32_t id, int x, int y) {
+        Seen& s = seen[id];
+        s.x += x, s.y += y;
+        ++s.pixels;
+    });
+    // The middle of a ring is not on it: the pixel of its own that is nearest to that.
+    each([&](std::uint32_t id, int x, int y) {
+        Seen& s = seen[id];
+        const double dx = x - s.x / s.pixels, dy = y - s.y / s.pixels, d = dx * dx + dy * dy;
+        if (d < s.nearest) s.nearest = d, s.best = {x, y};
+    });
+    std::vector<QPoint> out;
+    for (const auto& [id, s] : seen)
+        if (s.pixels >= kLeast && (!flat || isFlat(id))) out.push_back(s.best);
+    return out;
 }
 
 } // namespace gc::app

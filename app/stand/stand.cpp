@@ -21,7 +21,7 @@ Stand::Stand(ForgeLink* forge, QWidget* parent) : QOpenGLWidget(parent), m_forge
     setMouseTracking(true);
     connect(forge, &ForgeLink::guidesChanged, this, qOverload<>(&QWidget::update));
     connect(forge, &ForgeLink::lookChanged, this, qOverload<>(&QWidget::update));
-    setFocusPolicy(Qt::ClickFocus);
+    setFocusPolicy(Qt::StrongFocus);
     setMinimumSize(280, 260);
     setAccessibleName(tr("Stand"));
     connect(forge, &ForgeLink::bodiesShown, this, [this] {
@@ -163,7 +163,13 @@ void Stand::resizeGL(int, int) {
 
 void Stand::paintGL() {
     ++m_paints;
-    if (m_meshesStale) refreshMeshes();
+    if (m_meshesStale) {
+        refreshMeshes();
+        // A click that waits for an answer is about what is seen now: its answer may be about what was.
+        if (m_clicked)
+            QMetaObject::invokeMethod(
+                this, [this] { answerClick(); }, Qt::QueuedConnection);
+    }
     // A map has many more triangles than the picture: it goes to the graphics memory when it is looked at.
     if (m_fieldsStale && m_options.overlay != Overlay::None) refreshFields();
     if (m_options.cut) m_options.plane = plane();
@@ -280,6 +286,7 @@ void Stand::mousePressEvent(QMouseEvent* e) {
 }
 
 void Stand::mouseMoveEvent(QMouseEvent* e) {
+    m_keyAt = {};
     m_pointer = e->pos();
     const QPoint d = e->pos() - m_last;
     m_last = e->pos();

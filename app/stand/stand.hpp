@@ -33,6 +33,10 @@ class Stand : public QOpenGLWidget {
     /// What clicks may pick.
     void setPicking(Picking picking);
     Picking picking() const { return m_picking; }
+    /// Arrows go from item to item that can be picked, Space picks. \return whether the key meant that
+    bool pickByKey(int key);
+    /// For tests: where the keys are; null: nowhere.
+    QPoint keyPlace() const { return m_keyAt; }
     /// Shows drawings and the planes that steps made.
     void showGuides(bool on);
     /// The plane that can be dragged along its normal; empty: none.
@@ -86,6 +90,7 @@ class Stand : public QOpenGLWidget {
     void mouseReleaseEvent(QMouseEvent* e) override;
     void wheelEvent(QWheelEvent* e) override;
     void leaveEvent(QEvent* e) override;
+    void keyPressEvent(QKeyEvent* e) override;
 
   private:
     void refreshMeshes();
@@ -98,6 +103,7 @@ class Stand : public QOpenGLWidget {
     void paintScale(QPainter& p);
     void paintLegend(QPainter& p);
     void paintReading(QPainter& p);
+    void paintKeyPlace(QPainter& p);
     void paintMark(QPainter& p);
     void paintLost(QPainter& p);
     void paintCallout(QPainter& p, QPointF at, const QString& text);
@@ -140,6 +146,7 @@ class Stand : public QOpenGLWidget {
     double m_cutOffset = 0;
     QPoint m_pointer{-1, -1};
     std::optional<QPoint> m_clicked; ///< what is there is not known yet
+    QPoint m_keyAt;                  ///< where the keys are; null: nowhere
     std::map<ThingId, BodyStyle> m_styles;
     QString m_reading;
     std::optional<QVector3D> m_mark;

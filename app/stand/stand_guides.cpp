@@ -39,6 +39,7 @@ void Stand::showGuides(bool on) {
 }
 
 void Stand::setPicking(Picking picking) {
+    if (picking != m_picking) m_keyAt = {};
     m_picking = picking;
     m_under = {};
     m_idsStale = true;

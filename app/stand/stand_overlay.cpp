@@ -33,6 +33,7 @@ void Stand::paintOver(QPainter& p) {
     if (m_mark) paintMark(p);
     if (m_lost) paintLost(p);
     if (m_options.cut) paintCutHandle(p);
+    if (!m_keyAt.isNull()) paintKeyPlace(p);
     if (!m_reading.isEmpty()) paintReading(p);
     if (m_renderer.extent().empty() && m_picking == Picking::Nothing) {
         p.setFont(textFont(15));
@@ -149,6 +150,13 @@ void Stand::paintLegend(QPainter& p) {
         p.fillRect(QRectF(x + w * i / 60, y - 5, w / 60 + 0.6, 8), mapColour((i + 0.5) / 60));
     p.setPen(theme().ink);
     p.setFont(textFont(11));
+    const bool any = lean || std::any_of(m_forge->fields().begin(), m_forge->fields().end(),
+                                         [](const auto& f) { return f.second.rayHistogram.any; });
+    if (!any) { // colours without values would say that there are some
+        p.drawText(QRectF(x, top + 28, w, 40), Qt::AlignLeft | Qt::TextWordWrap,
+                   m_forge->busy() ? tr("No values yet: measuring …")
+                                   : tr("No values: nothing here could be measured."));
+    }
     const double low = static_cast<double>(m_options.mapLow), high = static_cast<double>(m_options.mapHigh);
     p.drawText(QRectF(x, y + 6, 90, 16), Qt::AlignLeft, words(low));
     p.drawText(QRectF(x + w - 90, y + 6, 90, 16), Qt::AlignRight, words(high));
@@ -235,6 +243,13 @@ void Stand::paintCutHandle(QPainter& p) {
     p.drawRoundedRect(card, 5, 5);
     p.setPen(theme().ink);
     p.drawText(card, Qt::AlignCenter, hint);
+}
+
+/// As on the drawing table.
+void Stand::paintKeyPlace(QPainter& p) {
+    p.setPen(QPen(theme().accent, 1.6));
+    for (const QPointF way : {QPointF(1, 0), QPointF(-1, 0), QPointF(0, 1), QPointF(0, -1)})
+        p.drawLine(QPointF(m_keyAt) + way * 5, QPointF(m_keyAt) + way * 13);
 }
 
 void Stand::paintReading(QPainter& p) {

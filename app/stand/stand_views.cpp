@@ -45,6 +45,7 @@ void Stand::lookFrom(int sight) {
     static constexpr float views[7][2] = {{-90, 0},  {90, 0},    {180, 0}, {0, 0},
                                           {-90, 90}, {-90, -90}, {-62, 24}};
     if (sight < 1 || sight > 7) return;
+    m_keyAt = {};
     m_camera.yaw = views[sight - 1][0];
     m_camera.pitch = views[sight - 1][1];
     fit();

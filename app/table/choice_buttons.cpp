@@ -2,10 +2,14 @@
 
 #include "app/table/drawing_table.hpp"
 #include "core/document/edit_words.hpp"
+#include "core/document/repeat_figure.hpp"
 #include "core/document/trace_source.hpp"
 #include "core/sketch/drawing_words.hpp"
+#include "core/sketch/over_all.hpp"
+#include "core/sketch/repeats.hpp"
 
 #include <algorithm>
+#include <set>
 
 namespace gc::app {
 
@@ -90,9 +94,27 @@ void makeHelpers(DrawingTable& table) {
     });
 }
 
+/// How many there are and how far apart can be changed later.
+void addRepeat(DrawingTable& table, const Repeat& repeat) {
+    table.addButton(QObject::tr("Change %1").arg(QString::fromStdString(repeatInWords(repeat))), 0,
+                    [&table, id = repeat.id] {
+                        table.figures().close(true);
+                        table.changeRepeat(id);
+                    });
+}
+
+void addRepeats(DrawingTable& table) {
+    const Drawing& d = table.model().drawing();
+    std::set<int> offered;
+    for (const int id : table.chosen())
+        for (const Repeat* r : repeatsOf(d, id))
+            if (offered.insert(r->id).second) addRepeat(table, *r);
+}
+
 void addEdits(DrawingTable& table) {
     const Drawing& d = table.model().drawing();
     const std::vector<int>& chosen = table.chosen();
+    addRepeats(table);
     for (const StepWords& words : allEditWords())
         if (words.kind != "edit:text" && whyNoEdit(words.kind, d, chosen).empty())
             table.addButton(QString::fromStdString(words.verb), 0,
@@ -138,6 +160,14 @@ void addFigureButtons(DrawingTable& table) {
                         table.figures().close(false);
                         table.model().setReadOnly(id, on);
                     });
+    if (const auto otherwise = takenOtherwise(table.model().drawing(), *r))
+        table.addButton(r->overAll ? QObject::tr("From the centres") : QObject::tr("Over all"), 0,
+                        [&table, other = *otherwise] {
+                            table.figures().close(false);
+                            table.model().takeOtherwise(other);
+                            table.figures().open(other.id);
+                        });
+    if (const Repeat* repeat = repeatCarriedBy(table.model().drawing(), r->id)) addRepeat(table, *repeat);
     table.addApart(QObject::tr("Remove"), [&table, id = r->id] {
         table.figures().close(false);
         table.model().edit(QObject::tr("dimension taken away"), [id](Drawing& d) { d.erase({id}); });

@@ -4,9 +4,15 @@
 #include "app/table/letters.hpp"
 #include "core/document/drawing_sizes.hpp"
 #include "core/document/named_values.hpp"
+#include "core/document/repeat_figure.hpp"
 #include "core/sketch/drawing_words.hpp"
+#include "core/units/said_in.hpp"
 
 namespace gc::app {
+
+namespace {
+constexpr int kTypedDecimals = 6;
+} // namespace
 
 DrawingModel::DrawingModel(Session* session, QObject* parent) : QObject(parent), m_session(session) {
     m_beside.setMaxThreadCount(1);
@@ -153,12 +159,44 @@ Result<TypedPlace> DrawingModel::placeFrom(const QString& text, std::optional<Ve
     return placeFromText(text.toStdString(), units(), names(), from, pointer);
 }
 
+/// A pitch typed with how many there are.
+QString DrawingModel::repeatAnew(const Step& edit, int relation, const std::string& name) {
+    Drawing with;
+    const EditOutcome out = tryEdit(edit, {}, with);
+    if (!out.done()) return QString::fromStdString(saidIn(units(), out.whyNot));
+    if (with.findRelation(relation)) {
+        const std::string why = nameDimension(with, relation, name, valuesOf(m_session->part()));
+        if (!why.empty()) return QString::fromStdString(why);
+    }
+    this->edit(tr("repeated anew"), [&](Drawing& d) { d = with; });
+    return {};
+}
+
+void DrawingModel::takeOtherwise(Relation other) {
+    edit(other.overAll ? tr("measured over all") : tr("measured from the centres"), [&](Drawing& d) {
+        other.expression =
+            sizeInWords(measured(d, other), wordsOf(other.kind).dimension, units(), kTypedDecimals);
+        *d.findRelation(other.id) = other;
+    });
+}
+
+QString DrawingModel::shownFigure(const Relation& r) const {
+    return QString::fromStdString(withCount(m_drawing, r, figure(r).toStdString()));
+}
+
+QString DrawingModel::typedFigure(const Relation& r) const {
+    return QString::fromStdString(
+        withCount(m_drawing, r, r.expression.empty() ? figure(r).toStdString() : r.expression));
+}
+
 QString DrawingModel::setSize(int relation, const QString& text) {
     Drawing trial = m_drawing;
     Relation* r = trial.findRelation(relation);
     if (!r) return {};
     const double was = measured(trial, *r);
     const NamedExpression typed = splitName(text.toStdString());
+    if (const auto anew = repeatTyped(m_drawing, relation, typed.expression, units()))
+        return repeatAnew(*anew, relation, typed.name.value_or(std::string()));
     const std::string why =
         nameDimension(trial, relation, typed.name.value_or(std::string()), valuesOf(m_session->part()));
     if (!why.empty()) return QString::fromStdString(why);

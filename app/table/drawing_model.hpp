@@ -64,6 +64,11 @@ class DrawingModel : public QObject {
     Result<TypedPlace> placeFrom(const QString& text, std::optional<Vec2> from, Vec2 pointer) const;
     /// Sets a dimension as typed. The first real size of a drawing scales all of it. \return why not
     QString setSize(int relation, const QString& text);
+    /// How a dimension stands on the paper, and what is typed there: its figure, of a pitch with how many.
+    QString shownFigure(const Relation& dimension) const;
+    QString typedFigure(const Relation& dimension) const;
+    /// Measures it from the centres instead of over all, or the other way round: see takenOtherwise.
+    void takeOtherwise(Relation other);
     /// A name by which others may call a dimension; gives it one when it has none.
     QString nameOfDimension(int relation);
     /// It only measures, or drives again.
@@ -114,6 +119,7 @@ class DrawingModel : public QObject {
     void know(Known known);
     void showMoved();
     bool commit(const QString& what);
+    QString repeatAnew(const Step& edit, int relation, const std::string& name);
     std::vector<Trace> m_traces;
     std::optional<DimensionValues> sizesOf(const Drawing& drawing);
 

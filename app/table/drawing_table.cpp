@@ -6,8 +6,10 @@
 #include "app/table/painters/paper.hpp"
 #include "app/table/painters/strokes.hpp"
 #include "core/document/edit_words.hpp"
+#include "core/document/repeat_figure.hpp"
 #include "core/sketch/drawing_words.hpp"
 #include "core/sketch/edit/copy.hpp"
+#include "core/units/said_in.hpp"
 
 #include <QPainter>
 
@@ -58,7 +60,9 @@ void DrawingTable::modelChanged() {
     choose(m_chosen);
     if (!m_fitted) fit();
     m_strip.rebuild();
-    if (!m_model->dragging()) m_figures.lay(); // while something moves, figures keep their rows
+    m_underCard.forget();
+    m_underStrip.forget();
+    if (!m_model->dragging()) layFigures(); // while something moves, figures keep their rows
     update();
 }
 
@@ -95,8 +99,15 @@ void DrawingTable::fit() {
     m_view.size = size();
     m_view.fit(box.low, box.high, Card::widthIn(m_view));
     m_fitted = width() > 340;
-    m_figures.lay();
+    layFigures();
     update();
+}
+
+void DrawingTable::layFigures() {
+    m_figures.keepClearOf({m_card.openRect(m_view), m_strip.rect()});
+    m_figures.lay();
+    m_underCard.forget();
+    m_underStrip.forget();
 }
 
 void DrawingTable::resizeEvent(QResizeEvent*) {
@@ -178,6 +189,11 @@ void DrawingTable::askEdit(const QString& kind) {
     Q_EMIT editAsked(edit);
 }
 
+void DrawingTable::changeRepeat(int repeat) {
+    if (m_tool != m_tools.front().get()) setTool(allTools().front().key);
+    Q_EMIT editAsked(changeOfRepeat(m_model->drawing(), repeat, m_model->units()));
+}
+
 void DrawingTable::previewEdit(const std::optional<Step>& edit) {
     m_edit = edit;
     m_preview.reset();
@@ -187,7 +203,7 @@ void DrawingTable::previewEdit(const std::optional<Step>& edit) {
         if (out.done())
             m_preview = std::move(with);
         else
-            say(QStringLiteral("■ ") + QString::fromStdString(out.whyNot));
+            sayWhyNot(out);
     }
     update();
 }
@@ -196,7 +212,7 @@ bool DrawingTable::keepEdit(const Step& edit) {
     Drawing with;
     const EditOutcome out = m_model->tryEdit(edit, m_chosen, with);
     if (!out.done()) {
-        say(QStringLiteral("■ ") + QString::fromStdString(out.whyNot));
+        sayWhyNot(out);
         return false;
     }
     previewEdit(std::nullopt);
@@ -210,6 +226,10 @@ bool DrawingTable::keepEdit(const Step& edit) {
     sayLost(out);
     setFocus();
     return true;
+}
+
+void DrawingTable::sayWhyNot(const EditOutcome& out) {
+    say(QStringLiteral("■ ") + QString::fromStdString(saidIn(m_model->units(), out.whyNot)));
 }
 
 void DrawingTable::sayLost(const EditOutcome& out) {
@@ -342,9 +362,14 @@ void DrawingTable::paintEvent(QPaintEvent*) {
     if (m_card.motion()) paintMotion(p, now, *m_card.motion(), m_card.swing());
     m_tool->paint(p);
     paintKeyPointer(p);
-    m_card.paint(p, m_view, m_pointer);
+    const Drawing& d = m_model->drawing();
+    const bool drawing = m_tool->chainOpen() || m_tool->lastPlace() || m_model->dragging();
+    m_card.paint(p, m_view, {m_pointer, drawing, [&](const QRectF& box) {
+                                 return m_underCard.covers(d, m_view, m_figures, box);
+                             }});
     paintButtons(p);
-    m_strip.paint(p, m_card.rect().isEmpty() ? width() - 14 : m_card.rect().left() - 8, m_pointer);
+    m_strip.paint(p, m_card.rect().isEmpty() ? width() - 14 : m_card.rect().left() - 8, m_pointer,
+                  [&](const QRectF& box) { return m_underStrip.covers(d, m_view, m_figures, box); });
 }
 
 /// Where the keys have moved the pointer.

@@ -2,6 +2,7 @@
 /// \file The drawing table: a drawing seen straight on, with tools to draw, relate and dimension. It carries
 /// what the pointer and the keys say to the tool at hand, and has the layers and painters show what there is.
 
+#include "app/table/clearance.hpp"
 #include "app/table/drawing_model.hpp"
 #include "app/table/figures.hpp"
 #include "app/table/layers/plane_strip.hpp"
@@ -28,6 +29,8 @@ class DrawingTable : public QWidget {
     int way() const { return m_tool->way(); }
     /// Begins an edit of what is chosen, by its kind ("edit:offset"): asks for its sentence, or says why not.
     void askEdit(const QString& kind);
+    /// The sentence in which something was repeated, to change it.
+    void changeRepeat(int repeat);
     /// Shows what an edit would do; nothing: no more.
     void previewEdit(const std::optional<Step>& edit);
     /// Does it. \return false when it cannot be done: the message says why
@@ -54,6 +57,7 @@ class DrawingTable : public QWidget {
     const TraceLayer& traces() const { return m_traces; }
     const RelationMarks& marks() const { return m_marks; }
     void say(const QString& text) { Q_EMIT message(text); }
+    void sayWhyNot(const EditOutcome& outcome);
     void sayLost(const EditOutcome& outcome);
     void setHover(int thing) { m_hover = thing; }
     const std::vector<int>& chosen() const { return m_chosen; }
@@ -80,6 +84,9 @@ class DrawingTable : public QWidget {
     QRectF chipPlace(const QString& label) const; ///< also of one that is pale
     QRectF cardRect(const QString& words) const;
     QRectF stripRect(const QString& words) const;
+    QRectF cardRect() const { return m_card.rect(); }
+    bool cardFolded() const { return m_card.isFolded(); }
+    bool stripFolded() const { return m_strip.isFolded(); }
     QPointF figureAt(int relation) const { return m_figures.at(relation); }
     QPointF markOf(int relation) const { return m_marks.placeOf(relation); }
 
@@ -124,6 +131,7 @@ class DrawingTable : public QWidget {
     void paintButtons(QPainter& p);
     void paintKeyPointer(QPainter& p) const;
     double bottomOfPaper() const;
+    void layFigures();
 
     DrawingModel* m_model;
     TableView m_view;
@@ -135,6 +143,7 @@ class DrawingTable : public QWidget {
     PlaneStrip m_strip;
     Card m_card;
     RelationMarks m_marks;
+    Clearance m_underCard, m_underStrip;
     QImage m_picture;
     std::vector<std::unique_ptr<TableTool>> m_tools; ///< one of each kind, in their order
     TableTool* m_tool = nullptr;

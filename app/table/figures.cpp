@@ -2,6 +2,8 @@
 
 #include "app/look/theme.hpp"
 #include "app/table/drawing_model.hpp"
+#include "core/sketch/measured.hpp"
+#include "core/sketch/stroke_run.hpp"
 
 #include <QPainter>
 
@@ -18,7 +20,7 @@ QFont figureFont() {
     return textFont(13, QFont::DemiBold);
 }
 
-bool isShown(const Relation& r) {
+bool hasFigure(const Relation& r) {
     return wordsOf(r.kind).sized && !r.quiet;
 }
 
@@ -28,7 +30,7 @@ Figures::Figures(DrawingModel* model, const TableView* view, TableField* field, 
     : QObject(parent), m_model(model), m_view(view), m_field(field) {}
 
 QString Figures::textOf(const Relation& r) const {
-    QString text = m_model->figure(r);
+    QString text = m_model->shownFigure(r);
     if (!r.name.empty()) text = QString::fromStdString(r.name) + QStringLiteral(" = ") + text;
     return r.readOnly ? QLatin1Char('(') + text + QLatin1Char(')') : text;
 }
@@ -39,10 +41,40 @@ QRectF Figures::boxOf(const Relation& r) const {
     return {at.x() - w / 2, at.y() - 10, w, 20};
 }
 
+/// Painted later means on top.
 int Figures::under(QPointF at) const {
-    for (const Relation& r : m_model->drawing().relations)
-        if (isShown(r) && boxOf(r).adjusted(-2, -2, 2, 2).contains(at)) return r.id;
+    const auto& all = m_model->drawing().relations;
+    for (auto r = all.rbegin(); r != all.rend(); ++r)
+        if (isShown(*r) && boxOf(*r).adjusted(-2, -2, 2, 2).contains(at)) return r->id;
     return 0;
+}
+
+bool Figures::anyIn(const QRectF& box) const {
+    const auto& all = m_model->drawing().relations;
+    return std::any_of(all.begin(), all.end(),
+                       [&](const Relation& r) { return isShown(r) && boxOf(r).intersects(box); });
+}
+
+/// Is what it measures large enough in the view to carry a figure?
+bool Figures::isLarge(const Relation& r) const {
+    constexpr double kLeast = 10; // pixels
+    const Drawing& d = m_model->drawing();
+    const Dimension dimension = wordsOf(r.kind).dimension;
+    if (dimension == kLength) return measured(d, r) * m_view->scale >= kLeast;
+    double longest = 0; // an angle or a ratio: as large as what it is of
+    for (const int id : r.of)
+        if (const Stroke* s = d.findStroke(id))
+            longest = std::max(longest, StrokeRun(d, *s).length());
+        else if (isPoint(d, id))
+            longest = std::max(longest, length(d.at(id) - d.at(r.of.back())));
+    return longest * m_view->scale >= kLeast;
+}
+
+bool Figures::isShown(const Relation& r) const {
+    constexpr double kNear = 60; // pixels
+    if (!hasFigure(r)) return false;
+    if (r.id == m_open || r.id == m_held || isLarge(r)) return true;
+    return (m_view->toScreen(shapeOf(r).middle) - m_pointer).manhattanLength() < kNear;
 }
 
 QPointF Figures::at(int relation) const {
@@ -58,28 +90,50 @@ DimensionShape Figures::shapeOf(const Relation& r) const {
         moved.label = *m_heldAt - dimensionShape(d, r, 1).middle;
         return dimensionShape(d, moved, 1);
     }
+    if (const auto aside = m_asideOf.find(r.id); aside != m_asideOf.end()) {
+        Relation moved = r;
+        moved.label = r.label + Vec2{aside->second.x(), -aside->second.y()} * (1 / m_view->scale);
+        return dimensionShape(d, moved, 1);
+    }
     const auto away = m_awayOf.find(r.id);
     return dimensionShape(d, r, (away == m_awayOf.end() ? kFirstAway : away->second) / m_view->scale);
 }
 
-void Figures::lay() {
-    m_awayOf.clear();
+void Figures::layOne(const Relation& r, std::vector<QRectF>& taken) {
     constexpr int kMostRows = 5;
-    std::vector<QRectF> taken;
-    const auto& all = m_model->drawing().relations;
-    for (const Relation& r : all)
-        if (isShown(r) && !(r.label == Vec2{})) taken.push_back(boxOf(r));
-    for (const Relation& r : all) {
-        if (!isShown(r) || !(r.label == Vec2{})) continue;
+    constexpr double kRow = 24; // pixels
+    const auto isFree = [&] {
+        const QRectF box = boxOf(r);
+        return std::none_of(taken.begin(), taken.end(), [&](const QRectF& b) { return b.intersects(box); });
+    };
+    if (r.label == Vec2{}) {
         for (int row = 0; row < kMostRows; ++row) {
-            m_awayOf[r.id] = kFirstAway + 24.0 * row;
-            const QRectF box = boxOf(r);
-            if (std::none_of(taken.begin(), taken.end(), [&](const QRectF& b) { return b.intersects(box); }))
-                break;
+            m_awayOf[r.id] = kFirstAway + kRow * row;
+            if (isFree()) break;
             if (row + 1 == kMostRows) m_awayOf[r.id] = kFirstAway; // nowhere better
         }
-        taken.push_back(boxOf(r));
+    } else if (!isFree()) { // it was put there: as near to that as there is room
+        bool found = false;
+        for (int row = 1; row < kMostRows && !found; ++row)
+            for (const QPointF way : {QPointF(0, -1), QPointF(0, 1), QPointF(3, 0), QPointF(-3, 0)}) {
+                m_asideOf[r.id] = way * (kRow * row);
+                found = isFree();
+                if (found) break;
+            }
+        if (!found) m_asideOf.erase(r.id);
     }
+    taken.push_back(boxOf(r));
+}
+
+/// Those that were put somewhere choose first, the older ones before the younger.
+void Figures::lay() {
+    m_awayOf.clear();
+    m_asideOf.clear();
+    std::vector<QRectF> taken = m_inTheWay;
+    const auto& all = m_model->drawing().relations;
+    for (const bool put : {true, false})
+        for (const Relation& r : all)
+            if (hasFigure(r) && put != (r.label == Vec2{})) layOne(r, taken);
 }
 
 void Figures::paint(QPainter& p) const {
@@ -87,7 +141,7 @@ void Figures::paint(QPainter& p) const {
     for (const Relation& r : m_model->drawing().relations) {
         if (!wordsOf(r.kind).sized || r.id == m_open) continue;
         const bool clash = m_model->clashes(r.id);
-        if (r.quiet && !clash) continue;
+        if (!isShown(r) && !clash) continue;
         paintOne(p, r, clash ? t.fail : t.inkSoft, clash ? t.fail : t.ink);
     }
 }
@@ -157,7 +211,7 @@ void Figures::open(int relation, bool fresh) {
 QString Figures::openedText() const {
     const Relation* r = m_model->drawing().findRelation(m_open);
     if (!r) return {};
-    const QString size = r->expression.empty() ? m_model->figure(*r) : QString::fromStdString(r->expression);
+    const QString size = m_model->typedFigure(*r);
     return r->name.empty() ? size : QStringLiteral("%1 = %2").arg(QString::fromStdString(r->name), size);
 }
 
@@ -195,7 +249,7 @@ void Figures::next() {
     if (!m_field->close(true)) return; // it was not taken
     int after = 0, first = 0;
     for (const Relation& r : m_model->drawing().relations) {
-        if (!isShown(r)) continue;
+        if (!hasFigure(r)) continue;
         if (!first) first = r.id;
         if (!after && r.id > before) after = r.id;
     }

@@ -19,9 +19,16 @@ class Figures : public QObject {
   public:
     Figures(DrawingModel* model, const TableView* view, TableField* field, QObject* parent);
 
-    /// Those that nobody put somewhere stand one row further out where another is in the way.
+    /// Where another is in the way, or what lies over the table, they stand a row further out.
     void lay();
+    /// What lies over the table.
+    void keepClearOf(std::vector<QRectF> boxes) { m_inTheWay = std::move(boxes); }
+    /// The one on top there that is shown; 0: none.
     int under(QPointF at) const;
+    /// Does any that is shown stand within a box?
+    bool anyIn(const QRectF& box) const;
+    /// The pointer is there: what is too small in the view to carry its figure shows it near the pointer.
+    void pointAt(QPointF pointer) { m_pointer = pointer; }
     QPointF at(int relation) const;
     void paint(QPainter& p) const;
     /// One that is not made yet.
@@ -61,7 +68,14 @@ class Figures : public QObject {
     DrawingModel* m_model;
     const TableView* m_view;
     TableField* m_field;
-    std::map<int, double> m_awayOf; ///< how far out they stand, pixels
+    bool isShown(const Relation& r) const;
+    bool isLarge(const Relation& r) const;
+    void layOne(const Relation& r, std::vector<QRectF>& taken);
+
+    std::map<int, double> m_awayOf;   ///< how far out they stand, pixels
+    std::map<int, QPointF> m_asideOf; ///< how far from where they were put, pixels: another stands there
+    std::vector<QRectF> m_inTheWay;
+    QPointF m_pointer{-1e6, -1e6};
     int m_open = 0;
     bool m_fresh = false;
     int m_held = 0;

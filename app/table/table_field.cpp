@@ -71,6 +71,10 @@ bool TableField::eventFilter(QObject* o, QEvent* e) {
             return true;
         }
     }
+    if (e->type() == QEvent::MouseButtonDblClick) { // of a figure all is meant, not a word of it
+        m_edit->selectAll();
+        return true;
+    }
     if (e->type() != QEvent::KeyPress) return QObject::eventFilter(o, e);
     const int key = static_cast<QKeyEvent*>(e)->key();
     if (key == Qt::Key_Return || key == Qt::Key_Enter)

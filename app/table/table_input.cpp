@@ -18,6 +18,7 @@ namespace gc::app {
 
 void DrawingTable::look(QPointF pointer, Qt::KeyboardModifiers keys) {
     m_pointer = pointer;
+    m_figures.pointAt(pointer);
     m_tool->look(pointer, keys);
 }
 
@@ -108,7 +109,7 @@ void DrawingTable::mouseReleaseEvent(QMouseEvent* e) {
 
 void DrawingTable::wheelEvent(QWheelEvent* e) {
     m_view.zoom(std::pow(1.0015, e->angleDelta().y()), e->position());
-    m_figures.lay();
+    layFigures();
     update();
 }
 

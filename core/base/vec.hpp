@@ -28,6 +28,10 @@ inline Vec2 unit(Vec2 a, Vec2 fallback = {1, 0}) {
     const double l = length(a);
     return l > 1e-12 ? a * (1 / l) : fallback;
 }
+/// The vector turned counter-clockwise by a right angle.
+inline Vec2 leftOf(Vec2 v) {
+    return {-v.y, v.x};
+}
 /// The vector turned counter-clockwise by an angle, rad.
 inline Vec2 turnedBy(Vec2 v, double angle) {
     const double c = std::cos(angle), s = std::sin(angle);

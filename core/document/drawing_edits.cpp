@@ -1,12 +1,14 @@
 #include "core/document/drawing_edits.hpp"
 
 #include "core/document/drawing_sizes.hpp"
+#include "core/document/repeat_figure.hpp"
 
 #include "core/base/tolerance.hpp"
 #include "core/sketch/edit/copy.hpp"
 #include "core/sketch/edit/corner.hpp"
 #include "core/sketch/edit/cut.hpp"
 #include "core/sketch/edit/offset.hpp"
+#include "core/sketch/edit/repeat.hpp"
 #include "core/sketch/region.hpp"
 
 #include <algorithm>
@@ -55,6 +57,7 @@ class Asked {
     EditOutcome write();
     EditOutcome mirror();
     EditOutcome joinTwo() { return join(m_d, strokes()); }
+    EditOutcome repeat(const std::vector<int>& strokes, const RepeatWish& wish);
     EditOutcome rows();
     EditOutcome around();
     EditOutcome along();
@@ -210,35 +213,47 @@ EditOutcome Asked::mirror() {
 
 /// Dimensions are without sign: what is typed with a minus is turned round, and the copies lie on that side.
 std::string Asked::unsignedText(const char* slot, double v) const {
-    return v < 0 ? "-(" + text(slot) + ")" : text(slot);
+    return v < 0 ? negated(text(slot)) : text(slot);
+}
+
+/// Anew when the edit was begun on what is repeated: see changeOfRepeat.
+EditOutcome Asked::repeat(const std::vector<int>& strokes, const RepeatWish& wish) {
+    if (!fault.empty()) return refused(fault);
+    const std::string repeat = text(kRepeatSlot);
+    return repeat.empty() ? repeatStrokes(m_d, strokes, wish) : changeRepeat(m_d, std::stoi(repeat), wish);
 }
 
 EditOutcome Asked::rows() {
-    Rows rows;
-    rows.columns = static_cast<int>(value("columns"));
-    rows.rows = static_cast<int>(value("rows"));
-    rows.across = value("across");
-    rows.up = value("up");
-    if (!fault.empty()) return refused(fault);
-    rows.acrossExpression = unsignedText("across", rows.across);
-    rows.upExpression = unsignedText("up", rows.up);
-    return repeatInRows(m_d, strokes(), rows);
+    RepeatWish wish;
+    wish.kind = Repeat::Kind::Rows;
+    wish.columns = static_cast<int>(value("columns"));
+    wish.rows = static_cast<int>(value("rows"));
+    wish.across = value("across");
+    wish.up = value("up");
+    wish.acrossExpression = unsignedText("across", wish.across);
+    wish.upExpression = unsignedText("up", wish.up);
+    return repeat(strokes(), wish);
 }
 
 EditOutcome Asked::around() {
-    const int count = static_cast<int>(value("count"));
+    RepeatWish wish;
+    wish.kind = Repeat::Kind::Around;
+    wish.columns = static_cast<int>(value("count"));
     const bool every = is("spread", "every");
-    const double step = every ? value("angle") : 2 * std::numbers::pi / std::max(count, 1);
-    if (!fault.empty()) return refused(fault);
-    if (!centrePointId()) return refused(noCentre());
-    return repeatAround(m_d, is("centre", "the origin") ? strokes() : strokesButLast(), centrePointId(),
-                        count, step, every ? unsignedText("angle", step) : "360° / " + std::to_string(count));
+    wish.across = every ? value("angle") : 2 * std::numbers::pi / std::max(wish.columns, 1);
+    wish.acrossExpression = every ? unsignedText("angle", wish.across) : wholeTurnIn(wish.columns);
+    wish.about = centrePointId();
+    if (fault.empty() && !wish.about && text(kRepeatSlot).empty()) return refused(noCentre());
+    return repeat(is("centre", "the origin") ? strokes() : strokesButLast(), wish);
 }
 
 EditOutcome Asked::along() {
-    const int count = static_cast<int>(value("count"));
-    if (!fault.empty()) return refused(fault);
-    return repeatAlong(m_d, strokes(), last(), count, is("turning", "turning with it"));
+    RepeatWish wish;
+    wish.kind = Repeat::Kind::Along;
+    wish.columns = static_cast<int>(value("count"));
+    wish.turning = is("turning", "turning with it");
+    wish.about = last();
+    return repeat(strokes(), wish);
 }
 
 EditOutcome Asked::move() {

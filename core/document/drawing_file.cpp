@@ -1,6 +1,7 @@
 #include "core/document/drawing_file.hpp"
 
 #include "core/sketch/beside.hpp"
+#include "core/sketch/repeats.hpp"
 
 #include <cmath>
 #include <set>
@@ -22,6 +23,18 @@ struct Fault {
     std::string sentence;
 };
 
+constexpr double kMostRepeated = 400;
+
+struct RepeatKey {
+    std::string key;
+    Repeat::Kind kind;
+};
+const std::vector<RepeatKey>& repeatKeys() {
+    static const std::vector<RepeatKey> all{
+        {"rows", Repeat::Kind::Rows}, {"around", Repeat::Kind::Around}, {"along", Repeat::Kind::Along}};
+    return all;
+}
+
 /// Reads entries and throws a Fault at the first that makes no sense.
 class DrawingReader {
   public:
@@ -31,6 +44,7 @@ class DrawingReader {
         for (const Json& s : list(j, "strokes")) readStroke(s);
         checkFollowers();
         for (const Json& r : list(j, "relations")) readRelation(r);
+        for (const Json& r : list(j, "repeats")) readRepeat(r);
         m_d.nextId =
             std::max(m_last + 1, static_cast<int>(j.contains("next_id") ? whole(j["next_id"], 1, 1e9) : 1));
         holdLonePoints();
@@ -188,8 +202,6 @@ class DrawingReader {
             throw Fault{"This version does not know a relation of kind \"" + kind + "\"."};
         r.kind = words->kind;
         for (const Json& of : list(j, "of")) r.of.push_back(static_cast<int>(whole(of, kAxisLine, 1e9)));
-        if (!whyNot(m_d, r.kind, r.of, false).empty())
-            throw Fault{"A relation of kind \"" + kind + "\" joins things that it cannot join."};
         if (j.contains("size")) r.expression = text(j["size"]);
         if (j.contains("name")) r.name = text(j["name"]);
         if (j.contains("read_only")) r.readOnly = truth(j["read_only"]);
@@ -201,9 +213,84 @@ class DrawingReader {
         if (j.contains("piece")) r.piece = static_cast<int>(whole(j["piece"], 0, 1e6));
         if (j.contains("pieces")) r.pieces = static_cast<int>(whole(j["pieces"], 1, 1e6));
         if (j.contains("label")) r.label = place(j["label"]);
+        if (j.contains("over_all")) r.overAll = truth(j["over_all"]);
+        if (!whyNot(m_d, r, false).empty())
+            throw Fault{"A relation of kind \"" + kind + "\" joins things that it cannot join."};
         m_d.relations.push_back(std::move(r));
     }
+
+    int idOr0(const Json& j, const char* key) const {
+        return j.contains(key) ? static_cast<int>(whole(j[key], kAxisLine, 1e9)) : 0;
+    }
+    /// Ids of strokes that there are; 0 where a copy lacks one.
+    std::vector<int> strokesIn(const Json& j, const char* key, bool mayLack) const {
+        std::vector<int> out;
+        for (const Json& s : list(j, key)) {
+            out.push_back(static_cast<int>(whole(s, mayLack ? 0 : 1, 1e9)));
+            if (out.back() && !m_d.findStroke(out.back()))
+                throw Fault{"What was repeated in the drawing lacks one of its strokes."};
+        }
+        return out;
+    }
+
+    /// How strokes were repeated.
+    void readRepeat(const Json& j) {
+        Repeat r;
+        r.id = newId(need(j, "id"), m_d.repeats);
+        r.kind = byKey(repeatKeys(), text(need(j, "how")), "repeat")->kind;
+        r.of = strokesIn(j, "of", false);
+        r.helpers = j.contains("helpers") ? static_cast<int>(whole(j["helpers"], 0, kMost)) : 0;
+        r.lead = idOr0(j, "lead"), r.about = idOr0(j, "about");
+        r.columns = static_cast<int>(whole(need(j, "columns"), 1, kMostRepeated));
+        if (j.contains("rows")) r.rows = static_cast<int>(whole(j["rows"], 1, kMostRepeated));
+        r.firstPitch = idOr0(j, "first_pitch"), r.upPitch = idOr0(j, "up_pitch");
+        if (j.contains("turning")) r.turning = truth(j["turning"]);
+        if (j.contains("backwards")) r.backwards = truth(j["backwards"]);
+        const bool about = r.kind == Repeat::Kind::Rows     ? r.about == 0
+                           : r.kind == Repeat::Kind::Around ? isPoint(m_d, r.about)
+                                                            : m_d.findStroke(r.about) != nullptr;
+        if (!about || !hasItsLead(m_d, r) || static_cast<int>(r.of.size()) <= r.helpers)
+            throw Fault{"What was repeated in the drawing lacks what it is repeated about."};
+        for (const Json& c : list(j, "copies")) {
+            Repeat::Copy copy;
+            copy.across = static_cast<int>(whole(need(c, "across"), 0, kMostRepeated));
+            copy.up = c.contains("up") ? static_cast<int>(whole(c["up"], 0, kMostRepeated)) : 0;
+            copy.strokes = strokesIn(c, "strokes", true);
+            copy.lead = idOr0(c, "lead"), copy.keeper = idOr0(c, "keeper");
+            const bool sound =
+                copy.across < r.columns && copy.up < r.rows && copy.strokes.size() == r.of.size() &&
+                (!copy.lead || m_d.findPoint(copy.lead)) && (!copy.keeper || m_d.findStroke(copy.keeper));
+            if (!sound) throw Fault{"A copy in the drawing does not match what was repeated."};
+            r.copies.push_back(std::move(copy));
+        }
+        for (int* pitch : {&r.firstPitch, &r.upPitch})
+            if (!m_d.findRelation(*pitch)) *pitch = 0;
+        m_d.repeats.push_back(std::move(r));
+    }
 };
+
+Json repeatToJson(const Repeat& r) {
+    const auto& keys = repeatKeys();
+    const auto key = std::find_if(keys.begin(), keys.end(), [&](const auto& k) { return k.kind == r.kind; });
+    Json j = {{"id", r.id}, {"how", key->key}, {"of", r.of}, {"lead", r.lead}, {"columns", r.columns}};
+    if (r.helpers) j["helpers"] = r.helpers;
+    if (r.about) j["about"] = r.about;
+    if (r.rows > 1) j["rows"] = r.rows;
+    if (r.firstPitch) j["first_pitch"] = r.firstPitch;
+    if (r.upPitch) j["up_pitch"] = r.upPitch;
+    if (r.turning) j["turning"] = true;
+    if (r.backwards) j["backwards"] = true;
+    Json copies = Json::array();
+    for (const Repeat::Copy& c : r.copies) {
+        Json copy = {{"across", c.across}, {"strokes", c.strokes}};
+        if (c.up) copy["up"] = c.up;
+        if (c.lead) copy["lead"] = c.lead;
+        if (c.keeper) copy["keeper"] = c.keeper;
+        copies.push_back(std::move(copy));
+    }
+    j["copies"] = std::move(copies);
+    return j;
+}
 
 } // namespace
 
@@ -234,6 +321,7 @@ Json drawingToJson(const Drawing& d) {
         if (r.piece > 0) j["piece"] = r.piece;
         if (r.pieces > 1) j["pieces"] = r.pieces;
         if (!(r.label == Vec2{})) j["label"] = pair(r.label);
+        if (r.overAll) j["over_all"] = true;
         relations.push_back(std::move(j));
     }
     Json out = {{"points", points}, {"strokes", strokes}, {"relations", relations}, {"next_id", d.nextId}};
@@ -243,6 +331,7 @@ Json drawingToJson(const Drawing& d) {
                           {"width", d.picture->width},
                           {"height", d.picture->height},
                           {"strength", d.picture->strength}};
+    for (const Repeat& r : d.repeats) out["repeats"].push_back(repeatToJson(r));
     if (d.sized) out["sized"] = true;
     return out;
 }

@@ -1,6 +1,7 @@
 #include "core/document/drawing_file.hpp"
 #include "core/document/drawing_sizes.hpp"
 #include "core/document/part_file.hpp"
+#include "core/sketch/edit/repeat.hpp"
 #include "core/sketch/solve/freedom.hpp"
 #include "core/sketch/solve/settle.hpp"
 #include "core/sketch/trace.hpp"
@@ -60,6 +61,26 @@ Drawing plate() {
     d.relate(K::Carried, {d.findStroke(dot)->points[0], d.findStroke(copy)->points[0], s});
     d.relations.back().where = {{0, 0.5}};
     d.relations.back().turned = true;
+    // Rows of which one was taken away, rounds over all.
+    const int hole = d.draw(StrokeKind::Circle, {{80, 0}}, {2}),
+              knob = d.draw(StrokeKind::Circle, {{95, 20}}, {3});
+    RepeatWish rows;
+    rows.columns = 3, rows.rows = 2;
+    rows.across = 7, rows.acrossExpression = "7 mm", rows.up = 9, rows.upExpression = "9 mm";
+    const EditOutcome made = repeatStrokes(d, {hole}, rows);
+    RepeatWish ring;
+    ring.kind = Repeat::Kind::Around;
+    ring.columns = 4, ring.across = 0.4, ring.acrossExpression = "0.4 rad", ring.about = kOrigin;
+    (void)repeatStrokes(d, {knob}, ring);
+    RepeatWish rail;
+    rail.kind = Repeat::Kind::Along;
+    rail.about = b, rail.turning = true;
+    (void)repeatStrokes(d, {knob}, rail);
+    Relation over;
+    over.id = d.nextId++;
+    over.kind = K::Across, over.of = {hole, knob}, over.overAll = true, over.expression = "20 mm";
+    d.relations.push_back(over);
+    d.erase({made.made[0]});
     d.picture = TracedPicture{"leaf.jpg", {-20, 3}, 40, 60, 0.7};
     return d;
 }
@@ -108,6 +129,20 @@ TEST_CASE("A drawing that makes no sense is refused with a sentence") {
     CHECK(refused([](auto& c) { c["strokes"][3]["sizes"] = {1.5}; }));
     CHECK(refused([](auto& c) { c["relations"][0]["of"] = {1}; }));
     CHECK(refused([](auto& c) { c["relations"][0]["kind"] = "friends"; }));
+    CHECK(refused([](auto& c) { c["repeats"][0]["how"] = "somehow"; }));
+    CHECK(refused([](auto& c) { c["repeats"][0]["columns"] = 1e6; }));
+    CHECK(refused([](auto& c) { c["repeats"][0]["of"] = {99999}; }));
+    CHECK(refused([](auto& c) { c["repeats"][0]["of"] = nlohmann::json::array(); }));
+    CHECK(refused([](auto& c) { c["repeats"][0]["lead"] = 99999; }));
+    CHECK(refused([](auto& c) { c["repeats"][0]["copies"][1]["across"] = 7; }));
+    CHECK(refused([](auto& c) { c["repeats"][0]["copies"][1]["strokes"] = {1, 2, 3}; }));
+    CHECK(refused([](auto& c) { c["repeats"][1]["about"] = 99999; }));
+    CHECK(refused([](auto& c) { c["repeats"][2]["about"] = -1; }));
+    CHECK(refused([](auto& c) { c["repeats"][0]["id"] = c["points"][0][0]; }));
+    CHECK(refused([](auto& c) { // over all of what is no round
+        for (auto& r : c["relations"])
+            if (r.contains("over_all")) r["of"] = {r["of"][0]};
+    }));
     CHECK(refused([](auto& c) { c["relations"] = 7; }));
 }
 
@@ -126,6 +161,15 @@ TEST_CASE("Garbled drawings never crash the reader, and what is read can be sett
         ++read;
         Settler settler(d);
         settler.settle();
+        for (const Repeat& r : std::vector<Repeat>(d.repeats)) { // whatever was read can be changed
+            RepeatWish wish = wishOf(d, r);
+            wish.columns += trial % 3 - 1;
+            CHECK_NOTHROW(changeRepeat(d, r.id, wish));
+        }
+        if (!d.strokes.empty()) {
+            d.erase({d.strokes[random() % d.strokes.size()].id});
+            CHECK_NOTHROW(drawingToJson(d));
+        }
     }
     CHECK(read > 50);
 }
@@ -147,9 +191,14 @@ TEST_CASE("Whatever a file may join can be compiled and settled without a fault"
         const RelationWords& words = allRelationWords()[random() % allRelationWords().size()];
         std::vector<int> of;
         for (std::size_t n = 1 + random() % 3; n > 0; --n) of.push_back(ids[random() % ids.size()]);
-        if (!whyNot(base, words.kind, of, false).empty()) continue;
+        Relation r;
+        r.kind = words.kind, r.of = of;
+        r.overAll = words.sized && trial % 2;
+        if (!whyNot(base, r, false).empty()) continue;
         Drawing d = base;
-        d.relate(words.kind, of);
+        freezeSense(d, r);
+        r.id = d.nextId++;
+        d.relations.push_back(r);
         INFO(words.key << " of " << of[0] << " " << of.back());
         Settler settler(d);
         CHECK_NOTHROW(settler.settle());

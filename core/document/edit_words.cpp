@@ -82,6 +82,14 @@ StepWords chamferWords() {
     return w;
 }
 
+/// A repeat that is changed keeps what it is about.
+bool isNew(const Step& s) {
+    return s.text("repeat").empty();
+}
+bool isChange(const Step& s) {
+    return !isNew(s);
+}
+
 StepWords rowsWords() {
     StepWords w = edit("rows", "Rows", "Copies in rows that follow the first");
     w.slots = {count("columns", "number across", "3", 1), signedLength("across", "pitch across", "10 mm"),
@@ -98,8 +106,15 @@ StepWords aroundWords() {
                choice("centre", "centre", {"the origin", "the point chosen last"}),
                choice("spread", "spread", {"all the way round", "every"}), angle("angle", "30°")};
     const auto every = [](const Step& s) { return s.text("spread") == "every"; };
-    w.sentence = {{"Repeat", ""}, {"", "count"},  {"around", ""},       {"", "centre"},
-                  {",", ""},      {"", "spread"}, {"", "angle", every}, {".", ""}};
+    w.sentence = {{"Repeat", ""},
+                  {"", "count"},
+                  {"around", "", isNew},
+                  {"", "centre", isNew},
+                  {"around their point", "", isChange},
+                  {",", ""},
+                  {"", "spread"},
+                  {"", "angle", every},
+                  {".", ""}};
     return w;
 }
 
@@ -107,8 +122,12 @@ StepWords alongWords() {
     StepWords w = edit("along", "Along", "Copies evenly along the stroke chosen last");
     w.slots = {count("count", "number", "5", 2),
                choice("turning", "turning", {"turning with it", "all upright"})};
-    w.sentence = {
-        {"Repeat", ""}, {"", "count"}, {"along the stroke chosen last,", ""}, {"", "turning"}, {".", ""}};
+    w.sentence = {{"Repeat", ""},
+                  {"", "count"},
+                  {"along the stroke chosen last,", "", isNew},
+                  {"along their stroke,", "", isChange},
+                  {"", "turning"},
+                  {".", ""}};
     return w;
 }
 

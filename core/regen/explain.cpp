@@ -2,6 +2,7 @@
 
 #include "core/shape/places.hpp"
 #include "core/steps/shared/find_items.hpp"
+#include "core/units/said_in.hpp"
 
 #include <algorithm>
 
@@ -80,13 +81,13 @@ void explainLost(Error& e, const Part& part, const RegenResult& sofar) {
 } // namespace
 
 void explain(StepReport& report, const Part& part, const RegenResult& sofar) {
+    const auto put = [&](const std::string& text) { return spoken(text, part); };
     if (report.error) {
         Error& e = *report.error;
         if (e.code == "reference.lost") explainLost(e, part, sofar);
-        e.sentence = e.sentence.putOtherwise([&](const std::string& text) { return spoken(text, part); });
+        e.sentence = saidIn(part.brief.units, e.sentence.putOtherwise(put));
     }
-    const auto put = [&](const std::string& text) { return spoken(text, part); };
-    for (Message& note : report.notes) note = note.putOtherwise(put);
+    for (Message& note : report.notes) note = saidIn(part.brief.units, note.putOtherwise(put));
 }
 
 } // namespace gc

@@ -2,6 +2,7 @@
 
 #include "core/base/tolerance.hpp"
 #include "core/measures/measure.hpp"
+#include "core/units/said_in.hpp"
 
 #include <algorithm>
 #include <cmath>
@@ -218,6 +219,8 @@ MeasuredTarget measured(const Target& target, const MeasuredPart& p, const std::
         if (t.value) t.verdict = judge(*t.value, *allowed, t.dimension);
     }
     if (words && (words->ofVolume || !t.value)) noteDoubt(t, about);
+    const UnitSystem& units = p.part.brief.units;
+    t.where = saidIn(units, t.where), t.note = saidIn(units, t.note);
     return t;
 }
 

@@ -1,5 +1,6 @@
 #include "core/sketch/beside.hpp"
 
+#include "core/base/recent.hpp"
 #include "core/sketch/splines.hpp"
 
 #include <algorithm>
@@ -9,10 +10,6 @@ namespace gc {
 
 namespace {
 
-Vec2 leftOf(Vec2 u) {
-    return {-u.y, u.x};
-}
-
 /// The true offset of a row of curves; u runs from 0 to their number.
 class Offset {
   public:
@@ -20,6 +17,12 @@ class Offset {
         : m_source(std::move(source)), m_distance(distance), m_closed(closed) {}
 
     double end() const { return static_cast<double>(m_source.size()); }
+    /// The source itself between two parameters within one of its curves.
+    Curve2 along(double from, double to) const {
+        const double whole = std::floor(from + 1e-9);
+        const auto piece = static_cast<std::size_t>(whole) % m_source.size();
+        return m_source[piece].part(std::max(0.0, from - whole), to - whole);
+    }
     Vec2 at(double u) const {
         const auto [c, t] = split(u);
         return c->at(t) + leftOf(unit(c->slope(t))) * m_distance;
@@ -37,7 +40,7 @@ class Offset {
         for (int i = 0; i <= n; ++i)
             if (const double a = away(static_cast<double>(i) / kLooks); a < least)
                 least = a, best = static_cast<double>(i) / kLooks;
-        // Down to where it is: Newton on the component along the curve, by secants.
+        // Down to where the way to the place has no component along the curve.
         double low = best - 1.0 / kLooks, high = best + 1.0 / kLooks;
         if (!m_closed) low = std::max(low, 0.0), high = std::min(high, end());
         const auto along = [&](double u) { return dot(at(u) - p, direction(u)); };
@@ -123,7 +126,29 @@ void fit(const Offset& o, double from, double to, int depth, std::vector<Curve2>
     out.push_back(c);
 }
 
+Curve2 straight(Vec2 from, Vec2 to) {
+    Curve2 c;
+    c.p = {from, to};
+    return c;
+}
+
+/// The offset of a whole stroke.
+Offset offsetOf(const Drawing& d, const Stroke& source, double distance) {
+    std::vector<Curve2> run = curvesOf(d, source);
+    const bool closed = source.kind == StrokeKind::Ellipse;
+    if (closed) { // quarters, so that the halving begins with something short
+        const Curve2 whole = run[0];
+        run.clear();
+        for (int k = 0; k < 4; ++k) run.push_back(whole.part(k / 4.0, (k + 1) / 4.0));
+    }
+    return {std::move(run), distance, closed};
+}
+
 } // namespace
+
+double besideNearest(const Drawing& d, const Stroke& source, double distance, Vec2 place) {
+    return offsetOf(d, source, distance).nearest(place);
+}
 
 const Stroke* sourceOf(const Drawing& d, const Stroke& s) {
     return s.kind == StrokeKind::Beside ? d.findStroke(s.beside) : nullptr;
@@ -155,44 +180,57 @@ int commonSource(const Drawing& d, int a, int b) {
     return ofA == ofB ? ofA : 0;
 }
 
-std::vector<Curve2> besideCurves(const Drawing& d, const Stroke& s) {
+namespace {
+
+std::vector<Curve2> fitted(const Drawing& d, const Stroke& s, const Stroke& source) {
     const Vec2 from = d.at(s.points.front()), to = d.at(s.points.back());
-    const Stroke* source = sourceOf(d, s);
-    Curve2 straight;
-    straight.p = {from, to};
-    if (!source || !canBeFollowed(*source)) return {straight};
-    const bool closed = source->kind == StrokeKind::Ellipse;
-    std::vector<Curve2> run = curvesOf(d, *source);
-    if (run.empty()) return {straight};
-    if (closed) { // quarters, so that the halving begins with something short
-        const Curve2 whole = run[0];
-        run.clear();
-        for (int k = 0; k < 4; ++k) run.push_back(whole.part(k / 4.0, (k + 1) / 4.0));
-    }
-    const std::vector<Curve2> pieces = run;
-    const Offset o(std::move(run), besideBy(s), closed);
-    const auto held = [&](std::size_t end) { return end < s.held.size() && s.held[end]; };
-    double begin = held(0) ? 0 : o.nearest(from), end = held(1) ? o.end() : o.nearest(to);
+    const Offset o = offsetOf(d, source, besideBy(s));
+    double begin = endHeld(s, 0) ? 0 : o.nearest(from), end = endHeld(s, 1) ? o.end() : o.nearest(to);
     if (s.points.size() == 1) end = begin + o.end();
-    if (closed && end <= begin) end += o.end();
-    if (end - begin < 1e-12) return {straight};
+    if (source.kind == StrokeKind::Ellipse && end <= begin) end += o.end();
+    if (end - begin < 1e-12) return {straight(from, to)};
+    const bool along = besideBy(s) == 0;
     std::vector<Curve2> out;
     constexpr int kHalvings = 7;
     for (double u = begin; u < end - 1e-12;) {
-        const double whole = std::floor(u + 1e-9), next = std::min(end, whole + 1);
-        if (besideBy(s) == 0) { // along it: pieces of the source itself
-            const auto piece = static_cast<std::size_t>(whole) % pieces.size();
-            out.push_back(pieces[piece].part(std::max(0.0, u - whole), next - whole));
-        } else {
+        const double next = std::min(end, std::floor(u + 1e-9) + 1);
+        if (along)
+            out.push_back(o.along(u, next));
+        else
             fit(o, u, next, kHalvings, out);
-        }
         u = next;
     }
-    if (besideBy(s) == 0) return out;
+    if (along) return out; // pieces of the source itself
     // Exactly from point to point: joints are closed to the last bit.
     out.front().p[0] = from;
     out.back().p[3] = s.points.size() == 1 ? from : to;
     return out;
+}
+
+/// All that the shape of a follower rests on.
+std::vector<double> keyOf(const Drawing& d, const Stroke& s, const Stroke& source) {
+    std::vector<double> key{besideBy(s), endHeld(s, 0) ? 1.0 : 0.0, endHeld(s, 1) ? 1.0 : 0.0,
+                            static_cast<double>(source.kind), static_cast<double>(s.points.size())};
+    for (const Stroke* stroke : {&s, &source}) {
+        for (const int p : stroke->points) key.insert(key.end(), {d.at(p).x, d.at(p).y});
+        key.insert(key.end(), stroke->sizes.begin(), stroke->sizes.end());
+    }
+    return key;
+}
+
+} // namespace
+
+bool endHeld(const Stroke& s, std::size_t end) {
+    return end < s.held.size() && s.held[end];
+}
+
+std::vector<Curve2> besideCurves(const Drawing& d, const Stroke& s) {
+    const Stroke* source = sourceOf(d, s);
+    if (!source || !canBeFollowed(*source) || curvesOf(d, *source).empty())
+        return {straight(d.at(s.points.front()), d.at(s.points.back()))};
+    // Fitting takes about 0.4 ms: a thousand times what a spline does, and a picture asks ten times for each.
+    thread_local Recent<std::vector<double>, std::vector<Curve2>> known(128);
+    return known.get(keyOf(d, s, *source), [&] { return fitted(d, s, *source); });
 }
 
 void makePlain(Drawing& d, int id) {

@@ -13,6 +13,8 @@ inline constexpr double kBesideFit = 1e-6;
 const Stroke* sourceOf(const Drawing& drawing, const Stroke& follower);
 /// May a stroke be followed? Lines and arcs have offsets that are lines and arcs.
 bool canBeFollowed(const Stroke& stroke);
+/// Does a follower's start (0) or end (1) lie where that of its source does?
+bool endHeld(const Stroke& follower, std::size_t end);
 /// Signed distance of a follower from its source, mm: positive on the left of the source's direction. 0 for
 /// any other stroke.
 double besideBy(const Stroke& stroke);
@@ -22,6 +24,11 @@ int commonSource(const Drawing& drawing, int a, int b);
 /// A follower as pieces, from its first point to its last in the source's direction. Where an end lies
 /// between, along the source, is found by where the point is.
 std::vector<Curve2> besideCurves(const Drawing& drawing, const Stroke& follower);
+
+/// Where on a source what runs beside it at a signed distance comes nearest to a place: the whole part of the
+/// result says which of the source's curves, the rest is that curve's own parameter. An ellipse is in
+/// quarters.
+double besideNearest(const Drawing& drawing, const Stroke& source, double distance, Vec2 place);
 
 /// The same set of points without a source: a spline whose handles are all held. For drawings that the
 /// source is taken from.

@@ -1,5 +1,7 @@
 #include "core/sketch/drawing.hpp"
 
+#include "core/sketch/repeats.hpp"
+
 #include "core/sketch/beside.hpp"
 #include "core/sketch/splines.hpp"
 
@@ -149,6 +151,7 @@ void Drawing::erase(const std::vector<int>& ids) {
     for (const Stroke& s : strokes) // a stroke without one of its points is no stroke
         if (std::any_of(s.points.begin(), s.points.end(), [&](int p) { return gone.count(p) > 0; }))
             gone.insert(s.id);
+    keepPlaces(*this, gone);
     std::vector<int> orphans; // what followed it keeps its shape
     for (const Stroke& s : strokes)
         if (s.kind == StrokeKind::Beside && gone.count(s.beside) && !gone.count(s.id))
@@ -172,6 +175,7 @@ void Drawing::erase(const std::vector<int>& ids) {
         return gone.count(r.id) > 0 ||
                std::any_of(r.of.begin(), r.of.end(), [&](int of) { return gone.count(of) > 0; });
     });
+    forgetRepeated(*this);
 }
 
 bool isPoint(const Drawing& d, int id) {

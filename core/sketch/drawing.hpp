@@ -131,7 +131,9 @@ struct Relation {
     std::vector<Vec2> where;
     std::string source; ///< Follows, OnTrace: what of the body is followed, as trace_source.hpp reads it
     int piece = 0, pieces = 1; ///< which of the several that the source leaves, from left to right
-    Vec2 label;                ///< dimensions: where the figure stands, from the middle of what it measures
+    /// Lengths from or to circles and arcs: to the place of them that lies farthest out, not to the centre.
+    bool overAll = false;
+    Vec2 label; ///< dimensions: where the figure stands, from the middle of what it measures
     friend bool operator==(const Relation&, const Relation&) = default;
 };
 
@@ -144,13 +146,38 @@ struct TracedPicture {
     friend bool operator==(const TracedPicture&, const TracedPicture&) = default;
 };
 
+/// How strokes were repeated, so that it can be changed later: see edit/repeat.hpp.
+struct Repeat {
+    enum class Kind { Rows, Around, Along };
+    struct Copy {
+        int across = 0, up = 0;   ///< how many steps from the first; up: of rows only
+        std::vector<int> strokes; ///< one for each of `of`; 0 where it is gone
+        int lead = 0;             ///< its image of the lead
+        int keeper = 0;           ///< a point that keeps its place when its strokes are gone; 0: none
+        friend bool operator==(const Copy&, const Copy&) = default;
+    };
+    int id = 0;
+    Kind kind = Kind::Rows;
+    std::vector<int> of;       ///< the strokes that are repeated
+    int helpers = 0;           ///< how many of them, the first, are repeated only because others follow them
+    int lead = 0;              ///< the point of theirs by which places are counted
+    int about = 0;             ///< Around: the centre, a point. Along: the stroke
+    int columns = 1, rows = 1; ///< how many there are in all, across (or around, along) and up
+    int firstPitch = 0, upPitch = 0; ///< the dimensions that carry the pitches, or the turn; 0: none
+    bool turning = false;            ///< Along: they turn as the stroke does
+    bool backwards = false;          ///< Along: the first stands at its end
+    std::vector<Copy> copies;
+    friend bool operator==(const Repeat&, const Repeat&) = default;
+};
+
 /// Each list is in the order of ids: that is how they are found.
 struct Drawing {
     std::vector<DrawnPoint> points;
     std::vector<Stroke> strokes;
     std::vector<Relation> relations;
+    std::vector<Repeat> repeats;
     std::optional<TracedPicture> picture;
-    int nextId = 1;     ///< of points, strokes and relations alike
+    int nextId = 1;     ///< of points, strokes, relations and repeats alike
     bool sized = false; ///< a first real size was given (or declined): see firstSize
 
     int addPoint(Vec2 at);
@@ -168,7 +195,8 @@ struct Drawing {
     Relation* findRelation(int id);
     /// Where a point is. The origin, too. An unknown id is a programming error.
     Vec2 at(int pointId) const;
-    /// Removes strokes or relations, what hangs on them, and points that nothing uses any more.
+    /// Removes strokes or relations, what hangs on them, and points that nothing uses any more. What else was
+    /// repeated keeps its place: see repeats.hpp.
     void erase(const std::vector<int>& ids);
     friend bool operator==(const Drawing&, const Drawing&) = default;
 };
@@ -198,5 +226,7 @@ void freezeSense(const Drawing& drawing, Relation& relation);
 /// \param asItLies false: look only at what the operands are, not at where they lie
 std::string whyNot(const Drawing& drawing, RelationKind kind, const std::vector<int>& of,
                    bool asItLies = true);
+/// The same of a relation as it is.
+std::string whyNot(const Drawing& drawing, const Relation& relation, bool asItLies = true);
 
 } // namespace gc

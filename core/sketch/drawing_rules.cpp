@@ -3,6 +3,7 @@
 #include "core/sketch/drawing.hpp"
 
 #include "core/sketch/beside.hpp"
+#include "core/sketch/over_all.hpp"
 
 #include <algorithm>
 #include <set>
@@ -66,6 +67,7 @@ void freezeAngle(const Drawing& d, Relation& r) {
 } // namespace
 
 void freezeSense(const Drawing& d, Relation& r) {
+    if (r.overAll) return freezeOverAll(d, r);
     switch (r.kind) {
     case RelationKind::Tangent:
         freezeTangent(d, r);
@@ -302,6 +304,10 @@ std::string whyNot(const Drawing& d, RelationKind kind, const std::vector<int>& 
     default:
         return whyNoSize(d, kind, of, n);
     }
+}
+
+std::string whyNot(const Drawing& d, const Relation& r, bool asItLies) {
+    return r.overAll ? whyNotOverAll(d, r, asItLies) : whyNot(d, r.kind, r.of, asItLies);
 }
 
 } // namespace gc

@@ -115,6 +115,7 @@ std::string sentenceOf(const Drawing& d, const Relation& r, const UnitSystem& un
             text.replace(at, mark.size(), nameOf(d, r.of[i]));
     }
     const RelationWords& words = wordsOf(r.kind);
+    if (r.overAll) text += " over all";
     if (words.sized)
         text += " = " +
                 (r.expression.empty() ? sizeInWords(measured(d, r), words.dimension, units) : r.expression);

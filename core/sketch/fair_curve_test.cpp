@@ -162,3 +162,20 @@ TEST_CASE("Rows that cannot be used are named") {
     CHECK(same.error().code == "stations.same");
     CHECK(same.error().position == 1);
 }
+
+TEST_CASE("A cone that was measured exactly comes out exactly, whatever the tolerance") {
+    for (const double tolerance : {0.0, 0.1, 1.0})
+        for (const double slope : {0.0, 0.1, -0.4}) {
+            FairCurveRequest r;
+            for (const double h : {0.0, 12.5, 31.0, 55.0, 78.0, 95.0})
+                r.stations.push_back({{70 + slope * h, h}, tolerance, 0});
+            const auto f = fitFairCurve(r);
+            REQUIRE(f.ok());
+            INFO(tolerance << " " << slope);
+            for (const double residual : f->residuals) CHECK(std::fabs(residual) < 1e-7);
+            for (double t = 0; t <= 1; t += 0.05) {
+                const Vec2 p = f->curve.at(t);
+                CHECK(p.x == Approx(70 + slope * p.y).margin(1e-6));
+            }
+        }
+}

@@ -1,10 +1,8 @@
 #include "core/sketch/fair_stroke.hpp"
 
+#include "core/base/recent.hpp"
 #include "core/sketch/fair_curve.hpp"
 #include "core/sketch/splines.hpp"
-
-#include <algorithm>
-#include <list>
 
 namespace gc {
 
@@ -49,28 +47,12 @@ std::vector<Curve2> fitted(const std::vector<Vec2>& stations, double tolerance) 
     return pieces;
 }
 
-struct Fitted {
-    std::vector<Vec2> stations;
-    double tolerance;
-    std::vector<Curve2> curves;
-};
-
 } // namespace
 
 std::vector<Curve2> fairCurves(const std::vector<Vec2>& stations, double tolerance) {
     if (stations.size() < 2) return {};
-    thread_local std::list<Fitted> known;
-    constexpr std::size_t kMost = 24;
-    const auto it = std::find_if(known.begin(), known.end(), [&](const Fitted& f) {
-        return f.tolerance == tolerance && f.stations == stations;
-    });
-    if (it != known.end()) {
-        known.splice(known.begin(), known, it);
-    } else {
-        known.push_front({stations, tolerance, fitted(stations, tolerance)});
-        if (known.size() > kMost) known.pop_back();
-    }
-    return known.front().curves;
+    thread_local Recent<std::pair<std::vector<Vec2>, double>, std::vector<Curve2>> known(24);
+    return known.get({stations, tolerance}, [&] { return fitted(stations, tolerance); });
 }
 
 } // namespace gc

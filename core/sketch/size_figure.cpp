@@ -3,6 +3,7 @@
 #include "core/sketch/curve2.hpp"
 #include "core/sketch/drawing_words.hpp"
 #include "core/sketch/measured.hpp"
+#include "core/sketch/over_all.hpp"
 
 #include <algorithm>
 #include <cmath>
@@ -37,6 +38,10 @@ Vec2 outward(const Drawing& d, const Stroke& s) {
 
 /// The two places between which a length is measured.
 Span spanOf(const Drawing& d, const Relation& r) {
+    if (r.overAll) {
+        const LineEnds span = overAllSpan(d, r);
+        return {span.from, span.to};
+    }
     const auto placeOf = [&](int id) { return isLine(d, id) ? lineEnds(d, id).from : d.at(id); };
     if (r.kind == K::DiameterAboutAxis) {
         const Vec2 p = placeOf(r.of[0]);
@@ -165,7 +170,8 @@ DimensionShape dimensionShape(const Drawing& d, const Relation& r, double away) 
         const Vec2 along = unit(span.b - span.a);
         Vec2 label = r.label;
         // Beside a curve its figure would stand on it: it stands beyond.
-        if (label == Vec2{} && r.kind == K::Distance && r.of.size() == 2 && commonSource(d, r.of[0], r.of[1]))
+        if (label == Vec2{} && !r.overAll && r.kind == K::Distance && r.of.size() == 2 &&
+            commonSource(d, r.of[0], r.of[1]))
             label = along * (length(span.b - span.a) / 2 + 1.6 * away);
         straight(s, span, along, label, away);
         break;
@@ -206,7 +212,58 @@ DimensionShape dimensionShape(const Drawing& d, const Relation& r, double away) 
     return s;
 }
 
-std::optional<Relation> dimensionFor(const Drawing& d, const std::vector<int>& of, Vec2 place) {
+bool hasOverAll(const Drawing& d, const std::vector<int>& of) {
+    const auto places = [&](int id) { return isRound(d, id) || isPoint(d, id) || isLine(d, id); };
+    return of.size() == 2 && places(of[0]) && places(of[1]) && (isRound(d, of[0]) || isRound(d, of[1]));
+}
+
+namespace {
+
+/// The way that the figure's place says: between them across, up, or straight from one to the other.
+K wayMeant(Vec2 p, Vec2 q, Vec2 place) {
+    const bool withinX = place.x > std::min(p.x, q.x) && place.x < std::max(p.x, q.x);
+    const bool withinY = place.y > std::min(p.y, q.y) && place.y < std::max(p.y, q.y);
+    if (withinX && !withinY && std::fabs(p.y - q.y) > 1e-6) return K::Across;
+    if (withinY && !withinX && std::fabs(p.x - q.x) > 1e-6) return K::Along;
+    return K::Distance;
+}
+
+std::optional<Relation> overAllFor(const Drawing& d, int a, int b, Vec2 place) {
+    Relation r;
+    r.overAll = true;
+    if (isLine(d, a) || isPoint(d, a)) std::swap(a, b);
+    const auto middle = [&](int id) { return d.at(isRound(d, id) ? centrePoint(*d.findStroke(id)) : id); };
+    if (b == kAxisLine) {
+        r.kind = K::DiameterAboutAxis;
+    } else if (isLine(d, b)) {
+        r.kind = K::Distance;
+    } else {
+        const Vec2 p = middle(a), q = middle(b);
+        r.kind = wayMeant(p, q, place);
+        if (r.kind == K::Distance && std::fabs(p.y - q.y) < 1e-6) r.kind = K::Across;
+        if (r.kind == K::Distance && std::fabs(p.x - q.x) < 1e-6) r.kind = K::Along;
+    }
+    r.of = {a, b};
+    freezeSense(d, r);
+    if (!whyNot(d, r).empty()) { // an arc that does not reach out there has an end that does
+        const LineEnds span = overAllSpan(d, r);
+        const Vec2 way = unit(span.to - span.from, {1, 0});
+        const bool line = isLine(d, b);
+        const std::vector<int> ends{outermostThing(d, a, line ? way : way * -1),
+                                    line ? b : outermostThing(d, b, way)};
+        r.of = ends;
+        r.overAll = isRound(d, ends[0]) || isRound(d, ends[1]);
+        freezeSense(d, r);
+        if (!whyNot(d, r).empty()) return std::nullopt;
+    }
+    r.label = place - dimensionShape(d, r, 1).middle;
+    return r;
+}
+
+} // namespace
+
+std::optional<Relation> dimensionFor(const Drawing& d, const std::vector<int>& of, Vec2 place, bool overAll) {
+    if (overAll && hasOverAll(d, of)) return overAllFor(d, of[0], of[1], place);
     Relation r;
     const auto make = [&](K kind, std::vector<int> operands) -> std::optional<Relation> {
         if (!whyNot(d, kind, operands).empty()) return std::nullopt;
@@ -245,12 +302,7 @@ std::optional<Relation> dimensionFor(const Drawing& d, const std::vector<int>& o
         return b == kAxisLine ? make(K::DiameterAboutAxis, {a, b}) : make(K::Distance, {a, b});
     }
     if (!isPoint(d, a) || !isPoint(d, b)) return std::nullopt;
-    const Vec2 p = d.at(a), q = d.at(b);
-    const bool withinX = place.x > std::min(p.x, q.x) && place.x < std::max(p.x, q.x);
-    const bool withinY = place.y > std::min(p.y, q.y) && place.y < std::max(p.y, q.y);
-    if (withinX && !withinY && std::fabs(p.y - q.y) > 1e-6) return make(K::Across, {a, b});
-    if (withinY && !withinX && std::fabs(p.x - q.x) > 1e-6) return make(K::Along, {a, b});
-    return make(K::Distance, {a, b});
+    return make(wayMeant(d.at(a), d.at(b), place), {a, b});
 }
 
 bool hasWidths(const Drawing& d, int id) {

@@ -21,7 +21,12 @@ DimensionShape dimensionShape(const Drawing& drawing, const Relation& dimension,
 
 /// The dimension that one or two chosen things and a place for its figure suggest: the length of a line, the
 /// diameter of a circle, about the axis, the angle of two lines … Nothing where none fits. Without an id.
-std::optional<Relation> dimensionFor(const Drawing& drawing, const std::vector<int>& of, Vec2 place);
+/// \param overAll to the outermost places of circles and arcs instead of their centres
+std::optional<Relation> dimensionFor(const Drawing& drawing, const std::vector<int>& of, Vec2 place,
+                                     bool overAll = false);
+
+/// Does it make a difference for these whether they are measured over all?
+bool hasOverAll(const Drawing& drawing, const std::vector<int>& of);
 
 /// Can a stroke be told how wide it is at a height? Curves of any kind but fair ones, which have stations.
 bool hasWidths(const Drawing& drawing, int stroke);

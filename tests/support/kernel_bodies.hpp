@@ -3,6 +3,8 @@
 
 #include "core/shape/kernel.hpp"
 
+#include <BRepGProp.hxx>
+#include <GProp_GProps.hxx>
 #include <catch2/catch.hpp>
 
 #include <string>
@@ -18,6 +20,13 @@ inline Body bodyOf(const TopoDS_Shape& shape) {
     auto body = names.finish();
     REQUIRE(body.ok());
     return body->withContent(++count);
+}
+
+/// mm^2, by the kernel.
+inline double areaOf(const TopoDS_Shape& shape) {
+    GProp_GProps props;
+    BRepGProp::SurfaceProperties(shape, props, 1e-6);
+    return props.Mass();
 }
 
 } // namespace gc

@@ -144,6 +144,14 @@ void Hand::click(QWidget* widget, QPointF at) {
     button(false);
 }
 
+void Hand::doubleClick(QWidget* widget, QPointF at) {
+    moveTo(widget, at);
+    const int before = m->arrivals.releases;
+    for (int k = 0; k < 4; ++k) XTestFakeButtonEvent(m->display, 1, k % 2 == 0 ? True : False, CurrentTime);
+    XSync(m->display, False);
+    m->await(m->arrivals.releases, before + 1, 3000);
+}
+
 void Hand::drag(QWidget* widget, QPointF from, QPointF to) {
     drag(widget, std::vector<QPointF>{from, to});
 }

@@ -17,6 +17,8 @@ class Hand {
 
     void moveTo(QWidget* widget, QPointF at);
     void click(QWidget* widget, QPointF at);
+    /// Fast enough to be one.
+    void doubleClick(QWidget* widget, QPointF at);
     /// Presses, moves in steps, releases.
     void drag(QWidget* widget, QPointF from, QPointF to);
     /// From place to place, with Ctrl held if asked.

@@ -114,3 +114,39 @@ TEST_CASE("A pick is taken back by Ctrl+Z, and a click on its slot lets nothing 
     pot.undo();
     CHECK_FALSE(pot.window.bar()->active());
 }
+
+TEST_CASE("Edges and faces are picked by keys alone: arrows go from one to the next, Space picks") {
+    Draft pot;
+    pot.hand->press("1");
+    pot.begin("fil");
+    REQUIRE(Hand::wait([&] { return pot.window.stand()->picking() == Picking::Edges; }, 5000));
+    const auto picked = [&] { return pot.window.bar()->draft()->references("edges").size(); };
+    const auto walk = [&](const char* way) {
+        const QPoint before = pot.window.stand()->keyPlace();
+        pot.hand->press(way);
+        Hand::settle();
+        const QPoint by = pot.window.stand()->keyPlace() - before;
+        return before.isNull() || QString::fromLatin1(way) == QLatin1String("Up")
+                   ? by.y() < 0 || before.isNull()
+                   : by.y() > 0;
+    };
+    CHECK(walk("Down"));
+    REQUIRE(!pot.window.stand()->keyPlace().isNull());
+    pot.hand->press("space");
+    REQUIRE(Hand::wait([&] { return picked() == 1; }, 10000));
+    REQUIRE(Hand::wait([&] { return !pot.window.forge()->busy(); }, 20000));
+    CHECK(walk("Up"));
+    pot.hand->press("space");
+    REQUIRE(Hand::wait([&] { return picked() == 2; }, 10000));
+    pot.hand->press("Escape");
+    REQUIRE(Hand::wait([&] { return !pot.window.bar()->active(); }, 5000));
+    // Faces, too.
+    pot.hand->press("5");
+    pot.begin("shell");
+    REQUIRE(Hand::wait([&] { return pot.window.stand()->picking() == Picking::Faces; }, 5000));
+    pot.hand->press("Right");
+    REQUIRE(!pot.window.stand()->keyPlace().isNull());
+    pot.hand->press("space");
+    CHECK(Hand::wait([&] { return pot.window.bar()->draft()->references("open").size() == 1; }, 10000));
+    pot.hand->press("Escape");
+}

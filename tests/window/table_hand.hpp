@@ -50,6 +50,13 @@ struct Table {
         hand->press(keysym);
         ++used;
     }
+    /// A line of the card, which opens when it is pointed at.
+    void card(const QString& words) {
+        if (window.table()->cardFolded()) hand->moveTo(window.table(), window.table()->cardRect().center());
+        REQUIRE(Hand::wait([&] { return !window.table()->cardRect(words).isEmpty(); }));
+        hand->click(window.table(), window.table()->cardRect(words).center());
+        ++used;
+    }
     std::size_t strokes() { return drawing().strokes.size(); }
     int count(K kind) {
         return static_cast<int>(std::count_if(drawing().relations.begin(), drawing().relations.end(),

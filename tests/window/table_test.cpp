@@ -46,9 +46,7 @@ TEST_CASE("A half profile of twelve segments is drawn, settled and turned by han
         REQUIRE_FALSE(motions.empty());
         REQUIRE_FALSE(motions[0].pins.empty());
         const QString pin = QString::fromStdString(motions[0].pins[0].words);
-        REQUIRE(Hand::wait([&] { return !t.window.table()->cardRect(pin).isEmpty(); }));
-        t.hand->click(t.window.table(), t.window.table()->cardRect(pin).center());
-        ++t.used;
+        t.card(pin);
         REQUIRE(Hand::wait([&] { return t.window.drawingModel()->freedoms().count == left - 1; }));
     }
     CHECK(isSettled(t.window.drawingModel()->freedoms(), t.drawing().strokes[8]));
@@ -76,8 +74,7 @@ TEST_CASE("The table says what is loose, pins it by a click, and takes it back")
     REQUIRE_FALSE(t.window.drawingModel()->freedoms().motions.empty());
     const QString pin =
         QString::fromStdString(t.window.drawingModel()->freedoms().motions[0].pins.at(0).words);
-    REQUIRE(Hand::wait([&] { return !t.window.table()->cardRect(pin).isEmpty(); }));
-    t.hand->click(t.window.table(), t.window.table()->cardRect(pin).center());
+    t.card(pin);
     REQUIRE(Hand::wait([&] { return t.window.drawingModel()->freedoms().count == loose - 1; }));
     // It opens for typing, its value chosen whole, and the other pins stay where they can be clicked.
     REQUIRE(t.window.table()->editor()->isVisible());
@@ -117,8 +114,7 @@ TEST_CASE("A corner is dragged, relations are chosen from what can be said, a cl
     t.size({t.middle(1)}, t.middle(1) + Vec2{9, -2}, "35");
     REQUIRE(Hand::wait([&] { return !t.window.drawingModel()->diagnosis().sound(); }));
     CHECK(t.window.drawingModel()->diagnosis().clashes.at(0).relations.size() == 3);
-    REQUIRE(Hand::wait([&] { return !t.window.table()->cardRect("take away").isEmpty(); }));
-    t.hand->click(t.window.table(), t.window.table()->cardRect("take away").center());
+    t.card(QStringLiteral("take away"));
     REQUIRE(Hand::wait([&] { return t.window.drawingModel()->diagnosis().sound(); }));
 }
 

@@ -10,27 +10,84 @@
 #include <QHBoxLayout>
 #include <QHeaderView>
 #include <QKeyEvent>
+#include <QLineEdit>
 #include <QMouseEvent>
 #include <QPainter>
 #include <QPainterPath>
 #include <QPushButton>
+#include <QStyledItemDelegate>
 #include <QVBoxLayout>
 
 #include <algorithm>
 #include <cmath>
+#include <utility>
 
 namespace gc::app {
 
 namespace {
 enum Column { kHeight, kDiameter, kSide, kTolerance, kResidual };
-}
+
+/// Return and Tab keep what was typed and go on; Esc leaves.
+class StationField : public QStyledItemDelegate {
+  public:
+    struct Use {
+        std::function<void(int row, int column)> goOn, left;
+    };
+    StationField(QObject* parent, Use use) : QStyledItemDelegate(parent), m_use(std::move(use)) {}
+
+    QWidget* createEditor(QWidget* parent, const QStyleOptionViewItem& option,
+                          const QModelIndex& index) const override {
+        m_index = index;
+        return QStyledItemDelegate::createEditor(parent, option, index);
+    }
+
+  protected:
+    bool eventFilter(QObject* editor, QEvent* e) override {
+        auto* field = qobject_cast<QLineEdit*>(editor);
+        const bool key = e->type() == QEvent::KeyPress || e->type() == QEvent::ShortcutOverride;
+        if (!field || !key) return QStyledItemDelegate::eventFilter(editor, e);
+        auto* pressed = static_cast<QKeyEvent*>(e);
+        if (e->type() == QEvent::ShortcutOverride) {
+            // With nothing typed to take back, Ctrl+Z is the part's.
+            if (!pressed->matches(QKeySequence::Undo) || field->isUndoAvailable())
+                return QStyledItemDelegate::eventFilter(editor, e);
+            Q_EMIT closeEditor(field, RevertModelCache);
+            e->ignore();
+            return true;
+        }
+        const QModelIndex index = m_index;
+        switch (pressed->key()) {
+        case Qt::Key_Return:
+        case Qt::Key_Enter:
+        case Qt::Key_Tab:
+            Q_EMIT commitData(field);
+            Q_EMIT closeEditor(field, NoHint);
+            m_use.goOn(index.row(), index.column());
+            return true;
+        case Qt::Key_Escape:
+            Q_EMIT closeEditor(field, RevertModelCache);
+            m_use.left(index.row(), index.column());
+            return true;
+        default:
+            return QStyledItemDelegate::eventFilter(editor, e);
+        }
+    }
+
+  private:
+    Use m_use;
+    mutable QPersistentModelIndex m_index;
+};
+
+} // namespace
 
 ProfilePlot::ProfilePlot(QWidget* parent) : QWidget(parent) {
     setMinimumWidth(170);
     setMouseTracking(true);
 }
 
-void ProfilePlot::show(const std::vector<StationValues>& stations, const OutlineView* outline, int chosen) {
+void ProfilePlot::show(const std::vector<StationValues>& stations, const OutlineView* outline, int chosen,
+                       const UnitSystem& units) {
+    m_units = units;
     if (m_dragged < 0) m_stations = stations;
     m_outline = outline ? *outline : OutlineView();
     m_chosen = chosen;
@@ -104,7 +161,8 @@ void ProfilePlot::paintEvent(QPaintEvent*) {
             p.drawEllipse(at, 4.5, 4.5);
         p.setFont(textFont(11, now ? QFont::Bold : QFont::Medium));
         p.setPen(now ? t.accent : t.inkSoft);
-        QString words = QStringLiteral("⌀ %1").arg(s.diameter, 0, 'f', 1);
+        const QString words =
+            QStringLiteral("⌀ ") + QString::fromStdString(formatAmount(s.diameter, m_units.length, 1));
         p.drawText(QRectF(at.x() - 74, at.y() - 19, 64, 16), Qt::AlignRight | Qt::AlignVCenter, words);
     }
 }
@@ -149,50 +207,14 @@ StationsPage::StationsPage(Session* session, ForgeLink* forge, QWidget* parent)
     m_table->verticalHeader()->setFont(textFont(11));
     m_table->installEventFilter(this);
     m_table->setSelectionBehavior(QAbstractItemView::SelectRows);
+    m_table->setItemDelegate(new StationField(
+        m_table, {[this](int row, int column) { goOn(row, column); }, [this](int row, int) { left(row); }}));
     layout->addWidget(m_table, 2);
     m_faults = new QLabel(this);
     m_faults->setFont(textFont(12));
     m_faults->setWordWrap(true);
     layout->addWidget(m_faults);
-    auto* buttons = new QHBoxLayout;
-    layout->addLayout(buttons);
-    auto button = [&](const QString& text, auto action) {
-        auto* b = new QPushButton(text, this);
-        b->setFont(textFont(12, QFont::DemiBold));
-        b->setFocusPolicy(Qt::NoFocus);
-        connect(b, &QPushButton::clicked, this, action);
-        buttons->addWidget(b);
-    };
-    button(tr("Add row"), [this] {
-        Stations r = rows();
-        const int at = m_table->currentRow();
-        StationRow fresh{"100 mm", "60 mm", false, ""};
-        if (!r.empty()) {
-            const std::size_t i =
-                at >= 0 && at + 1 < static_cast<int>(r.size()) ? static_cast<std::size_t>(at) : r.size() - 1;
-            const auto check =
-                checkStations(r, 0, m_session->part().brief.units, valuesOf(m_session->part()));
-            const StationValues& a = check.rows[i];
-            const bool between = i + 1 < r.size();
-            const double h = between ? 0.5 * (a.height + check.rows[i + 1].height) : a.height + 10;
-            const double d = between ? 0.5 * (a.diameter + check.rows[i + 1].diameter) : a.diameter;
-            fresh = {formatAmount(h, "mm", 2), formatAmount(d, "mm", 2), a.inside, ""};
-            r.insert(r.begin() + static_cast<std::ptrdiff_t>(i) + 1, fresh);
-        } else
-            r.push_back(fresh);
-        commit(std::move(r), tr("station added"));
-    });
-    button(tr("Delete row"), [this] {
-        Stations r = rows();
-        const int at = m_table->currentRow();
-        if (at < 0 || at >= static_cast<int>(r.size())) return Q_EMIT message(tr("Choose a row first."));
-        r.erase(r.begin() + at);
-        commit(std::move(r), tr("station deleted"));
-    });
-    button(tr("Paste"), [this] { paste(); });
-    button(tr("Copy"),
-           [this] { QApplication::clipboard()->setText(QString::fromStdString(writeStations(rows()))); });
-    buttons->addStretch();
+    makeButtons(layout);
     m_plot = new ProfilePlot(this);
     layout->addWidget(m_plot, 3);
     connect(session, &Session::partChanged, this, &StationsPage::refresh);
@@ -202,8 +224,11 @@ StationsPage::StationsPage(Session* session, ForgeLink* forge, QWidget* parent)
     connect(m_plot, &ProfilePlot::stationDragged, this, [this](int row, double d, bool done) {
         Stations r = rows();
         if (row >= static_cast<int>(r.size())) return;
-        r[static_cast<std::size_t>(row)].diameter = formatAmount(d, "mm", 1);
-        if (done) return commit(std::move(r), tr("station %1 to ⌀ %2 mm").arg(row + 1).arg(d));
+        const std::string size = formatAmount(d, m_session->part().brief.units.length, 1);
+        r[static_cast<std::size_t>(row)].diameter = size;
+        if (done)
+            return commit(std::move(r),
+                          tr("station %1 to ⌀ %2").arg(row + 1).arg(QString::fromStdString(size)));
         Part p = m_session->part();
         p.findStep(m_step)->slots["stations"] = r;
         Q_EMIT previewAsked(p);
@@ -225,6 +250,76 @@ StationsPage::StationsPage(Session* session, ForgeLink* forge, QWidget* parent)
         r[static_cast<std::size_t>(row)].inside = !r[static_cast<std::size_t>(row)].inside;
         commit(std::move(r), tr("station %1 turned").arg(row + 1));
     });
+}
+
+void StationsPage::addRow() {
+    Stations r = rows();
+    const int at = m_table->currentRow();
+    StationRow fresh{"100 mm", "60 mm", false, ""};
+    if (!r.empty()) {
+        const std::size_t i =
+            at >= 0 && at + 1 < static_cast<int>(r.size()) ? static_cast<std::size_t>(at) : r.size() - 1;
+        const auto check = checkStations(r, 0, m_session->part().brief.units, valuesOf(m_session->part()));
+        const StationValues& a = check.rows[i];
+        const bool between = i + 1 < r.size();
+        const double h = between ? 0.5 * (a.height + check.rows[i + 1].height) : a.height + 10;
+        const double d = between ? 0.5 * (a.diameter + check.rows[i + 1].diameter) : a.diameter;
+        fresh = {inUnits(h), inUnits(d), a.inside, ""};
+        r.insert(r.begin() + static_cast<std::ptrdiff_t>(i) + 1, fresh);
+    } else
+        r.push_back(fresh);
+    commit(std::move(r), tr("station added"));
+}
+
+/// A length in the part's own unit, as fine as a caliper reads.
+std::string StationsPage::inUnits(double mm) const {
+    return formatAmount(mm, m_session->part().brief.units.length, 2);
+}
+
+/// From a height to its diameter, from there to the next height. Behind the last row a fresh one is begun.
+void StationsPage::goOn(int row, int column) {
+    m_fresh = -1;
+    if (column != kHeight && column != kDiameter) return;
+    if (column == kDiameter && row + 1 == m_table->rowCount()) {
+        m_table->setCurrentCell(row, column);
+        addRow();
+        m_fresh = row + 1;
+    }
+    const int nextRow = column == kHeight ? row : row + 1, next = column == kHeight ? kDiameter : kHeight;
+    if (nextRow >= m_table->rowCount()) return;
+    m_table->setCurrentCell(nextRow, next);
+    m_table->editItem(m_table->item(nextRow, next));
+}
+
+/// A row that was begun by itself and not typed into goes again.
+void StationsPage::left(int row) {
+    if (row != std::exchange(m_fresh, -1)) return;
+    deleteRow(row);
+}
+
+void StationsPage::deleteRow(int row) {
+    Stations r = rows();
+    if (row < 0 || row >= static_cast<int>(r.size())) return Q_EMIT message(tr("Choose a row first."));
+    r.erase(r.begin() + row);
+    commit(std::move(r), tr("station deleted"));
+}
+
+void StationsPage::makeButtons(QVBoxLayout* layout) {
+    auto* buttons = new QHBoxLayout;
+    layout->addLayout(buttons);
+    auto button = [&](const QString& text, auto action) {
+        auto* b = new QPushButton(text, this);
+        b->setFont(textFont(12, QFont::DemiBold));
+        b->setFocusPolicy(Qt::NoFocus);
+        connect(b, &QPushButton::clicked, this, action);
+        buttons->addWidget(b);
+    };
+    button(tr("Add row"), [this] { addRow(); });
+    button(tr("Delete row"), [this] { deleteRow(m_table->currentRow()); });
+    button(tr("Paste"), [this] { paste(); });
+    button(tr("Copy"),
+           [this] { QApplication::clipboard()->setText(QString::fromStdString(writeStations(rows()))); });
+    buttons->addStretch();
 }
 
 void StationsPage::showStep(int id) {
@@ -309,7 +404,7 @@ void StationsPage::refresh() {
 void StationsPage::refreshResiduals() {
     const Part& part = m_session->part();
     const Step* s = part.findStep(m_step);
-    if (!s) return m_plot->show({}, nullptr, -1);
+    if (!s) return m_plot->show({}, nullptr, -1, part.brief.units);
     m_filling = true;
     const auto it = m_forge->outlines().find(m_step);
     const OutlineView* outline = it == m_forge->outlines().end() ? nullptr : &it->second;
@@ -339,7 +434,7 @@ void StationsPage::refreshResiduals() {
     m_faults->setVisible(!faults.isEmpty());
     m_filling = false;
     m_plot->show(check.faults.empty() ? check.rows : std::vector<StationValues>{},
-                 check.faults.empty() ? outline : nullptr, m_table->currentRow());
+                 check.faults.empty() ? outline : nullptr, m_table->currentRow(), part.brief.units);
 }
 
 } // namespace gc::app

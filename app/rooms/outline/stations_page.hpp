@@ -7,6 +7,8 @@
 #include <QLabel>
 #include <QTableWidget>
 
+class QVBoxLayout;
+
 namespace gc::app {
 
 class ForgeLink;
@@ -16,7 +18,8 @@ class ProfilePlot : public QWidget {
     Q_OBJECT
   public:
     explicit ProfilePlot(QWidget* parent = nullptr);
-    void show(const std::vector<StationValues>& stations, const OutlineView* outline, int chosen);
+    void show(const std::vector<StationValues>& stations, const OutlineView* outline, int chosen,
+              const UnitSystem& units);
     QPointF stationAt(int i) const {
         return toScreen(m_stations[static_cast<std::size_t>(i)].diameter / 2,
                         m_stations[static_cast<std::size_t>(i)].height);
@@ -37,6 +40,7 @@ class ProfilePlot : public QWidget {
     double radiusAt(double x) const;
     std::vector<StationValues> m_stations;
     OutlineView m_outline;
+    UnitSystem m_units;
     int m_chosen = -1, m_dragged = -1;
 };
 
@@ -62,11 +66,18 @@ class StationsPage : public QWidget {
     void commit(Stations rows, const QString& what);
     Stations rows() const;
     void paste();
+    void addRow();
+    void makeButtons(QVBoxLayout* layout);
+    void goOn(int row, int column);
+    void left(int row);
+    void deleteRow(int row);
+    std::string inUnits(double mm) const;
 
     Session* m_session;
     ForgeLink* m_forge;
     int m_step = 0;
     bool m_filling = false;
+    int m_fresh = -1; ///< the row that was begun by itself
     QLabel* m_title;
     QTableWidget* m_table;
     ProfilePlot* m_plot;

@@ -52,15 +52,32 @@ void PlaneStrip::openMenu() {
     menu->popup(m_table->mapToGlobal(at.bottomLeft().toPoint()));
 }
 
-void PlaneStrip::paint(QPainter& p, double room, QPointF pointer) {
+/// Over something of the drawing it makes way: one small sign is left, and pointed at it comes back.
+void PlaneStrip::paint(QPainter& p, double room, QPointF pointer,
+                       const std::function<bool(const QRectF&)>& covers) {
     const Theme& t = theme();
     p.setFont(textFont(12, QFont::DemiBold));
     double x = 14, y = 12;
+    QRectF whole;
     for (TableButton& b : m_buttons) {
         const double w = p.fontMetrics().horizontalAdvance(b.label) + 18;
         if (x > 14 && x + w > room) x = 14, y += 32;
         b.rect = QRectF(x, y, w, 26);
+        whole |= b.rect;
         x += w + 6;
+    }
+    m_isFolded = !m_buttons.empty() && covers(whole) && !m_rect.contains(pointer);
+    m_rect = m_isFolded ? QRectF(14, 12, 30, 26) : whole;
+    if (m_isFolded) {
+        for (TableButton& b : m_buttons) b.rect = {};
+        p.setPen(QPen(t.line, 1.2));
+        p.setBrush(t.paper);
+        p.drawRoundedRect(m_rect, 7, 7);
+        p.setPen(t.ink);
+        p.drawText(m_rect, Qt::AlignCenter, QStringLiteral("▾"));
+        return;
+    }
+    for (const TableButton& b : m_buttons) {
         const bool hot = b.rect.contains(pointer);
         p.setPen(QPen(hot || b.on ? t.accent : t.line, 1.2));
         p.setBrush(b.on ? t.accentSoft : t.paper);

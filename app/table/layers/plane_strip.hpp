@@ -14,7 +14,10 @@ class PlaneStrip : public QObject {
 
     void rebuild();
     /// \param room how far right it may go, pixels
-    void paint(QPainter& p, double room, QPointF pointer);
+    /// \param covers would it hide something of the drawing there?
+    void paint(QPainter& p, double room, QPointF pointer, const std::function<bool(const QRectF&)>& covers);
+    bool isFolded() const { return m_isFolded; }
+    QRectF rect() const { return m_rect; }
     const std::vector<TableButton>& buttons() const { return m_buttons; }
 
   Q_SIGNALS:
@@ -28,6 +31,8 @@ class PlaneStrip : public QObject {
     GhostLayer* m_ghost;
     QWidget* m_table;
     std::vector<TableButton> m_buttons;
+    QRectF m_rect;
+    bool m_isFolded = false;
 };
 
 } // namespace gc::app

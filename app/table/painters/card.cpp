@@ -3,17 +3,33 @@
 #include "app/look/theme.hpp"
 #include "app/look/words.hpp"
 #include "core/sketch/drawing_words.hpp"
+#include "core/units/said_in.hpp"
 
 #include <QPainter>
+#include <QSettings>
 
 #include <algorithm>
 #include <cmath>
 
 namespace gc::app {
 
+namespace {
+
+constexpr double kEdge = 14;   // pixels from the edge of the table
+constexpr double kSign = 18;   // the sign that folds it
+constexpr double kBelow = 110; // what is left for the buttons below
+constexpr const char* kFoldedKey = "tableCardFolded";
+
+QFont fontOf(bool plain) {
+    return textFont(13, plain ? QFont::Medium : QFont::DemiBold);
+}
+
+} // namespace
+
 Card::Card(DrawingModel* model, Figures* figures, QObject* parent)
     : QObject(parent), m_model(model), m_figures(figures) {
     m_swing.setInterval(30);
+    m_foldedByHand = QSettings().value(QLatin1String(kFoldedKey)).toBool();
     connect(&m_swing, &QTimer::timeout, this, [this] {
         m_phase += 0.12;
         Q_EMIT swung();
@@ -134,7 +150,7 @@ void Card::addClosedness(std::vector<Line>& lines) {
     const auto& troubles = m_model->closedness().troubles;
     for (std::size_t i = 0; i < troubles.size() && i < kTroubles; ++i) {
         const Trouble& trouble = troubles[i];
-        lines.push_back({QStringLiteral("▲ ") + inWords(trouble.sentence)});
+        lines.push_back({QStringLiteral("▲ ") + inWords(saidIn(m_model->units(), trouble.sentence))});
         if (!trouble.mend.empty())
             lines.push_back({QString::fromStdString(trouble.mend), Line::Offer, [this, trouble] {
                                  m_model->edit(tr("mended"), [&](Drawing& x) { mend(x, trouble); });
@@ -147,32 +163,55 @@ void Card::addClosedness(std::vector<Line>& lines) {
     if (solid > 1) lines.push_back({tr("%1 areas are closed").arg(solid)});
 }
 
-void Card::paint(QPainter& p, const TableView& view, QPointF pointer) {
-    const Theme& t = theme();
-    m_buttons.clear();
-    m_rect = {};
-    const std::vector<Line> all = lines();
-    const double wide = widthIn(view), left = view.size.width() - wide - 14, inner = wide - 28;
-    double y = 14 + 12;
-    struct Placed {
-        QRectF rect;
-        const Line* line;
-        QFont font;
-    };
+std::vector<Card::Placed> Card::place(const std::vector<Line>& lines, const TableView& view,
+                                      QRectF& whole) const {
+    const double wide = widthIn(view), left = view.size.width() - wide - kEdge, inner = wide - 28;
+    double y = kEdge + 12;
     std::vector<Placed> placed;
-    for (const Line& l : all) {
+    for (const Line& l : lines) {
         const double indent = l.role == Line::Offer ? 12 : 0;
-        const QFont font = textFont(13, l.role == Line::Plain ? QFont::Medium : QFont::DemiBold);
-        const QRectF room(left + 14 + indent, y, inner - indent, 400);
+        const QFont font = fontOf(l.role == Line::Plain);
+        const double sign = placed.empty() ? kSign : 0;
+        const QRectF room(left + 14 + indent, y, inner - indent - sign, 400);
         const QRectF box = QFontMetricsF(font).boundingRect(room, Qt::TextWordWrap, l.text);
-        if (y + box.height() > view.size.height() - 110) break;
+        if (y + box.height() > view.size.height() - kBelow) break;
         placed.push_back({QRectF(room.left(), y, room.width(), box.height()), &l, font});
         y += box.height() + (indent > 0 ? 4 : 5);
     }
-    if (placed.empty()) return;
+    whole = placed.empty() ? QRectF() : QRectF(left, kEdge, wide, y - kEdge + 8);
+    return placed;
+}
+
+QRectF Card::openRect(const TableView& view) {
+    QRectF whole;
+    if (!m_foldedByHand) (void)place(lines(), view, whole);
+    return whole;
+}
+
+void Card::fold(bool on) {
+    m_foldedByHand = on;
+    QSettings().setValue(QLatin1String(kFoldedKey), on);
+    Q_EMIT swung();
+}
+
+void Card::paint(QPainter& p, const TableView& view, const Around& around) {
+    const Theme& t = theme();
+    const QPointF pointer = around.pointer;
+    m_buttons.clear();
+    const std::vector<Line> all = lines();
+    QRectF whole;
+    const std::vector<Placed> placed = place(all, view, whole);
+    if (placed.empty()) {
+        m_rect = {};
+        return;
+    }
+    const bool inTheWay = around.drawing || around.covers(whole);
+    const bool asked = m_rect.contains(pointer) && !around.drawing; // where it was shown last
+    m_isFolded = m_foldedByHand || (inTheWay && !asked);
+    if (m_isFolded) return paintFolded(p, view, all.front().text, pointer);
+    m_rect = whole;
     p.setPen(QPen(t.line, 1));
     p.setBrush(t.paper);
-    m_rect = QRectF(left, 14, wide, y - 14 + 8);
     p.drawRoundedRect(m_rect, 9, 9);
     const QColor colours[] = {t.ink, t.ink, t.accent, t.good, t.fail}; // in the order of the roles
     for (const Placed& l : placed) {
@@ -187,6 +226,34 @@ void Card::paint(QPainter& p, const TableView& view, QPointF pointer) {
         if (l.line->action || l.line->hovered)
             m_buttons.push_back({l.rect, l.line->text, l.line->action, l.line->hovered});
     }
+    paintFoldSign(p, pointer);
+}
+
+void Card::paintFoldSign(QPainter& p, QPointF pointer) {
+    const QRectF box(m_rect.right() - kSign - 6, m_rect.top() + 8, kSign, kSign);
+    p.setFont(textFont(13, QFont::DemiBold));
+    p.setPen(box.contains(pointer) ? theme().accent : theme().inkSoft);
+    p.drawText(box, Qt::AlignCenter, QStringLiteral("▴"));
+    m_buttons.push_back({box, tr("fold away ▴"), [this] { fold(true); }});
+}
+
+/// Its first line, short enough for one.
+void Card::paintFolded(QPainter& p, const TableView& view, const QString& words, QPointF pointer) {
+    const Theme& t = theme();
+    const QFont font = fontOf(false);
+    const QFontMetricsF metrics(font);
+    const QString text =
+        metrics.elidedText(words, Qt::ElideRight, widthIn(view) - 44) + QStringLiteral("  ▾");
+    const double wide = metrics.horizontalAdvance(text) + 22;
+    m_rect = QRectF(view.size.width() - wide - kEdge, kEdge - 2, wide, 26);
+    const bool hot = m_rect.contains(pointer);
+    p.setPen(QPen(hot ? t.accent : t.line, 1));
+    p.setBrush(t.paper);
+    p.drawRoundedRect(m_rect, 8, 8);
+    p.setFont(font);
+    p.setPen(hot ? t.accent : t.ink);
+    p.drawText(m_rect, Qt::AlignCenter, text);
+    m_buttons.push_back({m_rect, text, [this] { fold(false); }});
 }
 
 } // namespace gc::app

@@ -5,6 +5,7 @@
 #include "app/table/figures.hpp"
 #include "app/table/table_view.hpp"
 
+#include <QFont>
 #include <QTimer>
 
 class QPainter;
@@ -16,7 +17,17 @@ class Card : public QObject {
   public:
     Card(DrawingModel* model, Figures* figures, QObject* parent);
 
-    void paint(QPainter& p, const TableView& view, QPointF pointer);
+    /// Where it would hide something of the drawing, or is in the way of what is being drawn, it folds to one
+    /// line; pointed at, it opens. The sign in its corner folds it for good.
+    struct Around {
+        QPointF pointer;
+        bool drawing = false;                        ///< places are being taken
+        std::function<bool(const QRectF&)> covers{}; ///< would it hide something there?
+    };
+    void paint(QPainter& p, const TableView& view, const Around& around);
+    bool isFolded() const { return m_isFolded; }
+    /// What it takes when it is not folded; nothing when it was folded by hand.
+    QRectF openRect(const TableView& view);
     /// A third of a narrow table, so that the drawing keeps its room.
     static double widthIn(const TableView& view);
     const std::vector<TableButton>& buttons() const { return m_buttons; }
@@ -39,7 +50,16 @@ class Card : public QObject {
         enum Role { Heading, Plain, Offer, Good, Bad } role = Plain;
         std::function<void()> action = {}, hovered = {};
     };
+    struct Placed {
+        QRectF rect;
+        const Line* line;
+        QFont font;
+    };
     std::vector<Line> lines();
+    std::vector<Placed> place(const std::vector<Line>& lines, const TableView& view, QRectF& whole) const;
+    void paintFolded(QPainter& p, const TableView& view, const QString& words, QPointF pointer);
+    void paintFoldSign(QPainter& p, QPointF pointer);
+    void fold(bool on);
     void addNames(std::vector<Line>& lines);
     void addClashes(std::vector<Line>& lines);
     void addLoose(std::vector<Line>& lines);
@@ -49,6 +69,7 @@ class Card : public QObject {
     Figures* m_figures;
     std::vector<TableButton> m_buttons;
     QRectF m_rect; ///< empty when there is nothing to say
+    bool m_foldedByHand = false, m_isFolded = false;
     const FreeMotion *m_shown = nullptr, *m_before = nullptr;
     QTimer m_swing;
     double m_phase = 0;

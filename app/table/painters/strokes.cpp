@@ -7,6 +7,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <map>
 #include <numbers>
 
 namespace gc::app {
@@ -108,16 +109,62 @@ void paintHandles(QPainter& p, const TableScene& scene) {
     }
 }
 
-void paintNodes(QPainter& p, const TableScene& scene) {
-    const Drawing& d = scene.drawing();
-    const std::set<int> grouped = groupedStrokes(d);
+namespace {
+
+/// The points that can be taken hold of: a handle that follows its nodes is no such place.
+std::vector<int> nodesOf(const Drawing& d) {
+    std::vector<int> out;
     for (const Stroke& s : d.strokes)
-        for (std::size_t i = 0; i < s.points.size(); ++i) {
-            if (grouped.count(s.id) && scene.hover != s.points[i]) continue;
-            // A handle that follows its nodes is no place to take hold of.
-            if (s.kind == StrokeKind::Spline && i % 2 && !(i / 2 < s.held.size() && s.held[i / 2])) continue;
-            paintNode(p, scene, s.points[i]);
-        }
+        for (std::size_t i = 0; i < s.points.size(); ++i)
+            if (s.kind != StrokeKind::Spline || i % 2 == 0 || (i / 2 < s.held.size() && s.held[i / 2]))
+                out.push_back(s.points[i]);
+    return out;
+}
+
+/// Nodes of which others stand so near that they would run into one.
+std::set<int> crowdedNodes(const TableScene& scene, const std::vector<int>& nodes) {
+    constexpr double kApart = 9, kSame = 0.5; // pixels
+    std::map<std::pair<int, int>, std::vector<std::pair<QPointF, int>>> cells;
+    const auto cell = [](QPointF at) {
+        return std::pair{static_cast<int>(std::floor(at.x() / kApart)),
+                         static_cast<int>(std::floor(at.y() / kApart))};
+    };
+    for (const int id : nodes) {
+        const QPointF at = scene.toScreen(scene.drawing().at(id));
+        cells[cell(at)].emplace_back(at, id);
+    }
+    std::set<int> out;
+    for (const auto& [key, own] : cells)
+        for (const auto& [at, id] : own)
+            for (int i = -1; i <= 1; ++i)
+                for (int j = -1; j <= 1; ++j) {
+                    const auto near = cells.find({key.first + i, key.second + j});
+                    if (near == cells.end()) continue;
+                    for (const auto& [other, otherId] : near->second) {
+                        const double apart = (other - at).manhattanLength();
+                        if (apart > kSame && apart < kApart) out.insert(id);
+                    }
+                }
+    return out;
+}
+
+} // namespace
+
+void paintNodes(QPainter& p, const TableScene& scene) {
+    constexpr double kNear = 60; // pixels
+    const Drawing& d = scene.drawing();
+    std::set<int> grouped;
+    for (const int id : groupedStrokes(d))
+        if (const Stroke* s = d.findStroke(id)) grouped.insert(s->points.begin(), s->points.end());
+    const std::vector<int> nodes = nodesOf(d);
+    const std::set<int> crowded = crowdedNodes(scene, nodes);
+    for (const int id : nodes) {
+        if (grouped.count(id) && scene.hover != id) continue;
+        // Where they crowd, those that the pointer is near are enough.
+        const bool near = (scene.toScreen(d.at(id)) - scene.pointer).manhattanLength() < kNear;
+        if (crowded.count(id) && !near && !scene.isMarked(id)) continue;
+        paintNode(p, scene, id);
+    }
     const QPointF zero = scene.toScreen({0, 0});
     const bool hot = scene.hover == kOrigin;
     p.setPen(QPen(hot ? theme().halo : theme().accent, hot ? 3 : 1.6));

@@ -43,7 +43,7 @@ void CuttingTool::click(QPointF pointer, bool) {
     if (!stroke) return table().say(QObject::tr("Point at a line or curve; what would happen is shown."));
     Drawing trial = table().model().drawing();
     const EditOutcome out = cut(trial, stroke, place);
-    if (!out.done()) return table().say(QStringLiteral("■ ") + QString::fromStdString(out.whyNot));
+    if (!out.done()) return table().sayWhyNot(out);
     table().model().edit(done(), [&](Drawing& d) { d = trial; });
     table().sayLost(out);
 }

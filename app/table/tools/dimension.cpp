@@ -21,23 +21,44 @@ class DimensionTool : public TableTool {
     }
     void click(QPointF pointer, bool) override;
     void tab(bool back) override { table().walk(back); }
-    bool dropDraft() override { return !std::exchange(m_measured, {}).empty(); }
+    bool dropDraft() override {
+        const bool had = !std::exchange(m_measured, {}).empty();
+        table().rebuildButtons();
+        return had;
+    }
     void paint(QPainter& p) override;
     std::vector<int> picked() const override { return m_measured; }
+    void addButtons() override;
 
   private:
+    std::optional<Relation> wanted(Vec2 place) const {
+        return dimensionFor(table().model().drawing(), m_measured, place, m_overAll);
+    }
     void addWidth(int stroke, Vec2 place);
     int curveWithWidth(const Drawing& d) const;
 
     std::vector<int> m_measured;
+    bool m_overAll = false; ///< to the outermost places of circles and arcs
 };
+
+void DimensionTool::addButtons() {
+    if (!hasOverAll(table().model().drawing(), m_measured)) return;
+    const auto take = [this](bool overAll) {
+        m_overAll = overAll;
+        table().rebuildButtons();
+        table().update();
+    };
+    table().addButton(
+        QObject::tr("From the centres"), 0, [take] { take(false); }, !m_overAll);
+    table().addButton(
+        QObject::tr("Over all"), 0, [take] { take(true); }, m_overAll);
+}
 
 /// The size as it would be, with its figure at the pointer.
 void DimensionTool::paint(QPainter& p) {
     if (m_measured.empty()) return;
-    const auto wanted =
-        dimensionFor(table().model().drawing(), m_measured, table().view().toDrawing(table().pointer()));
-    if (wanted) table().figures().paintDraft(p, *wanted);
+    const auto size = wanted(table().view().toDrawing(table().pointer()));
+    if (size) table().figures().paintDraft(p, *size);
 }
 
 void DimensionTool::click(QPointF pointer, bool) {
@@ -49,19 +70,21 @@ void DimensionTool::click(QPointF pointer, bool) {
     if (thing && std::find(m_measured.begin(), m_measured.end(), thing) == m_measured.end() &&
         m_measured.size() < 2) {
         m_measured.push_back(thing);
+        table().rebuildButtons();
         // A figure is always put down by a click beside things, so that two things can be measured.
         return table().update();
     }
     if (m_measured.empty()) return;
-    const auto wanted = dimensionFor(d, m_measured, place);
+    const auto size = wanted(place);
     const int curve = curveWithWidth(d);
     m_measured.clear();
-    if (!wanted && curve) return addWidth(curve, place);
-    if (!wanted)
+    table().rebuildButtons();
+    if (!size && curve) return addWidth(curve, place);
+    if (!size)
         return table().say(
             QObject::tr("■ These have no size between them. Choose a line, a circle, two things, or "
                         "a curve, with the axis or without, and the height for its width there."));
-    table().addDimension(*wanted);
+    table().addDimension(*size);
 }
 
 /// The curve that is measured by itself, or with the axis in either order; 0: none.

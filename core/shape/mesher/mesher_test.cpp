@@ -60,11 +60,6 @@ double volumeOf(const TopoDS_Shape& shape) {
     BRepGProp::VolumeProperties(shape, props, 1e-9);
     return props.Mass();
 }
-double areaOf(const TopoDS_Shape& shape) {
-    GProp_GProps props;
-    BRepGProp::SurfaceProperties(shape, props, 1e-6);
-    return props.Mass();
-}
 
 /// Area of the triangles whose own normal looks away from the surface's at their corners, mm^2.
 double foldedArea(const TriangleMesh& mesh) {

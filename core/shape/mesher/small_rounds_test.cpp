@@ -9,11 +9,9 @@
 #include <BRepBuilderAPI_MakeFace.hxx>
 #include <BRepBuilderAPI_MakeWire.hxx>
 #include <BRepFilletAPI_MakeFillet.hxx>
-#include <BRepGProp.hxx>
 #include <BRepPrimAPI_MakeBox.hxx>
 #include <BRepPrimAPI_MakeCylinder.hxx>
 #include <BRepPrimAPI_MakeRevol.hxx>
-#include <GProp_GProps.hxx>
 #include <GeomAPI_PointsToBSpline.hxx>
 #include <Geom_BSplineCurve.hxx>
 #include <TColgp_Array1OfPnt.hxx>
@@ -23,12 +21,6 @@
 using namespace gc;
 
 namespace {
-
-double areaOf(const TopoDS_Shape& shape) {
-    GProp_GProps props;
-    BRepGProp::SurfaceProperties(shape, props, 1e-6);
-    return props.Mass();
-}
 
 double areaOf(const TriangleMesh& mesh) {
     double area = 0;

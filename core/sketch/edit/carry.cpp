@@ -80,7 +80,7 @@ EditOutcome refused(std::string why) {
 }
 
 bool holds(const Drawing& d, const Relation& r, double size) {
-    if (!whyNot(d, r.kind, r.of).empty()) return false;
+    if (!whyNot(d, r).empty()) return false;
     if (wordsOf(r.kind).sized) return std::fabs(measured(d, r) - size) < kHolds;
     const System s = compile(alone(d, r), {});
     for (std::size_t i = 0; i < s.start.size(); ++i)
@@ -99,12 +99,12 @@ std::vector<std::string> dropBroken(const Drawing& before, Drawing& after, bool 
         if (std::none_of(was.of.begin(), was.of.end(), [&](int id) { return changed.count(id) > 0; }))
             continue;
         const bool sized = wordsOf(was.kind).sized;
-        if (sized ? !whyNot(before, was.kind, was.of).empty() : !holds(before, was, 0)) continue;
+        if (sized ? !whyNot(before, was).empty() : !holds(before, was, 0)) continue;
         const double size = sized ? measured(before, was) : 0;
         Relation* now = after.findRelation(was.id);
         if (now && now->of != was.of) continue; // the edit saw to it
         if (now && holds(after, *now, size)) continue;
-        const bool usable = now && sized && whyNot(after, now->kind, now->of).empty();
+        const bool usable = now && sized && whyNot(after, *now).empty();
         if (usable && now->readOnly) continue;
         if (usable && rescale && plainFigure(now->expression)) {
             now->expression = sizeInWords(measured(after, *now), wordsOf(now->kind).dimension, units, 6);

@@ -1,5 +1,5 @@
 #pragma once
-/// \file Moving, turning, scaling, copying, mirroring and repeating strokes.
+/// \file Moving, turning, scaling, copying and mirroring strokes. Repeating them: repeat.hpp.
 
 #include "core/sketch/edit/carry.hpp"
 #include "core/sketch/edit/part_of.hpp"
@@ -20,6 +20,19 @@ struct Placing {
         return Vec2{u.x * p.x - u.y * p.y, u.y * p.x + u.x * p.y} + shift;
     }
     double scale() const { return length(u); }
+    /// What undoes it. Not of one that mirrors.
+    Placing undone() const {
+        const double k = 1 / dot(u, u);
+        Placing p{{u.x * k, -u.y * k}, {}, false};
+        p.shift = p(shift) * -1;
+        return p;
+    }
+    /// The other first, then this one. Neither mirrors.
+    Placing after(const Placing& first) const {
+        return {{u.x * first.u.x - u.y * first.u.y, u.x * first.u.y + u.y * first.u.x},
+                (*this)(first.shift),
+                false};
+    }
 
     static Placing move(Vec2 by) { return {{1, 0}, by, false}; }
     static Placing turnAbout(Vec2 centre, double angle, double scale = 1);
@@ -45,25 +58,5 @@ EditOutcome placeStrokes(Drawing& drawing, const std::vector<int>& strokes, cons
 
 /// Mirrored copies that stay so: whatever moves, its mirror image follows. Ends on the line are joined.
 EditOutcome mirrorStrokes(Drawing& drawing, const std::vector<int>& strokes, int line);
-
-/// Copies in rows. The first copy of each direction carries the pitch as a dimension; all others follow it.
-/// \param counts how many there are in all, 1 for none that way
-struct Rows {
-    int columns = 2, rows = 1;
-    double across = 10, up = 10; ///< pitch, mm; may be negative
-    std::string acrossExpression, upExpression;
-};
-EditOutcome repeatInRows(Drawing& drawing, const std::vector<int>& strokes, const Rows& rows);
-
-/// Copies around a centre, each turned by the same angle, which the first carries as a dimension.
-/// \param angle rad, of one step; counter-clockwise when positive
-EditOutcome repeatAround(Drawing& drawing, const std::vector<int>& strokes, int centre, int count,
-                         double angle, const std::string& expression);
-
-/// Copies evenly along a stroke, the first and the last at its ends (on closed ones all the way round).
-/// \param turning they turn as the stroke does
-/// They stand where they are put and do not follow the stroke later.
-EditOutcome repeatAlong(Drawing& drawing, const std::vector<int>& strokes, int along, int count,
-                        bool turning);
 
 } // namespace gc

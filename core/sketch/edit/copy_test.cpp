@@ -1,6 +1,7 @@
 #include "core/sketch/edit/copy.hpp"
 
 #include "core/sketch/arcs.hpp"
+#include "core/sketch/edit/repeat.hpp"
 #include "core/sketch/measured.hpp"
 #include "core/sketch/region.hpp"
 #include "tests/support/pen.hpp"
@@ -75,116 +76,6 @@ TEST_CASE("A mirrored half closes the whole and follows it") {
     }
     CHECK(!mirrorStrokes(p.d, {}, kAxisLine).done());
     CHECK(!mirrorStrokes(p.d, {p.foot}, p.bow).done());
-}
-
-TEST_CASE("Rows follow the pitch and the first of them") {
-    Pen p;
-    const int c = p.circle({10, 10}, 2), l = p.line({8, 14}, {12, 15});
-    p.d.relate(K::Radius, {c}, "2 mm");
-    Rows rows;
-    rows.columns = 4, rows.rows = 3, rows.across = 9, rows.up = 7;
-    rows.acrossExpression = "9 mm", rows.upExpression = "7 mm";
-    const int freedoms = countFreedoms(p.d, {});
-    const EditOutcome out = repeatInRows(p.d, {c, l}, rows);
-    REQUIRE(out.done());
-    CHECK(out.made.size() == 22);
-    CHECK(countFreedoms(p.d, {}) == freedoms);
-    CHECK(wholeArea(p.d) == Approx(12 * kPi * 4).epsilon(1e-9));
-    DimensionValues v;
-    for (const Relation& r : p.d.relations) {
-        if (r.expression == "9 mm") v[r.id] = 11;
-        if (r.expression == "7 mm") v[r.id] = 8;
-        if (r.expression == "2 mm") v[r.id] = 3;
-    }
-    REQUIRE(v.size() == 3);
-    REQUIRE(settleTo(p.d, v).solved);
-    CHECK(wholeArea(p.d) == Approx(12 * kPi * 9).epsilon(1e-9));
-    std::vector<Vec2> centres;
-    for (const Stroke& s : p.d.strokes)
-        if (s.kind == S::Circle) centres.push_back(p.d.at(s.points[0]) - p.at(p.centre(c)));
-    for (int j = 0; j < 3; ++j)
-        for (int i = 0; i < 4; ++i)
-            CHECK(std::any_of(centres.begin(), centres.end(), [&](Vec2 at) {
-                return length(at - Vec2{i * 11.0, j * 8.0}) < 1e-7;
-            }));
-    CHECK(!repeatInRows(p.d, {c}, Rows{1, 1, 5, 5, "", ""}).done());
-    CHECK(!repeatInRows(p.d, {c}, Rows{100, 100, 5, 5, "", ""}).done());
-}
-
-TEST_CASE("Copies around a centre keep their angle and follow the first") {
-    Pen p;
-    const int a = p.arc({20, 0}, 4, 0.4, 4.4), l = p.line({10, 0}, {16, 1});
-    const int spoke = p.line({0, 0}, {6, 0});
-    p.join(p.from(spoke), kOrigin);
-    const int freedoms = countFreedoms(p.d, {});
-    const EditOutcome out = repeatAround(p.d, {a, l, spoke}, kOrigin, 6, kPi / 3, "360° / 6");
-    REQUIRE(out.done());
-    CHECK(out.made.size() == 15);
-    CHECK(countFreedoms(p.d, {}) == freedoms);
-    Settler settler(p.d);
-    settler.grab({p.to(l)});
-    CHECK(settler.drag({2, 5}).solved);
-    settler.writeTo(p.d);
-    const Vec2 tip = p.at(p.to(l));
-    for (int k = 0; k < 6; ++k) {
-        const double t = k * kPi / 3;
-        const Vec2 want{tip.x * std::cos(t) - tip.y * std::sin(t), tip.x * std::sin(t) + tip.y * std::cos(t)};
-        CHECK(std::any_of(p.d.points.begin(), p.d.points.end(),
-                          [&](const DrawnPoint& q) { return length(q.at - want) < 1e-7; }));
-    }
-    CHECK(!repeatAround(p.d, {a}, kOrigin, 7, kPi / 3, "").done());
-}
-
-TEST_CASE("Copies along a curve are evenly spaced by its length") {
-    Pen p;
-    const int dot = p.circle({30, 0}, 1);
-    const int rail = p.arc({0, 0}, 30, 0, kPi);
-    const EditOutcome out = repeatAlong(p.d, {dot}, rail, 7, true);
-    REQUIRE(out.done());
-    REQUIRE(out.made.size() == 6);
-    for (std::size_t k = 0; k < 6; ++k) {
-        const double t = kPi * static_cast<double>(k + 1) / 6;
-        CHECK(length(p.at(p.centre(out.made[k])) - Vec2{30 * std::cos(t), 30 * std::sin(t)}) < 1e-7);
-    }
-    CHECK(!repeatAlong(p.d, {dot}, kOrigin, 4, true).done());
-}
-
-TEST_CASE("Copies along a curve follow it, their original, and stay even") {
-    for (const bool turning : {false, true})
-        for (const bool spline : {false, true}) {
-            INFO((spline ? "spline" : "arc") << (turning ? ", turning" : ""));
-            Pen p;
-            const int rail =
-                spline ? drawSpline(p.d, {{0, 0}, {20, 12}, {45, 6}, {60, 20}}) : p.arc({0, 0}, 30, 0, kPi);
-            const Vec2 start = StrokeRun(p.d, *p.d.findStroke(rail)).at(0);
-            const int a = p.line(start, start + Vec2{0, -4}),
-                      b = p.line(start + Vec2{0, -4}, start + Vec2{3, -4});
-            p.join(p.to(a), p.from(b));
-            const int before = countFreedoms(p.d, {});
-            const EditOutcome out = repeatAlong(p.d, {a, b}, rail, 6, turning);
-            REQUIRE(out.done());
-            REQUIRE(out.made.size() == 10);
-            CHECK(countFreedoms(p.d, {}) == before);
-            // The rail another, the original another.
-            const int end = p.d.findStroke(rail)->points[spline ? 6 : 1],
-                      hold = p.d.relate(K::Distance, {end, p.from(a)});
-            const int size = p.d.relate(K::Distance, {a});
-            REQUIRE(settleTo(p.d, {{hold, measured(p.d, *p.d.findRelation(hold)) + 5}, {size, 6}}).solved);
-            const StrokeRun run(p.d, *p.d.findStroke(rail));
-            const double whole = run.length();
-            const Vec2 from = run.at(0), ahead = unit(run.slope(0));
-            for (std::size_t k = 1; k < 6; ++k) {
-                const double u = run.atLength(whole * static_cast<double>(k) / 5);
-                const double turn = turning ? turnBetween(ahead, unit(run.slope(u))) : 0;
-                const int copy = out.made[2 * (k - 1)];
-                for (const std::size_t i : {0u, 1u}) {
-                    const Vec2 original = p.at(p.d.findStroke(a)->points[i]) - from;
-                    CHECK(length(p.at(p.d.findStroke(copy)->points[i]) - run.at(u) -
-                                 turnedBy(original, turn)) < 1e-7);
-                }
-                CHECK(length(p.along(copy)) == Approx(6).margin(1e-9));
-            }
-        }
 }
 
 TEST_CASE("What is moved, turned or scaled takes its sizes along and tells what it lost") {
@@ -271,14 +162,43 @@ TEST_CASE("Conics and ellipses that are repeated or mirrored keep the shape of t
     const int one = rows.d.draw(S::Conic, {{12, 10}, {2, 30}, {10, 30}}, {0.4});
     const int two = rows.d.draw(S::Ellipse, {{30, 10}, {36, 12}}, {4});
     const int free = countFreedoms(rows.d, rows.v);
-    Rows wish;
-    wish.columns = 3;
+    RepeatWish wish;
+    wish.columns = 3, wish.rows = 1;
     wish.across = 50;
     wish.acrossExpression = "50 mm";
-    const EditOutcome out = repeatInRows(rows.d, {one, two}, wish);
+    const EditOutcome out = repeatStrokes(rows.d, {one, two}, wish);
     REQUIRE(out.done());
     DimensionValues v = rows.v;
     for (const Relation& r : rows.d.relations)
         if (wordsOf(r.kind).sized) v[r.id] = measured(rows.d, r);
     CHECK(countFreedoms(rows.d, v) == free);
+}
+
+TEST_CASE("An elliptical arc and its mirror image stay each other's image, from end to start") {
+    for (const bool tilted : {false, true}) {
+        Pen p;
+        const Vec2 half = tilted ? Vec2{30, 12} : Vec2{35, 0},
+                   up = Vec2{-half.y, half.x} * (20 / length(half));
+        const auto at = [&](double a) { return Vec2{52, 35} + half * std::cos(a) + up * std::sin(a); };
+        const int arc = p.d.draw(S::EllipseArc, {{52, 35}, Vec2{52, 35} + half, at(0.3), at(2.6)}, {20});
+        const int before = countFreedoms(p.d, {});
+        const EditOutcome out = mirrorStrokes(p.d, {arc}, kAxisLine);
+        REQUIRE(out.done());
+        CHECK(countFreedoms(p.d, {}) == before);
+        const auto check = [&](const Drawing& d) {
+            const StrokeRun one(d, *d.findStroke(arc)), image(d, *d.findStroke(out.made[0]));
+            for (int k = 0; k <= 20; ++k) {
+                const Vec2 q = one.at(one.end() * k / 20.0), r = image.at(image.end() * (20 - k) / 20.0);
+                CHECK(length(Vec2{-q.x, q.y} - r) < 1e-7);
+            }
+        };
+        check(p.d);
+        Drawing moved = p.d;
+        REQUIRE(settleTo(moved, {}).solved);
+        for (const DrawnPoint& q : p.d.points) CHECK(length(moved.at(q.id) - q.at) < 1e-8);
+        const int wide = p.d.relate(K::Across, {kOrigin, p.d.findStroke(arc)->points[2]});
+        const double now = p.at(p.d.findStroke(arc)->points[2]).x;
+        REQUIRE(settleTo(p.d, {{wide, now + 4}}).solved);
+        check(p.d);
+    }
 }

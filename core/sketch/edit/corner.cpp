@@ -34,10 +34,6 @@ class Leg {
     double m_length = 0;
 };
 
-Vec2 leftOf(Vec2 u) {
-    return {-u.y, u.x};
-}
-
 struct Rounding {
     double onFirst = 0, onSecond = 0; ///< mm along the legs
     Vec2 centre;

@@ -1,6 +1,7 @@
 #include "core/sketch/edit/cut.hpp"
 
 #include "core/base/tolerance.hpp"
+#include "core/sketch/beside.hpp"
 #include "core/sketch/drawing_words.hpp"
 
 #include <algorithm>
@@ -33,8 +34,8 @@ Curve2 endless(const Drawing& d, int id) {
 /// Each curve that may cut, with whose it is.
 template <class Use>
 void eachCutter(const Drawing& d, int butNot, const Use& use) {
-    for (const Stroke& s : d.strokes)
-        if (s.id != butNot)
+    for (const Stroke& s : d.strokes) // what it follows, and what follows the same, runs along it everywhere
+        if (s.id != butNot && !commonSource(d, s.id, butNot))
             for (const Curve2& c : curvesOf(d, s)) use(s.id, c);
     for (const int line : {kAxisLine, kLevelLine}) use(line, endless(d, line));
 }
@@ -167,16 +168,11 @@ EditOutcome trim(Drawing& d, int stroke, Vec2 place) {
         d.erase({stroke});
         return out;
     }
-    const auto placeOf = [was = StrokeRun(d, *d.findStroke(stroke))](double u) { return was.at(u); };
-    const Vec2 cutFrom = placeOf(piece->from), cutTo = placeOf(piece->to);
     followOwnGuide(d, stroke);
+    piece = trimPiece(d, stroke, place); // by the parameters of what follows the guide
     const Drawing before = d;
     const Stroke s = *d.findStroke(stroke);
     const StrokeRun run(d, s);
-    if (s.kind == StrokeKind::Beside && !run.closed()) { // the same places on what follows the guide
-        piece->from = run.nearest(cutFrom);
-        piece->to = run.nearest(cutTo);
-    }
     if (run.closed()) {
         reshape(d, stroke, partOf(before, s, piece->to, piece->from + run.end()));
         layOn(d, stroke, run.at(piece->to), piece->cutterTo);

@@ -8,111 +8,13 @@
 #include "core/sketch/edit/offset.hpp"
 #include "core/sketch/region.hpp"
 #include "core/sketch/trace.hpp"
-#include "tests/support/pen.hpp"
+#include "tests/support/followed.hpp"
 #include "tests/support/seeded.hpp"
 
 #include <catch2/catch.hpp>
 
 using namespace gc;
 using namespace gc::test;
-
-namespace {
-
-OffsetWish by(double distance) {
-    OffsetWish w;
-    w.distance = distance;
-    w.expression = std::to_string(std::fabs(distance)) + " mm";
-    return w;
-}
-
-/// The distance of a place from strokes, by looking closely.
-double away(const Drawing& d, const std::vector<int>& strokes, Vec2 p) {
-    double least = 1e300;
-    for (const int s : strokes)
-        for (const Curve2& c : curvesOf(d, *d.findStroke(s))) {
-            // Halved until it cannot be nearer anywhere else: closest approach by samples, then by thirds.
-            double best = 0, at = 1e300;
-            for (int k = 0; k <= 400; ++k)
-                if (const double a = length(c.at(k / 400.0) - p); a < at) at = a, best = k / 400.0;
-            double low = std::max(0.0, best - 1 / 400.0), high = std::min(1.0, best + 1 / 400.0);
-            for (int k = 0; k < 80; ++k) {
-                const double m = low + (high - low) / 3, n = high - (high - low) / 3;
-                length(c.at(m) - p) < length(c.at(n) - p) ? high = n : low = m;
-            }
-            least = std::min(least, length(c.at(0.5 * (low + high)) - p));
-        }
-    return least;
-}
-
-/// Every place of what was made lies at the distance from the strokes that are followed.
-void checkBeside(const Drawing& d, const std::vector<int>& made, const std::vector<int>& of,
-                 double distance) {
-    for (const int id : made) {
-        const Stroke& s = *d.findStroke(id);
-        if (s.kind != StrokeKind::Beside) continue;
-        const StrokeRun run(d, s);
-        REQUIRE(!run.empty());
-        for (int k = 1; k < 60; ++k)
-            CHECK(away(d, of, run.at(run.end() * k / 60.0)) == Approx(distance).margin(3e-6));
-    }
-}
-
-void checkAtRest(const Drawing& d) {
-    Drawing moved = d;
-    CHECK(settleTo(moved, {}).solved);
-    for (const DrawnPoint& p : d.points) CHECK(length(moved.at(p.id) - p.at) < 2 * kBesideFit);
-}
-
-int wallOf(const Drawing& d) {
-    for (const Relation& r : d.relations)
-        if (r.kind == K::Distance && !r.quiet && !r.name.empty()) return r.id;
-    return 0;
-}
-
-double areaOf(const Drawing& d, const std::vector<int>& strokes) {
-    Drawing alone = d;
-    std::vector<int> others;
-    for (const Stroke& s : d.strokes)
-        if (std::find(strokes.begin(), strokes.end(), s.id) == strokes.end()) others.push_back(s.id);
-    alone.erase(others);
-    const Closedness c = findRegions(alone);
-    return c.regions.size() == 1 ? c.regions[0].area() : 0;
-}
-
-struct Source {
-    const char* name;
-    std::size_t end; ///< which of its points is moved
-    std::function<int(Pen&)> draw;
-};
-
-const std::vector<Source>& sources() {
-    static const std::vector<Source> all{
-        {"spline", 2,
-         [](Pen& p) {
-             return drawSpline(p.d, {{0, 0}, {20, 12}, {45, 6}, {60, 20}});
-         }},
-        {"poles", 2,
-         [](Pen& p) {
-             return p.d.draw(S::Poles, {{0, 0}, {15, 20}, {35, 0}, {50, 18}, {70, 10}});
-         }},
-        {"conic", 2,
-         [](Pen& p) {
-             return p.d.draw(S::Conic, {{0, 0}, {60, 10}, {25, 40}}, {0.55});
-         }},
-        {"elliptical arc", 1,
-         [](Pen& p) {
-             const auto at = [](double a) { return Vec2{40 + 35 * std::cos(a), 30 + 20 * std::sin(a)}; };
-             return p.d.draw(S::EllipseArc, {{40, 30}, {75, 30}, at(0.3), at(2.6)}, {20});
-         }},
-        {"fair curve", 2,
-         [](Pen& p) {
-             return p.d.draw(S::Fair, {{0, 0}, {12, 9}, {30, 14}, {52, 9}, {66, 14}}, {0.5});
-         }},
-    };
-    return all;
-}
-
-} // namespace
 
 TEST_CASE("The offset of any curve follows it, exactly and settled, whatever becomes of the curve") {
     for (const Source& source : sources())
@@ -128,7 +30,7 @@ TEST_CASE("The offset of any curve follows it, exactly and settled, whatever bec
             CHECK(p.d.findStroke(out.made[0])->kind == S::Beside);
             CHECK(countFreedoms(p.d, {}) == before); // it brought none
             checkBeside(p.d, out.made, {curve}, 3);
-            checkAtRest(p.d);
+            checkAtRest(p.d, 2 * kBesideFit);
             // Another wall.
             const int wall = wallOf(p.d);
             REQUIRE(wall);
@@ -212,7 +114,7 @@ TEST_CASE("The wall of an outline with a spline is closed, settled, and follows 
         CHECK(length(d.at(inner.points[1]) - d.at(up.points[0])) < 1e-8);
     };
     check(p.d, 5);
-    checkAtRest(p.d);
+    checkAtRest(p.d, 2 * kBesideFit);
     Drawing wider = p.d;
     DimensionValues v = p.v;
     v[mouth] = 46;
@@ -279,38 +181,13 @@ TEST_CASE("Outside a corner of a curve, sharp is sharp, and round is an arc abou
         CHECK(lines == (rounded ? 2 : 4)); // two run on from the ends of the curve
         CHECK(countFreedoms(d, {}) == before);
         CHECK(areaOf(d, out.made) > 0);
-        checkAtRest(d);
+        checkAtRest(d, 2 * kBesideFit);
         DimensionValues v;
         for (const Relation& r : d.relations)
             if (r.kind == K::Distance || r.kind == K::Radius) v[r.id] = 2.6;
         REQUIRE(settleTo(d, v).solved);
         checkBeside(d, out.made, {curve}, 2.6);
         CHECK(areaOf(d, out.made) > 0);
-    }
-}
-
-TEST_CASE("Copies of a curve with its offset keep them together; an offset alone is copied as it is") {
-    Pen p;
-    const int curve = drawSpline(p.d, {{10, 0}, {20, 12}, {45, 6}, {60, 20}});
-    const EditOutcome out = offsetStrokes(p.d, {curve}, by(2));
-    REQUIRE(out.done());
-    SECTION("mirrored") {
-        const EditOutcome image = mirrorStrokes(p.d, {curve, out.made[0]}, kAxisLine);
-        REQUIRE(image.done());
-        const std::vector<int> offset{image.made[1]};
-        CHECK(p.d.findStroke(offset[0])->beside == image.made[0]);
-        checkBeside(p.d, offset, {image.made[0]}, 2);
-        checkAtRest(p.d);
-        REQUIRE(settleTo(p.d, {{wallOf(p.d), 3}}).solved);
-        checkBeside(p.d, offset, {image.made[0]}, 3);
-    }
-    SECTION("alone") {
-        const auto copies = copyStrokes(p.d, {out.made[0]}, Placing::move({0, 40}), true);
-        const Stroke& copy = *p.d.findStroke(copies.at(out.made[0]));
-        CHECK(copy.kind == S::Spline);
-        const StrokeRun was(p.d, *p.d.findStroke(out.made[0])), now(p.d, copy);
-        for (int k = 0; k <= 20; ++k)
-            CHECK(length(was.at(was.end() * k / 20.0) + Vec2{0, 40} - now.at(now.end() * k / 20.0)) < 1e-8);
     }
 }
 
@@ -344,7 +221,7 @@ TEST_CASE("The ends of an offset on one side are closed, flat or round, and what
                     along += StrokeRun(p.d, *p.d.findStroke(out.made[i])).length();
                 CHECK(areaOf(p.d, all) ==
                       Approx(along / 2 * 3 + (cap == CapKind::Round ? kPi * 2.25 : 0)).epsilon(1e-7));
-                checkAtRest(p.d);
+                checkAtRest(p.d, 2 * kBesideFit);
             }
 }
 

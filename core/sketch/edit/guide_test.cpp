@@ -6,7 +6,7 @@
 #include "core/sketch/edit/offset.hpp"
 #include "core/sketch/stroke_run.hpp"
 #include "core/sketch/trace.hpp"
-#include "tests/support/pen.hpp"
+#include "tests/support/offsets.hpp"
 
 #include <catch2/catch.hpp>
 
@@ -14,13 +14,6 @@ using namespace gc;
 using namespace gc::test;
 
 namespace {
-
-OffsetWish by(double distance) {
-    OffsetWish w;
-    w.distance = distance;
-    w.expression = std::to_string(std::fabs(distance)) + " mm";
-    return w;
-}
 
 /// The distance of a place from a stroke.
 double away(const Drawing& d, int stroke, Vec2 p) {
@@ -104,6 +97,14 @@ TEST_CASE("What is cut off a curve leaves the rest on it: nothing comes loose, n
         CHECK(countFreedoms(p.d, p.v) == 0);
         onIt(p.d, curve);
         REQUIRE(p.settle().solved);
+        // What is left is cut once more: its own guide, which runs along it, is no knife.
+        Drawing twice = p.d;
+        const int second = twice.draw(S::Line, {{30, 8}, {60, 8.5}});
+        REQUIRE(trimPiece(twice, curve, {48, 15})->cutterFrom != 0);
+        REQUIRE(trim(twice, curve, {43, 3}).done());
+        CHECK(twice.findStroke(second));
+        onIt(twice, curve);
+        for (const int end : endPoints(*twice.findStroke(curve))) CHECK(twice.at(end).y > 8);
         const EditOutcome halves = split(p.d, curve, {47, 8});
         REQUIRE(halves.done());
         CHECK(countFreedoms(p.d, p.v) == 1); // where it is split

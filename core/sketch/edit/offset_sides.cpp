@@ -12,11 +12,6 @@ namespace gc {
 namespace {
 
 constexpr double kPi = std::numbers::pi;
-
-Vec2 leftOf(Vec2 u) {
-    return {-u.y, u.x};
-}
-
 } // namespace
 
 Vec2 Beside::direction(bool atEnd) const {

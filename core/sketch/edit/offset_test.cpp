@@ -3,7 +3,7 @@
 #include "core/sketch/arcs.hpp"
 #include "core/sketch/edit/corner.hpp"
 #include "core/sketch/region.hpp"
-#include "tests/support/pen.hpp"
+#include "tests/support/offsets.hpp"
 
 #include <catch2/catch.hpp>
 
@@ -11,30 +11,6 @@ using namespace gc;
 using namespace gc::test;
 
 namespace {
-
-OffsetWish by(double distance) {
-    OffsetWish w;
-    w.distance = distance;
-    w.expression = std::to_string(std::fabs(distance)) + " mm";
-    return w;
-}
-
-/// Area enclosed by those strokes alone.
-double areaOf(const Drawing& d, const std::vector<int>& strokes) {
-    Drawing alone = d;
-    std::vector<int> others;
-    for (const Stroke& s : d.strokes)
-        if (std::find(strokes.begin(), strokes.end(), s.id) == strokes.end()) others.push_back(s.id);
-    alone.erase(others);
-    const Closedness c = findRegions(alone);
-    return c.regions.size() == 1 ? c.regions[0].area() : 0;
-}
-
-void checkAtRest(const Drawing& d) {
-    Drawing moved = d;
-    CHECK(settleTo(moved, {}).solved);
-    for (const DrawnPoint& p : d.points) CHECK(length(moved.at(p.id) - p.at) < 1e-6);
-}
 
 DimensionValues allDistances(const Drawing& d, double value) {
     DimensionValues v;

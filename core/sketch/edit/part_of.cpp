@@ -1,5 +1,6 @@
 #include "core/sketch/edit/part_of.hpp"
 
+#include "core/sketch/beside.hpp"
 #include "core/sketch/splines.hpp"
 
 #include <algorithm>
@@ -124,11 +125,11 @@ StrokeShape partOf(const Drawing& d, const Stroke& s, double u, double v) {
         return splinePart(d, s, u, v);
     case StrokeKind::Beside: {
         constexpr double kThere = 1e-9;
-        const auto held = [&](std::size_t end) { return end < s.held.size() && s.held[end]; };
         return {s.kind,
                 {run.at(u), run.at(v)},
                 s.sizes,
-                {!run.closed() && u < kThere && held(0), !run.closed() && v > run.end() - kThere && held(1)},
+                {!run.closed() && u < kThere && endHeld(s, 0),
+                 !run.closed() && v > run.end() - kThere && endHeld(s, 1)},
                 s.beside,
                 s.right};
     }

@@ -37,131 +37,65 @@ std::pair<double, double> domainOf(const Drawing& d, const Stroke& s) {
     }
 }
 
-/// The source's place and derivative (k 1) by the parameter that the equations use.
-class SourceAt {
-  public:
-    SourceAt(const Drawing& d, const Stroke& s) : m_stroke(s), m_curves(curvesOf(d, s)) {}
-    std::pair<Vec2, Vec2> operator()(double t) const {
-        double share = 1, u = t;
-        std::size_t piece = 0;
-        switch (m_stroke.kind) {
-        case StrokeKind::Conic:
-            break;
-        case StrokeKind::Ellipse:
-        case StrokeKind::EllipseArc:
-            share = m_curves[0].turn;
-            u = (t - m_curves[0].from) / share;
-            break;
-        case StrokeKind::Spline:
-            while (piece + 1 < m_curves.size() && u > m_stroke.sizes[piece]) u -= m_stroke.sizes[piece++];
-            share = m_stroke.sizes[piece];
-            u /= share;
-            break;
-        default:
-            piece = static_cast<std::size_t>(
-                std::clamp(std::floor(t), 0.0, static_cast<double>(m_curves.size()) - 1));
-            u = t - static_cast<double>(piece);
-        }
-        return {m_curves[piece].at(u), m_curves[piece].slope(u) * (1 / share)};
-    }
-    const std::vector<Curve2>& curves() const { return m_curves; }
+/// What the equations call the parameter of a source, from a place along its curves: see besideNearest.
+double parameterOf(const Drawing& d, const Stroke& s, double u) {
+    const auto [low, high] = domainOf(d, s);
+    if (s.kind == StrokeKind::Ellipse) return low + (high - low) * u / 4;
+    if (s.kind == StrokeKind::EllipseArc) return low + (high - low) * u;
+    if (s.kind != StrokeKind::Spline) return u;
+    const double whole = std::clamp(std::floor(u), 0.0, static_cast<double>(s.sizes.size()) - 1);
+    const auto piece = static_cast<std::ptrdiff_t>(whole);
+    return std::accumulate(s.sizes.begin(), s.sizes.begin() + piece, 0.0) +
+           (u - whole) * s.sizes[static_cast<std::size_t>(piece)];
+}
 
-  private:
-    const Stroke& m_stroke;
-    std::vector<Curve2> m_curves;
-};
+/// A source's place and derivative by the parameter that the equations use.
+std::pair<Vec2, Vec2> sourceAt(const Drawing& d, const Stroke& s, double t) {
+    const std::vector<Curve2> curves = curvesOf(d, s);
+    double share = 1, u = t;
+    std::size_t piece = 0;
+    switch (s.kind) {
+    case StrokeKind::Conic:
+        break;
+    case StrokeKind::Ellipse:
+    case StrokeKind::EllipseArc:
+        share = curves[0].turn;
+        u = (t - curves[0].from) / share;
+        break;
+    case StrokeKind::Spline:
+        while (piece + 1 < curves.size() && u > s.sizes[piece]) u -= s.sizes[piece++];
+        share = s.sizes[piece];
+        u /= share;
+        break;
+    default:
+        piece =
+            static_cast<std::size_t>(std::clamp(std::floor(t), 0.0, static_cast<double>(curves.size()) - 1));
+        u = t - static_cast<double>(piece);
+    }
+    return {curves[piece].at(u), curves[piece].slope(u) * (1 / share)};
+}
 
 } // namespace
 
-/// The parameter at which a follower of that distance comes nearest to a place.
-double Compiler::besideParameter(const Stroke& source, double distance, Vec2 place) const {
-    const SourceAt at(m_d, source);
-    const auto [low, high] = domainOf(m_d, source);
-    const auto miss = [&](double t) {
-        const auto [c, d] = at(t);
-        const Vec2 u = unit(d);
-        return length(c + Vec2{-u.y, u.x} * distance - place);
-    };
-    const int steps = 32 * static_cast<int>(std::max<std::size_t>(at.curves().size(), 2));
-    double best = low, least = 1e300;
-    for (int i = 0; i <= steps; ++i) {
-        const double t = low + (high - low) * i / steps, m = miss(t);
-        if (m < least) least = m, best = t;
-    }
-    const double kGolden = 0.5 * (std::sqrt(5.0) - 1), reach = (high - low) / steps;
-    double a = best - reach, b = best + reach;
-    if (source.kind != StrokeKind::Ellipse) a = std::max(a, low), b = std::min(b, high);
-    double p = b - kGolden * (b - a), q = a + kGolden * (b - a), mp = miss(p), mq = miss(q);
-    while (b - a > 1e-13 * std::max(1.0, high - low) && p < q) {
-        if (mp < mq) {
-            b = q, q = p, mq = mp;
-            p = b - kGolden * (b - a), mp = miss(p);
-        } else {
-            a = p, p = q, mp = mq;
-            q = a + kGolden * (b - a), mq = miss(q);
-        }
-    }
-    return 0.5 * (a + b);
-}
-
-/// Two equations: a point is at a parameter of a source.
-void Compiler::atSource(const Stroke& source, int point, int t, bool oneIsEnough) {
-    const auto emitPair = [&](E kind, std::vector<int> coordinates, const std::vector<double>& k) {
-        // On the curve already, one coordinate says where: the one that changes faster there.
-        double only = 0;
-        if (oneIsEnough) {
-            const Vec2 way = SourceAt(m_d, source)(m_s.start[static_cast<std::size_t>(t)]).second;
-            only = std::fabs(way.x) > std::fabs(way.y) ? 1 : -1;
-        }
-        for (const double sense : {1.0, -1.0})
-            if (only == 0 || only == sense) constants(add(kind, coordinates, 0, sense), k);
-    };
-    std::vector<int> at = with(xy({point}), {t});
-    const auto append = [&](const std::vector<int>& more) { at.insert(at.end(), more.begin(), more.end()); };
-    switch (source.kind) {
+/// How a source is written: its equations, unknowns and constants.
+Compiler::Source Compiler::sourceWritten(const Stroke& s) const {
+    switch (s.kind) {
     case StrokeKind::Conic:
-        append(
-            with(xy({pt(source.points[0]), pt(source.points[1]), pt(source.points[2])}), {size(source.id)}));
-        return emitPair(E::AtConic, at, {});
+        return {E::AtConic,
+                E::SlopeOfConic,
+                with(xy({pt(s.points[0]), pt(s.points[1]), pt(s.points[2])}), {size(s.id)}),
+                {}};
     case StrokeKind::Ellipse:
     case StrokeKind::EllipseArc:
-        append(with(xy({pt(source.points[0]), pt(source.points[1])}), {size(source.id)}));
-        return emitPair(E::AtEllipse, at, {});
+        return {
+            E::AtEllipse, E::SlopeOfEllipse, with(xy({pt(s.points[0]), pt(s.points[1])}), {size(s.id)}), {}};
     case StrokeKind::Fair:
-        return emitPair(E::AtRow, at, rowOf(source));
+        return {E::AtRow, E::SlopeOfRow, {}, rowOf(s)};
+    case StrokeKind::Poles:
+        return {E::OnPoles, E::SlopeOfPoles, splinePoints(s), {}};
     default:
-        append(splinePoints(source));
-        return emitPair(source.kind == StrokeKind::Poles ? E::OnPoles : E::OnSpline, at, source.sizes);
+        return {E::OnSpline, E::SlopeOfSpline, splinePoints(s), s.sizes};
     }
-}
-
-/// Two equations: from a foot to another point is the source's derivative.
-void Compiler::slopeOfSource(const Stroke& source, int foot, int way, int t) {
-    std::vector<int> at = with(xy({foot, way}), {t});
-    const auto append = [&](const std::vector<int>& more) { at.insert(at.end(), more.begin(), more.end()); };
-    E kind = E::SlopeOfSpline;
-    std::vector<double> k;
-    switch (source.kind) {
-    case StrokeKind::Conic:
-        append(
-            with(xy({pt(source.points[0]), pt(source.points[1]), pt(source.points[2])}), {size(source.id)}));
-        kind = E::SlopeOfConic;
-        break;
-    case StrokeKind::Ellipse:
-    case StrokeKind::EllipseArc:
-        append(with(xy({pt(source.points[0]), pt(source.points[1])}), {size(source.id)}));
-        kind = E::SlopeOfEllipse;
-        break;
-    case StrokeKind::Fair:
-        kind = E::SlopeOfRow;
-        k = rowOf(source);
-        break;
-    default:
-        append(splinePoints(source));
-        if (source.kind == StrokeKind::Poles) kind = E::SlopeOfPoles;
-        k = source.sizes;
-    }
-    for (const double sense : {1.0, -1.0}) constants(add(kind, at, 0, sense), k);
 }
 
 /// A fair curve as it lies: it is fitted anew between solves.
@@ -179,17 +113,21 @@ int Compiler::auxiliary(Vec2 at) {
 }
 
 /// Ties a point to where a follower runs at a parameter. \return foot and way there, as x coordinates
-std::pair<int, int> Compiler::besideSource(const Stroke& follower, const Stroke& source, int point, int t,
-                                           bool oneIsEnough) {
+std::pair<int, int> Compiler::besideSource(const Stroke& follower, const Stroke& source, int point, int t) {
     const bool along = follower.sizes[0] == 0;
-    const auto [at, slope] = SourceAt(m_d, source)(m_s.start[static_cast<std::size_t>(t)]);
+    const auto [at, slope] = sourceAt(m_d, source, m_s.start[static_cast<std::size_t>(t)]);
     const int foot = along ? point : auxiliary(at), way = auxiliary(at + slope);
-    atSource(source, foot, t, oneIsEnough && along);
-    slopeOfSource(source, foot, way, t);
-    if (!along)
-        for (const double sense : {1.0, -1.0})
+    const Source s = sourceWritten(source);
+    for (const double sense : {1.0, -1.0}) { // x and y
+        for (const auto& [kind, points] : {std::pair{s.at, xy({foot})}, {s.slope, xy({foot, way})}}) {
+            std::vector<int> unknowns = with(points, {t});
+            unknowns.insert(unknowns.end(), s.unknowns.begin(), s.unknowns.end());
+            constants(add(kind, unknowns, 0, sense), s.constants);
+        }
+        if (!along)
             add(E::Beside, with(xy({point, foot, way}), {size(follower.id)}), 0, sense,
                 follower.right ? -1 : 1);
+    }
     return {foot, way};
 }
 
@@ -197,26 +135,27 @@ void Compiler::followerItself(const Stroke& s) {
     const Stroke* source = sourceOf(m_d, s);
     if (!source || !canBeFollowed(*source)) return; // a drawing of a few strokes alone
     const auto [low, high] = domainOf(m_d, *source);
-    const auto held = [&](std::size_t end) { return end < s.held.size() && s.held[end]; };
     auto& ends = m_footAndWay[s.id];
     for (std::size_t end = 0; end < s.points.size(); ++end) {
-        const bool whole = s.points.size() == 1, fixed = whole || held(end);
+        const bool whole = s.points.size() == 1, fixed = whole || endHeld(s, end);
         const double at =
-            fixed ? (end == 0 ? low : high) : besideParameter(*source, besideBy(s), m_d.at(s.points[end]));
+            fixed
+                ? (end == 0 ? low : high)
+                : parameterOf(m_d, *source, besideNearest(m_d, *source, besideBy(s), m_d.at(s.points[end])));
         const int t = parameter(at), p = pt(s.points[end]);
         if (fixed && source->kind == StrokeKind::EllipseArc) {
             // Its own ends move along it: what is held is the foot on them.
-            const auto feet = besideSource(s, *source, p, t, false);
+            const auto feet = besideSource(s, *source, p, t);
             const int own = pt(endPoints(*source)[end]);
             // One of the two is known from the other, for both lie on the ellipse.
-            const Vec2 way = SourceAt(m_d, *source)(at).second;
+            const Vec2 way = sourceAt(m_d, *source, at).second;
             const int axis = std::fabs(way.x) > std::fabs(way.y) ? 0 : 1;
             differ(feet.first + axis, own + axis);
             ends.push_back(feet);
             continue;
         }
         if (fixed) fix(t, at);
-        ends.push_back(besideSource(s, *source, p, t, false));
+        ends.push_back(besideSource(s, *source, p, t));
     }
 }
 
@@ -224,7 +163,8 @@ void Compiler::followerItself(const Stroke& s) {
 void Compiler::onFollower(int point, const Stroke& s) {
     const Stroke* source = sourceOf(m_d, s);
     if (!source || !canBeFollowed(*source)) return;
-    besideSource(s, *source, point, parameter(besideParameter(*source, besideBy(s), place(point))), false);
+    const double u = besideNearest(m_d, *source, besideBy(s), place(point));
+    besideSource(s, *source, point, parameter(parameterOf(m_d, *source, u)));
 }
 
 /// Along the stroke as it lies: where that moves, it is carried anew between solves.

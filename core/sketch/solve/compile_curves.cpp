@@ -1,5 +1,6 @@
 #include "core/sketch/solve/compiler.hpp"
 
+#include "core/sketch/curve2.hpp"
 #include "core/sketch/splines.hpp"
 
 #include <algorithm>
@@ -295,6 +296,20 @@ void Compiler::symmetric(const Relation& r) {
         const bool tangentAcross = std::fabs(dot(u, radius)) > 0.7 * length(u) * length(radius);
         add(tangentAcross ? EquationKind::SymmetricMiddle : EquationKind::SymmetricAcross,
             xy({pt(a.points[1]), pt(b.points[0]), axis.from, axis.to}));
+        return;
+    }
+    if (a.kind == StrokeKind::EllipseArc) {
+        // The same: the ends change places, and each lies on its ellipse already.
+        for (const std::size_t i : {0u, 1u}) pair(pt(a.points[i]), pt(b.points[i]));
+        differ(size(a.id), size(b.id));
+        const Vec2 u = place(axis.to) - place(axis.from);
+        const Curve2 curve = curvesOf(m_d, a).front();
+        for (const std::size_t i : {2u, 3u}) {
+            const Vec2 t = curve.slope(i == 2 ? 0 : 1);
+            const bool across = std::fabs(cross(u, t)) > std::fabs(dot(u, t));
+            add(across ? EquationKind::SymmetricMiddle : EquationKind::SymmetricAcross,
+                xy({pt(a.points[i]), pt(b.points[5 - i]), axis.from, axis.to}));
+        }
         return;
     }
     if (a.kind == StrokeKind::Ellipse || a.kind == StrokeKind::Circle) {

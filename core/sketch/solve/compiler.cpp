@@ -210,8 +210,36 @@ void Compiler::emitDistance(const Relation& r, double size_) {
     }
 }
 
+/// Centres, and the radii on top: see over_all.hpp.
+void Compiler::emitOverAll(const Relation& r, double size_) {
+    const auto middle = [&](int id) { return pt(isPoint(m_d, id) ? id : centrePoint(*m_d.findStroke(id))); };
+    std::vector<int> at;
+    std::vector<double> weights;
+    const bool axis = r.kind == RelationKind::DiameterAboutAxis;
+    if (axis || isLine(m_d, r.of[1])) {
+        const Ends l = line(axis && r.of.size() < 2 ? kAxisLine : r.of[1]);
+        const Vec2 from = place(l.from), to = place(l.to), c = place(middle(r.of[0]));
+        const int t = parameter(r.sense * cross(unit(to - from), c - from));
+        add(EquationKind::TangentLineCircle, with(xy({l.from, l.to, middle(r.of[0])}), {t}), 0, r.sense);
+        at = {t}, weights = {axis ? 2.0 : 1.0};
+    } else if (r.kind == RelationKind::Distance) {
+        const int a = middle(r.of[0]), b = middle(r.of[1]);
+        const int t = parameter(length(place(b) - place(a)));
+        add(EquationKind::OnCircle, with(xy({b, a}), {t}));
+        at = {t}, weights = {1};
+    } else {
+        const int coordinate = r.kind == RelationKind::Across ? 0 : 1;
+        at = {middle(r.of[1]) + coordinate, middle(r.of[0]) + coordinate};
+        weights = {double(r.sense), -double(r.sense)};
+    }
+    for (const int id : r.of)
+        if (isRound(m_d, id)) at.push_back(size(id)), weights.push_back(axis ? 2 : 1);
+    constants(add(EquationKind::Linear, at, size_), weights);
+}
+
 void Compiler::emitSized(const Relation& r, double size_) {
     using K = RelationKind;
+    if (r.overAll) return emitOverAll(r, size_);
     switch (r.kind) {
     case K::Distance:
         emitDistance(r, size_);

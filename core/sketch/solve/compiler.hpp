@@ -96,11 +96,13 @@ class Compiler {
     void onFollower(int point, const Stroke& s);
     void carried(const Relation& r);
     void distanceBeside(const Relation& r, double wanted);
-    double besideParameter(const Stroke& source, double distance, Vec2 place) const;
-    std::pair<int, int> besideSource(const Stroke& follower, const Stroke& source, int point, int t,
-                                     bool oneIsEnough);
-    void atSource(const Stroke& source, int point, int t, bool oneIsEnough);
-    void slopeOfSource(const Stroke& source, int foot, int way, int t);
+    struct Source {
+        EquationKind at, slope;
+        std::vector<int> unknowns;
+        std::vector<double> constants;
+    };
+    Source sourceWritten(const Stroke& source) const;
+    std::pair<int, int> besideSource(const Stroke& follower, const Stroke& source, int point, int t);
     std::vector<double> rowOf(const Stroke& fair) const;
     int auxiliary(Vec2 at);
     void relateLines(const Relation& r);
@@ -120,6 +122,7 @@ class Compiler {
     void emit(const Relation& r);
     void emitSized(const Relation& r, double size);
     void emitDistance(const Relation& r, double size);
+    void emitOverAll(const Relation& r, double size);
     void emitAboutAxis(const Relation& r, double size);
     void emitRatio(const Relation& r, double size);
     void onStroke(int point, int id);

@@ -1,28 +1,12 @@
 // Equations of strokes that follow others: where on its source an end belongs, the direction there, and the
 // place beside it.
 
-#include "core/sketch/solve/equation_terms.hpp"
+#include "core/sketch/solve/equation_duals.hpp"
 #include "core/sketch/splines.hpp"
-
-#include <Eigen/Core>
-#include <unsupported/Eigen/AutoDiff>
 
 #include <array>
 
 namespace gc::terms {
-
-namespace {
-
-using Row = Eigen::Matrix<double, Eigen::Dynamic, 1, 0, 20, 1>;
-using Dual = Eigen::AutoDiffScalar<Row>;
-
-double give(const Dual& d, int count, double* g) {
-    if (g)
-        for (int i = 0; i < count; ++i) g[i] = i < d.derivatives().size() ? d.derivatives()[i] : 0;
-    return d.value();
-}
-
-} // namespace
 
 /// p f w d: p stands off f by d, square to the way from f to w.
 double beside(const Equation& e, const double*, const double* x, double* g) {
@@ -85,7 +69,7 @@ double slopeOfSpline(const Equation& e, const double* k, const double* x, double
 
 /// p t, then centre, end of the long half axis, other half axis: p at the angle t of the ellipse.
 double atEllipse(const Equation& e, const double*, const double* x, double* g) {
-    const auto u = [&](int i) { return Dual(x[i], e.count, i); };
+    const auto u = [&](int i) { return unknown(e, x, i); };
     const Dual c = cos(u(2)), s = sin(u(2)), mx = u(5) - u(3), my = u(6) - u(4);
     const Dual a = sqrt(mx * mx + my * my + kTiny * kTiny), k = u(7) / a;
     return give(e.sense > 0 ? Dual(u(3) + mx * c - my * k * s - u(0))
@@ -95,7 +79,7 @@ double atEllipse(const Equation& e, const double*, const double* x, double* g) {
 
 /// f w t, then as atEllipse: from f to w is the derivative there.
 double slopeOfEllipse(const Equation& e, const double*, const double* x, double* g) {
-    const auto u = [&](int i) { return Dual(x[i], e.count, i); };
+    const auto u = [&](int i) { return unknown(e, x, i); };
     const Dual c = cos(u(4)), s = sin(u(4)), mx = u(7) - u(5), my = u(8) - u(6);
     const Dual a = sqrt(mx * mx + my * my + kTiny * kTiny), k = u(9) / a;
     return give(e.sense > 0 ? Dual(-mx * s - my * k * c - (u(2) - u(0)))
@@ -120,14 +104,14 @@ OnConicCurve conicAt(const Dual& s, const Dual& apex, const Dual& e, const Dual&
 
 /// p t, then start, end, apex, shoulder ratio: p at the parameter t of the conic.
 double atConic(const Equation& e, const double*, const double* x, double* g) {
-    const auto u = [&](int i) { return Dual(x[i], e.count, i); };
+    const auto u = [&](int i) { return unknown(e, x, i); };
     const int k = e.sense > 0 ? 0 : 1;
     return give(Dual(conicAt(u(3 + k), u(7 + k), u(5 + k), u(9), u(2)).at - u(k)), e.count, g);
 }
 
 /// f w t, then as atConic: from f to w is the derivative there.
 double slopeOfConic(const Equation& e, const double*, const double* x, double* g) {
-    const auto u = [&](int i) { return Dual(x[i], e.count, i); };
+    const auto u = [&](int i) { return unknown(e, x, i); };
     const int k = e.sense > 0 ? 0 : 1;
     return give(Dual(conicAt(u(5 + k), u(9 + k), u(7 + k), u(11), u(4)).slope - (u(2 + k) - u(k))), e.count,
                 g);

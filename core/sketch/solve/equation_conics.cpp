@@ -1,16 +1,10 @@
 // The rarer equations, of conics, differentiated by the library.
 
-#include "core/sketch/solve/equation_terms.hpp"
-
-#include <Eigen/Core>
-#include <unsupported/Eigen/AutoDiff>
+#include "core/sketch/solve/equation_duals.hpp"
 
 namespace gc::terms {
 
 namespace {
-
-using Row = Eigen::Matrix<double, Eigen::Dynamic, 1, 0, 20, 1>;
-using Dual = Eigen::AutoDiffScalar<Row>;
 
 struct DualVec {
     Dual x, y;
@@ -44,12 +38,6 @@ class Duals {
     int m_count;
     const double* m_x;
 };
-
-double give(const Dual& d, int count, double* g) {
-    if (g)
-        for (int i = 0; i < count; ++i) g[i] = i < d.derivatives().size() ? d.derivatives()[i] : 0;
-    return d.value();
-}
 
 } // namespace
 

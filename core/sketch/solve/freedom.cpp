@@ -243,8 +243,7 @@ class PinFinder {
 
     /// Keeps an offer that takes freedom away and can be met.
     void take(Relation r, const std::string& words, double value) {
-        if (Clock::now() > m_until || m_out->pins.size() >= kMostPins || !whyNot(m_d, r.kind, r.of).empty())
-            return;
+        if (Clock::now() > m_until || m_out->pins.size() >= kMostPins || !whyNot(m_d, r).empty()) return;
         Drawing with = m_d;
         r.id = with.nextId++;
         DimensionValues values = m_values;
