@@ -157,6 +157,28 @@ int check(const Options& options) {
     });
 }
 
+/// In the part's own units.
+void printBody(const BodyMeasures& b, const UnitSystem& units) {
+    const auto in = [&](double value, Dimension dimension) {
+        return formatAmount(value, units.symbolFor(dimension), 2);
+    };
+    const auto length = [&](double mm) { return in(mm, kLength); };
+    const auto wall = [&](const char* begin, const WallField& w, const char* by) {
+        if (!w.any) return;
+        std::printf("%s%s to %s by %s\n", begin, length(w.thinnest.value).c_str(),
+                    length(w.thickest.value).c_str(), by);
+    };
+    const Vec3 c = b.mass.centre;
+    std::printf("%s, %s\n", b.name.c_str(), b.material.c_str());
+    std::printf("  mass     %s\n  volume   %.2f cm³\n  area     %.2f cm²\n", in(b.mass.mass, kMass).c_str(),
+                b.mass.volume / 1000, b.mass.area / 100);
+    std::printf("  centre   %s, %s, %s\n", length(c.x).c_str(), length(c.y).c_str(), length(c.z).c_str());
+    if (!b.ray.any && !b.ball.any) std::printf("  wall     none: no two sides face each other\n");
+    wall("  wall     ", b.ray, "ray");
+    wall("           ", b.ball, "ball");
+    if (b.brim.holdsAnything) std::printf("  holds    %s to the brim\n", in(b.brim.volume, kVolume).c_str());
+}
+
 int measure(const Options& options) {
     return run(options, [&](const Watcher& watcher) {
         auto w = work(options, true, watcher);
@@ -166,21 +188,7 @@ int measure(const Options& options) {
             return codeFor(*w, stepsFail(w->regen));
         }
         printTroubles(*w, stdout);
-        for (const BodyMeasures& b : w->measures.bodies) {
-            std::printf("%s, %s\n", b.name.c_str(), b.material.c_str());
-            std::printf("  mass     %.2f g\n  volume   %.2f cm³\n  area     %.2f cm²\n", b.mass.mass,
-                        b.mass.volume / 1000, b.mass.area / 100);
-            std::printf("  centre   %.2f, %.2f, %.2f mm\n", b.mass.centre.x, b.mass.centre.y,
-                        b.mass.centre.z);
-            if (!b.ray.any && !b.ball.any) std::printf("  wall     none: no two sides face each other\n");
-            if (b.ray.any)
-                std::printf("  wall     %.2f to %.2f mm by ray\n", b.ray.thinnest.value,
-                            b.ray.thickest.value);
-            if (b.ball.any)
-                std::printf("           %.2f to %.2f mm by ball\n", b.ball.thinnest.value,
-                            b.ball.thickest.value);
-            if (b.brim.holdsAnything) std::printf("  holds    %.1f ml to the brim\n", b.brim.volume / 1000);
-        }
+        for (const BodyMeasures& b : w->measures.bodies) printBody(b, w->part.brief.units);
         return codeFor(*w, stepsFail(w->regen));
     });
 }

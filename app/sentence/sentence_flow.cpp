@@ -297,14 +297,23 @@ void SentenceFlow::openMenu(const Word& word) {
     if (s->type == SlotType::AreaRef) {
         menu->addAction(tr("all of it"), this, [this, slot = word.slot] { Q_EMIT chosen(slot, QString()); });
         if (const Drawing* d = drawingOf(*m_part, m_step.text("outline")))
-            for (const AreaChoice& a : areasOf(*d))
-                menu->addAction(QString::fromStdString(a.words), this, [this, slot = word.slot, a] {
-                    Q_EMIT chosen(slot, QString::fromStdString(a.value));
-                });
+            for (const AreaChoice& a : areasOf(*d)) addArea(menu, word, a);
     }
     for (const QString& c : choices)
         menu->addAction(c, this, [this, slot = word.slot, c] { Q_EMIT chosen(slot, c); });
     menu->popup(mapToGlobal(word.rect.bottomLeft()));
+}
+
+/// One of the areas: a click puts it in, or takes it out again.
+void SentenceFlow::addArea(QMenu* menu, const Word& word, const AreaChoice& area) {
+    const std::string now = rawText(word.slot).toStdString();
+    const Areas areas = areasIn(now).value_or(Areas()), own = areasIn(area.value).value_or(Areas());
+    QAction* a = menu->addAction(QString::fromStdString(area.words), this,
+                                 [this, slot = word.slot, with = withArea(now, area.value)] {
+                                     Q_EMIT chosen(slot, QString::fromStdString(with));
+                                 });
+    a->setCheckable(true);
+    a->setChecked(!own.empty() && std::find(areas.begin(), areas.end(), own.front()) != areas.end());
 }
 
 void SentenceFlow::openChoices(const Word& word, const SlotWords& slot) {

@@ -1,12 +1,14 @@
 #pragma once
 /// \file A step's sentence as words in a line, with slots that are changed in place.
 
-#include "core/document/part.hpp"
+#include "core/document/areas.hpp"
 
 #include <QLineEdit>
 #include <QWidget>
 
 #include <memory>
+
+class QMenu;
 
 namespace gc::app {
 
@@ -62,6 +64,7 @@ class SentenceFlow : public QWidget {
     QString rawText(const QString& slot) const;
     void openMenu(const Word& word);
     void openPlaneMenu(const Word& word);
+    void addArea(QMenu* menu, const Word& word, const AreaChoice& area);
     void openChoices(const Word& word, const SlotWords& slot);
     void closeEditor(bool keep);
     void growEditor();

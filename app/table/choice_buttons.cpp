@@ -133,9 +133,12 @@ void addAreaSteps(DrawingTable& table) {
         if (std::none_of(all.begin(), all.end(),
                          [](const SlotWords& s) { return s.type == SlotType::AreaRef; }))
             continue;
-        table.addButton(QObject::tr("%1 this area").arg(QString::fromStdString(kind.words.verb)), 0,
-                        [&table, key = QString::fromStdString(kind.key())] {
-                            Q_EMIT table.areaAsked(key, table.area());
+        const QString verb = QString::fromStdString(kind.words.verb);
+        const auto count = table.areas().size();
+        table.addButton(count == 1 ? QObject::tr("%1 this area").arg(verb)
+                                   : QObject::tr("%1 these %2 areas").arg(verb).arg(count),
+                        0, [&table, key = QString::fromStdString(kind.key())] {
+                            Q_EMIT table.areaAsked(key, table.areas());
                         });
     }
 }
@@ -144,7 +147,7 @@ void addAreaSteps(DrawingTable& table) {
 
 void addChoiceButtons(DrawingTable& table) {
     if (table.chosen().empty()) {
-        if (!table.area().empty()) addAreaSteps(table);
+        if (!table.areas().empty()) addAreaSteps(table);
         return;
     }
     addEdits(table);

@@ -56,7 +56,7 @@ void DrawingTable::modelChanged() {
     if (const int open = m_figures.opened(); open && !m_model->drawing().findRelation(open))
         m_figures.close(false);
     m_card.forget();
-    m_area.clear();
+    m_areas.clear();
     choose(m_chosen);
     if (!m_fitted) fit();
     m_strip.rebuild();
@@ -166,13 +166,15 @@ bool DrawingTable::bringIn(const Drawing& other) {
 /// The buttons, and what an edit under way would do, follow what is chosen.
 void DrawingTable::choose(std::vector<int> things) {
     m_chosen = std::move(things);
-    m_area.clear();
+    m_areas.clear();
     rebuildButtons();
     previewEdit(std::exchange(m_edit, std::nullopt));
 }
 
-void DrawingTable::chooseArea(std::vector<int> strokes) {
-    m_area = std::move(strokes);
+void DrawingTable::chooseArea(const std::vector<int>& strokes, bool more) {
+    const bool was = std::erase(m_areas, strokes) > 0;
+    if (!more) m_areas.clear();
+    if (!was || !more) m_areas.push_back(strokes);
     rebuildButtons();
     update();
 }
@@ -328,7 +330,7 @@ QRectF DrawingTable::stripRect(const QString& words) const {
 // ---- painting
 
 TableScene DrawingTable::scene() const {
-    TableScene s{*m_model, m_view, {m_chosen.begin(), m_chosen.end()}, m_area, m_hover, m_pointer};
+    TableScene s{*m_model, m_view, {m_chosen.begin(), m_chosen.end()}, m_areas, m_hover, m_pointer};
     for (const int id : m_tool->picked()) s.marked.insert(id);
     s.choosing = m_tool == m_tools.front().get();
     s.chainOpen = m_tool->chainOpen();

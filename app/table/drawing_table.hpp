@@ -10,6 +10,7 @@
 #include "app/table/painters/card.hpp"
 #include "app/table/painters/relation_marks.hpp"
 #include "app/table/tools/tool.hpp"
+#include "core/document/areas.hpp"
 
 #include <QImage>
 #include <QWidget>
@@ -62,8 +63,9 @@ class DrawingTable : public QWidget {
     void setHover(int thing) { m_hover = thing; }
     const std::vector<int>& chosen() const { return m_chosen; }
     void choose(std::vector<int> things);
-    const std::vector<int>& area() const { return m_area; }
-    void chooseArea(std::vector<int> strokes);
+    const Areas& areas() const { return m_areas; }
+    /// \param more besides those that are chosen; once more lets it go
+    void chooseArea(const std::vector<int>& strokes, bool more);
     void removeChosen();
     /// At what it measures now, with its figure open for typing.
     void addDimension(Relation dimension);
@@ -96,8 +98,8 @@ class DrawingTable : public QWidget {
     void editAsked(const gc::Step& edit);
     /// A figure was clicked while an edit is asked for: by its name.
     void nameAsked(int dimension);
-    /// A step of that kind is to be begun on the area within these strokes.
-    void areaAsked(const QString& kind, const std::vector<int>& strokes);
+    /// A step of that kind is to be begun on these areas.
+    void areaAsked(const QString& kind, const gc::Areas& areas);
     /// Pick the plane that the table lies in, in the stand.
     void planePickAsked();
     /// Choose a picture to draw over.
@@ -151,7 +153,7 @@ class DrawingTable : public QWidget {
     std::vector<std::pair<QString, int>> m_places; ///< labels and rows in the order in which they came
     // What is chosen, and what an edit under way would make of it
     std::vector<int> m_chosen;
-    std::vector<int> m_area; ///< the strokes around the area that was clicked; empty: none
+    Areas m_areas; ///< the strokes around each area that was clicked
     std::optional<Step> m_edit;
     std::optional<Drawing> m_preview;
     // The pointer

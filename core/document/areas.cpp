@@ -25,21 +25,40 @@ std::string words(const Drawing& d, const std::vector<int>& strokes) {
 
 } // namespace
 
-std::string areaText(const std::vector<int>& strokes) {
+std::string areaText(const Areas& areas) {
     std::string out;
-    for (const int id : strokes)
-        if (id > 0) out += (out.empty() ? "" : " ") + std::to_string(id);
+    for (const std::vector<int>& strokes : areas) {
+        std::string one;
+        for (const int id : strokes)
+            if (id > 0) one += (one.empty() ? "" : " ") + std::to_string(id);
+        if (!one.empty()) out += (out.empty() ? "" : " | ") + one;
+    }
     return out;
 }
 
-std::optional<std::vector<int>> areaStrokes(const std::string& text) {
+std::string withArea(const std::string& text, const std::string& area) {
+    Areas areas = areasIn(text).value_or(Areas());
+    const auto wanted = areasIn(area).value_or(Areas());
+    for (const std::vector<int>& one : wanted)
+        if (std::erase(areas, one) == 0) areas.push_back(one);
+    return areaText(areas);
+}
+
+std::optional<Areas> areasIn(const std::string& text) {
     std::istringstream in(text);
-    std::vector<int> out;
+    Areas out;
+    bool begins = true;
     for (std::string word; in >> word;) {
         constexpr std::size_t kLongest = 9;
+        if (word == "|") {
+            begins = true;
+            continue;
+        }
         if (word.size() > kLongest || word.find_first_not_of("0123456789") != std::string::npos)
             return std::nullopt;
-        out.push_back(std::stoi(word));
+        if (begins) out.emplace_back();
+        begins = false;
+        out.back().push_back(std::stoi(word));
     }
     return out;
 }
@@ -47,7 +66,7 @@ std::optional<std::vector<int>> areaStrokes(const std::string& text) {
 std::vector<AreaChoice> areasOf(const Drawing& drawing) {
     std::vector<AreaChoice> out;
     for (const Region& r : findRegions(drawing).regions)
-        out.push_back({areaText(r.strokes()), words(drawing, r.strokes())});
+        out.push_back({areaText({r.strokes()}), words(drawing, r.strokes())});
     return out;
 }
 
@@ -59,8 +78,14 @@ const Drawing* drawingOf(const Part& part, const std::string& outline) {
 std::string areaInWords(const Part& part, const std::string& outline, const std::string& text) {
     if (text.empty()) return "all of it";
     const Drawing* drawing = drawingOf(part, outline);
-    const auto strokes = areaStrokes(text);
-    return drawing && strokes ? words(*drawing, *strokes) : "an area that is gone";
+    const auto areas = areasIn(text);
+    if (!drawing || !areas || areas->empty()) return "an area that is gone";
+    constexpr std::size_t kNamed = 2;
+    if (areas->size() > kNamed) return std::to_string(areas->size()) + " areas";
+    std::string out;
+    for (const std::vector<int>& strokes : *areas)
+        out += (out.empty() ? "" : " and ") + words(*drawing, strokes);
+    return out;
 }
 
 } // namespace gc

@@ -1,5 +1,6 @@
 #pragma once
-/// \file Areas of drawings as slots name them: the ids of the strokes around one, "3 5 8".
+/// \file Areas of drawings as slots name them: the ids of the strokes around one, "3 5 8"; of several with a
+/// bar between them, "3 5 8 | 9".
 
 #include "core/document/part.hpp"
 
@@ -13,11 +14,16 @@ struct AreaChoice {
 /// The areas that a drawing encloses, the largest first.
 std::vector<AreaChoice> areasOf(const Drawing& drawing);
 
-/// The ids in a slot's text; nothing when the text is not ids.
-std::optional<std::vector<int>> areaStrokes(const std::string& text);
-std::string areaText(const std::vector<int>& strokes);
+/// The strokes around each of several areas.
+using Areas = std::vector<std::vector<int>>;
 
-/// An area of the drawing that makes an outline, in words; "all of it" for an empty text.
+/// The ids in a slot's text; nothing when the text is not ids.
+std::optional<Areas> areasIn(const std::string& text);
+std::string areaText(const Areas& areas);
+/// The text with one more area in it, or without it where it was there.
+std::string withArea(const std::string& text, const std::string& area);
+
+/// Areas of the drawing that makes an outline, in words; "all of it" for an empty text.
 std::string areaInWords(const Part& part, const std::string& outline, const std::string& text);
 
 /// The drawing that makes an outline of that name; nothing when stations make it, or nothing does.

@@ -1,5 +1,7 @@
 #include "core/document/drawing_edits.hpp"
 
+#include "core/document/areas.hpp"
+
 #include "core/document/drawing_sizes.hpp"
 #include "core/document/edit_words.hpp"
 #include "core/sketch/region.hpp"
@@ -160,4 +162,15 @@ TEST_CASE("Mirror offers the axis, or a helper line that was chosen last") {
     CHECK(newEdit("edit:mirror", p.d, chosen).text("line") == "the line chosen last");
     chosen.back() = kLevelLine;
     CHECK(newEdit("edit:mirror", p.d, chosen).text("line") == "the level line");
+}
+
+TEST_CASE("Areas in a slot: one, several, and what is put in once more goes again") {
+    CHECK(areasIn("3 5 8 | 9")->size() == 2);
+    CHECK(areaText({{3, 5, 8}, {9}}) == "3 5 8 | 9");
+    CHECK(areasIn("")->empty());
+    CHECK(areasIn(" | 4 | ")->size() == 1);
+    for (const char* bad : {"a", "3 -5", "3, 5", "99999999999"}) CHECK(!areasIn(bad));
+    CHECK(withArea("", "3 5") == "3 5");
+    CHECK(withArea("3 5", "9") == "3 5 | 9");
+    CHECK(withArea("3 5 | 9", "3 5") == "9");
 }

@@ -250,7 +250,7 @@ class PartReader {
         std::string value = text(j, slot.key.c_str(), slot.fallback);
         if (!slot.choices.empty() && slot.choiceAt(value) == slot.choices.size())
             fault("\"" + value + "\" is not one of the choices for " + slot.label + ".");
-        if (slot.type == SlotType::AreaRef && !areaStrokes(value))
+        if (slot.type == SlotType::AreaRef && !areasIn(value))
             fault("An area should be the ids of the strokes around it, like \"3 5 8\".");
         return value;
     }

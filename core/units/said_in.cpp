@@ -17,6 +17,18 @@ bool isLetter(char c) {
     return std::isalpha(static_cast<unsigned char>(c)) != 0 || static_cast<unsigned char>(c) >= 0x80;
 }
 
+bool isMetric(std::string_view symbol) {
+    return symbol == "mm" || symbol == "cm" || symbol == "m" || symbol == "µm";
+}
+
+/// Does a part with the wanted unit say it otherwise? Who wrote "5 m" meant metres, where those are known.
+bool isForeign(std::string_view symbol, const Unit& unit, const std::string& wanted) {
+    const auto own = findUnit(wanted);
+    // 5 cm³ of material are not 5 ml of it.
+    if (!own || own->factor == unit.factor) return false;
+    return symbol == "mm" || !isMetric(symbol) || !isMetric(wanted);
+}
+
 /// The symbol of a unit that begins at a place; empty for none.
 std::string_view unitAt(const std::string& text, std::size_t at) {
     std::size_t end = at;
@@ -59,7 +71,7 @@ std::string saidIn(const UnitSystem& units, const std::string& text) {
         const bool ours =
             unit && (unit->dimension == kLength || unit->dimension == kMass || unit->dimension == kVolume);
         const std::string wanted = ours ? units.symbolFor(unit->dimension) : std::string();
-        if (!ours || findUnit(wanted)->factor == unit->factor) { // 5 cm³ of material are not 5 ml of it
+        if (!ours || !isForeign(symbol, *unit, wanted)) {
             out += figure;
         } else {
             out += converted(figure, *unit, wanted);

@@ -19,8 +19,10 @@ TEST_CASE("Amounts in sentences are said in the part's units, as fine as they we
                              "\"25.4 mm\"", "mm", "7 mmm", "8 "})
         CHECK(said(same) == same);
     CHECK(said("\"25.4 mm\" is 25.4 mm") == "\"25.4 mm\" is 1 in");
+    CHECK(said("more than 5 m") == "more than 196.85 in");
     const UnitSystem mm;
-    for (const char* same : {"A wall of 2.5 mm", "84 g", "12.5 cm³", "12.5 ml", "25.4 mm, \"x\""})
+    for (const char* same :
+         {"A wall of 2.5 mm", "more than 5 m", "84 g", "12.5 cm³", "12.5 ml", "25.4 mm, \"x\""})
         CHECK(saidIn(mm, std::string(same)) == same);
 }
 

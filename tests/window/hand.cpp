@@ -138,10 +138,16 @@ void Hand::button(bool down) {
     m->await(count, before, 3000);
 }
 
-void Hand::click(QWidget* widget, QPointF at) {
+void Hand::click(QWidget* widget, QPointF at, bool shift) {
+    const KeyCode code = XKeysymToKeycode(m->display, XK_Shift_L);
     moveTo(widget, at);
+    if (shift) XTestFakeKeyEvent(m->display, code, True, CurrentTime);
     button(true);
     button(false);
+    if (!shift) return;
+    XTestFakeKeyEvent(m->display, code, False, CurrentTime);
+    XSync(m->display, False);
+    settle();
 }
 
 void Hand::doubleClick(QWidget* widget, QPointF at) {

@@ -16,7 +16,7 @@ class Hand {
     ~Hand();
 
     void moveTo(QWidget* widget, QPointF at);
-    void click(QWidget* widget, QPointF at);
+    void click(QWidget* widget, QPointF at, bool shift = false);
     /// Fast enough to be one.
     void doubleClick(QWidget* widget, QPointF at);
     /// Presses, moves in steps, releases.

@@ -56,7 +56,7 @@ void OutlineRoom::connectTable() {
     connect(m_table, &DrawingTable::planePickAsked, this,
             [this] { house().selection->pickFor(m_drawing->step(), QStringLiteral("plane")); });
     connect(m_table, &DrawingTable::pictureAsked, this, &OutlineRoom::askPicture);
-    connect(m_table, &DrawingTable::areaAsked, this, &OutlineRoom::beginOnArea);
+    connect(m_table, &DrawingTable::areaAsked, this, &OutlineRoom::beginOnAreas);
     connect(m_table, &DrawingTable::toolChanged, this, &OutlineRoom::toolTaken);
     connect(m_drawing, &DrawingModel::changed, this, [this] {
         showPicture();
@@ -216,7 +216,7 @@ void OutlineRoom::toolTaken(const QString& key) {
         }
 }
 
-void OutlineRoom::beginOnArea(const QString& kind, const std::vector<int>& strokes) {
+void OutlineRoom::beginOnAreas(const QString& kind, const Areas& areas) {
     const Step* drawn = m_drawing->drawnStep();
     if (!drawn) return;
     const QString outline = QString::fromStdString(nameGiven(*drawn, Thing::Outline));
@@ -226,7 +226,7 @@ void OutlineRoom::beginOnArea(const QString& kind, const std::vector<int>& strok
     for (const SlotWords& s : findStepWords(kind.toStdString())->slots) {
         if (s.type == SlotType::OutlineRef) bar->fillText(QString::fromStdString(s.key), outline);
         if (s.type == SlotType::AreaRef)
-            bar->fillText(QString::fromStdString(s.key), QString::fromStdString(areaText(strokes)));
+            bar->fillText(QString::fromStdString(s.key), QString::fromStdString(areaText(areas)));
     }
 }
 

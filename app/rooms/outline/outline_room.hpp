@@ -5,6 +5,7 @@
 #include "app/rooms/outline/stations_page.hpp"
 #include "app/rooms/room.hpp"
 #include "app/table/drawing_table.hpp"
+#include "core/document/areas.hpp"
 
 namespace gc::app {
 
@@ -50,7 +51,7 @@ class OutlineRoom : public Room {
     void showPicture();
     void putName(int dimension);
     void takeIn(const QString& path, const Result<ImportedDrawing>& read);
-    void beginOnArea(const QString& kind, const std::vector<int>& strokes);
+    void beginOnAreas(const QString& kind, const Areas& areas);
     void toolTaken(const QString& key);
 
     StationsPage* m_stations;

@@ -6,6 +6,7 @@
 #include <QCoreApplication>
 #include <QPainter>
 
+#include <algorithm>
 #include <cmath>
 
 namespace gc::app {
@@ -57,7 +58,8 @@ void paintPaper(QPainter& p, const TableScene& scene, double bottom) {
 
 void paintAreas(QPainter& p, const TableScene& scene) {
     for (const Region& r : scene.model.closedness().regions) {
-        const bool chosen = !scene.area.empty() && r.strokes() == scene.area;
+        const bool chosen =
+            std::find(scene.areas.begin(), scene.areas.end(), r.strokes()) != scene.areas.end();
         if (r.depth % 2 && !chosen) continue;
         QPainterPath path;
         const auto add = [&](const Loop& loop) {

@@ -11,8 +11,8 @@ namespace gc::app {
 struct TableScene {
     const DrawingModel& model;
     const TableView& view;
-    std::set<int> marked;  ///< what is chosen, and what is being measured
-    std::vector<int> area; ///< the strokes around the area that is chosen; empty: none
+    std::set<int> marked;                ///< what is chosen, and what is being measured
+    std::vector<std::vector<int>> areas; ///< the strokes around each area that is chosen
     int hover = 0;
     QPointF pointer;
     bool choosing = true;   ///< things are being chosen, not drawn

@@ -38,7 +38,7 @@ class ChooseTool : public TableTool {
   private:
     const Drawing& drawing() const { return table().model().drawing(); }
     std::vector<int> groupOf(int stroke) const;
-    void chooseArea(Vec2 place);
+    void chooseArea(Vec2 place, bool more);
     void beginDrag();
     void endBox(bool more);
 
@@ -137,9 +137,9 @@ void ChooseTool::click(QPointF pointer, bool more) {
     }
     const auto at = std::find(chosen.begin(), chosen.end(), thing);
     if (!thing) {
-        if (more) return table().choose(std::move(chosen));
-        table().choose({});
-        return chooseArea(place);
+        if (more && !chosen.empty()) return table().choose(std::move(chosen));
+        if (!more) table().choose({});
+        return chooseArea(place, more);
     }
     if (at != chosen.end())
         chosen.erase(at);
@@ -157,12 +157,12 @@ std::vector<int> ChooseTool::groupOf(int stroke) const {
 }
 
 /// The innermost area about a place.
-void ChooseTool::chooseArea(Vec2 place) {
+void ChooseTool::chooseArea(Vec2 place, bool more) {
     const Region* found = nullptr;
     for (const Region& r : table().model().closedness().regions)
         if (r.contains(place) && (!found || r.area() < found->area())) found = &r;
     if (!found) return;
-    table().chooseArea(found->strokes());
+    table().chooseArea(found->strokes(), more);
     double round = 0;
     for (const Side& s : found->outer.sides) round += s.curve.length();
     const UnitSystem& u = table().model().units();

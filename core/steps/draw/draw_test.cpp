@@ -189,7 +189,7 @@ TEST_CASE("One area of several is turned, and kept hold of while the drawing cha
     CHECK(engine.regenerate(part, {}).steps[1].error->code == "revolve.regions");
     const auto regions = findRegions(d).regions;
     REQUIRE(regions.size() == 2);
-    part.steps[1].slots["area"] = areaText(regions[1].strokes());
+    part.steps[1].slots["area"] = areaText({regions[1].strokes()});
     CHECK(engine.regenerate(part, {}).steps[1].notes.empty());
     CHECK(sentenceText(part.steps[1], part).find("the area within line 1") != std::string::npos);
     const auto volume = [&] { return massProperties(bodyOf(part), Density(1e-3))->volume; };

@@ -1,38 +1,13 @@
-#include "core/model/arguments.hpp"
-#include "core/steps/shared/boolean.hpp"
+#include "core/steps/extrude/ends.hpp"
 #include "core/steps/shared/chosen_area.hpp"
-#include "core/steps/shared/profile.hpp"
 
-#include <BRepBuilderAPI_Transform.hxx>
-#include <BRepPrimAPI_MakePrism.hxx>
 #include <BRepTools_Modifier.hxx>
 #include <BRep_Builder.hxx>
 #include <ShapeCustom_ConvertToBSpline.hxx>
-#include <TopExp_Explorer.hxx>
-#include <TopoDS_Compound.hxx>
-#include <gp_Trsf.hxx>
-#include <gp_Vec.hxx>
-
-#include <algorithm>
 
 namespace gc {
 
 namespace {
-
-/// From where to where along the drawing's normal.
-struct Reach {
-    gp_Vec from, along;
-};
-
-Reach reachOf(const Arguments& args, const Plane& plane) {
-    const Vec3 n = plane.normal();
-    const gp_Vec normal(n.x, n.y, n.z);
-    const double length = args.number("length");
-    const std::string& way = args.text("way");
-    if (way == "backward") return {gp_Vec(), normal * -length};
-    if (way == "forward") return {gp_Vec(), normal * length};
-    return {normal * (-0.5 * length), normal * length};
-}
 
 /// The areas that are meant: the one that was chosen, or all that the drawing makes solid.
 Result<std::vector<Region>> areasOf(const Arguments& args, const Outline& outline,
@@ -43,12 +18,14 @@ Result<std::vector<Region>> areasOf(const Arguments& args, const Outline& outlin
             "extrude.stations",
             phrase("The outline %1 goes through stations and is there to be turned. Extrude a drawing.",
                    name));
-    const auto chosen = chosenArea(outline, args.text("area"), args.label("outline"), "extrude.area");
+    const auto chosen = chosenAreas(outline, args.text("area"), args.label("outline"), "extrude.area");
     if (!chosen) return chosen.error();
-    if (*chosen) {
-        if (!(*chosen)->note.empty()) notes.push_back((*chosen)->note);
-        return std::vector{*(*chosen)->area};
+    std::vector<Region> areas;
+    for (const ChosenArea& c : *chosen) {
+        areas.push_back(*c.area);
+        if (!c.note.empty()) notes.push_back(c.note);
     }
+    if (!areas.empty()) return areas;
     if (outline.regions.empty())
         return errorOf(
             "extrude.open",
@@ -68,21 +45,6 @@ void convertWalls(NamedTool& tool) {
     if (!modifier.IsDone()) return;
     for (auto& [face, name] : tool.names) face = modifier.ModifiedShape(face);
     tool.shape = modifier.ModifiedShape(tool.shape);
-}
-
-void addPrism(const Profile& profile, const Reach& reach, int step, TopoDS_Compound& solids,
-              NamedTool& tool) {
-    gp_Trsf move;
-    move.SetTranslation(reach.from);
-    // Moved once, edges and face together: two moves give places that are not the same place.
-    BRepBuilderAPI_Transform moved(profile.face, move, true);
-    BRepPrimAPI_MakePrism prism(moved.Shape(), reach.along);
-    BRep_Builder().Add(solids, prism.Shape());
-    tool.names.emplace_back(prism.FirstShape(), internName(step, "start"));
-    tool.names.emplace_back(prism.LastShape(), internName(step, "end"));
-    for (const ProfileEdge& edge : profile.edges)
-        for (const TopoDS_Shape& face : toVector(prism.Generated(moved.ModifiedShape(edge.edge))))
-            for (const std::string& role : edge.roles) tool.names.emplace_back(face, internName(step, role));
 }
 
 Result<StepChange> newBody(const NamedTool& tool, std::size_t areas) {
@@ -108,25 +70,30 @@ Result<StepChange> runExtrude(const Arguments& args, ModelReader& model, const P
     std::vector<Message> notes;
     const auto areas = areasOf(args, *outline, notes);
     if (!areas) return areas.error();
+    const std::string& does = args.text("does");
+    const bool isNew = does == "as new body";
+    const auto target = isNew ? std::nullopt : model.bodyIn("target");
+    const Body* body = target ? model.body(*target) : nullptr;
+    if (!isNew && !body)
+        return errorOf(
+            "extrude.body",
+            phrase("There is no body called \"%1\" before this step. Make a new one, or choose another.",
+                   args.label("target")));
     auto made = guarded("extrude.failed", "The drawing cannot be extruded.", [&]() -> Result<StepChange> {
-        const Reach reach = reachOf(args, outline->plane);
+        const auto reach = reachOf(args, model, *outline, target);
+        if (!reach) return reach.error();
         TopoDS_Compound solids;
         BRep_Builder().MakeCompound(solids);
         NamedTool tool;
         tool.step = args.id();
         tool.frame = outline->plane;
-        for (const Region& area : *areas) addPrism(profileOf(*outline, area), reach, args.id(), solids, tool);
-        tool.shape = areas->size() == 1 ? onlySolid(solids) : TopoDS_Shape(solids);
+        for (const Region& area : *areas)
+            if (auto wrong =
+                    addSolid(profileOf(*outline, area), outline->plane, *reach, args.id(), solids, tool))
+                return *wrong;
+        tool.shape = onlySolid(solids);
         convertWalls(tool);
-        const std::string& does = args.text("does");
-        if (does == "as new body") return newBody(tool, areas->size());
-        const auto target = model.bodyIn("target");
-        const Body* body = target ? model.body(*target) : nullptr;
-        if (!body)
-            return errorOf(
-                "extrude.body",
-                phrase("There is no body called \"%1\" before this step. Make a new one, or choose another.",
-                       args.label("target")));
+        if (isNew) return newBody(tool, areas->size());
         auto joined = combine(*body, tool,
                               does == "adding to"     ? Combine::Add
                               : does == "taking from" ? Combine::Take

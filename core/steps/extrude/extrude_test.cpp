@@ -1,3 +1,4 @@
+#include "core/document/areas.hpp"
 #include "core/inspect/mass.hpp"
 #include "core/sketch/splines.hpp"
 #include "tests/support/probe.hpp"
@@ -159,4 +160,27 @@ TEST_CASE("What cannot be extruded says why") {
     p = withDisc("adding to");
     p.steps.back().slots["target"] = std::string("lid");
     CHECK(faultOf(p) == "extrude.body");
+}
+
+TEST_CASE("Several areas of a drawing are chosen, and each is meant once") {
+    Part p = block();
+    Drawing d;
+    const int a = d.draw(StrokeKind::Circle, {{-10, 0}}, {3}), b = d.draw(StrokeKind::Circle, {{0, 0}}, {2}),
+              c = d.draw(StrokeKind::Circle, {{10, 0}}, {4});
+    add(p, "draw", {{"plane", std::string("ground")}, {"drawing", DrawingSlot(d)}});
+    add(p, "extrude", {{"length", std::string("30 mm")}, {"does", std::string("taking from")}});
+    const double whole = 40 * 30 * 20;
+    const auto left = [&](const Areas& areas) {
+        p.steps.back().slots["area"] = areaText(areas);
+        return volumeOf(built(p));
+    };
+    CHECK(left({{a}, {c}}) == Approx(whole - kPi * 20 * (9 + 16)).epsilon(1e-10));
+    CHECK(left({{b}}) == Approx(whole - kPi * 20 * 4).epsilon(1e-10));
+    CHECK(left({{b}, {b}}) == Approx(whole - kPi * 20 * 4).epsilon(1e-10));
+    CHECK(left({}) == Approx(whole - kPi * 20 * (9 + 4 + 16)).epsilon(1e-10));
+    p.steps.back().slots["area"] = std::string("999");
+    CHECK(faultOf(p) == "extrude.area");
+    p.steps.back().slots["does"] = std::string("as new body");
+    p.steps.back().slots["area"] = areaText({{a}, {c}});
+    CHECK(faultOf(p) == "extrude.areas");
 }

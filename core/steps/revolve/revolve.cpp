@@ -39,10 +39,15 @@ Result<StepChange> runRevolve(const Arguments& args, ModelReader& model, const P
         return e;
     }
     Outline outline = *drawn;
-    const auto chosen = chosenArea(outline, args.text("area"), args.label("outline"), "revolve.area");
+    const auto chosen = chosenAreas(outline, args.text("area"), args.label("outline"), "revolve.area");
     if (!chosen) return chosen.error();
-    if (*chosen) outline.regions = {*(*chosen)->area};
-    const Message note = *chosen ? (*chosen)->note : Message();
+    std::vector<Region> areas;
+    Message note;
+    for (const ChosenArea& c : *chosen) {
+        areas.push_back(*c.area);
+        if (!c.note.empty()) note = c.note;
+    }
+    if (!areas.empty()) outline.regions = std::move(areas);
     if (auto wrong = whyNotRevolve(outline, args.label("outline"))) return *wrong;
     return guarded(
         "revolve.failed", "The outline cannot be revolved. Check its stations.", [&]() -> Result<StepChange> {

@@ -28,23 +28,29 @@ bool isDivided(const std::vector<Region>& areas, std::size_t taken, const std::v
 
 } // namespace
 
-Result<std::optional<ChosenArea>> chosenArea(const Outline& outline, const std::string& text,
-                                             const std::string& called, const char* code) {
-    const auto strokes = areaStrokes(text);
-    if (!strokes || strokes->empty()) return std::optional<ChosenArea>();
-    const auto at = findArea(outline.faces, *strokes);
-    if (!at)
-        return errorOf(
-            code, phrase("The area that was chosen in \"%1\" is no longer there, or two are as good. Click "
-                         "inside the one that is meant, on the drawing table.",
-                         called));
-    ChosenArea out{&outline.faces[*at], {}};
-    if (isDivided(outline.faces, *at, *strokes))
-        out.note =
-            phrase("The area that was chosen in \"%1\" is divided now; the piece with most of its outline is "
-                   "used. Click inside another on the drawing table if that is meant.",
-                   called);
-    return std::optional(out);
+Result<std::vector<ChosenArea>> chosenAreas(const Outline& outline, const std::string& text,
+                                            const std::string& called, const char* code) {
+    std::vector<ChosenArea> out;
+    for (const std::vector<int>& strokes : areasIn(text).value_or(Areas())) {
+        const auto at = findArea(outline.faces, strokes);
+        if (!at)
+            return errorOf(
+                code,
+                phrase("The area that was chosen in \"%1\" is no longer there, or two are as good. Click "
+                       "inside the one that is meant, on the drawing table.",
+                       called));
+        const Region* area = &outline.faces[*at];
+        // Two that were chosen can have become one: it is meant once.
+        if (std::any_of(out.begin(), out.end(), [&](const ChosenArea& c) { return c.area == area; }))
+            continue;
+        out.push_back({area, {}});
+        if (isDivided(outline.faces, *at, strokes))
+            out.back().note = phrase(
+                "The area that was chosen in \"%1\" is divided now; the piece with most of its outline is "
+                "used. Click inside another on the drawing table if that is meant.",
+                called);
+    }
+    return out;
 }
 
 } // namespace gc

@@ -1,5 +1,5 @@
 #pragma once
-/// \file For .cpp files: the area of a drawing that a step was given.
+/// \file For .cpp files: the areas of a drawing that a step was given.
 
 #include "core/model/model.hpp"
 
@@ -10,9 +10,9 @@ struct ChosenArea {
     Message note; ///< when a stroke that came later divides it; empty as a rule
 };
 
-/// The area that a slot's text means; none chosen where that is empty. \param called what a person calls the
-/// drawing \param code of the error when it is no longer there
-Result<std::optional<ChosenArea>> chosenArea(const Outline& outline, const std::string& text,
-                                             const std::string& called, const char* code);
+/// The areas that a slot's text means; none where that is empty. \param called what a person calls the
+/// drawing \param code of the error when one is no longer there
+Result<std::vector<ChosenArea>> chosenAreas(const Outline& outline, const std::string& text,
+                                            const std::string& called, const char* code);
 
 } // namespace gc

@@ -1,0 +1,162 @@
+#include "core/shape/extended_face.hpp"
+
+#include "core/shape/fitted_offset.hpp"
+
+#include <BRepBuilderAPI_MakeFace.hxx>
+#include <BRepTools.hxx>
+#include <BRep_Tool.hxx>
+#include <GeomConvert.hxx>
+#include <GeomLib.hxx>
+#include <Geom_BSplineSurface.hxx>
+#include <Geom_ConicalSurface.hxx>
+#include <Geom_CylindricalSurface.hxx>
+#include <Geom_OffsetSurface.hxx>
+#include <Geom_Plane.hxx>
+#include <Geom_RectangularTrimmedSurface.hxx>
+#include <Geom_SphericalSurface.hxx>
+#include <Geom_ToroidalSurface.hxx>
+#include <Precision.hxx>
+
+#include <algorithm>
+#include <cmath>
+#include <numbers>
+
+namespace gc {
+
+namespace {
+
+constexpr double kWhole = 2 * std::numbers::pi;
+
+struct Window {
+    double u0 = 0, u1 = 0, v0 = 0, v1 = 0;
+};
+
+Window windowOf(const TopoDS_Face& face) {
+    Window w;
+    BRepTools::UVBounds(face, w.u0, w.u1, w.v0, w.v1);
+    return w;
+}
+
+Handle(Geom_Surface) surfaceOf(const TopoDS_Face& face) {
+    Handle(Geom_Surface) s = BRep_Tool::Surface(face);
+    for (;;) {
+        const auto trimmed = Handle(Geom_RectangularTrimmedSurface)::DownCast(s);
+        if (trimmed.IsNull()) return s;
+        s = trimmed->BasisSurface();
+    }
+}
+
+TopoDS_Face faceOn(const Handle(Geom_Surface) & surface, const Window& w) {
+    return BRepBuilderAPI_MakeFace(surface, w.u0, w.u1, w.v0, w.v1, Precision::Confusion()).Face();
+}
+
+TopoDS_Face wholeOf(const Handle(Geom_Surface) & surface) {
+    return BRepBuilderAPI_MakeFace(surface, Precision::Confusion()).Face();
+}
+
+/// A cone ends at its apex.
+Window withinApex(const Geom_ConicalSurface& cone, Window w, double by) {
+    const double apex = -cone.RefRadius() / std::sin(cone.SemiAngle());
+    const double low = w.v0 - by, high = w.v1 + by;
+    const bool beyond = w.v0 >= apex - Precision::Confusion();
+    return {0, kWhole, beyond ? std::max(low, apex) : low, beyond ? high : std::min(high, apex)};
+}
+
+/// As a B-spline that is open where it does not close.
+Handle(Geom_BSplineSurface) splineOf(const TopoDS_Face& face) {
+    const Handle(Geom_Surface) s = surfaceOf(face);
+    auto spline = Handle(Geom_BSplineSurface)::DownCast(s);
+    if (spline.IsNull()) {
+        const Window w = windowOf(face);
+        spline = GeomConvert::SurfaceToBSplineSurface(
+            new Geom_RectangularTrimmedSurface(s, w.u0, w.u1, w.v0, w.v1));
+    } else {
+        spline = Handle(Geom_BSplineSurface)::DownCast(spline->Copy());
+    }
+    if (spline->IsUPeriodic()) spline->SetUNotPeriodic();
+    if (spline->IsVPeriodic()) spline->SetVNotPeriodic();
+    return spline;
+}
+
+/// One more span on each open side. Never across closed sides or poles: these have no beyond.
+Handle(Geom_BSplineSurface) extended(const Handle(Geom_BSplineSurface) & spline, double by) {
+    constexpr int kContinuity = 1; // more folded within 20 mm
+    Handle(Geom_BoundedSurface) s = Handle(Geom_BoundedSurface)::DownCast(spline->Copy());
+    const auto isPole = [&](bool alongU, bool after) {
+        double u0 = 0, u1 = 0, v0 = 0, v1 = 0;
+        spline->Bounds(u0, u1, v0, v1);
+        const double u = after ? u1 : u0, v = after ? v1 : v0;
+        return alongU ? spline->Value(u, v0).Distance(spline->Value(u, (v0 + v1) / 2)) < 1e-6
+                      : spline->Value(u0, v).Distance(spline->Value((u0 + u1) / 2, v)) < 1e-6;
+    };
+    for (const bool alongU : {true, false}) {
+        if (alongU ? spline->IsUClosed() : spline->IsVClosed()) continue;
+        for (const bool after : {false, true})
+            if (!isPole(alongU, after)) GeomLib::ExtendSurfByLength(s, by, kContinuity, alongU, after);
+    }
+    return Handle(Geom_BSplineSurface)::DownCast(s);
+}
+
+} // namespace
+
+TopoDS_Face extendedFace(const TopoDS_Face& face, double by) {
+    const Handle(Geom_Surface) s = surfaceOf(face);
+    Window w = windowOf(face);
+    if (!Handle(Geom_Plane)::DownCast(s).IsNull())
+        return faceOn(s, {w.u0 - by, w.u1 + by, w.v0 - by, w.v1 + by});
+    if (!Handle(Geom_CylindricalSurface)::DownCast(s).IsNull())
+        return faceOn(s, {0, kWhole, w.v0 - by, w.v1 + by});
+    if (const auto cone = Handle(Geom_ConicalSurface)::DownCast(s); !cone.IsNull())
+        return faceOn(s, withinApex(*cone, w, by));
+    if (!Handle(Geom_SphericalSurface)::DownCast(s).IsNull() ||
+        !Handle(Geom_ToroidalSurface)::DownCast(s).IsNull())
+        return wholeOf(s);
+    return wholeOf(extended(splineOf(face), by));
+}
+
+std::optional<TopoDS_Face> offsetFace(const TopoDS_Face& face, double distance, double tolerance) {
+    const Handle(Geom_Surface) s = surfaceOf(face);
+    const Window w = windowOf(face);
+    if (const auto plane = Handle(Geom_Plane)::DownCast(s); !plane.IsNull()) {
+        gp_Pln moved = plane->Pln();
+        // The normal of the surface, which is the product of its directions.
+        const gp_Dir n = moved.Position().XDirection().Crossed(moved.Position().YDirection());
+        moved.Translate(gp_Vec(n) * distance);
+        return faceOn(new Geom_Plane(moved), w);
+    }
+    // A left-handed position turns the normal of a round surface inward.
+    const auto outward = [&](const gp_Ax3& position) { return position.Direct() ? distance : -distance; };
+    if (const auto c = Handle(Geom_CylindricalSurface)::DownCast(s); !c.IsNull()) {
+        const double radius = c->Radius() + outward(c->Position());
+        if (radius <= Precision::Confusion()) return std::nullopt;
+        return faceOn(new Geom_CylindricalSurface(c->Position(), radius), w);
+    }
+    if (const auto c = Handle(Geom_ConicalSurface)::DownCast(s); !c.IsNull()) {
+        // The same axis; along it the apex moves by distance / sin of the half angle.
+        const double radius = c->RefRadius() + outward(c->Position()) / std::cos(c->SemiAngle());
+        if (radius <= Precision::Confusion()) return std::nullopt;
+        const Handle(Geom_ConicalSurface) moved =
+            new Geom_ConicalSurface(c->Position(), c->SemiAngle(), radius);
+        const double apex = -radius / std::sin(c->SemiAngle());
+        const bool beyond = w.v0 >= -c->RefRadius() / std::sin(c->SemiAngle()) - Precision::Confusion();
+        Window now = w;
+        (beyond ? now.v0 : now.v1) = beyond ? std::max(w.v0, apex) : std::min(w.v1, apex);
+        return now.v0 < now.v1 ? std::optional(faceOn(moved, now)) : std::nullopt;
+    }
+    if (const auto c = Handle(Geom_SphericalSurface)::DownCast(s); !c.IsNull()) {
+        const double radius = c->Radius() + outward(c->Position());
+        if (radius <= Precision::Confusion()) return std::nullopt;
+        return faceOn(new Geom_SphericalSurface(c->Position(), radius), w);
+    }
+    if (const auto c = Handle(Geom_ToroidalSurface)::DownCast(s); !c.IsNull()) {
+        const double minor = c->MinorRadius() + outward(c->Position());
+        if (minor <= Precision::Confusion() || minor >= c->MajorRadius()) return std::nullopt;
+        return faceOn(new Geom_ToroidalSurface(c->Position(), c->MajorRadius(), minor), w);
+    }
+    const Handle(Geom_OffsetSurface) offset = new Geom_OffsetSurface(splineOf(face), distance);
+    const auto fitted = fittedOffset(*offset, tolerance);
+    if (fitted.IsNull()) return std::nullopt;
+    return wholeOf(fitted);
+}
+
+} // namespace gc

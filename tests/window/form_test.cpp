@@ -1,0 +1,123 @@
+/// \file The stage Form: what a sentence ends at is picked in the stand, seen, and kept.
+
+#include "core/document/part_file.hpp"
+#include "tests/support/probe.hpp"
+#include "tests/window/table_hand.hpp"
+
+#include <QApplication>
+#include <QMenu>
+
+using namespace gc;
+using namespace gc::app;
+using gc::test::Editing;
+using gc::test::Hand;
+
+namespace {
+
+/// A slab 30 to 40 over the ground, and a foot drawn on the ground.
+struct Roof {
+    gc::test::TemporaryFolder folder;
+    MainWindow window;
+    std::unique_ptr<Hand> hand;
+
+    Roof() {
+        Part p;
+        p.name = "roof";
+        gc::test::add(p, "draw",
+                      {{"plane", std::string("front")},
+                       {"drawing", DrawingSlot(gc::test::rectangle({-30, 30}, {30, 40}))}});
+        gc::test::add(p, "extrude",
+                      {{"length", std::string("40 mm")},
+                       {"way", std::string("both ways together")},
+                       {"body", std::string("roof")}});
+        gc::test::add(p, "draw",
+                      {{"plane", std::string("ground")},
+                       {"name", std::string("foot")},
+                       {"drawing", DrawingSlot(gc::test::rectangle({-8, -6}, {8, 6}))}});
+        const std::string file = folder.file("roof.goodcurve");
+        REQUIRE(savePart(p, file).ok());
+        window.move(0, 0);
+        window.show();
+        REQUIRE(window.session()->open(QString::fromStdString(file)));
+        window.setStage(QStringLiteral("Form"));
+        REQUIRE(
+            Hand::wait([&] { return !window.forge()->busy() && !window.forge()->meshes().empty(); }, 60000));
+        hand = std::make_unique<Hand>(&window);
+    }
+    ~Roof() { window.session()->endCleanly(); }
+
+    /// One of the choices of a slot, by its place in the list that opens.
+    void choose(const char* slot, int place) {
+        SentenceFlow* flow = window.bar()->sentence();
+        hand->click(flow, QRectF(flow->slotRect(QString::fromLatin1(slot))).center());
+        REQUIRE(Hand::wait([] { return QApplication::activePopupWidget() != nullptr; }, 5000));
+        for (int k = 0; k <= place; ++k) hand->press("Down");
+        hand->press("Return");
+        REQUIRE(Hand::wait([] { return QApplication::activePopupWidget() == nullptr; }, 5000));
+    }
+    double change() {
+        const auto& view = window.forge()->steps().at(window.session()->part().steps.back().id);
+        INFO(view.error.toStdString());
+        REQUIRE(view.ok);
+        REQUIRE(view.volumeChange);
+        return *view.volumeChange;
+    }
+};
+
+} // namespace
+
+TEST_CASE("An extrude is told in its sentence what to end at, and the face is picked in the stand") {
+    Roof t;
+    t.hand->press("6"); // from below, where the face is seen
+    t.hand->type(QStringLiteral("ext"));
+    t.hand->press("Return");
+    REQUIRE(Hand::wait([&] { return t.window.bar()->active(); }, 5000));
+    t.choose("does", 0); // as new body
+    t.choose("end", 2);  // short of
+    REQUIRE(Hand::wait([&] { return t.window.stand()->picking() == Picking::Faces; }, 5000));
+    REQUIRE(Hand::wait([&] { return !t.window.forge()->busy(); }, 20000));
+    Stand* stand = t.window.stand();
+    REQUIRE(Hand::steady([&] { return stand->screenOf({20, 15, 30}); }));
+    t.hand->click(stand, stand->screenOf({20, 15, 30}));
+    REQUIRE(Hand::wait([&] { return t.window.bar()->draft()->references("face").size() == 1; }, 10000));
+    SentenceFlow* flow = t.window.bar()->sentence();
+    t.hand->click(flow, QRectF(flow->slotRect(QStringLiteral("gap"))).center());
+    t.hand->type(QStringLiteral("2 mm"));
+    t.hand->press("Return");
+    t.hand->press("Return");
+    REQUIRE(Hand::wait([&] { return t.window.session()->part().steps.size() == 4; }, 5000));
+    REQUIRE(Hand::wait([&] { return !t.window.forge()->busy(); }, 20000));
+    CHECK(t.change() == Approx(16 * 12 * 28).epsilon(1e-9));
+    // To the next wall instead: one choice in the sheet.
+    Part p = t.window.session()->part();
+    p.steps.back().slots["end"] = std::string("to the next wall");
+    REQUIRE(t.window.session()->commit(p, QStringLiteral("next wall")));
+    REQUIRE(Hand::wait([&] { return !t.window.forge()->busy(); }, 20000));
+    CHECK(t.change() == Approx(16 * 12 * 30).epsilon(1e-9));
+}
+
+TEST_CASE("Several areas are clicked with Shift, and a step begins on all of them") {
+    Editing t;
+    t.rectangle({10, 5}, {22, 20});
+    t.key("Escape");
+    t.tool("rectangle");
+    t.at({30, 5});
+    t.at({50, 20});
+    REQUIRE(Hand::wait([&] { return t.strokes() == 8; }));
+    t.key("Escape");
+    t.key("Escape");
+    REQUIRE(t.window.drawingModel()->closedness().regions.size() == 2);
+    t.at({16, 12});
+    REQUIRE(Hand::wait([&] { return t.table()->areas().size() == 1; }));
+    t.hand->click(t.table(), t.table()->toScreen({40, 12}), true);
+    REQUIRE(Hand::wait([&] { return t.table()->areas().size() == 2; }));
+    t.hand->click(t.table(), t.table()->toScreen({40, 12}), true); // once more lets it go
+    REQUIRE(Hand::wait([&] { return t.table()->areas().size() == 1; }));
+    t.hand->click(t.table(), t.table()->toScreen({40, 12}), true);
+    t.chip("Extrude these 2 areas");
+    REQUIRE(Hand::wait([&] { return t.window.bar()->active(); }));
+    const auto areas = areasIn(t.window.bar()->draft()->text("area"));
+    REQUIRE(areas);
+    CHECK(areas->size() == 2);
+    t.hand->press("Escape");
+}
