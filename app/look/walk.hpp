@@ -2,6 +2,7 @@
 /// \file Walking by keys over things that a widget paints itself: arrows go on and back, Enter or the space
 /// bar takes the one that is reached.
 
+#include "app/look/keys_in_use.hpp"
 #include "app/look/theme.hpp"
 
 #include <QKeyEvent>
@@ -45,9 +46,9 @@ class Walk {
             return false;
         }
     }
-    /// Around the thing that is reached, while the widget has the keys.
+    /// Around the thing that is reached, while the widget has the keys and they are what is used.
     static void paint(QPainter& p, const QWidget& widget, const QRect& thing) {
-        if (!widget.hasFocus() || thing.isEmpty()) return;
+        if (!widget.hasFocus() || !keysInUse() || thing.isEmpty()) return;
         p.setPen(QPen(theme().accent, 2));
         p.setBrush(Qt::NoBrush);
         p.drawRoundedRect(QRectF(thing).adjusted(1, 1, -1, -1), 7, 7);

@@ -218,7 +218,7 @@ QString SentenceBar::pickSlot() const {
         return pickingFor(s.type) != Picking::Nothing && isShown(*m_draft, s.key);
     };
     for (const SlotWords& s : words->slots)
-        if (picks(s) && QString::fromStdString(s.key) == active) return active;
+        if (QString key = QString::fromStdString(s.key); picks(s) && key == active) return key;
     // What still waits for a pick comes first.
     for (const bool open : {true, false})
         for (const SlotWords& s : words->slots)

@@ -1,5 +1,6 @@
 #include "app/shell/start.hpp"
 
+#include "app/look/keys_in_use.hpp"
 #include "app/look/theme.hpp"
 
 #include <QApplication>
@@ -27,6 +28,7 @@ void dressApplication() {
     QApplication::setStyle(QStringLiteral("Fusion"));
     loadFonts();
     QApplication::setFont(textFont(13));
+    watchKeys();
 }
 
 } // namespace gc::app
