@@ -371,7 +371,10 @@ void DrawingTable::paintEvent(QPaintEvent*) {
                              }});
     paintButtons(p);
     m_strip.paint(p, m_card.rect().isEmpty() ? width() - 14 : m_card.rect().left() - 8, m_pointer,
-                  [&](const QRectF& box) { return m_underStrip.covers(d, m_view, m_figures, box); });
+                  [&](const QRectF& box) { // while something moves it stays as it is: a look costs time
+                      return m_model->dragging() ? m_strip.isFolded()
+                                                 : m_underStrip.covers(d, m_view, m_figures, box);
+                  });
 }
 
 /// Where the keys have moved the pointer.

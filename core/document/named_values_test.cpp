@@ -156,3 +156,30 @@ TEST_CASE("A drawing is scaled to its first size with the figures that nobody ty
     CHECK(pen.d.relations[1].expression == before.relations[1].expression);
     CHECK(reach(pen.d, other) == Approx(30));
 }
+
+TEST_CASE(
+    "A value without a unit is a length, and a number where one is wanted; units change its lengths only") {
+    Part p;
+    p.values = {{"holes", "6", ""}, {"wide", "8", ""}};
+    Step hole = newStep(p, "hole");
+    hole.slots["count"] = std::string("holes / 2 + 1");
+    hole.slots["diameter"] = std::string("wide");
+    p.steps.push_back(hole);
+    CHECK(*evaluateSlot(p.steps[0], "count", p, valuesOf(p)) == Approx(4));
+    CHECK(*evaluateSlot(p.steps[0], "diameter", p, valuesOf(p)) == Approx(8));
+    p.steps[0].slots["count"] = std::string("holes / 1 mm"); // as it had to be said
+    CHECK(*evaluateSlot(p.steps[0], "count", p, valuesOf(p)) == Approx(6));
+    p.steps[0].slots["count"] = std::string("holes");
+    UnitSystem inches;
+    inches.length = "in";
+    const Part q = inUnits(p, inches).part;
+    CHECK(q.values[0].expression == "6");
+    CHECK(q.values[1].expression == "8 mm");
+    CHECK(*evaluateSlot(q.steps[0], "count", q, valuesOf(q)) == Approx(6));
+    CHECK(*evaluateSlot(q.steps[0], "diameter", q, valuesOf(q)) == Approx(8));
+    p.steps[0].slots["count"] = std::string("wall");
+    CHECK(!evaluateSlot(p.steps[0], "count", p, valuesOf(p)));
+    p.values[0].expression = "6 mm"; // with a unit it is a length, whatever is wanted
+    p.steps[0].slots["count"] = std::string("holes");
+    CHECK(!evaluateSlot(p.steps[0], "count", p, valuesOf(p)));
+}

@@ -291,6 +291,24 @@ std::optional<std::string> typeIntoSlot(Part& part, int stepId, const std::strin
     return std::nullopt;
 }
 
+namespace {
+
+/// A value without a unit is a length; where a number is wanted it is that number: "holes = 6".
+Result<Amount> evaluateNumber(const std::string& text, const Part& part, const NameLookup& lookup) {
+    const auto plain = evaluate(text, kNumber, part.brief.units, lookup);
+    if (plain) return plain;
+    const auto second = evaluate(text, kNumber, part.brief.units, [&](const std::string& name) {
+        for (const NamedValue& v : part.values)
+            if (v.name == name && isPlainNumber(v.expression))
+                if (const auto number = evaluate(v.expression, kNumber, part.brief.units))
+                    return std::optional<Amount>(*number);
+        return lookup(name);
+    });
+    return second ? second : plain;
+}
+
+} // namespace
+
 Result<double> evaluateSlot(const Step& step, const std::string& slot, const Part& part,
                             const Values& values) {
     const StepWords* words = findWords(step.kind);
@@ -307,7 +325,8 @@ Result<double> evaluateSlot(const Step& step, const std::string& slot, const Par
     };
     const bool whole = traitOf(s->type).whole;
     const Dimension dimension = whole ? kNumber : s->dimension;
-    const auto amount = evaluate(step.text(slot), dimension, part.brief.units, lookup);
+    const auto amount = dimension == kNumber ? evaluateNumber(step.text(slot), part, lookup)
+                                             : evaluate(step.text(slot), dimension, part.brief.units, lookup);
     if (!amount) {
         e = amount.error();
         e.culprits.insert(e.culprits.begin(), slot);

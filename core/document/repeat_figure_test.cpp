@@ -49,8 +49,7 @@ struct Holes : Pen {
 
 TEST_CASE("A repeat reads as the sentence in which it was made, and is changed in it") {
     Holes p;
-    REQUIRE(p.repeat("edit:rows",
-                     {{"columns", "n / 1 mm - 1"}, {"across", "-gap"}, {"rows", "2"}, {"up", "9 mm"}})
+    REQUIRE(p.repeat("edit:rows", {{"columns", "n - 1"}, {"across", "-gap"}, {"rows", "2"}, {"up", "9 mm"}})
                 .done());
     p.settle();
     CHECK(p.holes() == 8);
@@ -59,7 +58,7 @@ TEST_CASE("A repeat reads as the sentence in which it was made, and is changed i
     Step edit = p.change();
     CHECK(sentenceText(edit, p.part) == "Repeat 4 across, every -7.5 mm, and 2 up, every 9 mm.");
     CHECK(edit.text("across") == "-gap"); // as it was typed
-    edit.slots["columns"] = "n / 1 mm + 1";
+    edit.slots["columns"] = "n + 1";
     REQUIRE(p.ask(edit).done());
     p.settle();
     CHECK(p.holes() == 12);

@@ -2,6 +2,8 @@
 
 #include "core/document/drawing_sizes.hpp"
 #include "core/document/expressions.hpp"
+#include "core/document/named_values.hpp"
+#include "core/document/slot_trait.hpp"
 #include "core/sketch/drawing_words.hpp"
 
 #include <utility>
@@ -19,6 +21,20 @@ NameLookup namesIn(const Drawing& drawing, const Values& values) {
         const auto it = values.find(name);
         return it == values.end() ? std::nullopt : std::optional<Amount>(it->second);
     };
+}
+
+/// Does the value stand for a number wherever it is used? Then no unit is meant by it.
+bool isNumberOnly(const Part& part, const std::string& name) {
+    std::size_t uses = 0;
+    for (const Step& step : part.steps)
+        if (const StepWords* words = findWords(step.kind))
+            for (const SlotWords& s : words->slots) {
+                const SlotTrait& trait = traitOf(s.type);
+                const bool number =
+                    trait.holds == SlotTrait::Holds::Number && (trait.whole || s.dimension == kNumber);
+                uses += number && namesUsed(step.text(s.key)).count(name);
+            }
+    return uses > 0 && uses == usesOfValue(part, name).size();
 }
 
 } // namespace
@@ -39,9 +55,11 @@ UnitsChanged inUnits(const Part& part, const UnitSystem& now) {
     const NameLookup lookup = namesIn(none, values);
     std::size_t value = 0;
     eachExpression(out.part, [&](std::string& text, const std::string& called, std::optional<Dimension> d) {
-        if (!d && value < part.values.size()) // a named value: what it came to says what it is
-            if (const auto it = values.find(part.values[value++].name); it != values.end())
-                d = it->second.dimension;
+        if (!d && value < part.values.size()) { // a named value: what it came to says what it is
+            const std::string& name = part.values[value++].name;
+            if (isNumberOnly(part, name)) return;
+            if (const auto it = values.find(name); it != values.end()) d = it->second.dimension;
+        }
         say(text, called, d, lookup);
     });
     for (Target t : targets) {
