@@ -107,12 +107,12 @@ TEST_CASE("A pick is taken back by Ctrl+Z, and a click on its slot lets nothing 
     Hand::settle();
     CHECK(picks() == 2);
     pot.undo();
-    CHECK(picks() == 1);
+    CHECK(Hand::wait([&] { return picks() == 1; }, 5000));
     pot.undo();
+    CHECK(Hand::wait([&] { return picks() == 0; }, 5000));
     REQUIRE(pot.window.bar()->active());
-    CHECK(picks() == 0);
     pot.undo();
-    CHECK_FALSE(pot.window.bar()->active());
+    CHECK(Hand::wait([&] { return !pot.window.bar()->active(); }, 5000));
 }
 
 TEST_CASE("Edges and faces are picked by keys alone: arrows go from one to the next, Space picks") {
