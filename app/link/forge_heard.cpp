@@ -132,7 +132,12 @@ void ForgeLink::on(const say::BodiesShown& m) {
 
 void ForgeLink::on(const say::GuidesShown& m) {
     m_planes.clear();
+    m_axes.clear();
     m_drawings.clear();
+    const auto toQt = [](const Vec3& v) {
+        return QVector3D(static_cast<float>(v.x), static_cast<float>(v.y), static_cast<float>(v.z));
+    };
+    for (const say::AxisShown& a : m.axes) m_axes.push_back({text(a.name), toQt(a.from), toQt(a.to)});
     for (const say::PlaneShown& p : m.planes) m_planes.push_back({text(p.name), p.frame});
     for (const say::DrawingShown& d : m.drawings) {
         DrawingView view{d.frame, {}};

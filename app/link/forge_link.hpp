@@ -44,6 +44,7 @@ class ForgeLink : public QObject {
     const std::map<int, StepView>& steps() const { return m_steps; }
     const std::map<int, OutlineView>& outlines() const { return m_outlines; }
     const std::vector<PlaneView>& planes() const { return m_planes; }
+    const std::vector<AxisView>& axes() const { return m_axes; }
     /// By step.
     const std::map<int, DrawingView>& drawings() const { return m_drawings; }
     const std::vector<PlaceView>& places() const { return m_places; }
@@ -175,6 +176,7 @@ class ForgeLink : public QObject {
     std::map<int, OutlineView> m_outlines;
     std::vector<TargetView> m_targets;
     std::vector<PlaneView> m_planes;
+    std::vector<AxisView> m_axes;
     std::map<int, DrawingView> m_drawings;
     std::vector<PlaceView> m_places;
     std::vector<Trace> m_traces;

@@ -50,6 +50,12 @@ struct PlaneView {
     Plane plane;
 };
 
+/// An axis that a step made, as long as it is drawn.
+struct AxisView {
+    QString name;
+    QVector3D from, to;
+};
+
 /// A stroke of a drawing, in space.
 struct StrokeView {
     QString ref;
@@ -67,8 +73,9 @@ struct PlaceView {
     QStringList refs;
 };
 
-/// What clicks in the stand may pick. Curves are single edges and strokes of drawings.
-enum class Picking { Nothing, Faces, Edges, Curves, Points, Planes };
+/// What clicks in the stand may pick. Curves are single edges and strokes of drawings; axes are
+/// these, round faces and axes that steps made.
+enum class Picking { Nothing, Faces, Edges, Curves, Points, Planes, Axes };
 
 /// What a click picked.
 struct Pick {

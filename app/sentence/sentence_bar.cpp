@@ -33,6 +33,8 @@ Picking pickingFor(SlotType type) {
         return Picking::Points;
     case Picks::Planes:
         return Picking::Planes;
+    case Picks::Axes:
+        return Picking::Axes;
     case Picks::Nothing:
         break;
     }
@@ -49,6 +51,8 @@ QString whatToPick(SlotType type) {
         return SentenceBar::tr("Pick a point in the stand first.");
     case Picking::Planes:
         return SentenceBar::tr("Pick a plane or a flat face in the stand first.");
+    case Picking::Axes:
+        return SentenceBar::tr("Pick an edge, a drawn line or a round face in the stand first.");
     default:
         return SentenceBar::tr("Pick an edge in the stand first.");
     }
@@ -164,7 +168,7 @@ bool SentenceBar::keep() {
         if (!isShown(*m_draft, s.key)) continue;
         if (holdsReferences(s.type) && s.type != SlotType::Faces && m_draft->references(s.key).empty())
             fault = whatToPick(s.type);
-        else if (traitOf(s.type).picks == SlotTrait::Picks::Planes && m_draft->text(s.key).empty())
+        else if (traitOf(s.type).isPickedText() && m_draft->text(s.key).empty())
             fault = whatToPick(s.type);
         else if (traitOf(s.type).holds == SlotTrait::Holds::Number) {
             if (const auto v = evaluateSlot(*m_draft, s.key, p, names()); !v)
@@ -227,8 +231,7 @@ QString SentenceBar::pickSlot() const {
 }
 
 bool SentenceBar::isEmpty(const SlotWords& s) const {
-    return traitOf(s.type).picks == SlotTrait::Picks::Planes ? m_draft->text(s.key).empty()
-                                                             : m_draft->references(s.key).empty();
+    return traitOf(s.type).isPickedText() ? m_draft->text(s.key).empty() : m_draft->references(s.key).empty();
 }
 
 bool SentenceBar::waitsForPick() const {
@@ -251,7 +254,7 @@ void SentenceBar::fill(const Pick& pick) {
     const SlotWords* s = findWords(m_draft->kind)->slot(slot.toStdString());
     const std::string ref = pick.refs.first().toStdString();
     SlotValue filled = ref;
-    if (traitOf(s->type).picks != SlotTrait::Picks::Planes) {
+    if (!traitOf(s->type).isPickedText()) {
         References now = m_draft->references(slot.toStdString());
         togglePick(now, ref, s->type);
         filled = now;
@@ -271,7 +274,7 @@ void SentenceBar::fill(const Pick& pick) {
 QString SentenceBar::nextSlot(const QString& from) const {
     const StepWords* words = findWords(m_draft->kind);
     const SlotWords* here = words->slot(from.toStdString());
-    if (!holdsOne(here->type) && traitOf(here->type).picks != SlotTrait::Picks::Planes) return from;
+    if (!holdsOne(here->type) && !traitOf(here->type).isPickedText()) return from;
     for (const SlotWords& s : words->slots)
         if (pickingFor(s.type) != Picking::Nothing && isShown(*m_draft, s.key) && isEmpty(s))
             return QString::fromStdString(s.key);

@@ -4,6 +4,7 @@
 
 #include "app/look/theme.hpp"
 #include "core/document/areas.hpp"
+#include "core/document/axes.hpp"
 #include "core/document/planes.hpp"
 #include "core/document/slot_trait.hpp"
 
@@ -285,7 +286,7 @@ void SentenceFlow::mouseReleaseEvent(QMouseEvent* e) {
 void SentenceFlow::openMenu(const Word& word) {
     const SlotWords* s = slotWords(word.slot);
     QStringList choices;
-    if (traitOf(s->type).picks == SlotTrait::Picks::Planes) return openPlaneMenu(word);
+    if (traitOf(s->type).isPickedText()) return openPickMenu(word, *s);
     if (!s->choices.empty()) return openChoices(word, *s);
     if (const auto thing = namedBySlot(s->type))
         for (const std::string& name : namesBefore(*m_part, m_step.id, *thing))
@@ -331,16 +332,20 @@ void SentenceFlow::openChoices(const Word& word, const SlotWords& slot) {
     menu->popup(mapToGlobal(word.rect.bottomLeft()));
 }
 
-void SentenceFlow::openPlaneMenu(const Word& word) {
+/// Planes or axes: those that every part has, those that were made, and what is picked.
+void SentenceFlow::openPickMenu(const Word& word, const SlotWords& s) {
     auto* menu = new QMenu(this);
     menu->setAttribute(Qt::WA_DeleteOnClose);
+    const bool planes = traitOf(s.type).picks == SlotTrait::Picks::Planes;
     const auto add = [&](const std::string& name) {
         menu->addAction(
-            QString::fromStdString(planeInWords(*m_part, name)), this,
+            QString::fromStdString(planes ? planeInWords(*m_part, name) : axisInWords(*m_part, name)), this,
             [this, slot = word.slot, name] { Q_EMIT chosen(slot, QString::fromStdString(name)); });
     };
-    for (const char* name : kFixedPlanes) add(name);
-    for (const std::string& name : namesBefore(*m_part, m_step.id, Thing::Plane)) add(name);
+    if (s.fallback == kOwnAxis) add(kOwnAxis);
+    for (const char* name : planes ? kFixedPlanes : kFixedAxes) add(name);
+    for (const std::string& name : namesBefore(*m_part, m_step.id, planes ? Thing::Plane : Thing::Axis))
+        add(name);
     menu->addSeparator();
     menu->addAction(tr("pick in the stand …"), this, [this, slot = word.slot] { Q_EMIT pickAsked(slot); });
     menu->popup(mapToGlobal(word.rect.bottomLeft()));

@@ -63,7 +63,7 @@ class SentenceFlow : public QWidget {
     const SlotWords* slotWords(const QString& slot) const;
     QString rawText(const QString& slot) const;
     void openMenu(const Word& word);
-    void openPlaneMenu(const Word& word);
+    void openPickMenu(const Word& word, const SlotWords& slot);
     void addArea(QMenu* menu, const Word& word, const AreaChoice& area);
     void openChoices(const Word& word, const SlotWords& slot);
     void closeEditor(bool keep);

@@ -56,7 +56,8 @@ void Selection::pickFor(int step, const QString& slot) {
     offer(picking);
     QStringList refs;
     for (const std::string& r : s->references(slot.toStdString())) refs << QString::fromStdString(r);
-    if (picking == Picking::Planes) refs << QString::fromStdString(s->text(slot.toStdString()));
+    if (picking == Picking::Planes || picking == Picking::Axes)
+        refs << QString::fromStdString(s->text(slot.toStdString()));
     m_use.stand->setChosen(refs);
     if (StepRow* row = m_use.sheet->row(step)) row->sentence()->setActiveSlot(slot);
     m_use.sheet->choose(step);
@@ -67,6 +68,8 @@ void Selection::pickFor(int step, const QString& slot) {
     m_use.bar->say(
         picking == Picking::Edges ? tr("Click edges in the stand; a second click lets go. Enter or Esc ends.")
         : picking == Picking::Planes ? tr("Click a plane or a flat face in the stand. Esc ends.")
+        : picking == Picking::Axes   ? tr("Click a straight or round edge, a drawn line, a round face or an "
+                                            "axis in the stand. Esc ends.")
         : picking == Picking::Curves ? tr("Click an edge or a drawn curve in the stand. Enter or Esc ends.")
         : picking == Picking::Points
             ? tr("Click a corner, the middle of an edge, or a spot of a face. Enter or Esc ends.")
@@ -128,7 +131,7 @@ QStringList Selection::pickedIn(const Step& step) {
     const StepWords* words = findWords(step.kind);
     for (const SlotWords& s : words->slots) {
         for (const std::string& r : step.references(s.key)) out << QString::fromStdString(r);
-        if (traitOf(s.type).picks == SlotTrait::Picks::Planes && isShown(step, s.key))
+        if (traitOf(s.type).isPickedText() && isShown(step, s.key))
             out << QString::fromStdString(step.text(s.key));
     }
     return out;
@@ -184,7 +187,7 @@ void Selection::picked(const Pick& pick) {
     References now = s->references(m_slot.toStdString());
     const std::string ref = refs.first().toStdString();
     const SlotWords* words = findStepWords(s->kind)->slot(m_slot.toStdString());
-    if (traitOf(words->type).picks == SlotTrait::Picks::Planes) {
+    if (traitOf(words->type).isPickedText()) {
         s->slots[m_slot.toStdString()] = ref;
         const int step = m_step;
         end();

@@ -256,7 +256,11 @@ void Stand::hover(QPoint pixel) {
         else if (m_picking == Picking::Planes && shown && !m_renderer.isFlat(shown))
             reading = tr("this face is curved: it has no plane");
     }
-    const std::uint32_t lit = m_picking == Picking::Planes && !m_renderer.isFlat(shown) ? 0 : shown;
+    // Curved faces have no plane, flat ones no axis.
+    const bool flat = m_renderer.isFlat(shown), edge = shown & kEdgeBit;
+    const bool useless =
+        (m_picking == Picking::Planes && !flat) || (m_picking == Picking::Axes && flat && !edge);
+    const std::uint32_t lit = useless ? 0 : shown;
     if (lit == m_options.hovered && reading == m_reading && reading.isEmpty() && before == m_under.refs)
         return;
     m_options.hovered = lit;
@@ -354,6 +358,7 @@ void Stand::clearHover() {
 
 std::vector<QVector3D> Stand::corners() const {
     std::vector<QVector3D> out;
+    if (m_blank) return out;
     for (const auto& [id, mesh] : m_forge->meshes()) {
         const auto style = m_styles.find(id);
         if (style != m_styles.end() && style->second.hidden) continue;

@@ -68,6 +68,8 @@ class Stand : public QOpenGLWidget {
     QPointF screenOf(const QVector3D& p) const { return m_camera.project(p, size()); }
     QPointF cutHandle() const;
     QRectF companionLabel() const { return m_companionLabel; }
+    /// What the legend says where there is nothing to colour by; empty when there is.
+    QString legendNote() const;
     /// A picture for the proof sheet.
     QImage picture();
     void themeChanged() { update(); }
@@ -115,6 +117,8 @@ class Stand : public QOpenGLWidget {
     QString spotUnder(QPoint at, const QString& face);
     QStringList curvesUnder(QPointF at, const QStringList& edge) const;
     QStringList placesUnder(QPointF at) const;
+    QStringList axisUnder(QPointF at) const;
+    void paintAxes(QPainter& p) const;
     QStringList planeUnder(QPointF at, bool behindFace) const;
     QPolygonF planeOutline(const PlaneView& view) const;
     bool planeShown(const PlaneView& view) const;

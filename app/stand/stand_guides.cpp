@@ -151,7 +151,8 @@ Pick Stand::pickAt(QPoint at) {
     refreshIds();
     Pick pick;
     pick.kind = m_picking;
-    const bool bodiesFaces = m_picking != Picking::Edges && m_picking != Picking::Curves;
+    const bool bodiesFaces =
+        m_picking != Picking::Edges && m_picking != Picking::Curves && m_picking != Picking::Axes;
     const std::uint32_t id = bodiesFaces ? m_renderer.idAt(at, 0) : m_renderer.idAt(at);
     const bool face = id && !(id & kEdgeBit);
     QStringList refs;
@@ -177,6 +178,11 @@ Pick Stand::pickAt(QPoint at) {
         pick.refs = placesUnder(at);
         if (pick.refs.isEmpty() && !pick.spot.isEmpty()) pick.refs = {pick.spot};
         break;
+    case Picking::Axes:
+        pick.refs = axisUnder(at);
+        if (pick.refs.isEmpty()) pick.refs = curvesUnder(at, id & kEdgeBit ? refs : QStringList());
+        if (pick.refs.isEmpty() && face && !m_renderer.isFlat(id)) pick.refs = refs;
+        break;
     case Picking::Planes:
         if (face && m_renderer.isFlat(id)) pick.refs = refs;
         if (pick.refs.isEmpty()) pick.refs = planeUnder(at, face);
@@ -184,6 +190,30 @@ Pick Stand::pickAt(QPoint at) {
         break;
     }
     return pick;
+}
+
+/// An axis that a step made.
+QStringList Stand::axisUnder(QPointF at) const {
+    for (const AxisView& a : m_forge->axes())
+        if (distanceTo(screenOf(a.from), screenOf(a.to), at) < kReach) return {a.name};
+    return {};
+}
+
+void Stand::paintAxes(QPainter& p) const {
+    const Theme& t = theme();
+    for (const AxisView& a : m_forge->axes()) {
+        const bool hot = m_under.refs.contains(a.name), held = m_chosen.contains(a.name);
+        if (!m_guides && m_picking != Picking::Axes && !held) continue;
+        const QPointF from = screenOf(a.from), to = screenOf(a.to);
+        QPen pen(hot ? t.halo : held ? t.accent : t.ink, hot || held ? 2.4 : 1.2);
+        pen.setDashPattern({9, 3, 1.5, 3}); // as axes are drawn in drawings
+        p.setPen(pen);
+        p.drawLine(from, to);
+        p.setFont(textFont(12, QFont::DemiBold));
+        p.setPen(held ? t.accent : t.ink);
+        p.drawText(QRectF((from.y() < to.y() ? from : to) + QPointF(6, -18), QSizeF(140, 18)),
+                   Qt::AlignLeft | Qt::AlignVCenter, a.name);
+    }
 }
 
 /// A plane's label, or the border of its square; the square itself where no face is in the way.
@@ -217,7 +247,9 @@ void Stand::paintGuides(QPainter& p) {
         p.drawText(QRectF(planeLabel(view.name) - QPointF(60, 10), QSizeF(120, 20)), Qt::AlignCenter,
                    view.name);
     }
-    const bool curves = m_picking == Picking::Curves || m_picking == Picking::Points;
+    paintAxes(p);
+    const bool curves =
+        m_picking == Picking::Curves || m_picking == Picking::Points || m_picking == Picking::Axes;
     if (m_guides || curves)
         for (const auto& [step, d] : m_forge->drawings())
             for (const StrokeView& s : d.strokes) {

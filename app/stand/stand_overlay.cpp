@@ -63,8 +63,12 @@ void Stand::paintCompanion(QPainter& p) {
     if (m_companion != Companion::None && right - left > width() - 24)
         return; // so near that it would be a bar
     const double aside = std::max(0.0, 12 - left) - std::max(0.0, right - (width() - 12));
+    // And before a tall part up, out of the row with the scale and the views.
+    constexpr double kRow = 62;
+    const float deep = m_companion == Companion::Sheet ? kSheetDeep : 0;
+    const double raised = std::min(0.0, height() - kRow - project(middle + front * deep).y());
     const auto at = [&](float x, float y, float z) {
-        return project(middle + along * x + front * y + up * z) + QPointF(aside, 0);
+        return project(middle + along * x + front * y + up * z) + QPointF(aside, raised);
     };
     QColor fill = theme().paperDeep;
     fill.setAlphaF(0.9f);
@@ -114,6 +118,20 @@ void Stand::paintScale(QPainter& p) {
     p.drawText(QRectF(x + w - 40, y + 6, 80, 16), Qt::AlignCenter, lengthText(mm, 3));
 }
 
+/// Colours without values would say that there are some.
+QString Stand::legendNote() const {
+    const auto& fields = m_forge->fields();
+    const bool ball = m_options.overlay == Overlay::WallBall;
+    const bool any = !m_blank && (m_options.overlay == Overlay::Lean ||
+                                  std::any_of(fields.begin(), fields.end(), [&](const auto& f) {
+                                      return (ball ? f.second.ballHistogram : f.second.rayHistogram).any;
+                                  }));
+    if (any) return {};
+    return m_blank || m_forge->busy() || !m_forge->wallsKnown()
+               ? tr("No values yet: measuring …")
+               : tr("No values: nothing here could be measured.");
+}
+
 void Stand::paintLegend(QPainter& p) {
     const bool lean = m_options.overlay == Overlay::Lean;
     const auto words = [&](double v) { return lean ? QStringLiteral("%1°").arg(v) : lengthText(v, 2); };
@@ -150,13 +168,7 @@ void Stand::paintLegend(QPainter& p) {
         p.fillRect(QRectF(x + w * i / 60, y - 5, w / 60 + 0.6, 8), mapColour((i + 0.5) / 60));
     p.setPen(theme().ink);
     p.setFont(textFont(11));
-    const bool any = lean || std::any_of(m_forge->fields().begin(), m_forge->fields().end(),
-                                         [](const auto& f) { return f.second.rayHistogram.any; });
-    if (!any) { // colours without values would say that there are some
-        p.drawText(QRectF(x, top + 28, w, 40), Qt::AlignLeft | Qt::TextWordWrap,
-                   m_forge->busy() ? tr("No values yet: measuring …")
-                                   : tr("No values: nothing here could be measured."));
-    }
+    p.drawText(QRectF(x, top + 28, w, 40), Qt::AlignLeft | Qt::TextWordWrap, legendNote());
     const double low = static_cast<double>(m_options.mapLow), high = static_cast<double>(m_options.mapHigh);
     p.drawText(QRectF(x, y + 6, 90, 16), Qt::AlignLeft, words(low));
     p.drawText(QRectF(x + w - 90, y + 6, 90, 16), Qt::AlignRight, words(high));

@@ -22,7 +22,7 @@ TEST_CASE("The demo part reads aloud as sentences") {
     for (const Step& s : part.steps) sentences.push_back(sentenceText(s, part));
     CHECK(sentences == std::vector<std::string>{
                            "Outline wall line from 5 stations, fair within 0.1 mm.",
-                           "Revolve wall line about the axis by 360°, new body pot.",
+                           "Revolve wall line, filled, about its own axis by 360°, as new body pot.",
                            "Fillet where wall meets floor by 5 mm.",
                            "Shell pot leaving top open, wall 2.4 mm inward.",
                            "Fillet rim of top by 1.08 mm.",

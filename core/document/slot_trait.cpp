@@ -20,6 +20,7 @@ const SlotTrait& traitOf(SlotType type) {
         {T::OutlineRef, Holds::Text, Filled::FromList, Picks::Nothing, false, false, Thing::Outline},
         {T::AreaRef, Holds::Text, Filled::FromList},
         {T::PlaneRef, Holds::Text, Filled::FromList, Picks::Planes, true, false, Thing::Plane},
+        {T::AxisRef, Holds::Text, Filled::FromList, Picks::Axes, true, false, Thing::Axis},
         {T::Face, Holds::Picked, Filled::Picked, Picks::Faces, true, false, {}, "no face"},
         {T::Faces, Holds::Picked, Filled::Picked, Picks::Faces, false, false, {}, "no face"},
         {T::Edges, Holds::Picked, Filled::Picked, Picks::Edges, false, false, {}, "no edge yet"},

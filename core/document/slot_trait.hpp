@@ -19,7 +19,8 @@ struct SlotTrait {
     /// What a click on it does.
     enum class Filled { Typed, Picked, FromList, OnPage };
     /// What may be clicked in the stand for it. Curves are single edges and strokes of drawings.
-    enum class Picks { Nothing, Faces, Edges, Curves, Points, Planes };
+    /// Axes are straight or round edges, drawn lines and round faces.
+    enum class Picks { Nothing, Faces, Edges, Curves, Points, Planes, Axes };
 
     SlotType type;
     Holds holds;
@@ -29,6 +30,9 @@ struct SlotTrait {
     bool whole = false;           ///< of numbers: whole ones
     std::optional<Thing> named{}; ///< of texts: the name of a thing of that sort, made before
     const char* nothingYet = "…"; ///< what stands there while it is empty
+
+    /// A text that a pick in the stand can take the place of.
+    bool isPickedText() const { return holds == Holds::Text && picks != Picks::Nothing; }
 };
 
 const SlotTrait& traitOf(SlotType type);

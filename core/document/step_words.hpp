@@ -28,6 +28,7 @@ enum class SlotType {
     Point,      ///< one point
     Points,     ///< any number of points
     PlaneRef,   ///< a plane: see planes.hpp
+    AxisRef,    ///< an axis: see axes.hpp
     Stations,   ///< a table of measured heights and diameters
     File,       ///< the name of an embedded file
     Drawing,    ///< strokes, relations and dimensions

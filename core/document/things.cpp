@@ -1,5 +1,6 @@
 // What a part's steps make: names, where they are used, and how bodies look.
 
+#include "core/document/axes.hpp"
 #include "core/document/part.hpp"
 #include "core/document/planes.hpp"
 #include "core/document/slot_trait.hpp"
@@ -86,7 +87,7 @@ std::string renameThing(Part& part, int stepId, const std::string& slot, const s
     const std::string before = step->text(slot);
     if (name == before) return {};
     if (name.empty()) return "A name needs at least one letter.";
-    if (fixedPlane(name) || parseFaceRef(name))
+    if (fixedPlane(name) || fixedAxis(name) || name == kOwnAxis || parseFaceRef(name) || parseEdgeRef(name))
         return "\"" + name + "\" means something else already. Choose another name.";
     if (isTaken(part, name))
         return "There is something called \"" + name + "\" already. Choose another name.";

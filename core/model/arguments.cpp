@@ -1,6 +1,7 @@
 #include "core/model/arguments.hpp"
 
 #include "core/base/hash.hpp"
+#include "core/document/axes.hpp"
 #include "core/document/drawing_file.hpp"
 #include "core/document/planes.hpp"
 
@@ -30,15 +31,17 @@ std::uint64_t shapeHash(const Drawing& drawing, const DimensionValues& sizes) {
 }
 
 /// The thing that a slot names, as a hash of its id. A plane's text may also be a fixed plane or a face,
-/// whose words are what counts.
+/// an axis' an edge: then their words are what counts.
 std::uint64_t namedHash(const std::string& text, const ModelState& state) {
     Hasher h;
-    for (const auto& id : {state.outlineNamed(text), state.planeNamed(text), state.bodyNamed(text)})
+    for (const auto& id :
+         {state.outlineNamed(text), state.planeNamed(text), state.axisNamed(text), state.bodyNamed(text)})
         if (id)
             add(h.number(1), *id);
         else
             h.number(0);
-    if (fixedPlane(text) || parseFaceRef(text)) h.text(text);
+    if (fixedPlane(text) || fixedAxis(text) || text == kOwnAxis || parseFaceRef(text) || parseEdgeRef(text))
+        h.text(text);
     return h.value();
 }
 
@@ -191,6 +194,11 @@ std::optional<ThingId> ModelReader::planeIn(const std::string& slot) {
     return m_inputs.state().planeNamed(m_inputs.arguments().texts.at(slot));
 }
 
+std::optional<ThingId> ModelReader::axisIn(const std::string& slot) {
+    m_inputs.note(Read::What::Named, slot);
+    return m_inputs.state().axisNamed(m_inputs.arguments().texts.at(slot));
+}
+
 std::optional<ThingId> ModelReader::bodyIn(const std::string& slot) {
     m_inputs.note(Read::What::Named, slot);
     return m_inputs.state().bodyNamed(m_inputs.arguments().texts.at(slot));
@@ -206,6 +214,12 @@ std::optional<Plane> ModelReader::plane(ThingId id) {
     m_inputs.note(Read::What::Plane, {}, id);
     const auto it = m_inputs.state().planes.find(id);
     return it == m_inputs.state().planes.end() ? std::nullopt : std::optional<Plane>(it->second.value);
+}
+
+std::optional<Axis> ModelReader::axis(ThingId id) {
+    m_inputs.note(Read::What::Axis, {}, id);
+    const auto it = m_inputs.state().axes.find(id);
+    return it == m_inputs.state().axes.end() ? std::nullopt : std::optional<Axis>(it->second.value);
 }
 
 const Body* ModelReader::body(ThingId id) {

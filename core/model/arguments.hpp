@@ -107,14 +107,16 @@ class ModelReader {
   public:
     explicit ModelReader(StepInputs& inputs) : m_inputs(inputs) {}
 
-    /// The outline, plane or body that a slot of the step names; nothing when it is not there.
+    /// The outline, plane, axis or body that a slot of the step names; nothing when it is not there.
     std::optional<ThingId> outlineIn(const std::string& slot);
     std::optional<ThingId> planeIn(const std::string& slot);
+    std::optional<ThingId> axisIn(const std::string& slot);
     std::optional<ThingId> bodyIn(const std::string& slot);
 
     /// A thing by its id; nothing when it is not there.
     const Outline* outline(ThingId id);
     std::optional<Plane> plane(ThingId id);
+    std::optional<Axis> axis(ThingId id);
     const Body* body(ThingId id);
     /// What a person calls it, for sentences.
     const std::string& nameOf(ThingId body);

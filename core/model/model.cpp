@@ -14,6 +14,13 @@ std::vector<int> Outline::lineage(int stroke) const {
     return out;
 }
 
+std::vector<std::string> Outline::rolesOf(int stroke) const {
+    if (const auto made = madeRoles.find(stroke); made != madeRoles.end()) return {made->second};
+    std::vector<std::string> out;
+    for (const int s : lineage(stroke)) out.push_back("side " + std::to_string(s));
+    return out;
+}
+
 namespace {
 
 template <class T>
@@ -96,6 +103,9 @@ std::optional<ThingId> ModelState::outlineNamed(const std::string& name) const {
 }
 std::optional<ThingId> ModelState::planeNamed(const std::string& name) const {
     return named(planes, name);
+}
+std::optional<ThingId> ModelState::axisNamed(const std::string& name) const {
+    return named(axes, name);
 }
 std::optional<ThingId> ModelState::bodyNamed(const std::string& name) const {
     return named(bodies, name);

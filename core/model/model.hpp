@@ -31,10 +31,18 @@ struct Outline {
     std::set<int> helpers;       ///< those of its strokes that guide others and bound nothing
     std::map<int, Vec2> points;  ///< of a drawing
     std::map<int, int> cutFrom;  ///< of strokes that were cut off others: which
+    /// Of a drawing: all of it, as it was settled. Nothing for stations.
+    std::shared_ptr<const Drawing> drawing;
+    /// Of strokes that are not the drawing's own (sides of a wall along it): the role of the face that they
+    /// make.
+    std::map<int, std::string> madeRoles;
 
     bool drawn() const { return wall.curve.poleCount() == 0; }
     /// A stroke and those that it was a part of once: a reference to any of these means it, too.
     std::vector<int> lineage(int stroke) const;
+    /// The roles of the face that a stroke makes when it is moved or turned: "side 12", and those of its
+    /// lineage.
+    std::vector<std::string> rolesOf(int stroke) const;
 };
 
 /// A line in space with a direction.
@@ -64,6 +72,7 @@ struct ModelState {
     /// The thing of that name; nothing when there is none.
     std::optional<ThingId> outlineNamed(const std::string& name) const;
     std::optional<ThingId> planeNamed(const std::string& name) const;
+    std::optional<ThingId> axisNamed(const std::string& name) const;
     std::optional<ThingId> bodyNamed(const std::string& name) const;
     /// For tests and programs: the body of that name. An unknown name is a programming error.
     const Body& body(const std::string& name) const;

@@ -13,6 +13,29 @@ std::vector<PlaneGuide> planeGuides(const ModelState& state) {
     return out;
 }
 
+std::vector<AxisGuide> axisGuides(const ModelState& state) {
+    constexpr double kBeyond = 0.15, kAlone = 40; // of the length on each side; mm, where there is no body
+    std::vector<AxisGuide> out;
+    for (const auto& [id, made] : state.axes) {
+        const Axis& a = made.value;
+        double low = 1e300, high = -1e300;
+        for (const auto& [body, entity] : state.bodies) {
+            const Box box = looseEnvelope(entity.value);
+            for (int k = 0; k < 8; ++k) {
+                const Vec3 corner{k & 1 ? box.high.x : box.low.x, k & 2 ? box.high.y : box.low.y,
+                                  k & 4 ? box.high.z : box.low.z};
+                const double along = dot(corner - a.origin, a.direction);
+                low = std::min(low, along), high = std::max(high, along);
+            }
+        }
+        if (low > high) low = -kAlone, high = kAlone;
+        const double more = kBeyond * (high - low);
+        out.push_back(
+            {made.name, a.origin + a.direction * (low - more), a.origin + a.direction * (high + more)});
+    }
+    return out;
+}
+
 std::vector<DrawingGuide> drawingGuides(const ModelState& state) {
     constexpr double kWithin = 0.02; // mm
     std::vector<DrawingGuide> out;

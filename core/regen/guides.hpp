@@ -16,6 +16,13 @@ struct PlaneGuide {
 /// The three fixed planes, then those that steps made.
 std::vector<PlaneGuide> planeGuides(const ModelState& state);
 
+/// An axis that a step made, drawn as long as what it goes through and a little longer.
+struct AxisGuide {
+    std::string name;
+    Vec3 from, to;
+};
+std::vector<AxisGuide> axisGuides(const ModelState& state);
+
 struct StrokeGuide {
     std::string reference;    ///< "stroke 12 of step 3"
     std::vector<Vec3> points; ///< a polyline within 0.02 mm

@@ -2,6 +2,7 @@
 
 #include "core/base/tolerance.hpp"
 #include "core/measures/measure.hpp"
+#include "core/shape/borders.hpp"
 #include "core/units/said_in.hpp"
 
 #include <algorithm>
@@ -125,12 +126,13 @@ std::string formatMeasure(double value, Dimension dimension, const UnitSystem& u
 
 namespace {
 
-/// The exact volume against that of the triangles: two ways that share nothing but the surfaces.
-std::optional<Error> disagreement(const BodyMeasures& m) {
+/// The exact volume against that of the triangles: two ways that share nothing but the surfaces. And flat
+/// faces by their borders, for what a small one of them is wrong by is little beside the whole.
+std::optional<Error> disagreement(const BodyMeasures& m, const Body& body) {
     if (m.check.openEdges > 0) return std::nullopt; // its triangles enclose nothing
     const double fromMesh = meshVolume(*m.mesh),
                  most = 2 * m.mesh->deviation * m.mass.area + 1e-6 * m.mass.volume;
-    if (std::fabs(fromMesh - m.mass.volume) <= most) return std::nullopt;
+    if (std::fabs(fromMesh - m.mass.volume) <= most && !wrongBorder(body, *m.mesh)) return std::nullopt;
     Error e;
     e.code = "measure.disagree";
     e.culprits = {m.name};
@@ -267,7 +269,7 @@ std::optional<BodyMeasures> Measurer::prepare(ThingId id, const Entity<Body>& bo
             m.error = tooIntricate(body.name);
         } else if (mesh) {
             m.mesh = std::make_shared<TriangleMesh>(std::move(*mesh));
-            if (!m.error) m.error = disagreement(m);
+            if (!m.error) m.error = disagreement(m, body.value);
             measureWalls(m, body.value, p, options.stop);
         } else {
             m.error = mesh.error();

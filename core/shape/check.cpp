@@ -57,23 +57,8 @@ Box looseEnvelope(const Body& body) {
     return out;
 }
 
-/// Faces that the kernel's loose boxes show to lie within what is taken up already are passed over.
 Box envelope(const Body& body, const Stop& stop) {
-    const NamedShape& s = body.shape();
-    Box out;
-    for (TopExp_Explorer x(s.shape, TopAbs_EDGE); x.More(); x.Next())
-        addExtremes(out, TopoDS::Edge(x.Current()));
-    for (int i = 1; i <= s.faces.Extent(); ++i) {
-        if (stop && stop()) return out;
-        Bnd_Box loose;
-        BRepBndLib::Add(s.faces(i), loose, false);
-        if (loose.IsVoid()) continue;
-        const gp_Pnt low = loose.CornerMin(), high = loose.CornerMax();
-        const bool within = low.X() >= out.low.x && low.Y() >= out.low.y && low.Z() >= out.low.z &&
-                            high.X() <= out.high.x && high.Y() <= out.high.y && high.Z() <= out.high.z;
-        if (!within) addInnerExtremes(out, TopoDS::Face(s.faces(i)));
-    }
-    return out;
+    return extentOf(body.shape().shape, stop);
 }
 
 } // namespace gc

@@ -14,6 +14,7 @@
 #include <Geom_Plane.hxx>
 #include <Geom_RectangularTrimmedSurface.hxx>
 #include <Geom_SphericalSurface.hxx>
+#include <Geom_SurfaceOfRevolution.hxx>
 #include <Geom_ToroidalSurface.hxx>
 #include <Precision.hxx>
 
@@ -153,10 +154,12 @@ std::optional<TopoDS_Face> offsetFace(const TopoDS_Face& face, double distance, 
         if (minor <= Precision::Confusion() || minor >= c->MajorRadius()) return std::nullopt;
         return faceOn(new Geom_ToroidalSurface(c->Position(), c->MajorRadius(), minor), w);
     }
-    const Handle(Geom_OffsetSurface) offset = new Geom_OffsetSurface(splineOf(face), distance);
-    const auto fitted = fittedOffset(*offset, tolerance);
-    if (fitted.IsNull()) return std::nullopt;
-    return wholeOf(fitted);
+    // Walls that were turned stay surfaces of revolution.
+    Handle(Geom_Surface) basis = s;
+    if (Handle(Geom_SurfaceOfRevolution)::DownCast(s).IsNull()) basis = splineOf(face);
+    const auto plain = plainOffset(new Geom_OffsetSurface(basis, distance), tolerance);
+    if (plain.IsNull()) return std::nullopt;
+    return Handle(Geom_SurfaceOfRevolution)::DownCast(plain).IsNull() ? wholeOf(plain) : faceOn(plain, w);
 }
 
 } // namespace gc

@@ -4,9 +4,13 @@
 
 #include <BRepAdaptor_Curve.hxx>
 #include <BRepAdaptor_Surface.hxx>
+#include <BRepBndLib.hxx>
 #include <BRepTools.hxx>
 #include <BRepTopAdaptor_FClass2d.hxx>
 #include <BRep_Tool.hxx>
+#include <Bnd_Box.hxx>
+#include <TopExp_Explorer.hxx>
+#include <TopoDS.hxx>
 
 #include <algorithm>
 #include <array>
@@ -118,7 +122,9 @@ class Grid {
 
   private:
     double value(int i, int j, int axis, double sign) const {
-        return along(m_points[static_cast<std::size_t>(i * (m_count[1] + 1) + j)], axis, sign);
+        return along(m_points[static_cast<std::size_t>(i) * static_cast<std::size_t>(m_count[1] + 1) +
+                              static_cast<std::size_t>(j)],
+                     axis, sign);
     }
     double neighbours(int i, int j, int axis, double sign, bool highest) const {
         double out = highest ? -1e300 : 1e300;
@@ -159,9 +165,9 @@ void addExtremes(Box& box, const TopoDS_Edge& edge) {
         level(0);
         level(n - 1);
         for (int i = 1; i < n; ++i) {
-            const double before = points[static_cast<std::size_t>(i - 1)].Coord(axis + 1),
+            const double before = points[static_cast<std::size_t>(i) - 1].Coord(axis + 1),
                          here = points[static_cast<std::size_t>(i)].Coord(axis + 1),
-                         after = points[static_cast<std::size_t>(i + 1)].Coord(axis + 1);
+                         after = points[static_cast<std::size_t>(i) + 1].Coord(axis + 1);
             if ((here - before) * (here - after) < 0) continue; // it goes on rising or falling
             level(i - 1);
             level(i);
@@ -183,6 +189,24 @@ void addInnerExtremes(Box& box, const TopoDS_Face& face) {
                 if (!inside) inside.emplace(face, 1e-9);
                 if (inside->Perform(gp_Pnt2d(u, v)) != TopAbs_OUT) box.add(toVec(p));
             });
+}
+
+/// Faces that the kernel's loose boxes show to lie within what is taken up already are passed over.
+Box extentOf(const TopoDS_Shape& shape, const Stop& stop) {
+    Box out;
+    for (TopExp_Explorer x(shape, TopAbs_EDGE); x.More(); x.Next())
+        addExtremes(out, TopoDS::Edge(x.Current()));
+    for (TopExp_Explorer x(shape, TopAbs_FACE); x.More(); x.Next()) {
+        if (stop && stop()) return out;
+        Bnd_Box loose;
+        BRepBndLib::Add(x.Current(), loose, false);
+        if (loose.IsVoid()) continue;
+        const gp_Pnt low = loose.CornerMin(), high = loose.CornerMax();
+        const bool within = low.X() >= out.low.x && low.Y() >= out.low.y && low.Z() >= out.low.z &&
+                            high.X() <= out.high.x && high.Y() <= out.high.y && high.Z() <= out.high.z;
+        if (!within) addInnerExtremes(out, TopoDS::Face(x.Current()));
+    }
+    return out;
 }
 
 } // namespace gc

@@ -4,9 +4,13 @@
 #include "core/shape/body.hpp"
 
 class TopoDS_Face;
+class TopoDS_Shape;
 class TopoDS_Edge;
 
 namespace gc {
+
+/// The tight box around a shape, from its exact geometry.
+Box extentOf(const TopoDS_Shape& shape, const Stop& stop = {});
 
 /// Widens the box by an edge: its ends, and where its tangent is square to an axis.
 void addExtremes(Box& box, const TopoDS_Edge& edge);

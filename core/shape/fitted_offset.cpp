@@ -1,11 +1,9 @@
 #include "core/shape/fitted_offset.hpp"
 
+#include "core/shape/fit_direction.hpp"
 #include "core/shape/surface_eval.hpp"
 
-#include <BSplCLib.hxx>
 #include <Geom_RectangularTrimmedSurface.hxx>
-#include <TColStd_Array1OfInteger.hxx>
-#include <TColStd_Array1OfReal.hxx>
 #include <TColgp_Array2OfPnt.hxx>
 
 #include <algorithm>
@@ -15,91 +13,21 @@ namespace gc {
 
 namespace {
 
-constexpr int kDegree = 5;
 constexpr int kMostPoles = 60'000;
 
-/// One parameter direction of the fit.
-class FitDirection {
-  public:
-    FitDirection(const Geom_BSplineSurface& basis, bool alongU) {
-        const int n = alongU ? basis.NbUKnots() : basis.NbVKnots();
-        const int degree = alongU ? basis.UDegree() : basis.VDegree();
-        for (int i = 1; i <= n; ++i) {
-            m_breaks.push_back(alongU ? basis.UKnot(i) : basis.VKnot(i));
-            // The offset is once less smooth than its basis: N holds first derivatives.
-            const int smooth = degree - (alongU ? basis.UMultiplicity(i) : basis.VMultiplicity(i)) - 1;
-            m_smooth.push_back(std::clamp(smooth, 0, kDegree - 1));
-        }
-        build();
+/// The breaks of one direction of a B-spline. The offset is once less smooth than its basis: N holds first
+/// derivatives.
+FitDirection directionOf(const Geom_BSplineSurface& basis, bool alongU) {
+    const int n = alongU ? basis.NbUKnots() : basis.NbVKnots();
+    const int degree = alongU ? basis.UDegree() : basis.VDegree();
+    std::vector<double> breaks;
+    std::vector<int> smooth;
+    for (int i = 1; i <= n; ++i) {
+        breaks.push_back(alongU ? basis.UKnot(i) : basis.VKnot(i));
+        smooth.push_back(degree - (alongU ? basis.UMultiplicity(i) : basis.VMultiplicity(i)) - 1);
     }
-
-    void refine() {
-        m_parts *= 2;
-        build();
-    }
-
-    int poles() const { return m_flat->Length() - kDegree - 1; }
-    const std::vector<double>& points() const { return m_points; }
-    /// Between the points of interpolation.
-    std::vector<double> middles() const {
-        std::vector<double> out;
-        for (std::size_t i = 0; i + 1 < m_points.size(); ++i)
-            out.push_back(0.5 * (m_points[i] + m_points[i + 1]));
-        return out;
-    }
-    const TColStd_Array1OfReal& knots() const { return *m_knots; }
-    const TColStd_Array1OfInteger& multiplicities() const { return *m_multiplicities; }
-
-    /// Values in rows of `width` numbers, one row a point, become poles in the same rows.
-    bool solve(std::vector<double>& rows, std::size_t width) const {
-        TColStd_Array1OfReal parameters(1, poles());
-        TColStd_Array1OfInteger contact(1, poles());
-        for (int i = 1; i <= poles(); ++i) {
-            parameters(i) = m_points[static_cast<std::size_t>(i - 1)];
-            contact(i) = 0;
-        }
-        int problem = 0;
-        BSplCLib::Interpolate(kDegree, *m_flat, parameters, contact, static_cast<int>(width), rows.front(),
-                              problem);
-        return problem == 0;
-    }
-
-  private:
-    void build() {
-        std::vector<double> knots;
-        std::vector<int> multiplicities;
-        for (std::size_t i = 0; i + 1 < m_breaks.size(); ++i)
-            for (int k = 0; k < m_parts; ++k) {
-                knots.push_back(m_breaks[i] + (m_breaks[i + 1] - m_breaks[i]) * k / m_parts);
-                multiplicities.push_back(k == 0 ? kDegree - m_smooth[i] : 1);
-            }
-        knots.push_back(m_breaks.back());
-        multiplicities.push_back(kDegree + 1);
-        multiplicities.front() = kDegree + 1;
-        const int n = static_cast<int>(knots.size());
-        m_knots = std::make_unique<TColStd_Array1OfReal>(1, n);
-        m_multiplicities = std::make_unique<TColStd_Array1OfInteger>(1, n);
-        int flat = 0;
-        for (int i = 1; i <= n; ++i) {
-            m_knots->SetValue(i, knots[static_cast<std::size_t>(i - 1)]);
-            m_multiplicities->SetValue(i, multiplicities[static_cast<std::size_t>(i - 1)]);
-            flat += m_multiplicities->Value(i);
-        }
-        m_flat = std::make_unique<TColStd_Array1OfReal>(1, flat);
-        BSplCLib::KnotSequence(*m_knots, *m_multiplicities, *m_flat);
-        TColStd_Array1OfReal at(1, poles());
-        BSplCLib::BuildSchoenbergPoints(kDegree, *m_flat, at);
-        m_points.clear();
-        for (int i = 1; i <= poles(); ++i) m_points.push_back(at(i));
-    }
-
-    std::vector<double> m_breaks;
-    std::vector<int> m_smooth; // continuity that the fit keeps at each break
-    int m_parts = 1;
-    std::unique_ptr<TColStd_Array1OfReal> m_knots, m_flat;
-    std::unique_ptr<TColStd_Array1OfInteger> m_multiplicities;
-    std::vector<double> m_points;
-};
+    return {std::move(breaks), smooth};
+}
 
 std::vector<Vec3> sample(const SurfaceEval& surface, const std::vector<double>& u,
                          const std::vector<double>& v) {
@@ -143,7 +71,7 @@ Handle(Geom_BSplineSurface)
             poles(static_cast<int>(i) + 1, static_cast<int>(j) + 1) = gp_Pnt(c[0], c[1], c[2]);
         }
     return new Geom_BSplineSurface(poles, u.knots(), v.knots(), u.multiplicities(), v.multiplicities(),
-                                   kDegree, kDegree);
+                                   FitDirection::kDegree, FitDirection::kDegree);
 }
 
 } // namespace
@@ -156,9 +84,9 @@ Handle(Geom_BSplineSurface) fittedOffset(const Geom_OffsetSurface& surface, doub
     if (basis.IsNull() || basis->IsUPeriodic() || basis->IsVPeriodic()) return nullptr;
     const Handle(Geom_Surface) self(new Geom_OffsetSurface(basis, surface.Offset()));
     const auto exact = makeEvaluator(self);
-    FitDirection u(*basis, true), v(*basis, false);
+    FitDirection u = directionOf(*basis, true), v = directionOf(*basis, false);
     while (u.poles() * v.poles() <= kMostPoles) {
-        const auto fit = interpolate(*exact, u, v);
+        auto fit = interpolate(*exact, u, v);
         if (fit.IsNull()) return nullptr;
         const auto made = makeEvaluator(Handle(Geom_Surface)(fit));
         const double offU = farthest(*exact, *made, u.middles(), v.points()),

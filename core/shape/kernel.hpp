@@ -77,10 +77,12 @@ class NameBuilder {
     bool named(const TopoDS_Shape& face) const { return m_shape->names.IsBound(face); }
     void add(const TopoDS_Shape& face, NamePtr name);
     void add(const TopoDS_Shape& face, const NameList& names);
-    /// Frames and middles of the body that was changed.
+    /// Frames and middles of the body that was changed, or of another that goes into it.
     void inherit(const NamedShape& before);
     /// The step works in this frame.
     void frame(int step, const Plane& frame) { m_shape->frames[step] = frame; }
+    /// Where the middle of a flat face was when it was made.
+    void middle(NamePtr face, Vec3 at) { m_shape->middles.emplace(face, at); }
     /// Names of what the operation left as it was or changed; inherits, too.
     void carry(const NamedShape& before, BRepBuilderAPI_MakeShape& operation);
     const TopTools_IndexedMapOfShape& faces() const { return m_shape->faces; }

@@ -58,6 +58,9 @@ Result<TriangleMesh> makeKernelMesh(const Body& body, const MeshOptions& options
 
 /// The enclosed volume by the divergence theorem, mm^3.
 double meshVolume(const TriangleMesh& mesh);
+/// The area of all triangles, or of those of a face, mm^2.
+double meshArea(const TriangleMesh& mesh);
+double meshArea(const TriangleMesh& mesh, const MeshFace& face);
 
 /// How many triangle edges do not have exactly one partner: 0 in a watertight mesh.
 int openMeshEdges(const TriangleMesh& mesh);

@@ -177,8 +177,8 @@ void NameBuilder::add(const TopoDS_Shape& face, const NameList& names) {
 }
 
 void NameBuilder::inherit(const NamedShape& before) {
-    m_shape->frames = before.frames;
-    m_shape->middles = before.middles;
+    m_shape->frames.insert(before.frames.begin(), before.frames.end());
+    m_shape->middles.insert(before.middles.begin(), before.middles.end());
 }
 
 void NameBuilder::carry(const NamedShape& before, BRepBuilderAPI_MakeShape& operation) {

@@ -90,9 +90,9 @@ std::vector<double> profileBreaks(const Handle(Geom_Curve) & profile, double fro
     return breaks;
 }
 
-/// The revolved offset profile in place of the offset of a revolved surface, or a fit of the offset of a
-/// B-spline; null for anything else.
-Handle(Geom_Surface) plainSurface(const Handle(Geom_Surface) & surface, double tolerance) {
+} // namespace
+
+Handle(Geom_Surface) plainOffset(const Handle(Geom_Surface) & surface, double tolerance) {
     Handle(Geom_Surface) plain = surface;
     if (const auto trimmed = Handle(Geom_RectangularTrimmedSurface)::DownCast(plain))
         plain = trimmed->BasisSurface();
@@ -114,6 +114,8 @@ Handle(Geom_Surface) plainSurface(const Handle(Geom_Surface) & surface, double t
     return nullptr;
 }
 
+namespace {
+
 /// Swaps surfaces and keeps everything else: curves in space, curves in (u, v), points.
 class SwapOffsets : public BRepTools_Modification {
   public:
@@ -124,7 +126,7 @@ class SwapOffsets : public BRepTools_Modification {
                                 Standard_Boolean& reverseWires, Standard_Boolean& reverseFace) override {
         reverseWires = reverseFace = false;
         tolerance = BRep_Tool::Tolerance(face);
-        surface = plainSurface(BRep_Tool::Surface(face, place), m_tolerance);
+        surface = plainOffset(BRep_Tool::Surface(face, place), m_tolerance);
         if (surface.IsNull()) return false;
         m_swapped.Add(face);
         return true;

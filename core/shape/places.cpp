@@ -200,4 +200,13 @@ std::vector<PlaceOnBody> placesOn(const Body& body) {
     return out;
 }
 
+std::optional<SurfacePoint> nearestOnFaces(const Body& body, const std::vector<int>& faces, Vec3 place) {
+    std::optional<SurfacePoint> best;
+    for (const int face : faces)
+        if (const auto p = nearestOnFace(body, face, place);
+            p && (!best || length(p->at - place) < length(best->at - place)))
+            best = p;
+    return best;
+}
+
 } // namespace gc

@@ -18,6 +18,8 @@ struct SurfacePoint {
 };
 /// The point of a face that is nearest to a place. Nothing where the surface has no normal.
 std::optional<SurfacePoint> nearestOnFace(const Body& body, int face, Vec3 place);
+/// The same of several faces.
+std::optional<SurfacePoint> nearestOnFaces(const Body& body, const std::vector<int>& faces, Vec3 place);
 
 /// Where a reference's point is. Errors: "reference.lost" with the cause, "reference.several" when more than
 /// one point fits; "reference.drawn" for a point of a drawing, which is on no body.

@@ -196,6 +196,14 @@ std::string whyNotSmooth(const Drawing& d, const std::vector<int>& of, const Ope
                 "Choose two strokes whose ends meet, at least one of them curved.");
 }
 
+std::string whyNotSymmetric(const Drawing& d, const std::vector<int>& of, const Operands& n) {
+    const char* const choose = "Choose two alike things, then the line to mirror across.";
+    if (n.all != 3 || !isLine(d, of[2])) return choose;
+    if (isPoint(d, of[0]) && isPoint(d, of[1])) return {};
+    const Stroke *a = d.findStroke(of[0]), *b = d.findStroke(of[1]);
+    return need(a && b && a->kind == b->kind && a->points.size() == b->points.size(), choose);
+}
+
 /// The same for dimensions.
 std::string whyNoSize(const Drawing& d, RelationKind kind, const std::vector<int>& of, const Operands& n) {
     using K = RelationKind;
@@ -236,6 +244,12 @@ std::string whyNoSize(const Drawing& d, RelationKind kind, const std::vector<int
     }
 }
 
+/// From a to b as from b to c may name one point twice.
+bool namesOneTwice(RelationKind kind, const std::vector<int>& of) {
+    const bool repeats = std::set<int>(of.begin(), of.end()).size() != of.size();
+    return repeats && (kind != RelationKind::SameStep || of.size() != 4 || of[0] == of[1] || of[2] == of[3]);
+}
+
 } // namespace
 
 std::string whyNot(const Drawing& d, RelationKind kind, const std::vector<int>& of, bool asItLies) {
@@ -246,10 +260,7 @@ std::string whyNot(const Drawing& d, RelationKind kind, const std::vector<int>& 
         return "A fair curve goes where its stations are. Choose a station instead.";
     if (n.unknown) return "Something that this relation needs is no longer in the drawing.";
     using K = RelationKind;
-    // From a to b as from b to c names one point twice.
-    const bool repeats = std::set<int>(of.begin(), of.end()).size() != of.size();
-    if (repeats && (kind != K::SameStep || of.size() != 4 || of[0] == of[1] || of[2] == of[3]))
-        return "Choose two different things.";
+    if (namesOneTwice(kind, of)) return "Choose two different things.";
     switch (kind) {
     case K::Coincident:
         return need(n.points == 2 && n.all == 2, "Choose two points.");
@@ -277,14 +288,8 @@ std::string whyNot(const Drawing& d, RelationKind kind, const std::vector<int>& 
     case K::Midpoint:
         return need(n.all == 2 && n.points == 1 && n.lines == 1 && isPoint(d, of[0]) && d.findStroke(of[1]),
                     "Choose a point, then a line.");
-    case K::Symmetric: {
-        if (n.all != 3 || !isLine(d, of[2]))
-            return "Choose two alike things, then the line to mirror across.";
-        if (isPoint(d, of[0]) && isPoint(d, of[1])) return {};
-        const Stroke *a = d.findStroke(of[0]), *b = d.findStroke(of[1]);
-        return need(a && b && a->kind == b->kind && a->points.size() == b->points.size(),
-                    "Choose two alike things, then the line to mirror across.");
-    }
+    case K::Symmetric:
+        return whyNotSymmetric(d, of, n);
     case K::Fixed:
         return need(n.all == 1 && of[0] > 0, "Choose a point or a stroke.");
     case K::Follows:

@@ -10,6 +10,7 @@ namespace gc {
 
 double measured(const Drawing& d, const Relation& r) {
     using K = RelationKind;
+    if (r.overAll) return measuredOverAll(d, r);
     const auto ends = [&]() -> LineEnds {
         if (r.of.size() == 2) return {d.at(r.of[0]), d.at(r.of[1])};
         if (isLine(d, r.of[0])) return lineEnds(d, r.of[0]);
@@ -21,14 +22,6 @@ double measured(const Drawing& d, const Relation& r) {
         return cross(l.to - l.from, p - l.from) / std::max(length(l.to - l.from), 1e-12);
     };
     const auto radius = [&](int id) { return d.findStroke(id)->sizes[0]; };
-    if (r.overAll) {
-        const LineEnds span = overAllSpan(d, r);
-        const Vec2 by = span.to - span.from;
-        return r.kind == K::Across              ? std::fabs(by.x)
-               : r.kind == K::Along             ? std::fabs(by.y)
-               : r.kind == K::DiameterAboutAxis ? 2 * length(by)
-                                                : length(by);
-    }
     switch (r.kind) {
     case K::Distance:
         if (r.of.size() == 2 && isRound(d, r.of[0])) return std::fabs(radius(r.of[0]) - radius(r.of[1]));

@@ -99,6 +99,15 @@ LineEnds overAllSpan(const Drawing& d, const Relation& r) {
             middleOf(d, r.of[1]) + way * radiusOf(d, r.of[1])};
 }
 
+double measuredOverAll(const Drawing& d, const Relation& r) {
+    const LineEnds span = overAllSpan(d, r);
+    const Vec2 by = span.to - span.from;
+    return r.kind == K::Across              ? std::fabs(by.x)
+           : r.kind == K::Along             ? std::fabs(by.y)
+           : r.kind == K::DiameterAboutAxis ? 2 * length(by)
+                                            : length(by);
+}
+
 std::optional<Relation> takenOtherwise(const Drawing& d, const Relation& r) {
     if (r.kind != K::Across && r.kind != K::Along && r.kind != K::Distance && r.kind != K::DiameterAboutAxis)
         return std::nullopt;

@@ -15,6 +15,9 @@ void freezeOverAll(const Drawing& drawing, Relation& relation);
 /// The two places between which it measures. Of a diameter about an axis: from the axis.
 LineEnds overAllSpan(const Drawing& drawing, const Relation& relation);
 
+/// What it measures now, mm.
+double measuredOverAll(const Drawing& drawing, const Relation& relation);
+
 /// What stands for a thing where a size is taken over all that way: an arc that does not reach out there is
 /// stood for by its end that lies farthest out. \param way of length 1
 int outermostThing(const Drawing& drawing, int thing, Vec2 way);

@@ -98,6 +98,7 @@ class Build : public PartJob {
         say::GuidesShown m;
         m.revision = revision();
         for (const PlaneGuide& g : planeGuides(w.regen.state)) m.planes.push_back({g.name, g.plane});
+        for (const AxisGuide& g : axisGuides(w.regen.state)) m.axes.push_back({g.name, g.from, g.to});
         for (const DrawingGuide& g : drawingGuides(w.regen.state)) {
             say::DrawingShown d{g.step, g.plane, {}};
             for (const StrokeGuide& s : g.strokes) {

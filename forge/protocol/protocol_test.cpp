@@ -44,6 +44,7 @@ std::vector<say::ToWindow> everyAnswer() {
     values.rayBars = {true, 1, 2, 0, 3, {1, 2, 3}};
     say::GuidesShown guides;
     guides.planes = {{"ground", planeFacing({}, {0, 0, 1})}};
+    guides.axes = {{"spindle", {0, 0, -1}, {0, 0, 9}}};
     guides.drawings = {{4, Plane(), {{"stroke 1 of step 4", 0, 2}}}};
     guides.points = {0, 0, 0, 1, 1, 1};
     say::TargetFared target;

@@ -166,16 +166,26 @@ struct DrawingShown {
         v("step", step), v("frame", frame), v("strokes", strokes);
     }
 };
-/// Planes and drawings as they lie in space.
+struct AxisShown {
+    std::string name;
+    Vec3 from, to;
+    template <class V>
+    void fields(V& v) {
+        v("name", name), v("from", from), v("to", to);
+    }
+};
+/// Planes, axes and drawings as they lie in space.
 struct GuidesShown {
     static constexpr const char* kType = "guides";
     int revision = 0;
     std::vector<PlaneShown> planes;
+    std::vector<AxisShown> axes;
     std::vector<DrawingShown> drawings;
     std::vector<float> points;
     template <class V>
     void fields(V& v) {
-        v("revision", revision), v("planes", planes), v("drawings", drawings), v.blob("points", points);
+        v("revision", revision), v("planes", planes), v("axes", axes), v("drawings", drawings),
+            v.blob("points", points);
     }
     std::string wrong() const;
 };

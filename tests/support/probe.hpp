@@ -73,6 +73,15 @@ inline Drawing rectangle(Vec2 low, Vec2 high) {
     return d;
 }
 
+/// A block 40 by 30 about the upright axis, 20 high, drawn on the ground: steps 1 and 2.
+inline Part block() {
+    Part p;
+    add(p, "draw",
+        {{"plane", std::string("ground")}, {"drawing", DrawingSlot(rectangle({-20, -15}, {20, 15}))}});
+    add(p, "extrude", text("length", "20 mm"));
+    return p;
+}
+
 /// Why steps failed, for INFO.
 inline std::string faults(const RegenResult& r) {
     std::string s;

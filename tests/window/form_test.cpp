@@ -7,6 +7,9 @@
 #include <QApplication>
 #include <QMenu>
 
+#include <cmath>
+#include <numbers>
+
 using namespace gc;
 using namespace gc::app;
 using gc::test::Editing;
@@ -94,6 +97,87 @@ TEST_CASE("An extrude is told in its sentence what to end at, and the face is pi
     REQUIRE(t.window.session()->commit(p, QStringLiteral("next wall")));
     REQUIRE(Hand::wait([&] { return !t.window.forge()->busy(); }, 20000));
     CHECK(t.change() == Approx(16 * 12 * 30).epsilon(1e-9));
+}
+
+TEST_CASE("Sides lean by a choice and an angle in the sentence, seen while they are typed") {
+    Roof t;
+    t.hand->type(QStringLiteral("ext"));
+    t.hand->press("Return");
+    REQUIRE(Hand::wait([&] { return t.window.bar()->active(); }, 5000));
+    t.choose("does", 0);  // as new body
+    t.choose("sides", 1); // leaning inward by
+    SentenceFlow* flow = t.window.bar()->sentence();
+    REQUIRE(Hand::wait([&] { return !flow->slotRect(QStringLiteral("lean")).isEmpty(); }));
+    t.hand->click(flow, QRectF(flow->slotRect(QStringLiteral("lean"))).center());
+    t.hand->type(QStringLiteral("45"));
+    t.hand->press("Return");
+    // At 45° a foot of 16 by 12 closes up at 6 mm: said while the sentence is open.
+    REQUIRE(Hand::wait([&] { return t.window.bar()->fault().contains(QStringLiteral("closes up")); }, 20000));
+    t.hand->click(flow, QRectF(flow->slotRect(QStringLiteral("lean"))).center());
+    t.hand->type(QStringLiteral("10"));
+    t.hand->press("Return");
+    t.hand->press("Return");
+    REQUIRE(Hand::wait([&] { return t.window.session()->part().steps.size() == 4; }, 5000));
+    REQUIRE(Hand::wait([&] { return !t.window.forge()->busy(); }, 20000));
+    const double q = std::tan(10 * std::numbers::pi / 180), h = 10;
+    CHECK(t.change() ==
+          Approx(16 * 12 * h - (16 + 12) * q * h * h + 4 * q * q * h * h * h / 3).epsilon(1e-9));
+}
+
+TEST_CASE("An axis is picked in the stand, named, shown, and turned about") {
+    Roof t;
+    t.hand->type(QStringLiteral("axis"));
+    t.hand->press("Return");
+    REQUIRE(Hand::wait([&] { return t.window.stand()->picking() == Picking::Axes; }, 5000));
+    Stand* stand = t.window.stand();
+    REQUIRE(Hand::wait([&] { return !t.window.forge()->busy(); }, 20000));
+    REQUIRE(Hand::steady([&] { return stand->screenOf({30, -20, 35}); }));
+    t.hand->click(stand, stand->screenOf({30, -20, 35})); // the upright edge in front
+    REQUIRE(Hand::wait([&] { return t.window.bar()->draft()->text("line").starts_with("where "); }, 10000));
+    t.hand->press("Return");
+    REQUIRE(Hand::wait([&] { return t.window.session()->part().steps.size() == 4; }, 5000));
+    REQUIRE(Hand::wait([&] { return t.window.forge()->axes().size() == 1; }, 20000));
+    const AxisView& axis = t.window.forge()->axes().front();
+    CHECK(axis.name == QStringLiteral("axis"));
+    CHECK(axis.from.x() == Approx(30).margin(1e-4));
+    CHECK(axis.to.y() == Approx(-20).margin(1e-4));
+    // A copy of the roof, turned about it: the axis is clicked in the stand.
+    t.hand->type(QStringLiteral("move"));
+    t.hand->press("Return");
+    REQUIRE(Hand::wait([&] { return t.window.bar()->active(); }, 5000));
+    SentenceFlow* flow = t.window.bar()->sentence();
+    t.hand->click(flow, QRectF(flow->slotRect(QStringLiteral("what"))).center()); // two ways: one click
+    REQUIRE(t.window.bar()->draft()->text("what") == "a copy of");
+    t.choose("way", 2);  // about
+    t.choose("line", 3); // the three of every part, then this one
+    REQUIRE(Hand::wait([&] { return t.window.bar()->draft()->text("line") == "axis"; }, 5000));
+    t.hand->press("Return");
+    REQUIRE(Hand::wait([&] { return t.window.session()->part().steps.size() == 5; }, 5000));
+    REQUIRE(Hand::wait([&] { return !t.window.forge()->busy() && t.window.forge()->meshes().size() == 2; },
+                       20000));
+    CHECK(nameOfBody(t.window.session()->part(), {t.window.session()->part().steps.back().id, 0}) == "copy");
+}
+
+TEST_CASE("Bodies are split and mirrored from their sentences") {
+    Roof t;
+    t.hand->type(QStringLiteral("split"));
+    t.hand->press("Return");
+    REQUIRE(Hand::wait([&] { return t.window.bar()->active(); }, 5000));
+    t.choose("plane", 2); // the side plane, through its middle
+    t.hand->press("Return");
+    REQUIRE(Hand::wait([&] { return t.window.session()->part().steps.size() == 4; }, 5000));
+    REQUIRE(Hand::wait([&] { return !t.window.forge()->busy() && t.window.forge()->meshes().size() == 2; },
+                       20000));
+    t.hand->type(QStringLiteral("mirror"));
+    t.hand->press("Return");
+    REQUIRE(Hand::wait([&] { return t.window.bar()->active(); }, 5000));
+    REQUIRE(t.window.bar()->draft()->text("body") == "piece");
+    t.choose("what", 2); // in its place: onto the other half
+    t.hand->press("Return");
+    REQUIRE(Hand::wait([&] { return t.window.session()->part().steps.size() == 5; }, 5000));
+    REQUIRE(Hand::wait([&] { return !t.window.forge()->busy(); }, 20000));
+    CHECK(t.window.forge()->steps().at(t.window.session()->part().steps.back().id).ok);
+    CHECK(t.window.forge()->meshes().size() == 2);
 }
 
 TEST_CASE("Several areas are clicked with Shift, and a step begins on all of them") {

@@ -162,7 +162,8 @@ void Hand::drag(QWidget* widget, QPointF from, QPointF to) {
     drag(widget, std::vector<QPointF>{from, to});
 }
 
-void Hand::drag(QWidget* widget, const std::vector<QPointF>& way, bool control) {
+void Hand::drag(QWidget* widget, const std::vector<QPointF>& way, bool control,
+                const std::function<void()>& held) {
     const KeyCode code = XKeysymToKeycode(m->display, XK_Control_L);
     moveTo(widget, way.front());
     if (control) XTestFakeKeyEvent(m->display, code, True, CurrentTime);
@@ -176,6 +177,7 @@ void Hand::drag(QWidget* widget, const std::vector<QPointF>& way, bool control) 
             motion(p.x(), p.y());
         }
     }
+    if (held) held();
     button(false);
     if (control) XTestFakeKeyEvent(m->display, code, False, CurrentTime);
     XSync(m->display, False);

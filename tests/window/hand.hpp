@@ -22,7 +22,9 @@ class Hand {
     /// Presses, moves in steps, releases.
     void drag(QWidget* widget, QPointF from, QPointF to);
     /// From place to place, with Ctrl held if asked.
-    void drag(QWidget* widget, const std::vector<QPointF>& way, bool control = false);
+    /// \param held what to look at before the button is let go
+    void drag(QWidget* widget, const std::vector<QPointF>& way, bool control = false,
+              const std::function<void()>& held = {});
     void type(const QString& text);
     void press(const char* keysym, bool control = false);
 

@@ -44,7 +44,9 @@ void OutlineRoom::connectForge() {
         return stand->ghost(camera, size, cut);
     };
     m_table->ghost().corners = [stand] { return stand->corners(); };
-    connect(forge, &ForgeLink::meshesChanged, m_table, [this] { m_table->ghost().stale(); });
+    // The stand, which draws it, shows another part's bodies when all of them are there.
+    for (const auto shown : {&ForgeLink::meshesChanged, &ForgeLink::bodiesShown})
+        connect(forge, shown, m_table, [this] { m_table->ghost().stale(); });
     connect(forge, &ForgeLink::guidesChanged, this, &OutlineRoom::layTable);
     connect(forge, &ForgeLink::lookChanged, this, [this] {
         if (m_atTable) m_table->setTraces(house().forge->traces());

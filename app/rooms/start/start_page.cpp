@@ -26,12 +26,11 @@ QLabel* heading(const QString& text, QWidget* parent) {
 
 const QList<Example>& examples() {
     static const QList<Example> all{
-        {QStringLiteral("herb-pot"), QObject::tr("Herb pot"),
-         QObject::tr("Stations, a shell, rounds, holes")},
-        {QStringLiteral("saucer"), QObject::tr("Saucer"), QObject::tr("A drawn half section, turned")},
-        {QStringLiteral("seed-box"), QObject::tr("Seed box"), QObject::tr("Two bodies that fit each other")},
-        {QStringLiteral("plant-label"), QObject::tr("Plant label"),
-         QObject::tr("A drawing with a name on it")}};
+        {QStringLiteral("herb-pot"), QObject::tr("Herb pot"), QObject::tr("Stations, a shell, holes")},
+        {QStringLiteral("saucer"), QObject::tr("Saucer"), QObject::tr("A drawn half, turned")},
+        {QStringLiteral("seed-box"), QObject::tr("Seed box"), QObject::tr("Two bodies that fit")},
+        {QStringLiteral("tap-cover"), QObject::tr("Tap cover"), QObject::tr("Sides that lean, lugs on them")},
+        {QStringLiteral("plant-label"), QObject::tr("Plant label"), QObject::tr("A drawing with a name")}};
     return all;
 }
 

@@ -106,6 +106,22 @@ double deviationFor(double asked, double diagonal) {
     return asked * std::max(1.0, diagonal / kLargeBody);
 }
 
+double meshArea(const TriangleMesh& mesh, const MeshFace& face) {
+    double area = 0;
+    for (std::uint32_t t = 0; t < face.triangleCount; ++t) {
+        const auto& q = mesh.triangles[face.firstTriangle + t];
+        const Vec3& a = mesh.points[q[0]];
+        area += length(cross(mesh.points[q[1]] - a, mesh.points[q[2]] - a)) / 2;
+    }
+    return area;
+}
+
+double meshArea(const TriangleMesh& mesh) {
+    double area = 0;
+    for (const MeshFace& face : mesh.faces) area += meshArea(mesh, face);
+    return area;
+}
+
 double meshVolume(const TriangleMesh& mesh) {
     double sum = 0;
     for (const auto& t : mesh.triangles)

@@ -298,11 +298,19 @@ int drawEnd(Drawing& d, CapKind kind, int left, int right, int beside, int own) 
     return end;
 }
 
+} // namespace
+
+bool offsetWorks(const Drawing& d, const Chain& chain, double distance, bool roundCorners) {
+    const auto sides = sidesOf(d, chain, distance, roundCorners);
+    return sides && keepsItsDistance(d, chain, *sides, distance);
+}
+
+namespace {
+
 bool works(const Drawing& d, const Chain& chain, const OffsetWish& wish, double distance) {
     for (const double sign : {1.0, -1.0}) {
         if (sign < 0 && !wish.bothSides) break;
-        const auto sides = sidesOf(d, chain, sign * distance, wish.roundCorners);
-        if (!sides || !keepsItsDistance(d, chain, *sides, distance)) return false;
+        if (!offsetWorks(d, chain, sign * distance, wish.roundCorners)) return false;
     }
     return true;
 }

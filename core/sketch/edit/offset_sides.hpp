@@ -37,4 +37,7 @@ int drawSide(Drawing& drawing, const Beside& side);
 /// when none is left.
 std::optional<Sides> sidesOf(const Drawing& drawing, const Chain& chain, double distance, bool roundCorners);
 
+/// Do the sides keep their distance from all of the chain? Those that run into themselves do not.
+bool offsetWorks(const Drawing& drawing, const Chain& chain, double distance, bool roundCorners = false);
+
 } // namespace gc

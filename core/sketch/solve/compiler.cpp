@@ -86,6 +86,30 @@ void Compiler::strokeItself(const Stroke& s) {
     }
 }
 
+void Compiler::equal(const Relation& r) {
+    if (isLine(m_d, r.of[0])) {
+        const Ends a = line(r.of[0]), b = line(r.of[1]);
+        add(EquationKind::LengthRatio, xy({a.from, a.to, b.from, b.to}), 1);
+        return;
+    }
+    differ(size(r.of[0]), size(r.of[1]));
+    const Stroke &a = *m_d.findStroke(r.of[0]), &b = *m_d.findStroke(r.of[1]);
+    const bool ovals = !isRound(m_d, a.id) && a.kind != StrokeKind::Conic && a.kind != StrokeKind::Beside;
+    if (ovals) // the other half axis, too
+        add(EquationKind::LengthRatio,
+            xy({pt(a.points[0]), pt(a.points[1]), pt(b.points[0]), pt(b.points[1])}), 1);
+}
+
+void Compiler::concentric(const Relation& r) {
+    samePoint(middle(r.of[0]), middle(r.of[1]));
+}
+
+void Compiler::midpoint(const Relation& r) {
+    const Ends l = line(r.of[1]);
+    for (int axis = 0; axis < 2; ++axis)
+        linear({pt(r.of[0]) + axis, l.from + axis, l.to + axis}, {1, -0.5, -0.5});
+}
+
 void Compiler::emit(const Relation& r) {
     m_relation = r.id;
     using K = RelationKind;
@@ -109,32 +133,11 @@ void Compiler::emit(const Relation& r) {
     case K::Collinear:
         return relateLines(r);
     case K::Equal:
-        if (isLine(m_d, r.of[0])) {
-            const Ends a = line(r.of[0]), b = line(r.of[1]);
-            add(EquationKind::LengthRatio, xy({a.from, a.to, b.from, b.to}), 1);
-        } else {
-            differ(size(r.of[0]), size(r.of[1]));
-            const Stroke &a = *m_d.findStroke(r.of[0]), &b = *m_d.findStroke(r.of[1]);
-            const bool ovals =
-                !isRound(m_d, a.id) && a.kind != StrokeKind::Conic && a.kind != StrokeKind::Beside;
-            if (ovals) // the other half axis, too
-                add(EquationKind::LengthRatio,
-                    xy({pt(a.points[0]), pt(a.points[1]), pt(b.points[0]), pt(b.points[1])}), 1);
-        }
-        break;
-    case K::Concentric: {
-        const auto centre = [&](int id) {
-            return pt(isPoint(m_d, id) ? id : centrePoint(*m_d.findStroke(id)));
-        };
-        samePoint(centre(r.of[0]), centre(r.of[1]));
-        break;
-    }
-    case K::Midpoint: {
-        const Ends l = line(r.of[1]);
-        for (int axis = 0; axis < 2; ++axis)
-            linear({pt(r.of[0]) + axis, l.from + axis, l.to + axis}, {1, -0.5, -0.5});
-        break;
-    }
+        return equal(r);
+    case K::Concentric:
+        return concentric(r);
+    case K::Midpoint:
+        return midpoint(r);
     case K::Symmetric:
         symmetric(r);
         break;
@@ -212,7 +215,6 @@ void Compiler::emitDistance(const Relation& r, double size_) {
 
 /// Centres, and the radii on top: see over_all.hpp.
 void Compiler::emitOverAll(const Relation& r, double size_) {
-    const auto middle = [&](int id) { return pt(isPoint(m_d, id) ? id : centrePoint(*m_d.findStroke(id))); };
     std::vector<int> at;
     std::vector<double> weights;
     const bool axis = r.kind == RelationKind::DiameterAboutAxis;

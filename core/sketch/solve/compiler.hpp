@@ -40,6 +40,8 @@ class Compiler {
 
     int pt(int id) const { return m_s.pointAt.at(id); }
     int size(int id) const { return m_s.sizeAt.at(id); }
+    /// A point itself, or the centre of a stroke.
+    int middle(int id) const { return pt(isPoint(m_d, id) ? id : centrePoint(*m_d.findStroke(id))); }
     Vec2 place(int at) const {
         const auto i = static_cast<std::size_t>(at);
         return {m_s.start[i], m_s.start[i + 1]};
@@ -120,6 +122,9 @@ class Compiler {
     }
 
     void emit(const Relation& r);
+    void equal(const Relation& r);
+    void concentric(const Relation& r);
+    void midpoint(const Relation& r);
     void emitSized(const Relation& r, double size);
     void emitDistance(const Relation& r, double size);
     void emitOverAll(const Relation& r, double size);

@@ -68,6 +68,7 @@ Result<StepChange> runDraw(const Arguments& args, ModelReader& model, const Prog
         if (s.cutFrom) outline->cutFrom[s.id] = s.cutFrom;
     }
     for (const DrawnPoint& p : drawing.points) outline->points[p.id] = p.at;
+    outline->drawing = std::make_shared<const Drawing>(drawing);
     for (const Trouble& t : closedness.troubles) change.notes.push_back(t.sentence);
     change.list.push_back(MadeOutline{std::move(outline)});
     return change;

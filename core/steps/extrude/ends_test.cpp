@@ -4,7 +4,7 @@
 #include "core/shape/places.hpp"
 #include "core/sketch/arcs.hpp"
 #include "core/steps/shared/find_items.hpp"
-#include "tests/support/probe.hpp"
+#include "tests/support/built.hpp"
 
 #include <catch2/catch.hpp>
 
@@ -80,25 +80,6 @@ Step& post(Part& p, const std::string& end, Slots slots = {}) {
 
 Slots to(const std::string& face) {
     return {{"face", References{face}}};
-}
-
-RegenResult built(const Part& p) {
-    auto r = Engine().regenerate(p);
-    INFO(faults(r));
-    REQUIRE(allFine(r));
-    return r;
-}
-
-double volumeOf(const RegenResult& r, const std::string& body = "post") {
-    const auto m = massProperties(r.state.body(body), Density(1e-3));
-    REQUIRE(m.ok());
-    return m->volume;
-}
-
-Error faultOf(const Part& p) {
-    const auto r = Engine().regenerate(p);
-    REQUIRE(r.steps.back().error);
-    return *r.steps.back().error;
 }
 
 /// The face of the roof that a stroke made.
@@ -275,6 +256,41 @@ TEST_CASE("Up to a freeform wall, continued where it does not cover the drawing;
             CHECK(length(above->at - on->at) == Approx(2).margin(1e-3));
         }
     }
+}
+
+TEST_CASE("Up to a freeform wall that was turned, and short of it") {
+    Drawing d;
+    const int bowl = drawSpline(d, {{0, 30}, {8, 33}, {18, 31}, {30, 44}});
+    const Vec2 low = d.at(d.findStroke(bowl)->points[0]), rim = d.at(d.findStroke(bowl)->points[6]);
+    d.draw(StrokeKind::Line, {rim, {0, 60}});
+    d.draw(StrokeKind::Line, {{0, 60}, low});
+    const auto curves = curvesOf(d, *d.findStroke(bowl));
+    const auto heightAt = [&](double x, double y) {
+        Curve2 up;
+        const double r = std::hypot(x, y);
+        up.p = {Vec2{r, -100}, Vec2{r, 100}};
+        for (const Curve2& c : curves)
+            for (const Meeting& m : meetings(c, up)) return m.at.y;
+        return 0.0;
+    };
+    // Beside the axis, where the wall has a tip.
+    Part p = underTurned(d, 12);
+    post(p, "to", to(side(bowl)));
+    CHECK(volumeOf(built(p)) == Approx(under(heightAt, 12)).epsilon(2e-6));
+    p.steps.back().slots["end"] = std::string("short of");
+    p.steps.back().slots["gap"] = std::string("1.5 mm");
+    const auto s = built(p);
+    const Body &roof = s.state.body("roof"), &shorter = s.state.body("post");
+    const int wall = resolveFaces(roof, **parseFaceRef(side(bowl))).value().items.at(0);
+    const int end = resolveFaces(shorter, **parseFaceRef("end of step 4")).value().items.at(0);
+    for (double x = 4; x <= 20; x += 2)
+        for (const double y : {-5.0, 0.0, 3.0}) {
+            const auto on = nearestOnFace(shorter, end, {x, y, heightAt(x, y) - 1.5});
+            REQUIRE(on);
+            const auto above = nearestOnFace(roof, wall, on->at);
+            REQUIRE(above);
+            CHECK(length(above->at - on->at) == Approx(1.5).margin(1e-3));
+        }
 }
 
 TEST_CASE("Where a face ends it on a part only, it is told on how much nothing does") {

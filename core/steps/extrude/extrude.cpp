@@ -1,5 +1,8 @@
+#include "core/steps/extrude/between.hpp"
 #include "core/steps/extrude/ends.hpp"
+#include "core/steps/shared/becoming.hpp"
 #include "core/steps/shared/chosen_area.hpp"
+#include "core/steps/shared/filling.hpp"
 
 #include <BRepTools_Modifier.hxx>
 #include <BRep_Builder.hxx>
@@ -9,28 +12,15 @@ namespace gc {
 
 namespace {
 
-/// The areas that are meant: the one that was chosen, or all that the drawing makes solid.
+/// The areas that are meant.
 Result<std::vector<Region>> areasOf(const Arguments& args, const Outline& outline,
                                     std::vector<Message>& notes) {
-    const std::string name = "\"" + args.label("outline") + "\"";
     if (!outline.drawn())
-        return errorOf(
-            "extrude.stations",
-            phrase("The outline %1 goes through stations and is there to be turned. Extrude a drawing.",
-                   name));
-    const auto chosen = chosenAreas(outline, args.text("area"), args.label("outline"), "extrude.area");
-    if (!chosen) return chosen.error();
-    std::vector<Region> areas;
-    for (const ChosenArea& c : *chosen) {
-        areas.push_back(*c.area);
-        if (!c.note.empty()) notes.push_back(c.note);
-    }
-    if (!areas.empty()) return areas;
-    if (outline.regions.empty())
-        return errorOf(
-            "extrude.open",
-            phrase("The drawing %1 encloses nothing yet. Close it: its gaps are listed beside it.", name));
-    return outline.regions;
+        return errorOf("extrude.stations",
+                       phrase("The outline \"%1\" goes through stations and is there to be turned. "
+                              "Extrude a drawing.",
+                              args.label("outline")));
+    return meantAreas(args, outline, "extrude", notes);
 }
 
 /// A surface that is a spline moved along is measured wrongly by the kernel: it becomes a B-spline, to the
@@ -47,18 +37,6 @@ void convertWalls(NamedTool& tool) {
     tool.shape = modifier.ModifiedShape(tool.shape);
 }
 
-Result<StepChange> newBody(const NamedTool& tool, std::size_t areas) {
-    if (areas > 1)
-        return errorOf("extrude.areas", phrase("The drawing encloses %1 areas that do not touch, so the body "
-                                               "would be as many pieces. Choose one of them in the sentence.",
-                                               std::to_string(areas)));
-    NameBuilder names(onlySolid(tool.shape));
-    names.frame(tool.step, tool.frame);
-    for (const auto& [face, name] : tool.names) names.add(face, name);
-    auto body = names.finish();
-    return body ? Result<StepChange>(StepChange(MadeBody{*body})) : body.error();
-}
-
 } // namespace
 
 Result<StepChange> runExtrude(const Arguments& args, ModelReader& model, const Progress&) {
@@ -68,19 +46,19 @@ Result<StepChange> runExtrude(const Arguments& args, ModelReader& model, const P
         return errorOf("extrude.outline",
                        phrase("There is no outline called \"%1\" before this step.", args.label("outline")));
     std::vector<Message> notes;
-    const auto areas = areasOf(args, *outline, notes);
+    std::optional<Outline> wall;
+    if (isWall(args)) {
+        auto along = wallAlong(args, *outline);
+        if (!along) return along.error();
+        wall = std::move(*along);
+        outline = &*wall;
+    }
+    const auto areas = wall ? Result<std::vector<Region>>(wall->regions) : areasOf(args, *outline, notes);
     if (!areas) return areas.error();
-    const std::string& does = args.text("does");
-    const bool isNew = does == "as new body";
-    const auto target = isNew ? std::nullopt : model.bodyIn("target");
-    const Body* body = target ? model.body(*target) : nullptr;
-    if (!isNew && !body)
-        return errorOf(
-            "extrude.body",
-            phrase("There is no body called \"%1\" before this step. Make a new one, or choose another.",
-                   args.label("target")));
+    const auto becoming = becomingOf(args, model);
+    if (!becoming) return becoming.error();
     auto made = guarded("extrude.failed", "The drawing cannot be extruded.", [&]() -> Result<StepChange> {
-        const auto reach = reachOf(args, model, *outline, target);
+        const auto reach = reachOf(args, model, *outline, becoming->target);
         if (!reach) return reach.error();
         TopoDS_Compound solids;
         BRep_Builder().MakeCompound(solids);
@@ -88,19 +66,15 @@ Result<StepChange> runExtrude(const Arguments& args, ModelReader& model, const P
         tool.step = args.id();
         tool.frame = outline->plane;
         for (const Region& area : *areas)
-            if (auto wrong =
-                    addSolid(profileOf(*outline, area), outline->plane, *reach, args.id(), solids, tool))
+            if (auto wrong = reach->begins.empty()
+                                 ? addSolid(*outline, area, *reach, args.id(), solids, tool)
+                                 : addBetween(*outline, area, *reach, args.id(), solids, tool))
                 return *wrong;
         tool.shape = onlySolid(solids);
         convertWalls(tool);
-        if (isNew) return newBody(tool, areas->size());
-        auto joined = combine(*body, tool,
-                              does == "adding to"     ? Combine::Add
-                              : does == "taking from" ? Combine::Take
-                                                      : Combine::Common);
-        return joined ? Result<StepChange>(StepChange(ChangedBody{*target, *joined})) : joined.error();
+        return become(*becoming, tool, areas->size());
     });
-    if (made) made.value().notes = std::move(notes);
+    if (made) made.value().notes.insert(made.value().notes.begin(), notes.begin(), notes.end());
     return made;
 }
 

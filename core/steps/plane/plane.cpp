@@ -27,21 +27,6 @@ Plane swungOnto(const Plane& plane, Vec3 n) {
     return {plane.origin, turnedAbout(plane.across, axis, angle), turnedAbout(plane.up, axis, angle)};
 }
 
-/// The direction of a curve that is straight, whatever kind of curve the kernel keeps it as.
-std::optional<Vec3> straightAlong(const BRepAdaptor_Curve& curve) {
-    constexpr int kLooks = 16;
-    constexpr double kStraight = 1e-5; // mm
-    const double from = curve.FirstParameter(), to = curve.LastParameter();
-    const Vec3 start = toVec(curve.Value(from)), end = toVec(curve.Value(to));
-    if (length(end - start) < kStraight) return std::nullopt;
-    const Vec3 u = unit(end - start);
-    for (int i = 1; i < kLooks; ++i) {
-        const Vec3 p = toVec(curve.Value(from + (to - from) * i / kLooks)) - start;
-        if (length(p - u * dot(p, u)) > kStraight) return std::nullopt;
-    }
-    return u;
-}
-
 Result<Plane> awayFrom(const Arguments& args, ModelReader& model) {
     const auto base = findPlane(args, "from", model);
     if (!base) return base;
@@ -126,11 +111,7 @@ Result<Plane> touching(const Arguments& args, ModelReader& model) {
     if (!found) return found.error();
     const auto at = findPoint(points.front(), model);
     if (!at) return at.error();
-    std::optional<SurfacePoint> best;
-    for (const int item : found->items)
-        if (const auto p = nearestOnFace(found->body, item, *at);
-            p && (!best || length(p->at - *at) < length(best->at - *at)))
-            best = p;
+    const auto best = nearestOnFaces(found->body, found->items, *at);
     if (!best) return errorOf("plane.tip", "The face has no direction there. Pick another spot of it.");
     return planeFacing(best->at, best->normal);
 }

@@ -5,13 +5,14 @@
 #include "core/regen/engine.hpp"
 #include "core/regen/guides.hpp"
 #include "core/steps/draw/find_traces.hpp"
-#include "tests/support/probe.hpp"
+#include "tests/support/built.hpp"
 
 #include <catch2/catch.hpp>
 
 #include <numbers>
 
 using namespace gc;
+using test::built;
 
 namespace {
 
@@ -44,18 +45,11 @@ Part frustum(const std::string& angle = "90°", const std::string& height = "100
 
 using SlotList = std::map<std::string, SlotValue>;
 
-RegenResult built(const Part& p) {
-    Engine engine;
-    return engine.regenerate(p);
-}
-
 Plane planeOf(Part p, const SlotList& slots) {
     Step step = newStep(p, "plane");
     for (const auto& [key, v] : slots) step.slots[key] = v;
     p.steps.push_back(step);
     const auto r = built(p);
-    INFO((r.steps.back().error ? r.steps.back().error->sentence.text() : std::string()));
-    REQUIRE(r.steps.back().ok);
     return r.state.planes.at(*r.state.planeNamed("datum")).value;
 }
 
@@ -63,7 +57,7 @@ std::string faultOf(Part p, const SlotList& slots) {
     Step step = newStep(p, "plane");
     for (const auto& [key, v] : slots) step.slots[key] = v;
     p.steps.push_back(step);
-    const auto r = built(p);
+    const auto r = Engine().regenerate(p);
     return r.steps.back().error ? r.steps.back().error->code : std::string();
 }
 
@@ -311,7 +305,7 @@ TEST_CASE("What a drawing follows stays linked when the body changes, and says s
     // The file keeps the link.
     CHECK(readPart(writePart(p))->steps.back() == p.steps.back());
     p.steps[1].off = true;
-    const auto lost = built(p);
+    const auto lost = Engine().regenerate(p);
     CHECK(lost.steps.back().ok);
     REQUIRE_FALSE(lost.steps.back().notes.empty());
     const Outline& kept = lost.state.outline(draw.text("name"));

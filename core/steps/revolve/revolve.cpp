@@ -1,87 +1,106 @@
-#include "core/model/arguments.hpp"
+#include "core/shape/extended_face.hpp"
+#include "core/shape/extremes.hpp"
 #include "core/shape/kernel.hpp"
+#include "core/steps/revolve/turn.hpp"
+#include "core/steps/shared/becoming.hpp"
 #include "core/steps/shared/chosen_area.hpp"
-#include "core/steps/shared/profile.hpp"
+#include "core/steps/shared/filling.hpp"
 
-#include <BRepAdaptor_Curve.hxx>
-#include <BRepBuilderAPI_MakeVertex.hxx>
-#include <BRepExtrema_DistShapeShape.hxx>
-#include <BRepPrimAPI_MakeRevol.hxx>
-#include <gp_Ax1.hxx>
-
-#include <numbers>
+#include <BRep_Builder.hxx>
+#include <TopoDS.hxx>
 
 namespace gc {
 
 namespace {
 
-/// On a full turn the kernel does not report the face of an edge square to the axis although it is there:
-/// it is the unnamed face at the middle of that edge.
-void nameUnreported(NameBuilder& names, const TopoDS_Edge& edge, const NameList& roles) {
-    const BRepAdaptor_Curve curve(edge);
-    const TopoDS_Vertex middle =
-        BRepBuilderAPI_MakeVertex(curve.Value(0.5 * (curve.FirstParameter() + curve.LastParameter())));
-    for (int i = 1; i <= names.faces().Extent(); ++i)
-        if (!names.named(names.faces()(i)) &&
-            BRepExtrema_DistShapeShape(middle, names.faces()(i)).Value() < 1e-6)
-            return names.add(names.faces()(i), roles);
+/// The areas of a drawing that are meant: of several, a new body is one of them.
+Result<std::vector<Region>> areasOf(const Arguments& args, const Outline& outline,
+                                    std::vector<Message>& notes) {
+    auto areas = meantAreas(args, outline, "revolve", notes);
+    if (!areas || areas->size() < 2 || !args.text("area").empty() || args.text("does") != "as new body")
+        return areas;
+    const std::string called = args.label("outline");
+    Error e = errorOf(
+        "revolve.regions",
+        phrase("The drawing \"%1\" encloses %2 areas. Click inside one on the drawing table and choose "
+               "\"Revolve this area\", or make the lines that divide them helpers.",
+               called, std::to_string(areas->size())));
+    e.culprits = {called};
+    return e;
+}
+
+/// Until the faces end it: as they are, and where that is not enough, continued.
+std::optional<Error> addEnded(Swept whole, const Turn& turn, int step, TopoDS_Compound& solids,
+                              NamedTool& tool) {
+    EndedSolid solid(std::move(whole));
+    std::vector<TopoDS_Shape> tools = turn.ends;
+    auto open = solid.cut(tools);
+    if (!open || *open > kCovered) {
+        const double by = length(extentOf(solid.whole().solid).size());
+        for (TopoDS_Shape& f : tools) f = extendedFace(TopoDS::Face(f), by);
+        open = solid.cut(tools);
+    }
+    if (!open || *open > kCovered)
+        return errorOf("revolve.no-end",
+                       phrase("%1 does not end the turn on all of the drawing, even if continued. "
+                              "Choose another face, or give it an angle.",
+                              marked(turn.said)));
+    solid.addKept(step, solids, tool);
+    return std::nullopt;
 }
 
 } // namespace
 
 Result<StepChange> runRevolve(const Arguments& args, ModelReader& model, const Progress&) {
-    Error e;
-    const auto named = model.outlineIn("outline");
-    const Outline* drawn = named ? model.outline(*named) : nullptr;
-    if (!drawn) {
-        e.code = "revolve.outline";
-        e.sentence = phrase("There is no outline called \"%1\" before this step.", args.label("outline"));
-        return e;
-    }
-    Outline outline = *drawn;
-    const auto chosen = chosenAreas(outline, args.text("area"), args.label("outline"), "revolve.area");
-    if (!chosen) return chosen.error();
+    const auto id = model.outlineIn("outline");
+    const Outline* outline = id ? model.outline(*id) : nullptr;
+    if (!outline)
+        return errorOf("revolve.outline",
+                       phrase("There is no outline called \"%1\" before this step.", args.label("outline")));
+    const auto turn = turnOf(args, model, *outline);
+    if (!turn) return turn.error();
+    std::vector<Message> notes;
     std::vector<Region> areas;
-    Message note;
-    for (const ChosenArea& c : *chosen) {
-        areas.push_back(*c.area);
-        if (!c.note.empty()) note = c.note;
+    std::optional<Outline> wall;
+    if (isWall(args)) {
+        const Plane& plane = outline->plane;
+        auto along = wallAlong(
+            args, *outline, WallAxis{plane.foot(turn->axis.origin), plane.alongside(turn->axis.direction)});
+        if (!along) return along.error();
+        wall = std::move(*along);
+        outline = &*wall;
+        areas = wall->regions;
+    } else if (outline->drawn()) {
+        auto meant = areasOf(args, *outline, notes);
+        if (!meant) return meant.error();
+        areas = std::move(*meant);
     }
-    if (!areas.empty()) outline.regions = std::move(areas);
-    if (auto wrong = whyNotRevolve(outline, args.label("outline"))) return *wrong;
-    return guarded(
+    const auto becoming = becomingOf(args, model);
+    if (!becoming) return becoming.error();
+    for (const Region& area : areas)
+        if (auto wrong = whyNotTurned(*outline, area, turn->axis, args.label("outline"))) return *wrong;
+    auto made = guarded(
         "revolve.failed", "The outline cannot be revolved. Check its stations.", [&]() -> Result<StepChange> {
-            Profile profile = profileOf(outline);
-            const double angle = args.number("angle");
-            const bool full = angle > 2 * std::numbers::pi - 1e-9;
-            const Vec3 o = outline.plane.origin, up = outline.plane.up; // the drawing's own axis
-            const gp_Ax1 axis(gp_Pnt(o.x, o.y, o.z), gp_Dir(up.x, up.y, up.z));
-            BRepPrimAPI_MakeRevol revolve = full ? BRepPrimAPI_MakeRevol(profile.face, axis)
-                                                 : BRepPrimAPI_MakeRevol(profile.face, axis, angle);
-            NameBuilder names(onlySolid(revolve.Shape()));
-            names.frame(args.id(), outline.plane);
-            if (!full) {
-                names.add(revolve.FirstShape(), internName(args.id(), "start"));
-                names.add(revolve.LastShape(), internName(args.id(), "end"));
+            TopoDS_Compound solids;
+            BRep_Builder().MakeCompound(solids);
+            NamedTool tool;
+            tool.step = args.id();
+            tool.frame = outline->plane;
+            std::vector<Profile> profiles;
+            for (const Region& area : areas) profiles.push_back(profileOf(*outline, area));
+            if (areas.empty()) profiles.push_back(profileOf(*outline));
+            for (Profile& profile : profiles) {
+                Swept whole = turned(std::move(profile), *turn);
+                if (turn->ends.empty())
+                    EndedSolid(std::move(whole)).addWhole(args.id(), solids, tool);
+                else if (auto wrong = addEnded(std::move(whole), *turn, args.id(), solids, tool))
+                    return *wrong;
             }
-            for (const ProfileEdge& edge : profile.edges) {
-                if (edge.onAxis) continue;
-                NameList roles;
-                for (const std::string& role : edge.roles) roles.push_back(internName(args.id(), role));
-                bool found = false;
-                for (const TopoDS_Shape& face : toVector(revolve.Generated(edge.edge)))
-                    if (names.has(face)) {
-                        names.add(face, roles);
-                        found = true;
-                    }
-                if (!found) nameUnreported(names, edge.edge, roles);
-            }
-            auto body = names.finish();
-            if (!body) return body.error();
-            StepChange change(MadeBody{*body});
-            if (!note.empty()) change.notes.push_back(note);
-            return change;
+            tool.shape = onlySolid(solids);
+            return become(*becoming, tool, profiles.size());
         });
+    if (made) made.value().notes.insert(made.value().notes.begin(), notes.begin(), notes.end());
+    return made;
 }
 
 } // namespace gc

@@ -4,6 +4,10 @@
 
 #include "core/shape/kernel.hpp"
 
+#include <BRepAlgoAPI_Splitter.hxx>
+
+#include <memory>
+
 namespace gc {
 
 enum class Combine { Add, Take, Common };
@@ -14,11 +18,24 @@ struct NamedTool {
     std::vector<std::pair<TopoDS_Shape, NamePtr>> names;
     int step = 0;  ///< that made it
     Plane frame{}; ///< in which that step works
+    Body from{};   ///< the body that it is, where it is one: its frames and middles go along
 };
+
+/// A body as a tool of a step.
+NamedTool toolOf(const Body& body, int step);
+/// A tool as a body of its own.
+Result<Body> bodyOf(const NamedTool& tool);
+
+/// A solid parted by tools, none of them changed; nothing where the kernel fails.
+std::unique_ptr<BRepAlgoAPI_Splitter> splitBy(const TopoDS_Shape& solid,
+                                              const std::vector<TopoDS_Shape>& tools);
+/// Does one of the places lie within the solid?
+bool holdsAny(const TopoDS_Shape& solid, const std::vector<gp_Pnt>& places);
 
 /// Neither is changed. Errors: "combine.failed" with the kernel's complaint; "combine.apart" when they have
 /// nothing in common; "combine.touches" when they only touch along a line or in a point; "combine.nothing"
-/// when nothing is left. What the result has to be else is for the step to say.
+/// when nothing is left; "combine.wrong" when the kernel's answer is not what the columns of material of the
+/// two say. What the result has to be else is for the step to say.
 Result<Body> combine(const Body& body, const NamedTool& tool, Combine how);
 
 } // namespace gc

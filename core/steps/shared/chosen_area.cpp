@@ -29,7 +29,7 @@ bool isDivided(const std::vector<Region>& areas, std::size_t taken, const std::v
 } // namespace
 
 Result<std::vector<ChosenArea>> chosenAreas(const Outline& outline, const std::string& text,
-                                            const std::string& called, const char* code) {
+                                            const std::string& called, const std::string& code) {
     std::vector<ChosenArea> out;
     for (const std::vector<int>& strokes : areasIn(text).value_or(Areas())) {
         const auto at = findArea(outline.faces, strokes);
@@ -51,6 +51,26 @@ Result<std::vector<ChosenArea>> chosenAreas(const Outline& outline, const std::s
                 called);
     }
     return out;
+}
+
+Result<std::vector<Region>> meantAreas(const Arguments& args, const Outline& outline, const std::string& kind,
+                                       std::vector<Message>& notes) {
+    const std::string called = args.label("outline");
+    const auto chosen = chosenAreas(outline, args.text("area"), called, kind + ".area");
+    if (!chosen) return chosen.error();
+    std::vector<Region> areas;
+    for (const ChosenArea& c : *chosen) {
+        areas.push_back(*c.area);
+        if (!c.note.empty()) notes.push_back(c.note);
+    }
+    if (!areas.empty()) return areas;
+    if (!outline.regions.empty()) return outline.regions;
+    Error e = errorOf(kind + ".open",
+                      phrase("The drawing \"%1\" encloses nothing yet. Close it: its gaps are listed "
+                             "beside it.",
+                             called));
+    e.culprits = {called};
+    return e;
 }
 
 } // namespace gc

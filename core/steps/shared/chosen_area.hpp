@@ -1,7 +1,7 @@
 #pragma once
 /// \file For .cpp files: the areas of a drawing that a step was given.
 
-#include "core/model/model.hpp"
+#include "core/model/arguments.hpp"
 
 namespace gc {
 
@@ -13,6 +13,12 @@ struct ChosenArea {
 /// The areas that a slot's text means; none where that is empty. \param called what a person calls the
 /// drawing \param code of the error when one is no longer there
 Result<std::vector<ChosenArea>> chosenAreas(const Outline& outline, const std::string& text,
-                                            const std::string& called, const char* code);
+                                            const std::string& called, const std::string& code);
+
+/// The areas that a step was given by its slots "outline" and "area": those that were chosen, else all that
+/// the drawing makes solid. \param kind of step, for the codes of errors: ".area" and ".open", where it
+/// encloses nothing
+Result<std::vector<Region>> meantAreas(const Arguments& args, const Outline& outline, const std::string& kind,
+                                       std::vector<Message>& notes);
 
 } // namespace gc

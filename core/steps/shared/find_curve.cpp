@@ -1,5 +1,6 @@
 #include "core/steps/shared/find_curve.hpp"
 
+#include "core/base/tolerance.hpp"
 #include "core/shape/kernel.hpp"
 #include "core/steps/shared/find_items.hpp"
 #include "core/steps/shared/find_place.hpp"
@@ -21,6 +22,19 @@ gp_Trsf placementOf(const Plane& plane) {
     gp_Trsf t;
     t.SetDisplacement(frame(Plane()), frame(plane));
     return t;
+}
+
+std::optional<Vec3> straightAlong(const Adaptor3d_Curve& curve) {
+    constexpr int kLooks = 16;
+    const double from = curve.FirstParameter(), to = curve.LastParameter();
+    const Vec3 start = toVec(curve.Value(from)), end = toVec(curve.Value(to));
+    if (length(end - start) < 10 * kFlat) return std::nullopt;
+    const Vec3 u = unit(end - start);
+    for (int i = 1; i < kLooks; ++i) {
+        const Vec3 p = toVec(curve.Value(from + (to - from) * i / kLooks)) - start;
+        if (length(p - u * dot(p, u)) > 10 * kFlat) return std::nullopt;
+    }
+    return u;
 }
 
 Result<TopoDS_Edge> findCurve(const std::string& reference, ModelReader& model) {

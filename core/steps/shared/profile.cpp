@@ -1,6 +1,7 @@
 #include "core/steps/shared/profile.hpp"
 
 #include "core/base/tolerance.hpp"
+#include "core/sketch/loop_runs.hpp"
 #include "core/steps/shared/find_curve.hpp"
 
 #include <BRepBuilderAPI_MakeEdge.hxx>
@@ -67,36 +68,6 @@ std::vector<ProfileEdge> edgesOfWall(const BSpline2& wall) {
             {BRepBuilderAPI_MakeEdge(v[3], v[0]).Edge(), {}, true}};
 }
 
-/// What one stroke gives to a loop in one go.
-struct Run {
-    int stroke = 0;
-    std::vector<Curve2> curves;
-    Vec2 start() const { return curves.front().at(0); }
-    Vec2 end() const { return curves.back().at(1); }
-};
-
-/// Sides of the same stroke that follow each other are one edge: a circle that was cut to be walked, the
-/// pieces of a spline. The loop is begun where a stroke begins.
-std::vector<Run> runsOf(const Loop& loop) {
-    std::vector<Run> runs;
-    const std::size_t n = loop.sides.size();
-    std::size_t first = 0;
-    while (first < n && loop.sides[first].stroke == loop.sides[(first + n - 1) % n].stroke) ++first;
-    if (first == n) first = 0;
-    for (std::size_t i = 0; i < n; ++i) {
-        const Side& s = loop.sides[(first + i) % n];
-        if (runs.empty() || runs.back().stroke != s.stroke) runs.push_back({s.stroke, {}});
-        auto& curves = runs.back().curves;
-        if (!curves.empty() && s.curve.kind == Curve2::Kind::Ellipse)
-            curves.back().turn += s.curve.turn;
-        else if (curves.empty() || s.curve.kind != Curve2::Kind::Line)
-            curves.push_back(s.curve);
-        else
-            curves.back().p[1] = s.curve.p[1];
-    }
-    return runs;
-}
-
 TopoDS_Edge ellipseEdge(const Curve2& c, const TopoDS_Vertex& a, const TopoDS_Vertex& b) {
     // Counter-clockwise in the drawing is about -y in space.
     const double r = length(c.p[1]), s = length(c.p[2]);
@@ -136,7 +107,7 @@ Handle(Geom_BoundedCurve) bezier(const Curve2& c) {
     return new Geom_BezierCurve(poles);
 }
 
-TopoDS_Edge edgeOf(const Run& run, const TopoDS_Vertex& a, const TopoDS_Vertex& b) {
+TopoDS_Edge edgeOf(const LoopRun& run, const TopoDS_Vertex& a, const TopoDS_Vertex& b) {
     const Curve2& c = run.curves.front();
     if (c.kind == Curve2::Kind::Line) return BRepBuilderAPI_MakeEdge(a, b).Edge();
     if (c.kind == Curve2::Kind::Ellipse) return ellipseEdge(c, a, b);
@@ -148,17 +119,16 @@ TopoDS_Edge edgeOf(const Run& run, const TopoDS_Vertex& a, const TopoDS_Vertex& 
 }
 
 std::vector<ProfileEdge> edgesOfLoop(const Outline& outline, const Loop& loop) {
-    const std::vector<Run> runs = runsOf(loop);
+    const std::vector<LoopRun> runs = runsOf(loop);
     std::vector<TopoDS_Vertex> corners;
-    for (const Run& r : runs) corners.push_back(BRepBuilderAPI_MakeVertex(inSpace(r.start())));
+    for (const LoopRun& r : runs) corners.push_back(BRepBuilderAPI_MakeVertex(inSpace(r.start())));
     std::vector<ProfileEdge> edges;
     for (std::size_t i = 0; i < runs.size(); ++i) {
-        const Run& r = runs[i];
+        const LoopRun& r = runs[i];
         const bool onAxis = r.curves.size() == 1 && r.curves[0].kind == Curve2::Kind::Line &&
                             std::fabs(r.start().x) < kSamePoint && std::fabs(r.end().x) < kSamePoint;
-        ProfileEdge edge{edgeOf(r, corners[i], corners[(i + 1) % runs.size()]), {}, onAxis};
-        for (const int stroke : outline.lineage(r.stroke))
-            edge.roles.push_back("side " + std::to_string(stroke));
+        ProfileEdge edge{edgeOf(r, corners[i], corners[(i + 1) % runs.size()]), outline.rolesOf(r.stroke),
+                         onAxis};
         edges.push_back(std::move(edge));
     }
     return edges;
@@ -176,7 +146,7 @@ TopoDS_Wire wireOf(std::vector<ProfileEdge>& edges) {
 } // namespace
 
 TopoDS_Edge edgeOfStroke(const std::vector<Curve2>& curves) {
-    const Run run{0, curves};
+    const LoopRun run{0, curves};
     const TopoDS_Vertex start = BRepBuilderAPI_MakeVertex(inSpace(run.start()));
     const bool ring = curves.size() == 1 ? curves[0].closed() : length(run.start() - run.end()) < 1e-9;
     return edgeOf(run, start, ring ? start : BRepBuilderAPI_MakeVertex(inSpace(run.end())).Vertex());
@@ -213,43 +183,6 @@ Profile profileOf(const Outline& outline, const Region& area) {
 Profile profileOf(const Outline& outline) {
     if (!outline.regions.empty()) return profileOf(outline, outline.regions.front());
     return placed(outline, edgesOfWall(outline.wall.curve), {});
-}
-
-std::optional<Error> whyNotRevolve(const Outline& outline, const std::string& called) {
-    if (!outline.drawn()) return std::nullopt;
-    Error e;
-    e.culprits = {called};
-    const std::string name = "\"" + called + "\"";
-    if (outline.regions.empty()) {
-        e.code = "revolve.open";
-        e.sentence =
-            "The drawing " + name + " encloses nothing yet. Close it: its gaps are listed beside it.";
-        return e;
-    }
-    if (outline.regions.size() > 1) {
-        e.code = "revolve.regions";
-        e.sentence =
-            "The drawing " + name + " encloses " + std::to_string(outline.regions.size()) +
-            " areas. Click inside one on the drawing table and choose \"Revolve this area\", or make the "
-            "lines that divide them helpers.";
-        return e;
-    }
-    for (const Side& s : outline.regions.front().outer.sides) {
-        Vec2 low, high;
-        s.curve.bounds(low, high);
-        const bool curved = s.curve.kind == Curve2::Kind::Conic || s.curve.kind == Curve2::Kind::Cubic;
-        if (curved && low.x < -kSamePoint) {
-            low.x = 1;
-            for (const Vec2 p : s.curve.sampled(0.01)) low.x = std::min(low.x, p.x);
-        }
-        if (low.x >= -kSamePoint) continue;
-        e.code = "revolve.axis";
-        e.sentence = phrase(
-            "The drawing %1 reaches %2 across the axis. Keep it on one side: to the right of the axis.", name,
-            formatAmount(-low.x, "mm", 2));
-        return e;
-    }
-    return std::nullopt;
 }
 
 } // namespace gc

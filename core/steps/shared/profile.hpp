@@ -32,8 +32,4 @@ Profile profileOf(const Outline& outline);
 /// One area of a drawing.
 Profile profileOf(const Outline& outline, const Region& area);
 
-/// Why an outline cannot be turned about the axis; nothing when it can.
-/// \param called what a person calls the outline
-std::optional<Error> whyNotRevolve(const Outline& outline, const std::string& called);
-
 } // namespace gc

@@ -2,6 +2,7 @@
 
 #include "core/document/areas.hpp"
 #include "core/document/part.hpp"
+#include "core/document/slot_words.hpp"
 #include "core/sketch/drawing_words.hpp"
 
 #include <cstdlib>
@@ -18,12 +19,53 @@ void fillWithLatest(Step& step, const Part& part, const std::string& slot, Thing
         }
 }
 
+void fillWithLatestBody(Step& step, const Part& part) {
+    fillWithLatest(step, part, "body", Thing::Body);
+}
+
+void addBecoming(StepWords& words) {
+    constexpr auto isNew = [](const Step& s) { return s.text("does") == "as new body"; };
+    constexpr auto onBody = [](const Step& s) { return s.text("does") != "as new body"; };
+    words.slots.push_back(
+        choice("does", "what it does", {"as new body", "adding to", "taking from", "common with"}));
+    words.slots.push_back(naming(Thing::Body, "body", "body"));
+    words.slots.push_back(slot("target", "body to work on", SlotType::BodyRef, "body"));
+    for (const SentencePiece& p : std::vector<SentencePiece>{
+             {",", ""}, {"", "does"}, {"", "body", isNew}, {"", "target", onBody}, {".", ""}})
+        words.sentence.push_back(p);
+}
+
+void addFilling(StepWords& words) {
+    // Where one of its areas was chosen, that is what becomes solid.
+    constexpr auto isOpen = [](const Step& s) { return s.text("area").empty(); };
+    constexpr auto isWall = [](const Step& s) {
+        return s.text("area").empty() && s.text("fill") == "as a wall of";
+    };
+    words.slots.push_back(choice("fill", "what becomes solid", {"filled", "as a wall of"}));
+    words.slots.push_back(length("thickness", "thickness of the wall", "2 mm", 100));
+    words.slots.push_back(choice("wall side", "side of the wall", {"inside", "outside", "on both sides"}));
+    for (const SentencePiece& p : std::vector<SentencePiece>{{",", "", isOpen},
+                                                             {"", "fill", isOpen},
+                                                             {"", "thickness", isWall},
+                                                             {"", "wall side", isWall},
+                                                             {",", ""}})
+        words.sentence.push_back(p);
+}
+
 std::string strokeInWords(const Part& part, const std::string& outline, const std::string& role) {
     constexpr std::string_view kSide = "side ";
-    if (!role.starts_with(kSide)) return {};
-    const int id = std::atoi(role.c_str() + kSide.size());
+    std::string_view rest = role;
+    std::string before;
+    for (const auto& [prefix, words] :
+         {std::pair<std::string_view, const char*>{"back ", "back of "}, {"far ", "far side of "}})
+        if (rest.starts_with(prefix)) {
+            rest.remove_prefix(prefix.size());
+            before += words;
+        }
+    if (!rest.starts_with(kSide)) return {};
+    const int id = std::atoi(rest.data() + kSide.size());
     const Drawing* drawing = drawingOf(part, outline);
-    return drawing && drawing->findStroke(id) ? nameOf(*drawing, id) : std::string();
+    return drawing && drawing->findStroke(id) ? before + nameOf(*drawing, id) : std::string();
 }
 
 } // namespace gc

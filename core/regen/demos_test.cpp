@@ -1,0 +1,57 @@
+// The parts that are shipped: each builds, holds its targets, and follows its own values up and down.
+
+#include "core/document/part_file.hpp"
+#include "core/regen/measure.hpp"
+#include "tests/support/probe.hpp"
+
+#include <catch2/catch.hpp>
+
+using namespace gc;
+using namespace gc::test;
+
+namespace {
+
+const char* const kDemos[] = {"herb-pot", "saucer", "seed-box", "tap-cover", "ground-spike", "plant-label"};
+
+Part demo(const std::string& name) {
+    auto part = loadPart("demo/" + name + ".goodcurve");
+    REQUIRE(part.ok());
+    return *part;
+}
+
+} // namespace
+
+TEST_CASE("Every shipped part builds without a fault and is written as it was read") {
+    for (const char* name : kDemos) {
+        INFO(name);
+        const Part p = demo(name);
+        const auto r = Engine().regenerate(p);
+        INFO(faults(r));
+        CHECK(allFine(r));
+        CHECK(writePart(*readPart(writePart(p))) == writePart(p));
+    }
+}
+
+TEST_CASE("Every value of a shipped part by a tenth and by three: it follows, or a step says why not") {
+    int followed = 0, refused = 0;
+    for (const char* name : kDemos) {
+        const Part p = demo(name);
+        for (std::size_t k = 0; k < p.values.size(); ++k)
+            for (const double factor : {0.7, 0.9, 1.1, 1.3}) {
+                Part q = p;
+                q.values[k].expression = "(" + p.values[k].expression + ") * " + formatNumber(factor);
+                INFO(name << ", " << p.values[k].name << " x " << factor);
+                const auto r = Engine().regenerate(q);
+                for (const StepReport& s : r.steps) {
+                    CHECK((s.ok || s.error));
+                    if (s.error) CHECK_FALSE(s.error->sentence.text().empty());
+                }
+                (allFine(r) ? followed : refused) += 1;
+                INFO(faults(r));
+                // By a tenth nothing that was meant to be changed breaks.
+                if (factor > 0.8 && factor < 1.2) CHECK(allFine(r));
+            }
+    }
+    WARN(followed << " followed, " << refused << " refused");
+    CHECK(followed > 5 * refused);
+}

@@ -1,0 +1,110 @@
+#include "core/shape/dexels.hpp"
+
+#include <algorithm>
+#include <cmath>
+
+namespace gc {
+
+namespace {
+
+struct Flat {
+    Vec2 p;
+    double depth = 0;
+};
+
+Flat seen(const DexelGrid& grid, Vec3 p) {
+    return {{dot(p, grid.across), dot(p, grid.up)}, dot(p, grid.along)};
+}
+
+} // namespace
+
+DexelGrid gridOver(const std::vector<const TriangleMesh*>& meshes, int columns) {
+    DexelGrid grid;
+    grid.along = unit(Vec3{0.3141, 0.5926, 0.7411});
+    grid.across = unit(cross(Vec3{0, 0, 1}, grid.along));
+    grid.up = cross(grid.along, grid.across);
+    Vec2 low{1e300, 1e300}, high{-1e300, -1e300};
+    for (const TriangleMesh* mesh : meshes)
+        for (const Vec3& p : mesh->points) {
+            const Vec2 q = seen(grid, p).p;
+            low = {std::min(low.x, q.x), std::min(low.y, q.y)};
+            high = {std::max(high.x, q.x), std::max(high.y, q.y)};
+        }
+    if (low.x > high.x) return grid;
+    const Vec2 size = high - low;
+    grid.step = std::max(size.x, size.y) / columns * (1 + 1e-9);
+    // Not in line with the box: nothing that is flat there lies in a row of lines.
+    grid.low = low - Vec2{0.37, 0.41} * grid.step;
+    grid.wide = static_cast<int>(size.x / grid.step) + 2;
+    grid.high = static_cast<int>(size.y / grid.step) + 2;
+    return grid;
+}
+
+Dexels::Dexels(const TriangleMesh& mesh, const DexelGrid& grid) : m_cell(grid.step * grid.step) {
+    m_columns.resize(static_cast<std::size_t>(grid.wide) * static_cast<std::size_t>(grid.high));
+    for (const auto& t : mesh.triangles) {
+        const Flat a = seen(grid, mesh.points[t[0]]), b = seen(grid, mesh.points[t[1]]),
+                   c = seen(grid, mesh.points[t[2]]);
+        const double area = cross(b.p - a.p, c.p - a.p);
+        if (area == 0) continue;
+        const auto first = [&](double least, double from) {
+            return std::max(0, static_cast<int>(std::ceil((least - from) / grid.step - 0.5)));
+        };
+        const auto last = [&](double most, double from, int count) {
+            return std::min(count - 1, static_cast<int>(std::floor((most - from) / grid.step - 0.5)));
+        };
+        const int i0 = first(std::min({a.p.x, b.p.x, c.p.x}), grid.low.x),
+                  i1 = last(std::max({a.p.x, b.p.x, c.p.x}), grid.low.x, grid.wide);
+        const int j0 = first(std::min({a.p.y, b.p.y, c.p.y}), grid.low.y),
+                  j1 = last(std::max({a.p.y, b.p.y, c.p.y}), grid.low.y, grid.high);
+        for (int i = i0; i <= i1; ++i)
+            for (int j = j0; j <= j1; ++j) {
+                const Vec2 at = grid.low + Vec2{i + 0.5, j + 0.5} * grid.step;
+                const double u = cross(at - a.p, c.p - a.p) / area, v = cross(b.p - a.p, at - a.p) / area;
+                if (u < 0 || v < 0 || u + v > 1) continue;
+                const double depth = a.depth + u * (b.depth - a.depth) + v * (c.depth - a.depth);
+                // A triangle that looks against the line is entered through.
+                m_columns[static_cast<std::size_t>(i) * static_cast<std::size_t>(grid.high) +
+                          static_cast<std::size_t>(j)]
+                    .push_back({depth, area > 0 ? -1 : 1});
+            }
+    }
+    for (auto& column : m_columns)
+        std::sort(column.begin(), column.end(),
+                  [](const Crossing& a, const Crossing& b) { return a.at < b.at; });
+}
+
+double Dexels::wronglyWound() const {
+    double length = 0;
+    for (const auto& column : m_columns) {
+        int winding = 0;
+        for (std::size_t k = 0; k + 1 < column.size(); ++k) {
+            winding += column[k].way;
+            if (winding < 0 || winding > 1) length += column[k + 1].at - column[k].at;
+        }
+    }
+    return length * m_cell;
+}
+
+double Dexels::breaking(const Dexels& a, const Dexels& b, const Dexels& result,
+                        const std::function<bool(bool, bool, bool)>& rule) {
+    const Dexels* all[] = {&a, &b, &result};
+    double length = 0;
+    std::vector<std::pair<Crossing, std::size_t>> events;
+    for (std::size_t k = 0; k < result.m_columns.size(); ++k) {
+        events.clear();
+        for (std::size_t s = 0; s < 3; ++s)
+            for (const Crossing& c : all[s]->m_columns[k]) events.emplace_back(c, s);
+        std::sort(events.begin(), events.end(),
+                  [](const auto& x, const auto& y) { return x.first.at < y.first.at; });
+        int winding[3] = {0, 0, 0};
+        for (std::size_t i = 0; i + 1 < events.size(); ++i) {
+            winding[events[i].second] += events[i].first.way;
+            if (!rule(winding[0] > 0, winding[1] > 0, winding[2] > 0))
+                length += events[i + 1].first.at - events[i].first.at;
+        }
+    }
+    return length * result.m_cell;
+}
+
+} // namespace gc

@@ -1,0 +1,116 @@
+#include "core/steps/extrude/swept.hpp"
+
+#include "core/shape/kernel.hpp"
+#include "core/steps/shared/leaning_prism.hpp"
+#include "core/steps/shared/profile.hpp"
+
+#include <BRepBuilderAPI_Transform.hxx>
+#include <BRepCheck_Analyzer.hxx>
+#include <BRepPrimAPI_MakePrism.hxx>
+#include <TopoDS.hxx>
+
+#include <algorithm>
+#include <numbers>
+
+namespace gc {
+
+namespace {
+
+Swept straight(const Profile& profile, const Reach& reach) {
+    const gp_Vec slant(reach.slant.x, reach.slant.y, reach.slant.z);
+    gp_Trsf lift;
+    lift.SetTranslation(slant * reach.from);
+    // Moved once, edges and face together: two moves give places that are not the same place.
+    BRepBuilderAPI_Transform moved(profile.face, lift, true);
+    Swept out;
+    out.along = slant * (reach.to - reach.from);
+    BRepPrimAPI_MakePrism prism(moved.Shape(), out.along);
+    out.solid = prism.Shape();
+    out.start = TopoDS::Face(prism.FirstShape());
+    out.end = TopoDS::Face(prism.LastShape());
+    for (const ProfileEdge& edge : profile.edges)
+        for (const TopoDS_Shape& face : toVector(prism.Generated(moved.ModifiedShape(edge.edge))))
+            for (const std::string& role : edge.roles) out.sides.emplace_back(face, role);
+    return out;
+}
+
+/// What it can be instead is told with the reason.
+Error tooFar(const LeanStop& s) {
+    const std::string height = formatAmount(s.height, "mm", 2);
+    const double most = std::atan2(std::fabs(s.stop.by), s.half.height) * 180 / std::numbers::pi;
+    const std::string lean = formatNumber(std::floor(most * 100) / 100, 2) + "°";
+    Message why;
+    switch (s.stop.why) {
+    case InsetStop::Why::Closes:
+        why = phrase("Leaning so, the drawing closes up %1 from where it begins. Make it lower than that, or "
+                     "lean it less than %2.",
+                     height, lean);
+        break;
+    case InsetStop::Why::Meets:
+        why = phrase("Leaning so, the drawing runs into itself %1 from where it begins. Make it lower than "
+                     "that, or lean it less than %2.",
+                     height, lean);
+        break;
+    case InsetStop::Why::Folds:
+        why = phrase("Leaning so, a curve of the drawing folds %1 from where it begins: it is bent too "
+                     "closely. Make it lower than that, lean it less than %2, or draw the curve wider.",
+                     height, lean);
+        break;
+    case InsetStop::Why::Opens:
+        why = phrase("Leaning so, two sides of the drawing part %1 from where it begins. Make it lower than "
+                     "that, or lean it less than %2.",
+                     height, lean);
+        break;
+    }
+    return errorOf("lean.height", why);
+}
+
+std::vector<LeanHalf> halvesOf(const Reach& reach) {
+    std::vector<LeanHalf> out;
+    const auto add = [&](double from, double to, double lean) {
+        if (from != to) out.push_back({to > from ? 1.0 : -1.0, std::fabs(to - from), lean});
+    };
+    add(reach.level, reach.to, *reach.lean);
+    add(reach.level, reach.from, reach.leanBack);
+    return out;
+}
+
+Result<Swept> leaning(const Outline& outline, const Region& area, const Reach& reach) {
+    auto halves = halvesOf(reach);
+    auto made = leaningPrism(outline, area, reach.level, halves);
+    if (!made) return made.error();
+    Swept out;
+    if (const auto* stop = std::get_if<LeanStop>(&*made)) {
+        constexpr double kLess = 0.999; // of the height at which it cannot go on
+        const Error why = tooFar(*stop);
+        if (reach.ends.empty()) return why;
+        // Something may end it before that.
+        out.cutShort = why;
+        halves.front().height = stop->height * kLess;
+        made = leaningPrism(outline, area, reach.level, halves);
+        if (!made) return made.error();
+        if (std::holds_alternative<LeanStop>(*made)) return why;
+    }
+    const auto& prism = std::get<LeaningPrism>(*made);
+    if (!BRepCheck_Analyzer(prism.solid).IsValid())
+        return errorOf("lean.fit",
+                       "With this lean the sides of the drawing do not fit together. Lean it a little "
+                       "less or more, or draw its corners with rounds.");
+    const bool forward = reach.to > reach.from;
+    out.solid = prism.solid;
+    out.start = forward ? prism.behind : prism.before;
+    out.end = forward ? prism.before : prism.behind;
+    for (const auto& side : prism.sides)
+        for (const std::string& role : side.roles) out.sides.emplace_back(side.face, role);
+    out.along = gp_Vec(reach.slant.x, reach.slant.y, reach.slant.z) * (reach.to - reach.from);
+    return out;
+}
+
+} // namespace
+
+Result<Swept> sweptAlong(const Outline& outline, const Region& area, const Reach& reach) {
+    if (reach.lean) return leaning(outline, area, reach);
+    return straight(profileOf(outline, area), reach);
+}
+
+} // namespace gc

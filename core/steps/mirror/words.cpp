@@ -1,0 +1,27 @@
+// Mirror: the image of a body beyond a plane.
+
+#include "core/steps/shared/words.hpp"
+#include "core/document/part.hpp"
+#include "core/document/slot_words.hpp"
+#include "core/document/step_kind.hpp"
+
+namespace gc {
+
+StepKind mirrorKind() {
+    StepWords w{
+        "mirror", "Mirror", "The image of a body beyond a plane: joined with it, beside it or in its place",
+        "bodies", "Form",   {},
+        {}};
+    w.slots = {slot("body", "body", SlotType::BodyRef, "body"),
+               slot("plane", "plane", SlotType::PlaneRef, "side"),
+               choice("what", "what becomes of the image", {"joined with it", "as new body", "in its place"}),
+               naming(Thing::Body, "name", "image")};
+    constexpr auto makes = [](const Step& s) { return s.text("what") == "as new body"; };
+    w.sentence = {{"Mirror", ""}, {"", "body"}, {"at", ""},          {"", "plane"},
+                  {",", ""},      {"", "what"}, {"", "name", makes}, {".", ""}};
+    StepKind k{std::move(w)};
+    k.defaults = fillWithLatestBody;
+    return k;
+}
+
+} // namespace gc

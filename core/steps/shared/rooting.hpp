@@ -1,0 +1,24 @@
+#pragma once
+/// \file For .cpp files: material that is added and ends on a wall that is not as flat as its own face
+/// reaches on into that wall, and never through it.
+
+#include "core/steps/shared/boolean.hpp"
+
+namespace gc {
+
+struct Rooted {
+    NamedTool tool;   ///< trimmed to the wall's very surface
+    double by = 0;    ///< how far it was carried on, mm
+    std::string face; ///< which of its faces, as a reference
+};
+
+/// The first flat face of the tool that touches the body somewhere and is less than half its own width away
+/// from it everywhere is carried on until it is met all over. Nothing where there is no such face. Throws
+/// what the kernel throws.
+std::optional<Rooted> rooted(const Body& body, const NamedTool& tool);
+
+/// The least distance from the tool's flat faces, square to them, to the body, where that is less than half
+/// their width: how much is lacking where the two do not meet. mm
+std::optional<double> lacking(const Body& body, const NamedTool& tool);
+
+} // namespace gc
