@@ -79,6 +79,8 @@ void Worker::take(say::ToForge message) {
                 add(nameJob(std::move(m)));
             else if constexpr (std::is_same_v<M, say::FindItems>)
                 add(findJob(std::move(m)));
+            else if constexpr (std::is_same_v<M, say::TakeReadings>)
+                add(readJob(std::move(m)));
             else if constexpr (std::is_same_v<M, say::ExportBodies>)
                 add(exportJob(m_workshop, std::move(m)));
             else if constexpr (std::is_same_v<M, say::SolveTarget>)

@@ -18,8 +18,31 @@ QString text(const say::Words& w) {
     return inWords(w);
 }
 
+QVector3D toQt(const Vec3& v) {
+    return {static_cast<float>(v.x), static_cast<float>(v.y), static_cast<float>(v.z)};
+}
+
+/// Points from rows of three numbers.
+std::vector<QVector3D> pointsIn(const std::vector<float>& all, std::uint32_t first, std::uint32_t count) {
+    std::vector<QVector3D> out;
+    for (std::size_t i = 3 * std::size_t{first}; i < 3 * (std::size_t{first} + count); i += 3)
+        out.emplace_back(all[i], all[i + 1], all[i + 2]);
+    return out;
+}
+
+/// Edges that lie one after the other in a row of points.
+void takeEdges(BodyMesh& mesh, const std::vector<std::uint32_t>& sizes, const std::vector<float>& lines) {
+    mesh.edges.clear();
+    mesh.lines = pointsIn(lines, 0, static_cast<std::uint32_t>(lines.size() / 3));
+    std::uint32_t first = 0;
+    for (const std::uint32_t size : sizes) {
+        mesh.edges.push_back({first, size, false});
+        first += size;
+    }
+}
+
 RemedyView remedyOf(const say::RemedyWords& r) {
-    return {r.step, text(r.slot), text(r.value), text(r.sentence), {}};
+    return {r.step, text(r.slot), text(r.value), text(r.sentence), {}, r.tried};
 }
 
 } // namespace
@@ -50,9 +73,7 @@ void ForgeLink::on(const say::StepFared& m) {
             s.question = QuestionView{text(m.fault->question->about), {}};
             for (const std::string& a : m.fault->question->answers) s.question->answers << text(a);
         }
-        if (m.fault->place)
-            s.place = QVector3D(static_cast<float>(m.fault->place->x), static_cast<float>(m.fault->place->y),
-                                static_cast<float>(m.fault->place->z));
+        if (m.fault->place) s.place = toQt(*m.fault->place);
     }
     if (const auto before = m_steps.find(m.id); s.cached && before != m_steps.end()) {
         s.volumeChange = before->second.volumeChange; // nothing of it was done again
@@ -80,15 +101,8 @@ void ForgeLink::on(const say::BodySurface& m) {
     static_cast<Surface&>(mesh) = std::move(*surface);
     mesh.content = m.content;
     mesh.flatFaces.assign(m.flat.begin(), m.flat.end());
-    mesh.edges.clear();
-    mesh.lines.clear();
-    for (std::size_t i = 0; i + 2 < m.lines.size(); i += 3)
-        mesh.lines.emplace_back(m.lines[i], m.lines[i + 1], m.lines[i + 2]);
-    std::uint32_t first = 0;
-    for (std::size_t e = 0; e < m.edgeSizes.size(); ++e) {
-        mesh.edges.push_back({first, m.edgeSizes[e], m.edgeSmooth[e] != 0});
-        first += m.edgeSizes[e];
-    }
+    takeEdges(mesh, m.edgeSizes, m.lines);
+    for (std::size_t e = 0; e < mesh.edges.size(); ++e) mesh.edges[e].smooth = m.edgeSmooth[e] != 0;
     if (m_pictureMs == 0) m_pictureMs = static_cast<double>(m_buildClock.nsecsElapsed()) / 1e6;
     Q_EMIT meshesChanged();
 }
@@ -123,7 +137,11 @@ void ForgeLink::on(const say::BodiesShown& m) {
         return mesh == m_meshes.end() || mesh->second.content != n.second.first;
     });
     for (const say::BodyWords& b : m.bodies)
-        if (const auto mesh = m_meshes.find(b.id); mesh != m_meshes.end()) mesh->second.name = text(b.name);
+        if (const auto mesh = m_meshes.find(b.id); mesh != m_meshes.end()) {
+            mesh->second.name = text(b.name);
+            mesh->second.offeredName = text(b.offeredName);
+            mesh->second.offeredColour = text(b.offeredColour);
+        }
     if (m_pictureMs == 0) m_pictureMs = static_cast<double>(m_buildClock.nsecsElapsed()) / 1e6;
     Q_EMIT meshesChanged();
     if (isNow(m.revision)) Q_EMIT bodiesShown();
@@ -134,18 +152,17 @@ void ForgeLink::on(const say::GuidesShown& m) {
     m_planes.clear();
     m_axes.clear();
     m_drawings.clear();
-    const auto toQt = [](const Vec3& v) {
-        return QVector3D(static_cast<float>(v.x), static_cast<float>(v.y), static_cast<float>(v.z));
-    };
     for (const say::AxisShown& a : m.axes) m_axes.push_back({text(a.name), toQt(a.from), toQt(a.to)});
     for (const say::PlaneShown& p : m.planes) m_planes.push_back({text(p.name), p.frame});
     for (const say::DrawingShown& d : m.drawings) {
-        DrawingView view{d.frame, {}};
-        for (const say::StrokeShown& s : d.strokes) {
-            StrokeView stroke{text(s.reference), {}};
-            for (std::uint32_t i = 3 * s.first; i < 3 * (s.first + s.count); i += 3)
-                stroke.points.emplace_back(m.points[i], m.points[i + 1], m.points[i + 2]);
-            view.strokes.push_back(std::move(stroke));
+        DrawingView view{d.frame, {}, {}};
+        for (const say::StrokeShown& s : d.strokes)
+            view.strokes.push_back({text(s.reference), pointsIn(m.points, s.first, s.count)});
+        for (const say::AreaShown& a : d.areas) {
+            AreaView area{text(a.area), {}};
+            for (std::size_t i = 0; i + 1 < a.loops.size(); i += 2)
+                area.loops.push_back(pointsIn(m.points, a.loops[i], a.loops[i + 1]));
+            view.areas.push_back(std::move(area));
         }
         m_drawings[d.step] = std::move(view);
     }
@@ -156,9 +173,7 @@ void ForgeLink::on(const say::LookShown& m) {
     m_places.clear();
     m_traces.clear();
     for (const say::PlaceShown& p : m.places) {
-        PlaceView view{
-            QVector3D(static_cast<float>(p.at.x), static_cast<float>(p.at.y), static_cast<float>(p.at.z)),
-            {}};
+        PlaceView view{toQt(p.at), {}};
         for (const std::string& r : p.references) view.refs << text(r);
         m_places.push_back(std::move(view));
     }
@@ -175,6 +190,24 @@ void ForgeLink::on(const say::LookShown& m) {
             m_traces.push_back(std::move(trace));
         }
     Q_EMIT lookChanged();
+}
+
+void ForgeLink::on(const say::AidsShown& m) {
+    if (m.step != m_lookAids) return; // asked for another since
+    AidsView a;
+    a.step = m.step;
+    a.takes = m.takes;
+    for (const say::HandleShown& h : m.handles)
+        a.handles.push_back({text(h.slot), h.turns, toQt(h.from), toQt(h.direction), toQt(h.arm), h.value,
+                             h.way, h.loose, text(h.turnsRound)});
+    const auto count = static_cast<std::uint32_t>(m.points.size() / 3);
+    a.tool.points = pointsIn(m.points, 0, count);
+    a.tool.normals = pointsIn(m.normals, 0, count);
+    a.tool.triangles = m.triangles;
+    a.tool.faceOf.assign(count, 0);
+    takeEdges(a.tool, m.edgeSizes, m.lines);
+    m_aids = std::move(a);
+    Q_EMIT aidsChanged();
 }
 
 void ForgeLink::on(const say::MeasuresTaken& m) {
@@ -196,12 +229,10 @@ void ForgeLink::on(const say::MeasuresTaken& m) {
         v.value = t.value;
         v.least = t.least;
         v.most = t.most;
-        if (t.at)
-            v.at = QVector3D(static_cast<float>(t.at->x), static_cast<float>(t.at->y),
-                             static_cast<float>(t.at->z));
+        if (t.at) v.at = toQt(*t.at);
         // What a preview does not measure keeps what it was before, as "measuring".
         const auto same = std::find_if(before.begin(), before.end(), [&](const TargetView& b) {
-            return b.measure == v.measure && b.ofBody == v.ofBody && b.allowed == v.allowed;
+            return b.label == v.label && b.allowed == v.allowed;
         });
         if (m_preview && same != before.end()) {
             if (v.text.isEmpty()) v = *same;
@@ -291,6 +322,18 @@ void ForgeLink::on(const say::Solved& m) {
             list.back().then << text(v.label).toLower() + QLatin1Char(' ') + text(v.value);
     }
     Q_EMIT solved(m.target, list);
+}
+
+void ForgeLink::on(const say::ReadingsTaken& m) {
+    if (m_asks.erase(m.ask) == 0) return; // asked anew since
+    std::vector<ReadingView> list;
+    for (const say::ReadingShown& r : m.readings) {
+        ReadingView v{text(r.key), text(r.text), r.value, {}, {}};
+        if (r.at) v.at = toQt(*r.at);
+        if (r.to) v.to = toQt(*r.to);
+        list.push_back(std::move(v));
+    }
+    Q_EMIT readingsTaken(list, m.fault ? text(m.fault->sentence) : QString());
 }
 
 } // namespace gc::app

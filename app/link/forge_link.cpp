@@ -100,7 +100,7 @@ void ForgeLink::start() {
                "Your edits are kept. Install Good Curve anew."));
     });
     m_process->start();
-    if (m_lookPlaces || m_lookTraces) sendLook();
+    if (m_lookPlaces || m_lookTraces || m_lookAids) sendLook();
 }
 
 void ForgeLink::send(const say::ToForge& message) {
@@ -154,18 +154,22 @@ void ForgeLink::build(const Part& part, bool preview) {
     send(m);
 }
 
-void ForgeLink::look(bool places, int tracesOf) {
-    if (m_lookPlaces == places && m_lookTraces == tracesOf) return;
+void ForgeLink::look(bool places, int tracesOf, int aidsOf) {
+    const bool sameLook = m_lookPlaces == places && m_lookTraces == tracesOf;
+    const bool sameAids = m_lookAids == aidsOf;
+    if (sameLook && sameAids) return;
     m_lookPlaces = places;
     m_lookTraces = tracesOf;
-    m_places.clear();
-    m_traces.clear();
+    m_lookAids = aidsOf;
+    if (!sameLook) m_places.clear(), m_traces.clear();
+    if (!sameAids) m_aids = {};
     sendLook();
-    Q_EMIT lookChanged();
+    if (!sameLook) Q_EMIT lookChanged();
+    if (!sameAids) Q_EMIT aidsChanged();
 }
 
 void ForgeLink::sendLook() {
-    send(say::LookFor{m_lookPlaces, m_lookTraces});
+    send(say::LookFor{m_lookPlaces, m_lookTraces, m_lookAids});
 }
 
 void ForgeLink::exportPart(const Part& part, const QString& path, bool evenIfStepsFail,
@@ -199,6 +203,14 @@ void ForgeLink::solveTarget(int index) {
     m.ask = ask({[this, index] { Q_EMIT solved(index, {}); }});
     m.revision = m_revision;
     m.target = index;
+    send(m);
+}
+
+void ForgeLink::read(const QStringList& picked) {
+    m_asks.erase(m_readAsk);
+    say::TakeReadings m;
+    m.ask = m_readAsk = ask({[this] { Q_EMIT readingsTaken({}, {}); }});
+    for (const QString& p : picked) m.picked.push_back(p.toStdString());
     send(m);
 }
 

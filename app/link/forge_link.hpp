@@ -22,12 +22,16 @@ class ForgeLink : public QObject {
 
     /// Builds the part; a preview is not measured. A newer part supersedes an older one.
     void build(const Part& part, bool preview = false);
-    /// What to send besides: points that can be picked, and what a drawing can follow (its step; 0: none).
-    void look(bool places, int tracesOf);
+    /// What to send besides: points that can be picked, what a drawing can follow (its step; 0: none), and
+    /// the handles and the solid of a step.
+    void look(bool places, int tracesOf, int aidsOf);
     /// Writes the bodies of this very part, whole. See exported and exportAsks.
     void exportPart(const Part& part, const QString& path, bool evenIfStepsFail = false,
                     const std::vector<ThingId>& bodies = {});
     void solveTarget(int index);
+    /// What one or two things measure (Target::of says how they are named), as the part is shown now: see
+    /// readingsTaken. Only the last that was asked is answered.
+    void read(const QStringList& picked);
     /// For tests: "crash", "hang", "memory", "nonsense". Needs GOOD_CURVE_DEBUG=1.
     void misbehave(const QString& how);
 
@@ -48,6 +52,8 @@ class ForgeLink : public QObject {
     /// By step.
     const std::map<int, DrawingView>& drawings() const { return m_drawings; }
     const std::vector<PlaceView>& places() const { return m_places; }
+    /// Of the step that look() named; empty for none.
+    const AidsView& aids() const { return m_aids; }
     /// What the drawing that look() named can follow.
     const std::vector<Trace>& traces() const { return m_traces; }
     const std::vector<TargetView>& targets() const { return m_targets; }
@@ -72,14 +78,16 @@ class ForgeLink : public QObject {
     void measuresChanged();
     void outlinesChanged();
     void guidesChanged(); ///< planes and drawings in space
-    void lookChanged();   ///< what look() asked for
-    void itemNamed();     ///< an answer to namesOf()
+    void lookChanged();   ///< what look() asked for, but for the aids
+    void aidsChanged();
+    void itemNamed(); ///< an answer to namesOf()
     void haloChanged();
     void finished();
     void exported(const QString& path, const QString& error);
     /// Nothing was written, for these steps fail: shall the file be written without them?
     void exportAsks(const QString& path, const std::vector<int>& failingSteps);
     void solved(int target, const std::vector<RemedyView>& remedies);
+    void readingsTaken(const std::vector<ReadingView>& readings, const QString& fault);
     void problem(const QString& sentence);
     void restarted(const QString& why);
 
@@ -112,6 +120,7 @@ class ForgeLink : public QObject {
     void on(const say::BodiesShown& m);
     void on(const say::GuidesShown& m);
     void on(const say::LookShown& m);
+    void on(const say::AidsShown& m);
     void on(const say::MeasuresTaken& m);
     void on(const say::MarginsTaken& m);
     void on(const say::RemedyTried& m);
@@ -122,6 +131,7 @@ class ForgeLink : public QObject {
     void on(const say::ItemsFound& m);
     void on(const say::Exported& m);
     void on(const say::Solved& m);
+    void on(const say::ReadingsTaken& m);
     bool isNow(int revision) const { return revision == m_revision; }
     void send(const say::ToForge& message);
     void sendLook();
@@ -139,7 +149,7 @@ class ForgeLink : public QObject {
     int m_silentTicks = 0;
     QElapsedTimer m_buildClock;
     int m_silenceLimit = 5000;
-    int m_revision = 0, m_lastAsk = 0, m_haloAsk = 0;
+    int m_revision = 0, m_lastAsk = 0, m_haloAsk = 0, m_readAsk = 0;
     int m_measured = 0; ///< the revision that the measures are of
     int m_runningStep = 0;
     bool m_tryingRemedy = false;
@@ -181,7 +191,8 @@ class ForgeLink : public QObject {
     std::vector<PlaceView> m_places;
     std::vector<Trace> m_traces;
     bool m_lookPlaces = false;
-    int m_lookTraces = 0;
+    int m_lookTraces = 0, m_lookAids = 0;
+    AidsView m_aids;
 };
 
 } // namespace gc::app

@@ -30,7 +30,8 @@ struct Surface {
 
 struct BodyMesh : Surface {
     QString name;
-    std::uint64_t content = 0; ///< of the body: what items are called depends on it alone
+    QString offeredName, offeredColour; ///< by the file that it came from
+    std::uint64_t content = 0;          ///< of the body: what items are called depends on it alone
     std::vector<bool> flatFaces;
     std::vector<EdgeLine> edges;
     std::vector<QVector3D> lines;
@@ -42,6 +43,25 @@ struct BodyItem {
     bool edge = false;
     int item = -1; ///< from 0; -1: nothing
     friend auto operator<=>(const BodyItem&, const BodyItem&) = default;
+};
+
+/// A size of a step as it lies in space: see core/model/aids.hpp.
+struct HandleView {
+    QString slot;
+    bool turns = false;
+    QVector3D from, direction, arm;
+    double value = 0, way = 1; ///< mm or rad
+    bool loose = false;
+    QString turnsRound;
+    bool reaches = false; ///< its end may be put to a face or a corner
+};
+
+/// What is shown of a step while it is filled in, or chosen in the sheet.
+struct AidsView {
+    int step = 0;
+    std::vector<HandleView> handles;
+    BodyMesh tool; ///< the solid that it takes away, or cannot add; one face
+    bool takes = false;
 };
 
 /// A plane to draw on, as slots name it.
@@ -62,9 +82,16 @@ struct StrokeView {
     std::vector<QVector3D> points;
 };
 
+/// An area that a drawing encloses.
+struct AreaView {
+    QString area;                              ///< as slots name it
+    std::vector<std::vector<QVector3D>> loops; ///< its border, then its holes
+};
+
 struct DrawingView {
     Plane plane;
     std::vector<StrokeView> strokes;
+    std::vector<AreaView> areas;
 };
 
 /// A point that can be picked.
@@ -74,14 +101,15 @@ struct PlaceView {
 };
 
 /// What clicks in the stand may pick. Curves are single edges and strokes of drawings; axes are
-/// these, round faces and axes that steps made.
-enum class Picking { Nothing, Faces, Edges, Curves, Points, Planes, Axes };
+/// these, round faces and axes that steps made. Anything: points, edges or faces, to be measured.
+enum class Picking { Nothing, Faces, Edges, Curves, Points, Planes, Axes, Bodies, Areas, Anything };
 
 /// What a click picked.
 struct Pick {
     Picking kind = Picking::Nothing;
     QStringList refs;     ///< what it may mean, rules first
     QString spot;         ///< of a face: the very place, as a point
+    int drawing = 0;      ///< of an area: the step that drew it
     bool pending = false; ///< what the item under it is called is still asked
 };
 
@@ -105,10 +133,18 @@ struct TargetView {
     int since = 0; ///< id of the step since which it does not hold; 0: it holds, or that is not known yet
 };
 
+/// What picked things measure.
+struct ReadingView {
+    QString key, text;
+    double value = 0; ///< mm, mm², rad
+    std::optional<QVector3D> at, to;
+};
+
 struct RemedyView {
     int step = 0;
     QString slot, value, sentence;
     QStringList then; ///< "mass 91.2 g"
+    bool tried = true;
     friend bool operator==(const RemedyView&, const RemedyView&) = default;
 };
 

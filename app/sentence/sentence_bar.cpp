@@ -35,6 +35,10 @@ Picking pickingFor(SlotType type) {
         return Picking::Planes;
     case Picks::Axes:
         return Picking::Axes;
+    case Picks::Bodies:
+        return Picking::Bodies;
+    case Picks::Regions:
+        return Picking::Areas;
     case Picks::Nothing:
         break;
     }
@@ -53,6 +57,8 @@ QString whatToPick(SlotType type) {
         return SentenceBar::tr("Pick a plane or a flat face in the stand first.");
     case Picking::Axes:
         return SentenceBar::tr("Pick an edge, a drawn line or a round face in the stand first.");
+    case Picking::Bodies:
+        return SentenceBar::tr("Choose a body from the list, or click it in the stand.");
     default:
         return SentenceBar::tr("Pick an edge in the stand first.");
     }
@@ -86,6 +92,7 @@ SentenceBar::SentenceBar(Session* session, QWidget* parent) : QWidget(parent), m
         Q_EMIT draftChanged();       // the stand picks something else now
     });
     connect(m_flow, &SentenceFlow::tableAsked, this, [this] { keep(); });
+    connect(m_flow, &SentenceFlow::letGo, this, &SentenceBar::letGo);
     setMouseTracking(true);
     setMinimumHeight(58);
 }
@@ -116,8 +123,14 @@ void SentenceBar::begin(const QString& kind) {
             return say(QStringLiteral("■ ") + inWords(content.error().sentence));
         }
         const std::string name = QFileInfo(path).fileName().toStdString();
-        // Files from elsewhere may hold bytes that are no text; their letters are made such.
-        m_draft->slots[file->key] = attach(m_part, name, SharedText(madeUtf8(*content)));
+        // Files from elsewhere may hold bytes that are no text: letters are made such, triangles go as
+        // base64.
+        const bool text = content->find("ISO-10303-21") != std::string::npos;
+        const std::string held = text ? madeUtf8(*content)
+                                      : QByteArray(content->data(), static_cast<qsizetype>(content->size()))
+                                            .toBase64()
+                                            .toStdString();
+        m_draft->slots[file->key] = attach(m_part, name, SharedText(held));
     }
     m_verb->clear();
     refresh();
@@ -166,9 +179,7 @@ bool SentenceBar::keep() {
     for (const SlotWords& s : words->slots) {
         QString fault;
         if (!isShown(*m_draft, s.key)) continue;
-        if (holdsReferences(s.type) && s.type != SlotType::Faces && m_draft->references(s.key).empty())
-            fault = whatToPick(s.type);
-        else if (traitOf(s.type).isPickedText() && m_draft->text(s.key).empty())
+        if (pickingFor(s.type) != Picking::Nothing && !traitOf(s.type).mayBeEmpty && isEmpty(s))
             fault = whatToPick(s.type);
         else if (traitOf(s.type).holds == SlotTrait::Holds::Number) {
             if (const auto v = evaluateSlot(*m_draft, s.key, p, names()); !v)
@@ -214,95 +225,6 @@ void SentenceBar::set(const QString& slot, const SlotValue& value) {
     tellChanged();
 }
 
-QString SentenceBar::pickSlot() const {
-    if (!m_draft) return {};
-    const StepWords* words = findWords(m_draft->kind);
-    const QString active = m_flow->activeSlot();
-    auto picks = [&](const SlotWords& s) {
-        return pickingFor(s.type) != Picking::Nothing && isShown(*m_draft, s.key);
-    };
-    for (const SlotWords& s : words->slots)
-        if (QString key = QString::fromStdString(s.key); picks(s) && key == active) return key;
-    // What still waits for a pick comes first.
-    for (const bool open : {true, false})
-        for (const SlotWords& s : words->slots)
-            if (picks(s) && (!open || isEmpty(s))) return QString::fromStdString(s.key);
-    return {};
-}
-
-bool SentenceBar::isEmpty(const SlotWords& s) const {
-    return traitOf(s.type).isPickedText() ? m_draft->text(s.key).empty() : m_draft->references(s.key).empty();
-}
-
-bool SentenceBar::waitsForPick() const {
-    const StepWords* words = m_draft ? findWords(m_draft->kind) : nullptr;
-    return words && std::any_of(words->slots.begin(), words->slots.end(), [&](const SlotWords& s) {
-               return pickingFor(s.type) != Picking::Nothing && s.type != SlotType::Faces &&
-                      isShown(*m_draft, s.key) && isEmpty(s);
-           });
-}
-
-Picking SentenceBar::wants() const {
-    const StepWords* words = m_draft ? findWords(m_draft->kind) : nullptr;
-    const SlotWords* s = words ? words->slot(pickSlot().toStdString()) : nullptr;
-    return s ? pickingFor(s->type) : Picking::Nothing;
-}
-
-void SentenceBar::fill(const Pick& pick) {
-    const QString slot = pickSlot();
-    if (slot.isEmpty() || pick.refs.isEmpty() || pick.kind != wants()) return;
-    const SlotWords* s = findWords(m_draft->kind)->slot(slot.toStdString());
-    const std::string ref = pick.refs.first().toStdString();
-    SlotValue filled = ref;
-    if (!traitOf(s->type).isPickedText()) {
-        References now = m_draft->references(slot.toStdString());
-        togglePick(now, ref, s->type);
-        filled = now;
-    }
-    const Step before = *m_draft;
-    // Where a face is picked to be touched, the place of the click is the spot.
-    if (const std::string spot = spotSlot(*m_draft);
-        s->type == SlotType::Face && !pick.spot.isEmpty() && !spot.empty())
-        m_draft->slots[spot] = References{pick.spot.toStdString()};
-    m_draft->slots[slot.toStdString()] = filled;
-    remember(before);
-    m_flow->setActiveSlot(nextSlot(slot));
-    set(slot, filled);
-}
-
-/// A slot that holds one pick hands on to the next that waits for one.
-QString SentenceBar::nextSlot(const QString& from) const {
-    const StepWords* words = findWords(m_draft->kind);
-    const SlotWords* here = words->slot(from.toStdString());
-    if (!holdsOne(here->type) && !traitOf(here->type).isPickedText()) return from;
-    for (const SlotWords& s : words->slots)
-        if (pickingFor(s.type) != Picking::Nothing && isShown(*m_draft, s.key) && isEmpty(s))
-            return QString::fromStdString(s.key);
-    return from;
-}
-
-References SentenceBar::references() const {
-    return m_draft ? m_draft->references(pickSlot().toStdString()) : References();
-}
-
-void SentenceBar::sayOtherwise(const QString& was, const QString& now) {
-    const QString slot = pickSlot();
-    References refs = references();
-    std::replace(refs.begin(), refs.end(), was.toStdString(), now.toStdString());
-    set(slot, refs);
-    m_flow->setActiveSlot(slot);
-}
-
-void SentenceBar::turnRound() {
-    if (!m_draft) return;
-    for (const SlotWords& s : findWords(m_draft->kind)->slots)
-        if (!s.choices.empty()) {
-            const std::size_t next = s.choiceAt(m_draft->text(s.key)) + 1;
-            set(QString::fromStdString(s.key), s.choices[next < s.choices.size() ? next : 0].key);
-            return;
-        }
-}
-
 void SentenceBar::refresh() {
     m_flow->setVisible(m_draft.has_value());
     m_verb->setVisible(!m_draft);
@@ -335,6 +257,7 @@ SentenceBar::Offered SentenceBar::offered() const {
     }
     for (const StepKind& k : allKinds())
         all << Offered{QString::fromStdString(k.key()), inWords(k.words.verb), inWords(k.words.purpose)};
+    all << Offered{kMeasure, tr("Measure"), tr("Distances, angles, radii of what is clicked in the stand")};
     for (const Offered& o : all)
         if (o.verb.toLower().startsWith(typed) || o.kind.startsWith(typed)) return o;
     return {};

@@ -10,6 +10,9 @@
 
 namespace gc::app {
 
+/// The verb that is no step: see Measuring.
+inline const QString kMeasure = QStringLiteral("measure");
+
 /// What clicks in the stand may pick for a slot.
 Picking pickingFor(SlotType type);
 
@@ -34,10 +37,16 @@ class SentenceBar : public QWidget {
     Part withDraft() const;
     /// A reference from the stand: fills the slot that waits for one.
     void fill(const Pick& pick);
+    /// Several at once: those that are there already stay.
+    void fillSeveral(const QStringList& refs);
+    /// Sizes that are dragged in the stand.
+    void drag(const SlotValues& values, bool done);
     /// A slot of the sentence is still empty that is filled by picking.
     bool waitsForPick() const;
     /// What the slot that waits for a pick takes.
     Picking wants() const;
+    /// And whether it takes more than one.
+    bool wantsSeveral() const;
     /// What the slot that takes picks holds now.
     References references() const;
     /// Takes back the last change of the sentence, or drops it when there was none. \return false: no
@@ -92,6 +101,9 @@ class SentenceBar : public QWidget {
     QString pickSlot() const;
     QString nextSlot(const QString& from) const;
     bool isEmpty(const SlotWords& slot) const;
+    bool takesPicks(const SlotWords& slot) const;
+    SlotValue withArea(const SlotWords& slot, const Pick& pick);
+    void letGo(const QString& slot, int item);
     struct Offered {
         QString kind, verb, purpose;
     };

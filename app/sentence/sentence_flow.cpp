@@ -3,13 +3,9 @@
 #include "app/look/words.hpp"
 
 #include "app/look/theme.hpp"
-#include "core/document/areas.hpp"
-#include "core/document/axes.hpp"
-#include "core/document/planes.hpp"
 #include "core/document/slot_trait.hpp"
 
 #include <QKeyEvent>
-#include <QMenu>
 #include <QMouseEvent>
 #include <QPainter>
 
@@ -20,6 +16,8 @@
 namespace gc::app {
 
 namespace {
+
+constexpr int kCross = 16; // pixels, behind each of several
 
 bool isNumber(const SlotWords& slot) {
     return traitOf(slot.type).holds == SlotTrait::Holds::Number;
@@ -60,6 +58,14 @@ void SentenceFlow::setSentence(const Step& step, std::shared_ptr<const Part> par
                 else
                     m_words.push_back({piece, {}, {}, {}, joins});
             }
+        } else if (m_size == Size::Bar && !w.items.empty()) {
+            for (std::size_t i = 0; i < w.items.size(); ++i)
+                m_words.push_back({QString::fromStdString(w.items[i]),
+                                   QString::fromStdString(w.slot),
+                                   {},
+                                   {},
+                                   false,
+                                   static_cast<int>(i)});
         } else
             m_words.push_back(
                 {text, QString::fromStdString(w.slot), QString::fromStdString(w.expression), {}, false});
@@ -91,7 +97,7 @@ int SentenceFlow::layOut(int width, std::vector<Word>& words) const {
         const QFontMetrics metrics(fontOf(w));
         const int inner = w.slot.isEmpty() ? 0 : pad;
         const int most = std::max(40, width - 2);
-        int wide = metrics.horizontalAdvance(w.text) + 2 * inner;
+        int wide = metrics.horizontalAdvance(w.text) + 2 * inner + (w.item >= 0 ? kCross : 0);
         int high = line;
         if (wide > most) { // a long list of references takes several lines of its own
             const QRect wrapped =
@@ -136,6 +142,16 @@ void SentenceFlow::resizeEvent(QResizeEvent*) {
     relayOut();
 }
 
+QRect SentenceFlow::crossOf(const Word& w) {
+    return {w.rect.right() - kCross - 4, w.rect.top(), kCross + 4, w.rect.height()};
+}
+
+QRect SentenceFlow::crossRect(const QString& slot, int item) const {
+    for (const Word& w : m_words)
+        if (w.slot == slot && w.item == item) return crossOf(w);
+    return {};
+}
+
 QRect SentenceFlow::slotRect(const QString& slot) const {
     for (const Word& w : m_words)
         if (w.slot == slot) return w.rect;
@@ -173,8 +189,14 @@ void SentenceFlow::paintEvent(QPaintEvent*) {
         }
         p.setPen(m_faded ? t.inkSoft : active ? t.accent : t.ink);
         const int inner = !slot ? 0 : m_size == Size::Bar ? 10 : 1;
-        p.drawText(w.rect.adjusted(inner, 0, -inner + 2, -1),
+        p.drawText(w.rect.adjusted(inner, 0, -inner + 2 - (w.item >= 0 ? kCross : 0), -1),
                    Qt::AlignVCenter | Qt::AlignLeft | Qt::TextWordWrap, w.text);
+        if (w.item >= 0) { // lets go of just this one
+            const QPointF c = QRectF(crossOf(w)).center();
+            p.setPen(QPen(hover ? t.ink : t.inkSoft, 1.6, Qt::SolidLine, Qt::RoundCap));
+            p.drawLine(c - QPointF(3.5, 3.5), c + QPointF(3.5, 3.5));
+            p.drawLine(c - QPointF(3.5, -3.5), c + QPointF(3.5, -3.5));
+        }
     }
 }
 
@@ -265,6 +287,10 @@ void SentenceFlow::mouseReleaseEvent(QMouseEvent* e) {
     m_press = -1;
     if (wordAt(e->pos()) != press) return;
     const Word w = m_words[static_cast<std::size_t>(press)];
+    if (w.item >= 0 && crossOf(w).contains(e->pos())) {
+        Q_EMIT letGo(w.slot, w.item);
+        return;
+    }
     const SlotWords* s = slotWords(w.slot);
     if (!s) return;
     switch (traitOf(s->type).filled) {
@@ -281,74 +307,6 @@ void SentenceFlow::mouseReleaseEvent(QMouseEvent* e) {
         edit(w.slot);
         break;
     }
-}
-
-void SentenceFlow::openMenu(const Word& word) {
-    const SlotWords* s = slotWords(word.slot);
-    QStringList choices;
-    if (traitOf(s->type).isPickedText()) return openPickMenu(word, *s);
-    if (!s->choices.empty()) return openChoices(word, *s);
-    if (const auto thing = namedBySlot(s->type))
-        for (const std::string& name : namesBefore(*m_part, m_step.id, *thing))
-            choices << QString::fromStdString(name);
-    if (traitOf(s->type).holds == SlotTrait::Holds::File)
-        for (const Attachment& a : m_part->attachments) choices << QString::fromStdString(a.name);
-    auto* menu = new QMenu(this);
-    menu->setAttribute(Qt::WA_DeleteOnClose);
-    if (s->type == SlotType::AreaRef) {
-        menu->addAction(tr("all of it"), this, [this, slot = word.slot] { Q_EMIT chosen(slot, QString()); });
-        if (const Drawing* d = drawingOf(*m_part, m_step.text("outline")))
-            for (const AreaChoice& a : areasOf(*d)) addArea(menu, word, a);
-    }
-    for (const QString& c : choices)
-        menu->addAction(c, this, [this, slot = word.slot, c] { Q_EMIT chosen(slot, c); });
-    menu->popup(mapToGlobal(word.rect.bottomLeft()));
-}
-
-/// One of the areas: a click puts it in, or takes it out again.
-void SentenceFlow::addArea(QMenu* menu, const Word& word, const AreaChoice& area) {
-    const std::string now = rawText(word.slot).toStdString();
-    const Areas areas = areasIn(now).value_or(Areas()), own = areasIn(area.value).value_or(Areas());
-    QAction* a = menu->addAction(QString::fromStdString(area.words), this,
-                                 [this, slot = word.slot, with = withArea(now, area.value)] {
-                                     Q_EMIT chosen(slot, QString::fromStdString(with));
-                                 });
-    a->setCheckable(true);
-    a->setChecked(!own.empty() && std::find(areas.begin(), areas.end(), own.front()) != areas.end());
-}
-
-void SentenceFlow::openChoices(const Word& word, const SlotWords& slot) {
-    if (slot.choices.size() == 2) { // two ways: one click turns it round
-        const std::size_t other = slot.choiceAt(rawText(word.slot).toStdString()) == 0 ? 1 : 0;
-        Q_EMIT chosen(word.slot, QString::fromStdString(slot.choices[other].key));
-        return;
-    }
-    auto* menu = new QMenu(this);
-    menu->setAttribute(Qt::WA_DeleteOnClose);
-    for (const Choice& c : slot.choices)
-        menu->addAction(
-            inWords(c.words), this,
-            [this, name = word.slot, key = QString::fromStdString(c.key)] { Q_EMIT chosen(name, key); });
-    menu->popup(mapToGlobal(word.rect.bottomLeft()));
-}
-
-/// Planes or axes: those that every part has, those that were made, and what is picked.
-void SentenceFlow::openPickMenu(const Word& word, const SlotWords& s) {
-    auto* menu = new QMenu(this);
-    menu->setAttribute(Qt::WA_DeleteOnClose);
-    const bool planes = traitOf(s.type).picks == SlotTrait::Picks::Planes;
-    const auto add = [&](const std::string& name) {
-        menu->addAction(
-            QString::fromStdString(planes ? planeInWords(*m_part, name) : axisInWords(*m_part, name)), this,
-            [this, slot = word.slot, name] { Q_EMIT chosen(slot, QString::fromStdString(name)); });
-    };
-    if (s.fallback == kOwnAxis) add(kOwnAxis);
-    for (const char* name : planes ? kFixedPlanes : kFixedAxes) add(name);
-    for (const std::string& name : namesBefore(*m_part, m_step.id, planes ? Thing::Plane : Thing::Axis))
-        add(name);
-    menu->addSeparator();
-    menu->addAction(tr("pick in the stand …"), this, [this, slot = word.slot] { Q_EMIT pickAsked(slot); });
-    menu->popup(mapToGlobal(word.rect.bottomLeft()));
 }
 
 void SentenceFlow::edit(const QString& slot) {

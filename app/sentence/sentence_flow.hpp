@@ -28,6 +28,8 @@ class SentenceFlow : public QWidget {
     QSize sizeHint() const override;
     /// Where a slot is, for tests and for hints; empty when it is not in the sentence.
     QRect slotRect(const QString& slot) const;
+    /// Where one of several that a slot holds is let go of.
+    QRect crossRect(const QString& slot, int item) const;
     void edit(const QString& slot);
 
   Q_SIGNALS:
@@ -35,7 +37,8 @@ class SentenceFlow : public QWidget {
     void scrubbed(const QString& slot, const QString& text, bool done); ///< dragged; done on release
     void chosen(const QString& slot, const QString& text);              ///< from a list
     void tableAsked(const QString& slot);
-    void pickAsked(const QString& slot); ///< fill by clicking in the stand
+    void pickAsked(const QString& slot);       ///< fill by clicking in the stand
+    void letGo(const QString& slot, int item); ///< of one of several
     void pressedElsewhere();
 
   protected:
@@ -52,8 +55,10 @@ class SentenceFlow : public QWidget {
         QString text, slot, expression;
         QRect rect;
         bool joinsLeft = false;
+        int item = -1; ///< which of several that the slot holds
         bool says(const Word& o) const {
-            return text == o.text && slot == o.slot && expression == o.expression && joinsLeft == o.joinsLeft;
+            return text == o.text && slot == o.slot && expression == o.expression &&
+                   joinsLeft == o.joinsLeft && item == o.item;
         }
     };
     QFont fontOf(const Word& w) const;
@@ -64,6 +69,9 @@ class SentenceFlow : public QWidget {
     QString rawText(const QString& slot) const;
     void openMenu(const Word& word);
     void openPickMenu(const Word& word, const SlotWords& slot);
+    void addPick(QMenu* menu, const Word& word);
+    void openBodies(const Word& word);
+    static QRect crossOf(const Word& w);
     void addArea(QMenu* menu, const Word& word, const AreaChoice& area);
     void openChoices(const Word& word, const SlotWords& slot);
     void closeEditor(bool keep);

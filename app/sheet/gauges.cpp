@@ -34,14 +34,11 @@ std::vector<TargetView> targetsOf(const Part& part, const std::vector<TargetView
         v.measure = QString::fromStdString(t.measure);
         v.allowed = QString::fromStdString(t.allowed);
         v.ofBody = QString::fromStdString(t.body);
+        v.label = QString::fromStdString(targetInWords(t, part));
         const auto same = std::find_if(measured.begin(), measured.end(), [&](const TargetView& m) {
-            return m.measure == v.measure && m.allowed == v.allowed && m.ofBody == v.ofBody;
+            return m.label == v.label && m.allowed == v.allowed;
         });
-        if (same != measured.end())
-            v = *same;
-        else
-            v.label = QString::fromStdString(findMeasure(t.measure)->label +
-                                             (t.body.empty() ? "" : " of " + t.body));
+        if (same != measured.end()) v = *same;
         v.verdict = QStringLiteral("measuring");
         out.push_back(std::move(v));
     }

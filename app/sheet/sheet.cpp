@@ -11,6 +11,7 @@
 #include <QTimer>
 
 #include <algorithm>
+#include <utility>
 
 namespace gc::app {
 
@@ -48,6 +49,7 @@ Sheet::Sheet(Session* session, ForgeLink* forge, QWidget* parent)
     connect(forge, &ForgeLink::outlinesChanged, this, &Sheet::refresh);
     connect(forge, &ForgeLink::finished, this, [this] {
         refresh();
+        tellOfTrial();
         update();
     });
 }
@@ -73,6 +75,7 @@ void Sheet::rebuild() {
             const int id = step.id;
             connect(r, &StepRow::chosen, this, &Sheet::choose);
             connect(r, &StepRow::dragged, this, &Sheet::dropStep);
+            connect(r, &StepRow::pointedAt, this, &Sheet::stepPointedAt);
             connect(r, &StepRow::offAsked, this, [this](int which) {
                 Part p = m_session->part();
                 Step* s = p.findStep(which);
@@ -227,6 +230,28 @@ void Sheet::scrubbed(int step, const QString& slot, const QString& text, bool do
     Q_EMIT previewAsked(p);
 }
 
+void Sheet::dragSizes(int step, const SlotValues& values, bool done) {
+    Part p = m_session->part();
+    Step* s = p.findStep(step);
+    if (!s) return;
+    for (const auto& [slot, value] : values) {
+        // A name of a value stays what it is: the value itself changes.
+        if (const auto* text = std::get_if<std::string>(&value))
+            typeIntoSlot(p, step, slot, *text);
+        else
+            s->slots[slot] = value;
+    }
+    if (done) {
+        m_session->commit(p, tr("step %1 dragged").arg(p.placeOf(step)));
+        return;
+    }
+    if (StepRow* r = row(step)) {
+        r->forgetShown();
+        r->sentence()->setSentence(*p.findStep(step), std::make_shared<const Part>(p), valuesOf(p));
+    }
+    Q_EMIT previewAsked(p);
+}
+
 int Sheet::gapAt(const QPoint& global) const {
     const int y = m_list->mapFromGlobal(global).y();
     int gap = 0;
@@ -244,14 +269,46 @@ void Sheet::dropStep(int id, const QPoint& global, bool done) {
     m_gap->setGeometry(10, y - 1, m_list->width() - 20, 3);
     m_gap->setVisible(!done);
     m_gap->raise();
-    if (!done) return;
     const int to = gap > from ? gap - 1 : gap;
-    if (to == from || from < 0) return;
+    if (from < 0) return;
     Part p = m_session->part();
     const Step moved = p.steps[static_cast<std::size_t>(from)];
     p.steps.erase(p.steps.begin() + from);
     p.steps.insert(p.steps.begin() + to, moved);
-    m_session->commit(p, tr("step %1 moved to %2").arg(from + 1).arg(to + 1));
+    if (!done) { // built as it would be, so that what breaks is said before it is let go
+        if (m_triedPlace < 0) {
+            m_failBefore.clear();
+            for (const auto& [step, view] : m_forge->steps())
+                if (view.known && !view.ok) m_failBefore.insert(step);
+            m_triedPlace = from;
+        }
+        if (to != m_triedPlace) Q_EMIT previewAsked(p);
+        m_triedPlace = to;
+        return;
+    }
+    const bool tried = std::exchange(m_triedPlace, -1) >= 0;
+    if (to != from)
+        m_session->commit(p, tr("step %1 moved to %2").arg(from + 1).arg(to + 1));
+    else if (tried)
+        m_forge->build(m_session->part());
+}
+
+/// What a dragged step breaks where it is now.
+void Sheet::tellOfTrial() {
+    if (m_triedPlace < 0) return;
+    QStringList broken;
+    QString why;
+    for (const Step& s : m_session->part().steps) {
+        const auto view = m_forge->steps().find(s.id);
+        if (view == m_forge->steps().end() || view->second.ok || m_failBefore.count(s.id)) continue;
+        if (broken.isEmpty()) why = view->second.error;
+        broken << QString::number(m_session->part().placeOf(s.id));
+    }
+    if (broken.isEmpty()) return Q_EMIT message(tr("✓ There it works."));
+    Q_EMIT message(
+        broken.size() == 1
+            ? tr("▲ There step %1 would fail: %2").arg(broken.first(), why)
+            : tr("▲ There steps %1 would fail. The first: %2").arg(broken.join(QStringLiteral(", ")), why));
 }
 
 void Sheet::dropBookmark(const QPoint& global, bool done) {

@@ -9,6 +9,7 @@
 
 #include <memory>
 #include <optional>
+#include <set>
 
 namespace gc::app {
 
@@ -51,8 +52,11 @@ class StepRow : public QWidget {
     void whichAsked(int id);
     void answered(int id, const QString& about, const QString& answer);
     void dragged(int id, const QPoint& global, bool done);
+    void pointedAt(int id); ///< 0: no longer
 
   protected:
+    void enterEvent(QEnterEvent*) override { Q_EMIT pointedAt(m_id); }
+    void leaveEvent(QEvent*) override { Q_EMIT pointedAt(0); }
     void paintEvent(QPaintEvent* e) override;
     void resizeEvent(QResizeEvent* e) override;
     void mousePressEvent(QMouseEvent* e) override;
@@ -108,10 +112,10 @@ class Sheet : public QWidget {
     void choose(int id);
     /// Puts the answer to "Which one?" into a step.
     void answer(int step, const QString& about, const QString& answer);
-    /// A number that is changed by dragging something in the stand.
-    void dragNumber(int step, const QString& slot, const QString& text, bool done) {
-        scrubbed(step, slot, text, done);
-    }
+    /// Sizes, and what goes with them, that are changed by dragging in the stand.
+    void dragSizes(int step, const SlotValues& values, bool done);
+    /// A size that is typed in the stand.
+    void typeSize(int step, const QString& slot, const QString& text) { typed(step, slot, text); }
 
   Q_SIGNALS:
     void tableAsked(int step);
@@ -120,6 +124,7 @@ class Sheet : public QWidget {
     void previewAsked(const Part& part);
     void message(const QString& text);
     void stepChosen(int id);
+    void stepPointedAt(int id); ///< 0: none any more
 
   protected:
     void resizeEvent(QResizeEvent* e) override;
@@ -135,6 +140,7 @@ class Sheet : public QWidget {
     void dropStep(int id, const QPoint& global, bool done);
     void dropBookmark(const QPoint& global, bool done);
     int gapAt(const QPoint& global) const;
+    void tellOfTrial();
 
     Session* m_session;
     ForgeLink* m_forge;
@@ -144,6 +150,8 @@ class Sheet : public QWidget {
     BookmarkRow* m_bookmark;
     QWidget* m_gap; ///< shows where a dragged row would go
     int m_chosen = 0;
+    int m_triedPlace = -1;      ///< where a dragged step is tried
+    std::set<int> m_failBefore; ///< steps that fail in the order that is kept
 };
 
 } // namespace gc::app

@@ -182,7 +182,8 @@ void StepRow::mouseReleaseEvent(QMouseEvent* e) {
 QStringList StepRow::ways() const {
     constexpr qsizetype kMostAnswers = 4; // the rest is clicked in the stand
     QStringList out;
-    for (const RemedyView& r : m_view.remedies) out << tr("Tried: %1").arg(r.sentence);
+    for (const RemedyView& r : m_view.remedies)
+        out << (r.tried ? tr("Tried: %1").arg(r.sentence) : r.sentence);
     if (!m_view.question || !m_part) return out;
     out << tr("Show them in the stand");
     for (const QString& a : m_view.question->answers.mid(0, kMostAnswers))

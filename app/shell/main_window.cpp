@@ -7,6 +7,7 @@
 #include "app/rooms/release/release_room.hpp"
 #include "app/rooms/start/first_part.hpp"
 #include "app/rooms/start/start_room.hpp"
+#include "app/shell/measuring.hpp"
 #include "app/shell/part_files.hpp"
 #include "app/stand/bodies_strip.hpp"
 #include "app/stand/stand_buttons.hpp"
@@ -75,6 +76,12 @@ void MainWindow::makeStand() {
     m_bodies = new BodiesStrip(m_session, m_forge, m_stand);
     m_buttons = new StandButtons(m_stand, m_bodies);
     m_selection = new Selection({m_session, m_forge, m_stand, m_sheet, m_bar}, this);
+    m_measuring = new Measuring(m_session, m_forge, m_stand, this);
+    connect(m_buttons, &StandButtons::measureAsked, this, &MainWindow::measure);
+    connect(m_measuring, &Measuring::changed, m_buttons, &StandButtons::setMeasuring);
+    connect(m_measuring, &Measuring::message, m_bar, &SentenceBar::say);
+    connect(m_selection, &Selection::measured, m_measuring, &Measuring::take);
+    connect(m_selection, &Selection::measuringEnded, m_measuring, &Measuring::end);
     connect(m_bodies, &BodiesStrip::message, m_bar, &SentenceBar::say);
     connect(m_buttons, &StandButtons::overlayChosen, this, [this] { m_gauges->setActive(-1); });
 }
@@ -172,7 +179,17 @@ void MainWindow::connectAll() {
     m_titleTimer.start();
 }
 
+void MainWindow::measure(bool on) {
+    m_selection->end();
+    if (!on) return;
+    if (m_bar->active()) m_bar->drop();
+    if (!m_stand->isVisible()) setStage(QStringLiteral("Form"));
+    m_selection->measure();
+    m_measuring->begin();
+}
+
 void MainWindow::beginVerb(const QString& kind) {
+    if (kind == kMeasure) return measure(true);
     if (m_room->verb(kind)) return;
     const StepWords* words = findStepWords(kind.toStdString());
     if (!words) return;
@@ -197,7 +214,7 @@ void MainWindow::connectVerbs() {
         m_gauges->setWaiting({});
         m_verbs->setActive({});
         m_selection->showNothing();
-        if (!m_session->commit(part, what)) return;
+        if (!m_session->commit(withOffers(part), what)) return;
         if (!part.steps.empty())
             m_room->stepKept(part.steps[static_cast<std::size_t>(part.shownSteps() - 1)].id);
     });
@@ -207,6 +224,16 @@ void MainWindow::connectVerbs() {
         m_selection->showNothing();
         m_forge->build(m_session->part());
     });
+}
+
+/// A step that was just filled in, with the names and colours that its file has for its bodies.
+Part MainWindow::withOffers(Part part) const {
+    if (part.steps.empty()) return part;
+    const int step = part.steps[static_cast<std::size_t>(part.shownSteps() - 1)].id;
+    for (const auto& [id, mesh] : m_forge->meshes())
+        if (id.step == step)
+            takeOver(part, id, mesh.offeredName.toStdString(), mesh.offeredColour.toStdString());
+    return part;
 }
 
 /// A sentence that cannot be built says why while it is typed.
@@ -289,7 +316,7 @@ void MainWindow::arrange() {
     m_stand->setVisible(wants.stand);
     m_sheet->setVisible(wants.part);
     m_gauges->setVisible(wants.part);
-    m_forge->look(m_stand->picking() == Picking::Points, wants.drawing);
+    m_selection->look();
     QWidget* page = m_room->page();
     if (page) m_pages->setCurrentWidget(page);
     m_pages->setVisible(page != nullptr);
@@ -314,6 +341,7 @@ void MainWindow::keyPressEvent(QKeyEvent* e) {
         return;
     default:
         if (m_stand->isVisible() && m_stand->pickByKey(e->key())) return;
+        if (m_stand->isVisible() && e->key() == Qt::Key_N && !e->modifiers() && m_stand->nextUnder()) return;
         if (!m_room->key(e)) QMainWindow::keyPressEvent(e);
     }
 }

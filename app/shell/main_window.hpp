@@ -25,6 +25,7 @@ class BriefRoom;
 class PartFiles;
 class ProveRoom;
 class FirstPart;
+class Measuring;
 class ReleaseRoom;
 class StandButtons;
 class StartRoom;
@@ -44,6 +45,7 @@ class MainWindow : public QMainWindow {
     SentenceBar* bar() { return m_bar; }
     Gauges* gauges() { return m_gauges; }
     BodiesStrip* bodies() const { return m_bodies; }
+    Measuring* measuring() const { return m_measuring; }
 
     StartRoom* start() { return m_start; }
     FirstPart* firstPart() { return m_firstPart; }
@@ -74,7 +76,9 @@ class MainWindow : public QMainWindow {
     void connectVerbs();
     void makeShortcuts();
     void showDraftFault();
+    Part withOffers(Part part) const;
     void beginVerb(const QString& kind);
+    void measure(bool on);
     void arrange();
     void partChanged();
     void refreshTitle();
@@ -95,6 +99,7 @@ class MainWindow : public QMainWindow {
     Gauges* m_gauges;
     QGridLayout* m_grid;
     BodiesStrip* m_bodies;
+    Measuring* m_measuring;
     StandButtons* m_buttons;
     Selection* m_selection;
     // The rooms

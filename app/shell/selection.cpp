@@ -6,6 +6,8 @@
 #include "app/sheet/sheet.hpp"
 #include "app/shell/session.hpp"
 #include "app/stand/stand.hpp"
+#include "core/document/areas.hpp"
+#include "core/document/body_list.hpp"
 #include "core/document/slot_trait.hpp"
 
 #include <algorithm>
@@ -14,7 +16,11 @@ namespace gc::app {
 
 Selection::Selection(const Use& use, QObject* parent) : QObject(parent), m_use(use) {
     connect(use.stand, &Stand::picked, this, &Selection::picked);
-    connect(use.stand, &Stand::planeDragged, this, &Selection::planeDragged);
+    connect(use.stand, &Stand::boxed, this, &Selection::boxed);
+    connect(use.stand, &Stand::handleDragged, this, &Selection::handleDragged);
+    connect(use.stand, &Stand::handleTyped, this, &Selection::handleTyped);
+    connect(use.forge, &ForgeLink::aidsChanged, this, &Selection::takeAids);
+    use.stand->areaWords = [this](int step, const QString& area) { return areaWords(step, area); };
     m_ways = new WaysStrip(use.stand);
     connect(m_ways, &WaysStrip::entered, use.stand, &Stand::clearHover);
     connect(m_ways, &WaysStrip::wayChosen, this, &Selection::sayOtherwise);
@@ -23,26 +29,44 @@ Selection::Selection(const Use& use, QObject* parent) : QObject(parent), m_use(u
     connect(use.sheet, &Sheet::pickAsked, this, &Selection::pickFor);
     connect(use.sheet, &Sheet::whichAsked, this, &Selection::askWhich);
     connect(use.sheet, &Sheet::stepChosen, this, &Selection::stepChosen);
+    connect(use.sheet, &Sheet::stepPointedAt, this, &Selection::stepPointedAt);
 }
 
 void Selection::stepChosen(int id) {
     if (m_step != 0 && id != m_step) end();
     const auto view = m_use.forge->steps().find(id);
     m_use.stand->showLost(view == m_use.forge->steps().end() ? std::nullopt : view->second.place);
-    if (!m_use.bar->active()) showHandleOf(m_use.session->part().findStep(id));
+    if (!m_use.bar->active()) showHandlesOf(m_use.session->part().findStep(id));
+}
+
+/// What the step made lights up in the stand: faces, and the strokes of a drawing.
+void Selection::stepPointedAt(int id) {
+    if (m_use.bar->active() || active()) return; // the marks say what is picked
+    QStringList refs;
+    if (id != 0) refs << QStringLiteral("%1 of step %2").arg(QLatin1String(kEverything)).arg(id);
+    const auto drawn = m_use.forge->drawings().find(id);
+    if (drawn != m_use.forge->drawings().end())
+        for (const StrokeView& s : drawn->second.strokes) refs << s.ref;
+    const Step* step = m_use.session->part().findStep(id);
+    for (const Thing thing : {Thing::Plane, Thing::Axis})
+        if (step && !nameGiven(*step, thing).empty()) refs << QString::fromStdString(nameGiven(*step, thing));
+    m_use.stand->setChosen(refs);
 }
 
 void Selection::showDraft() {
     const auto& draft = m_use.bar->draft();
+    m_use.stand->setSeveral(m_use.bar->wantsSeveral());
     offer(m_use.bar->wants());
     m_use.stand->setChosen(draft ? pickedIn(*draft) : QStringList());
-    showHandleOf(draft ? &*draft : nullptr);
+    showAreasOf(draft ? &*draft : nullptr);
+    showHandlesOf(draft ? &*draft : nullptr);
 }
 
 void Selection::showNothing() {
     offer(Picking::Nothing);
     m_use.stand->setChosen({});
-    showHandleOf(nullptr);
+    showAreasOf(nullptr);
+    showHandlesOf(nullptr);
 }
 
 void Selection::pickFor(int step, const QString& slot) {
@@ -53,12 +77,17 @@ void Selection::pickFor(int step, const QString& slot) {
     m_slot = slot;
     const Picking picking = pickingFor(words->slot(slot.toStdString())->type);
     Q_EMIT standWanted(step);
+    m_use.stand->setSeveral(!traitOf(words->slot(slot.toStdString())->type).one);
     offer(picking);
     QStringList refs;
     for (const std::string& r : s->references(slot.toStdString())) refs << QString::fromStdString(r);
+    if (picking == Picking::Bodies)
+        for (const std::string& name : namesInList(s->text(slot.toStdString())))
+            refs << QString::fromStdString(name);
     if (picking == Picking::Planes || picking == Picking::Axes)
         refs << QString::fromStdString(s->text(slot.toStdString()));
     m_use.stand->setChosen(refs);
+    showAreasOf(s);
     if (StepRow* row = m_use.sheet->row(step)) row->sentence()->setActiveSlot(slot);
     m_use.sheet->choose(step);
     // What can be picked is what the step was given: show the part as it was before it.
@@ -70,6 +99,9 @@ void Selection::pickFor(int step, const QString& slot) {
         : picking == Picking::Planes ? tr("Click a plane or a flat face in the stand. Esc ends.")
         : picking == Picking::Axes   ? tr("Click a straight or round edge, a drawn line, a round face or an "
                                             "axis in the stand. Esc ends.")
+        : picking == Picking::Bodies ? tr("Click a body in the stand. Enter or Esc ends.")
+        : picking == Picking::Areas
+            ? tr("Click inside the areas in the stand; a second click lets go. Enter or Esc ends.")
         : picking == Picking::Curves ? tr("Click an edge or a drawn curve in the stand. Enter or Esc ends.")
         : picking == Picking::Points
             ? tr("Click a corner, the middle of an edge, or a spot of a face. Enter or Esc ends.")
@@ -109,7 +141,20 @@ bool Selection::answerWhich(const QStringList& refs) {
     return false;
 }
 
+void Selection::measure() {
+    end();
+    m_measuring = true;
+    m_use.stand->setSeveral(false);
+    offer(Picking::Anything);
+}
+
 void Selection::end() {
+    if (m_measuring) {
+        m_measuring = false;
+        offer(Picking::Nothing);
+        Q_EMIT measuringEnded();
+        return;
+    }
     if (m_step == 0) return;
     m_which.reset();
     if (StepRow* row = m_use.sheet->row(m_step)) row->sentence()->setActiveSlot({});
@@ -122,7 +167,7 @@ void Selection::end() {
 
 void Selection::offer(Picking picking) {
     m_use.stand->setPicking(picking);
-    m_use.forge->look(picking == Picking::Points, drawing ? drawing() : 0);
+    look();
 }
 
 /// Everything that was picked for a step: references, and the planes it leans on.
@@ -131,43 +176,21 @@ QStringList Selection::pickedIn(const Step& step) {
     const StepWords* words = findWords(step.kind);
     for (const SlotWords& s : words->slots) {
         for (const std::string& r : step.references(s.key)) out << QString::fromStdString(r);
-        if (traitOf(s.type).isPickedText() && isShown(step, s.key))
+        if (!traitOf(s.type).isPickedText() || !isShown(step, s.key)) continue;
+        if (s.type == SlotType::BodiesRef)
+            for (const std::string& name : namesInList(step.text(s.key))) out << QString::fromStdString(name);
+        else if (s.type != SlotType::AreaRef)
             out << QString::fromStdString(step.text(s.key));
     }
     return out;
 }
 
-/// A plane that lies away from another can be dragged.
-void Selection::showHandleOf(const Step* step) {
-    const bool drags = step && !draggedSlot(*step).empty();
-    m_use.stand->setPlaneHandle(drags ? QString::fromStdString(nameGiven(*step, Thing::Plane)) : QString());
-}
-
-void Selection::planeDragged(const QString& name, double by, bool done) {
-    const Part& part = m_use.session->part();
-    const Step* step = nullptr;
-    const bool drafted = m_use.bar->active() && !draggedSlot(*m_use.bar->draft()).empty();
-    step = drafted ? &*m_use.bar->draft() : makerOf(part, Thing::Plane, name.toStdString());
-    if (!step) return;
-    const std::string slot = draggedSlot(*step);
-    const QString key = QString::fromStdString(slot);
-    if (!m_planeFrom) {
-        const auto now = evaluateSlot(*step, slot, part, valuesOf(part));
-        m_planeFrom = now ? *now : 0;
-        m_planeTo = *m_planeFrom;
-    }
-    if (!done) m_planeTo = *m_planeFrom + by;
-    const QString text = QString::fromStdString(formatAmount(m_planeTo, part.brief.units.length, 2));
-    if (done) m_planeFrom.reset();
-    if (drafted) {
-        if (!done) m_use.bar->fillText(key, text);
-        return;
-    }
-    m_use.sheet->dragNumber(step->id, key, text, done);
-}
-
 void Selection::picked(const Pick& pick) {
     const QStringList& refs = pick.refs;
+    if (m_measuring) {
+        Q_EMIT measured(pick);
+        return;
+    }
     if (m_use.bar->active()) {
         const auto before = m_use.bar->draft();
         m_use.bar->fill(pick);
@@ -187,6 +210,14 @@ void Selection::picked(const Pick& pick) {
     References now = s->references(m_slot.toStdString());
     const std::string ref = refs.first().toStdString();
     const SlotWords* words = findStepWords(s->kind)->slot(m_slot.toStdString());
+    if (words->type == SlotType::AreaRef || words->type == SlotType::BodiesRef) {
+        const std::string was = s->text(words->key);
+        s->slots[words->key] = words->type == SlotType::AreaRef ? withArea(was, ref) : withName(was, ref);
+        const int step = m_step;
+        const QString slot = m_slot;
+        m_use.session->commit(p, tr("%1 picked").arg(QString::fromStdString(words->label)));
+        return pickFor(step, slot);
+    }
     if (traitOf(words->type).isPickedText()) {
         s->slots[m_slot.toStdString()] = ref;
         const int step = m_step;

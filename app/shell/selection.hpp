@@ -8,6 +8,7 @@
 
 #include <functional>
 #include <optional>
+#include <string>
 
 namespace gc {
 struct Step;
@@ -16,6 +17,7 @@ struct Step;
 namespace gc::app {
 
 class ForgeLink;
+struct HandleDrag;
 class SentenceBar;
 class Session;
 class Sheet;
@@ -41,36 +43,51 @@ class Selection : public QObject {
     void pickFor(int step, const QString& slot);
     /// Several fit what a step refers to: they are marked in the stand, and a click on one answers.
     void askWhich(int step);
-    bool active() const { return m_step != 0; }
+    bool active() const { return m_step != 0 || m_measuring; }
     void end();
     /// The sentence in the bar is another: what it wants can be picked, what it has is marked.
     void showDraft();
     /// Nothing is wanted and nothing marked.
     void showNothing();
+    /// Clicks go to whoever measures, until end().
+    void measure();
+    /// Asks the forge for what is shown besides: for a room that has changed.
+    void look();
 
   Q_SIGNALS:
     /// Something of this step is to be picked in the stand, which may be covered.
     void standWanted(int step);
+    /// Something to be measured.
+    void measured(const Pick& pick);
+    void measuringEnded();
     /// The plane that this step leans on was picked.
     void planeTaken(int step);
 
   private:
     void stepChosen(int id);
+    void stepPointedAt(int id);
     bool answerWhich(const QStringList& refs);
     void offer(Picking picking);
     static QStringList pickedIn(const Step& step);
-    void showHandleOf(const Step* step);
-    void planeDragged(const QString& name, double by, bool done);
+    void showHandlesOf(const Step* step);
+    void takeAids();
+    void handleDragged(const HandleDrag& drag);
+    void handleTyped(const QString& slot, const QString& text);
+    const Step* handled() const;
+    void boxed(const QStringList& refs);
+    QString areaWords(int drawnBy, const QString& area) const;
+    void showAreasOf(const Step* step);
     void picked(const Pick& pick);
     void sayOtherwise(const QString& was, const QString& now);
 
     Use m_use;
     WaysStrip* m_ways;
     std::optional<QuestionView> m_which; ///< what is asked in the stand
-    int m_step = 0;                      ///< of the sheet, for which is picked
+    bool m_measuring = false;
+    int m_step = 0; ///< of the sheet, for which is picked
     QString m_slot;
-    std::optional<double> m_planeFrom; ///< the distance of the plane that is dragged when it was taken, mm
-    double m_planeTo = 0;
+    int m_aidsOf = 0;                      ///< the step whose handles are shown; 0: none
+    std::optional<std::string> m_dragFrom; ///< which way a size went when it was taken
 };
 
 } // namespace gc::app

@@ -53,6 +53,7 @@ void Renderer::initialise() {
         renderer.contains(QLatin1String("llvmpipe")) || renderer.contains(QLatin1String("softpipe"));
     using namespace shaders;
     m_mesh = program(kMeshVertex, kMeshFragment);
+    m_ghost = program(kMeshVertex, kGhostFragment);
     m_edge = program(kEdgeVertex, kEdgeFragment);
     m_cap = program(kCapVertex, kCapFragment);
     m_background = program(kBackgroundVertex, kBackgroundFragment);
@@ -77,6 +78,9 @@ void Renderer::bindMarks(unsigned p) {
             if (b == m_bodies.end() || item >= (c.edge ? b->second.edgeCount : b->second.faceCount)) continue;
             m_marks[c.edge ? m_faceCount + b->second.firstEdge + item : b->second.firstFace + item] = 1;
         }
+        for (const ThingId id : m_markedBodies)
+            if (const auto b = m_bodies.find(id); b != m_bodies.end())
+                std::fill_n(m_marks.begin() + b->second.firstFace, b->second.faceCount, std::uint8_t{1});
         if (!m_markBuffer) {
             glGenBuffers(1, &m_markBuffer);
             glGenTextures(1, &m_markTexture);
@@ -102,6 +106,13 @@ BodyItem Renderer::itemOf(std::uint32_t id) const {
         if (i >= first && i < first + count) return {body, edge, static_cast<int>(i - first)};
     }
     return {};
+}
+
+std::uint32_t Renderer::idOf(const BodyItem& item) const {
+    const auto b = m_bodies.find(item.body);
+    if (b == m_bodies.end() || item.item < 0) return 0;
+    const auto i = static_cast<std::uint32_t>(item.item);
+    return item.edge ? kEdgeBit | (b->second.firstEdge + i) : b->second.firstFace + i;
 }
 
 void Renderer::setClip(unsigned p, const DrawOptions& o) const {
@@ -235,6 +246,33 @@ void Renderer::drawEdges(const QMatrix4x4& both, QSize pixels, const DrawOptions
     glDisable(GL_BLEND);
 }
 
+/// Faintly through the part, and hatched where it is not hidden by it: also where it lies on the walls that
+/// it leaves.
+void Renderer::drawTool(const QMatrix4x4& both, const QMatrix4x4& view, const DrawOptions& o) {
+    if (m_tool.faces.count == 0 || o.bare) return;
+    glUseProgram(m_ghost);
+    setMatrix(m_ghost, "uBoth", both);
+    setMatrix(m_ghost, "uView", view);
+    setClip(m_ghost, o);
+    glUniform1ui(glGetUniformLocation(m_ghost, "uFirst"), 0);
+    uniform(m_ghost, "uInk", m_toolTakes ? theme().accent : theme().fail);
+    glEnable(GL_BLEND);
+    glBlendFuncSeparate(GL_SRC_ALPHA, GL_ONE_MINUS_SRC_ALPHA, GL_ONE, GL_ONE_MINUS_SRC_ALPHA);
+    glDepthMask(0);
+    glEnable(GL_POLYGON_OFFSET_FILL);
+    glPolygonOffset(-1, -1);
+    glBindVertexArray(m_tool.faces.vao);
+    for (const auto& [where, strength] : {std::pair{GL_GREATER, 0.16f}, {GL_LEQUAL, 0.6f}}) {
+        glDepthFunc(static_cast<GLenum>(where));
+        glUniform1f(glGetUniformLocation(m_ghost, "uStrength"), strength);
+        glDrawElements(GL_TRIANGLES, m_tool.faces.count, GL_UNSIGNED_INT, nullptr);
+    }
+    glDepthFunc(GL_LEQUAL);
+    glDisable(GL_POLYGON_OFFSET_FILL);
+    glDepthMask(1);
+    glDisable(GL_BLEND);
+}
+
 /// Four samples a pixel, in buffers of our own: the widget's hold one.
 void Renderer::bindSmooth(QSize pixels) {
     if (!m_smoothFramebuffer) {
@@ -322,6 +360,7 @@ void Renderer::drawInto(QSize pixels, const Camera& camera, const DrawOptions& o
     glDisable(GL_POLYGON_OFFSET_FILL);
     if (o.cut) drawCaps(both, view, camera, o);
     drawEdges(both, pixels, o, false);
+    drawTool(both, view, o);
     glDisable(GL_CLIP_DISTANCE0);
     glDisable(GL_DEPTH_TEST); // what is painted over the picture is not in its depth
     glBindVertexArray(0);

@@ -43,6 +43,10 @@ class Renderer {
     void setFields(const std::map<ThingId, BodyField>& fields);
     /// How each body looks; one that is not named looks like clay.
     void setStyles(const std::map<ThingId, BodyStyle>& styles);
+    /// The solid that a step takes away, or cannot add: hatched.
+    void setTool(const BodyMesh& tool, bool takes);
+    /// Bodies that light up as a whole.
+    void setMarkedBodies(std::vector<ThingId> bodies);
     /// The items that are picked, however many.
     void setChosen(const std::vector<BodyItem>& items);
     /// \param smooth with four samples a pixel
@@ -58,6 +62,8 @@ class Renderer {
     float depthAt(QPoint pixel) const; ///< 1 where there is nothing
     /// A pixel on each edge (or face) that is in sight, near its middle. \param flat faces: flat ones only
     std::vector<QPoint> placesOfItems(bool edges, bool flat) const;
+    /// The faces (or edges) that are seen within a box and nowhere else.
+    std::vector<std::uint32_t> itemsWithin(const QRect& box, bool edges) const;
 
     struct Extent {
         QVector3D low{1e9f, 1e9f, 1e9f}, high{-1e9f, -1e9f, -1e9f};
@@ -74,6 +80,7 @@ class Renderer {
     const Extent& extent() const { return m_extent; }
     /// The face or edge that an id stands for.
     BodyItem itemOf(std::uint32_t id) const;
+    std::uint32_t idOf(const BodyItem& item) const; ///< 0: it is not there
     bool isFlat(std::uint32_t id) const { return !(id & kEdgeBit) && id < m_flat.size() && m_flat[id]; }
 
   private:
@@ -97,6 +104,7 @@ class Renderer {
     void bindSmooth(QSize pixels);
     void drawInto(QSize pixels, const Camera& camera, const DrawOptions& options);
     void drawBackground();
+    void drawTool(const QMatrix4x4& both, const QMatrix4x4& view, const DrawOptions& options);
     void drawShadow(const QMatrix4x4& both, const DrawOptions& options);
     void drawFaces(const QMatrix4x4& both, const QMatrix4x4& view, const DrawOptions& options, bool ids);
     void drawCaps(const QMatrix4x4& both, const QMatrix4x4& view, const Camera& camera,
@@ -108,11 +116,14 @@ class Renderer {
     std::uint32_t m_faceCount = 1, m_edgeCount = 1; ///< ids that are used; id 0 is nothing
     std::vector<bool> m_flat;
     std::vector<BodyItem> m_chosen;
+    std::vector<ThingId> m_markedBodies;
+    BodyBuffers m_tool;
+    bool m_toolTakes = false;
     std::vector<std::uint8_t> m_marks; ///< of every face, then of every edge: is it picked?
     unsigned m_markBuffer = 0, m_markTexture = 0;
     bool m_marksStale = true;
-    unsigned m_mesh = 0, m_edge = 0, m_cap = 0, m_background = 0, m_shadow = 0, m_faceId = 0, m_edgeId = 0,
-             m_empty = 0;
+    unsigned m_mesh = 0, m_ghost = 0, m_edge = 0, m_cap = 0, m_background = 0, m_shadow = 0, m_faceId = 0,
+             m_edgeId = 0, m_empty = 0;
     unsigned m_pickFramebuffer = 0, m_pickTexture = 0, m_pickDepth = 0;
     QSize m_pickSize;
     unsigned m_smoothFramebuffer = 0, m_smoothColour = 0, m_smoothDepth = 0;

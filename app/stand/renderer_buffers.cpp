@@ -156,6 +156,18 @@ void Renderer::setStyles(const std::map<ThingId, BodyStyle>& styles) {
     m_ids.clear();
 }
 
+void Renderer::setTool(const BodyMesh& tool, bool takes) {
+    m_tool.faces.release();
+    m_toolTakes = takes;
+    if (!tool.triangles.empty()) uploadFaces(m_tool, tool);
+}
+
+void Renderer::setMarkedBodies(std::vector<ThingId> bodies) {
+    if (bodies == m_markedBodies) return;
+    m_markedBodies = std::move(bodies);
+    m_marksStale = true;
+}
+
 void Renderer::setChosen(const std::vector<BodyItem>& items) {
     m_chosen = items;
     m_marksStale = true;

@@ -125,4 +125,23 @@ std::vector<QPoint> Renderer::placesOfItems(bool edges, bool flat) const {
     return out;
 }
 
+std::vector<std::uint32_t> Renderer::itemsWithin(const QRect& box, bool edges) const {
+    std::map<std::uint32_t, bool> seen; // and whether it is seen within only
+    if (m_ids.empty()) return {};
+    for (int y = 0; y < m_pickSize.height(); ++y) {
+        const auto row = static_cast<std::size_t>(m_pickSize.height() - 1 - y) *
+                         static_cast<std::size_t>(m_pickSize.width());
+        for (int x = 0; x < m_pickSize.width(); ++x) {
+            const std::uint32_t id = m_ids[row + static_cast<std::size_t>(x)];
+            if (!id || ((id & kEdgeBit) != 0) != edges) continue;
+            const auto at = seen.emplace(id, true).first;
+            at->second = at->second && box.contains(x, y);
+        }
+    }
+    std::vector<std::uint32_t> out;
+    for (const auto& [id, within] : seen)
+        if (within) out.push_back(id);
+    return out;
+}
+
 } // namespace gc::app

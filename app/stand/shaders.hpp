@@ -119,6 +119,17 @@ void main() {
     if (colour.a < .01) discard;
 })";
 
+inline constexpr const char* kGhostFragment = R"(#version 330 core
+out vec4 colour;
+uniform vec3 uInk;
+uniform float uStrength;
+void main() {
+    float t = (gl_FragCoord.x - gl_FragCoord.y) * .70711 / 7.;
+    float f = abs(fract(t) - .5) * 7.;
+    float line = clamp(1.3 - f, 0., 1.);
+    colour = vec4(uInk, uStrength * (.22 + .78 * line));
+})";
+
 inline constexpr const char* kIdFragment = R"(#version 330 core
 flat in uint vId;
 out uint id;

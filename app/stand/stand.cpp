@@ -39,6 +39,10 @@ Stand::Stand(ForgeLink* forge, QWidget* parent) : QOpenGLWidget(parent), m_forge
         update();
     });
     connect(forge, &ForgeLink::itemNamed, this, &Stand::named);
+    connect(forge, &ForgeLink::aidsChanged, this, [this] {
+        m_aidsStale = true;
+        update();
+    });
     connect(forge, &ForgeLink::fieldsChanged, this, [this] {
         m_fieldsStale = true;
         update();
@@ -65,6 +69,9 @@ void Stand::refreshMeshes() {
     m_renderer.setMeshes(m_blank ? std::map<ThingId, BodyMesh>() : m_forge->meshes());
     m_renderer.setStyles(m_styles);
     m_renderer.setChosen(m_forge->halo());
+    forgetBeneath();
+    m_boxed.clear();
+    markBodies();
     m_meshesStale = false;
     m_fieldsStale = true;
     m_idsStale = true;
@@ -153,6 +160,7 @@ void Stand::setCut(bool on) {
 void Stand::setChosen(const QStringList& refs) {
     m_chosen = refs;
     m_forge->setHalo(refs);
+    markBodies();
     update();
 }
 
@@ -172,6 +180,10 @@ void Stand::paintGL() {
     }
     // A map has many more triangles than the picture: it goes to the graphics memory when it is looked at.
     if (m_fieldsStale && m_options.overlay != Overlay::None) refreshFields();
+    if (m_aidsStale) {
+        m_renderer.setTool(m_forge->aids().tool, m_forge->aids().takes);
+        m_aidsStale = false;
+    }
     if (m_options.cut) m_options.plane = plane();
     // Where the processor draws, smooth edges take three times as long: they come when things are at rest.
     const bool smooth = !m_renderer.drawnByProcessor() || m_smoothNext;
@@ -230,10 +242,12 @@ QString Stand::readingNear(const QVector3D& at, float reach) const {
 
 void Stand::hover(QPoint pixel) {
     refreshIds();
+    if (!isAtBeneath(pixel)) forgetBeneath();
     const bool faces = m_picking == Picking::Faces || m_picking == Picking::Planes;
-    const std::uint32_t id = faces ? m_renderer.idAt(pixel, 0) : m_renderer.idAt(pixel);
-    const bool points = m_picking == Picking::Points;
-    const std::uint32_t shown = points || ((id & kEdgeBit) && faces) ? 0 : id;
+    const std::uint32_t id = m_picking == Picking::Nothing ? m_renderer.idAt(pixel) : idUnder(pixel);
+    const bool bare =
+        m_picking == Picking::Points || m_picking == Picking::Bodies || m_picking == Picking::Areas;
+    const std::uint32_t shown = bare || ((id & kEdgeBit) && faces) ? 0 : id;
     const QStringList before = m_under.refs;
     m_under = m_picking == Picking::Nothing ? Pick() : pickAt(pixel);
     QString reading;
@@ -250,7 +264,13 @@ void Stand::hover(QPoint pixel) {
         if (reading.isEmpty()) reading = readingNear(at, m_renderer.extent().size() * 0.04f);
     } else if (m_picking != Picking::Nothing) {
         const QStringList& refs = m_under.refs;
-        if (!refs.isEmpty())
+        if (!m_beneath.empty())
+            reading.clear(); // the list says it
+        else if (!refs.isEmpty() && m_picking == Picking::Areas)
+            reading = areaWords(m_under.drawing, refs.first());
+        else if (!refs.isEmpty() && m_picking == Picking::Bodies)
+            reading = refs.first();
+        else if (!refs.isEmpty())
             reading = inWords(refs.first()) +
                       (refs.size() > 1 ? tr("\nand %1 more ways to say it").arg(refs.size() - 1) : QString());
         else if (m_picking == Picking::Planes && shown && !m_renderer.isFlat(shown))
@@ -265,7 +285,17 @@ void Stand::hover(QPoint pixel) {
         return;
     m_options.hovered = lit;
     m_reading = reading;
+    markBodies();
     update();
+}
+
+/// Bodies that are chosen, or would be by a click, light up as a whole.
+void Stand::markBodies() {
+    std::vector<ThingId> marked;
+    if (m_picking == Picking::Bodies)
+        for (const auto& [id, mesh] : m_forge->meshes())
+            if (m_chosen.contains(mesh.name) || m_under.refs.contains(mesh.name)) marked.push_back(id);
+    m_renderer.setMarkedBodies(std::move(marked));
 }
 
 void Stand::mousePressEvent(QMouseEvent* e) {
@@ -273,9 +303,11 @@ void Stand::mousePressEvent(QMouseEvent* e) {
     m_press = m_last = e->pos();
     if (m_companionLabel.contains(e->position())) return nextCompanion();
     m_flight.stop();
-    if (const QPointF tip = planeHandle();
-        !m_handle.isEmpty() && !tip.isNull() && (e->position() - tip).manhattanLength() < 18)
-        m_drag = Drag::Plane;
+    if (m_typing) endTyping(true);
+    if (e->button() == Qt::LeftButton && takeHandle(e->pos()))
+        m_drag = Drag::Handle;
+    else if (e->button() == Qt::LeftButton && (e->modifiers() & Qt::ControlModifier) && picksSeveral())
+        m_drag = Drag::Box;
     else if (m_options.cut && (e->position() - cutHandle()).manhattanLength() < 30)
         m_drag = Drag::Cut;
     else if (e->button() == Qt::LeftButton && !(e->modifiers() & Qt::ShiftModifier))
@@ -295,7 +327,8 @@ void Stand::mouseMoveEvent(QMouseEvent* e) {
     const QPoint d = e->pos() - m_last;
     m_last = e->pos();
     if (m_drag == Drag::None) return hover(e->pos());
-    if (m_drag == Drag::Plane) return dragPlane(e->pos() - m_press);
+    if (m_drag == Drag::Handle) return dragHandle(e->pos());
+    if (m_drag == Drag::Box) return update();
     m_moved = m_moved || m_drag != Drag::Cut;
     if (m_drag == Drag::Orbit)
         m_camera.orbit(-0.45f * static_cast<float>(d.x()), 0.45f * static_cast<float>(d.y()), m_pivot);
@@ -314,11 +347,13 @@ void Stand::mouseMoveEvent(QMouseEvent* e) {
 }
 
 void Stand::mouseReleaseEvent(QMouseEvent* e) {
-    const bool click = (e->pos() - m_press).manhattanLength() < 4 && m_drag == Drag::Orbit;
-    const bool plane = m_drag == Drag::Plane;
-    if (m_drag == Drag::Orbit && !click) Q_EMIT turned();
-    m_drag = Drag::None;
-    if (plane) Q_EMIT planeDragged(m_handle, 0, true);
+    const bool still = (e->pos() - m_press).manhattanLength() < 4;
+    const bool click = still && (m_drag == Drag::Orbit || m_drag == Drag::Box);
+    const Drag drag = std::exchange(m_drag, Drag::None);
+    if (drag == Drag::Orbit && !click) Q_EMIT turned();
+    if (drag == Drag::Handle) return dropHandle(e->pos(), !still);
+    if (drag == Drag::Box && !still) return takeBox(QRect(m_press, e->pos()).normalized());
+    if (still && e->button() == Qt::RightButton && m_picking != Picking::Nothing) return listUnder(e->pos());
     if (!click || m_picking == Picking::Nothing) return;
     m_clicked = e->pos();
     answerClick();
@@ -334,6 +369,8 @@ void Stand::answerClick() {
 }
 
 void Stand::named() {
+    if (!m_boxed.empty()) return answerBox();
+    if (m_drag == Drag::Handle) return dragHandle(m_pointer);
     if (m_clicked) return answerClick();
     if (m_drag == Drag::None && m_picking != Picking::Nothing && rect().contains(m_pointer)) hover(m_pointer);
 }

@@ -1,6 +1,7 @@
 #pragma once
 /// \file The stand: the part in the round, lit, with its shadow, a scale bar and a companion.
 
+#include "app/stand/handles.hpp"
 #include "app/stand/renderer.hpp"
 
 #include <QOpenGLWidget>
@@ -10,9 +11,19 @@
 #include <functional>
 #include <optional>
 
+class QLineEdit;
+
 namespace gc::app {
 
 class ForgeLink;
+
+/// A size that is dragged, and what its end was put to.
+struct HandleDrag {
+    QString slot;
+    double value = 0; ///< mm or rad
+    bool done = false;
+    QStringList faceRefs, pointRefs; ///< best first; none: it ends nowhere but at its size
+};
 
 class Stand : public QOpenGLWidget {
     Q_OBJECT
@@ -39,13 +50,24 @@ class Stand : public QOpenGLWidget {
     QPoint keyPlace() const { return m_keyAt; }
     /// Shows drawings and the planes that steps made.
     void showGuides(bool on);
-    /// The plane that can be dragged along its normal; empty: none.
-    void setPlaneHandle(const QString& name) {
-        m_handle = name;
+    /// A plane that is shown wherever guides are not; empty: none.
+    void showPlane(const QString& name) {
+        m_plane = name;
         update();
     }
-    /// For tests: where the arrow's tip is, and where a plane's name stands.
-    QPointF planeHandle() const;
+    /// The sizes that can be dragged or typed here.
+    void setHandles(std::vector<HandleView> handles);
+    /// Clicks for a slot of several add to it, and a box (Ctrl and drag) takes all that is within.
+    void setSeveral(bool several) { m_several = several; }
+    /// The next of what lies behind one another under the pointer. \return whether the key meant that
+    bool nextUnder();
+    /// How an area of a step's drawing is put.
+    std::function<QString(int, const QString&)> areaWords = [](int, const QString& a) { return a; };
+    /// The areas that are chosen, of a step's drawing.
+    void setAreas(int step, const QStringList& areas);
+    /// For tests: where a handle's end and its figure are, and where a plane's name stands.
+    QPointF handleTip(const QString& slot) const;
+    QRectF handleFigure(const QString& slot) const;
     QPointF planeLabel(const QString& name) const;
     /// The corners of the box around the part; none when there is none.
     std::vector<QVector3D> corners() const;
@@ -54,6 +76,11 @@ class Stand : public QOpenGLWidget {
     /// Shows these references as chosen.
     void setChosen(const QStringList& refs);
     void clearHover();
+    /// A reading between two places, or at one; nothing: none.
+    void showReading(const std::optional<ReadingView>& reading) {
+        m_measured = reading;
+        update();
+    }
     /// Marks where something was that a step refers to and that is gone.
     void showLost(const std::optional<QVector3D>& place) {
         m_lost = place;
@@ -77,8 +104,10 @@ class Stand : public QOpenGLWidget {
 
   Q_SIGNALS:
     void picked(const Pick& pick);
-    /// By how much a plane was dragged along its normal since it was taken, mm.
-    void planeDragged(const QString& name, double by, bool done);
+    /// All that was in a box.
+    void boxed(const QStringList& refs);
+    void handleDragged(const HandleDrag& drag);
+    void handleTyped(const QString& slot, const QString& text);
     void cutMoved(double offset);
     void overlayChanged();
     void turned(); ///< by hand
@@ -93,6 +122,7 @@ class Stand : public QOpenGLWidget {
     void wheelEvent(QWheelEvent* e) override;
     void leaveEvent(QEvent* e) override;
     void keyPressEvent(QKeyEvent* e) override;
+    bool eventFilter(QObject* o, QEvent* e) override;
 
   private:
     void refreshMeshes();
@@ -108,6 +138,7 @@ class Stand : public QOpenGLWidget {
     void paintKeyPlace(QPainter& p);
     void paintMark(QPainter& p);
     void paintLost(QPainter& p);
+    void paintMeasured(QPainter& p);
     void paintCallout(QPainter& p, QPointF at, const QString& text);
     void paintCutHandle(QPainter& p);
     void hover(QPoint pixel);
@@ -117,14 +148,38 @@ class Stand : public QOpenGLWidget {
     QString spotUnder(QPoint at, const QString& face);
     QStringList curvesUnder(QPointF at, const QStringList& edge) const;
     QStringList placesUnder(QPointF at) const;
+    bool isSeen(const QVector3D& place) const;
     QStringList axisUnder(QPointF at) const;
     void paintAxes(QPainter& p) const;
     QStringList planeUnder(QPointF at, bool behindFace) const;
     QPolygonF planeOutline(const PlaneView& view) const;
     bool planeShown(const PlaneView& view) const;
-    std::pair<QPointF, QPointF> planeArrow() const;
-    void dragPlane(QPointF by);
     void paintGuides(QPainter& p);
+    void paintAreas(QPainter& p) const;
+    const AreaView* areaUnder(QPointF at, int& step) const;
+    Handles::Scene handleScene() const;
+    std::optional<Handles::Stop> stopUnder(QPoint at);
+    bool takeHandle(QPoint at);
+    void dragHandle(QPoint at);
+    void dropHandle(QPoint at, bool moved);
+    void tellHandle(bool done);
+    void typeHandle(const QString& slot);
+    void endTyping(bool keep);
+    bool picksEdges() const;
+    static bool isItsOwn(const QString& ref, bool edge);
+    std::vector<std::uint32_t> itemsUnder(QPoint at) const;
+    std::uint32_t idUnder(QPoint at) const;
+    QString wordsOf(std::uint32_t id);
+    QString nameOf(ThingId body) const;
+    void forgetBeneath();
+    bool isAtBeneath(QPoint at) const;
+    void listUnder(QPoint at);
+    void paintBeneath(QPainter& p);
+    bool picksSeveral() const;
+    void takeBox(const QRect& box);
+    void answerBox();
+    void paintBox(QPainter& p) const;
+    void markBodies();
     QString readingNear(const QVector3D& at, float reach) const;
     void refreshIds();
     QVector4D plane() const;
@@ -144,8 +199,17 @@ class Stand : public QOpenGLWidget {
     Pick m_under; ///< what a click would pick now
     bool m_guides = false;
     bool m_blank = false; ///< another part is on its way
-    QString m_handle;
-    enum class Drag { None, Orbit, Pan, Cut, Plane } m_drag = Drag::None;
+    QString m_plane;
+    Handles m_handles;
+    QLineEdit* m_typing = nullptr; ///< a size that is typed at its handle
+    bool m_several = false, m_aidsStale = true;
+    std::vector<std::uint32_t> m_beneath; ///< what lies behind one another at a place
+    std::size_t m_beneathPlace = 0;
+    QPoint m_beneathAt;
+    std::vector<std::uint32_t> m_boxed; ///< taken by a box, not all of it has a name yet
+    int m_areasOf = 0;
+    QStringList m_areas;
+    enum class Drag { None, Orbit, Pan, Cut, Handle, Box } m_drag = Drag::None;
     QVector3D m_pivot;
     double m_cutOffset = 0;
     QPoint m_pointer{-1, -1};
@@ -156,6 +220,7 @@ class Stand : public QOpenGLWidget {
     std::optional<QVector3D> m_mark;
     QString m_markText;
     std::optional<QVector3D> m_lost;
+    std::optional<ReadingView> m_measured;
     std::optional<double> m_limitLow, m_limitHigh;
     QStringList m_chosen;
     QVariantAnimation m_flight;

@@ -45,7 +45,10 @@ void StandButtons::makeMaps() {
               {make(tr("Wall, ball"), tr("Ball"), tr("Wall as the largest ball that fits"), true),
                Overlay::WallBall},
               {make(tr("Lean"), tr("Lean"), tr("How far walls lean from the pull"), true), Overlay::Lean}};
-    m_buttons = {cut};
+    m_measure =
+        make(tr("Measure"), tr("Measure"), tr("Distances, angles, radii: click what is measured"), true);
+    connect(m_measure, &QPushButton::clicked, this, &StandButtons::measureAsked);
+    m_buttons = {m_measure, cut};
     for (const auto& [button, map] : m_maps) {
         m_buttons << button;
         connect(button, &QPushButton::clicked, this, [this, overlay = map](bool on) {

@@ -17,10 +17,12 @@ class StandButtons : public QObject {
     Q_OBJECT
   public:
     StandButtons(Stand* stand, BodiesStrip* bodies);
+    void setMeasuring(bool on) { m_measure->setChecked(on); }
 
   Q_SIGNALS:
     /// A person chose a colour map, or none.
     void overlayChosen();
+    void measureAsked(bool on);
 
   protected:
     bool eventFilter(QObject* o, QEvent* e) override;
@@ -34,6 +36,7 @@ class StandButtons : public QObject {
 
     Stand* m_stand;
     BodiesStrip* m_bodies;
+    QPushButton* m_measure = nullptr;
     QList<QPushButton*> m_buttons, m_sights;
     std::vector<std::pair<QPushButton*, Overlay>> m_maps;
     std::map<QPushButton*, std::pair<QString, QString>> m_words; ///< in full, and short

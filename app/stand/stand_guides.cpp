@@ -3,6 +3,7 @@
 #include "app/stand/stand.hpp"
 
 #include <QPainter>
+#include <QPainterPath>
 
 #include <algorithm>
 #include <cmath>
@@ -41,6 +42,8 @@ void Stand::showGuides(bool on) {
 void Stand::setPicking(Picking picking) {
     if (picking != m_picking) m_keyAt = {};
     m_picking = picking;
+    forgetBeneath();
+    m_boxed.clear();
     m_under = {};
     m_idsStale = true;
     update();
@@ -72,36 +75,7 @@ QPointF Stand::planeLabel(const QString& name) const {
 
 bool Stand::planeShown(const PlaneView& p) const {
     if (m_picking == Picking::Planes) return true;
-    return (m_guides && !isFixed(p.name)) || p.name == m_handle;
-}
-
-/// Where the arrow stands by which a plane is dragged, and where it points to.
-std::pair<QPointF, QPointF> Stand::planeArrow() const {
-    for (const PlaneView& p : m_forge->planes()) {
-        if (p.name != m_handle) continue;
-        const QPolygonF square = planeOutline(p);
-        const QPointF middle = (square[0] + square[2]) / 2;
-        const QVector3D n = toQt(p.plane.normal());
-        const QPointF way = screenOf(n) - screenOf({});
-        return {middle, way};
-    }
-    return {};
-}
-
-QPointF Stand::planeHandle() const {
-    const auto [middle, way] = planeArrow();
-    const double l = std::hypot(way.x(), way.y());
-    return l * double(m_camera.mmPerPixel(size())) < 0.12 ? QPointF() : middle + way * (38 / l);
-}
-
-void Stand::dragPlane(QPointF by) {
-    const auto [middle, way] = planeArrow();
-    const double l2 = QPointF::dotProduct(way, way);
-    if (l2 < 1e-9) return;
-    // To a tenth of what a pixel shows: nobody means a thousandth of a millimetre with a mouse.
-    const double grain = std::pow(10, std::floor(std::log10(std::max(1e-3, 1 / std::sqrt(l2)))));
-    const double mm = QPointF::dotProduct(by, way) / l2;
-    Q_EMIT planeDragged(m_handle, std::round(mm / grain) * grain, false);
+    return (m_guides && !isFixed(p.name)) || p.name == m_plane;
 }
 
 /// The place on a face under the pointer, in words of the file; empty where nothing is.
@@ -134,13 +108,24 @@ QStringList Stand::curvesUnder(QPointF at, const QStringList& edge) const {
     return refs;
 }
 
+/// Nothing of the part lies before it.
+bool Stand::isSeen(const QVector3D& place) const {
+    constexpr float kDeep = 0.6f; // mm: it lies on the part itself
+    const QPoint at = screenOf(place).toPoint();
+    const float depth = m_renderer.depthAt(at);
+    if (depth >= 1) return true;
+    const QVector3D front = m_camera.unproject(at, depth, size());
+    return QVector3D::dotProduct(front - place, m_camera.direction()) <
+           kDeep + m_camera.mmPerPixel(size()) * 3;
+}
+
 QStringList Stand::placesUnder(QPointF at) const {
     QStringList refs;
     double least = kReach;
     for (const PlaceView& p : m_forge->places()) {
         const QPointF d = screenOf(p.at) - at;
         const double away = std::hypot(d.x(), d.y());
-        if (away >= least) continue;
+        if (away >= least || (m_picking == Picking::Anything && !isSeen(p.at))) continue;
         least = away;
         refs = p.refs;
     }
@@ -151,12 +136,10 @@ Pick Stand::pickAt(QPoint at) {
     refreshIds();
     Pick pick;
     pick.kind = m_picking;
-    const bool bodiesFaces =
-        m_picking != Picking::Edges && m_picking != Picking::Curves && m_picking != Picking::Axes;
-    const std::uint32_t id = bodiesFaces ? m_renderer.idAt(at, 0) : m_renderer.idAt(at);
+    const std::uint32_t id = idUnder(at);
     const bool face = id && !(id & kEdgeBit);
     QStringList refs;
-    if (id) {
+    if (id && m_picking != Picking::Bodies && m_picking != Picking::Areas) {
         const QStringList* known = m_forge->namesOf(m_renderer.itemOf(id));
         pick.pending = known == nullptr;
         if (known) refs = *known;
@@ -187,6 +170,24 @@ Pick Stand::pickAt(QPoint at) {
         if (face && m_renderer.isFlat(id)) pick.refs = refs;
         if (pick.refs.isEmpty()) pick.refs = planeUnder(at, face);
         pick.pending = pick.pending && pick.refs.isEmpty();
+        break;
+    case Picking::Bodies:
+        if (id) pick.refs = {nameOf(m_renderer.itemOf(id).body)};
+        break;
+    case Picking::Anything:
+        pick.refs = placesUnder(at);
+        pick.kind = Picking::Points;
+        if (!pick.refs.isEmpty()) {
+            pick.pending = false;
+            break;
+        }
+        pick.kind = face ? Picking::Faces : Picking::Edges;
+        // Just this one: a rule would take in more.
+        for (const QString& r : refs)
+            if (isItsOwn(r, !face)) pick.refs = {r};
+        break;
+    case Picking::Areas:
+        if (const AreaView* a = areaUnder(at, pick.drawing)) pick.refs = {a->area};
         break;
     }
     return pick;
@@ -248,6 +249,7 @@ void Stand::paintGuides(QPainter& p) {
                    view.name);
     }
     paintAxes(p);
+    paintAreas(p);
     const bool curves =
         m_picking == Picking::Curves || m_picking == Picking::Points || m_picking == Picking::Axes;
     if (m_guides || curves)
@@ -265,26 +267,65 @@ void Stand::paintGuides(QPainter& p) {
                 p.setPen(QPen(t.accent, curves ? 1.8 : 1.2));
                 p.drawPolyline(line);
             }
-    if (m_picking == Picking::Points)
+    if (m_picking == Picking::Points || m_picking == Picking::Anything)
         for (const PlaceView& place : m_forge->places()) {
+            constexpr double kNear = 110; // pixels: where anything can be picked, points are not all there is
+            if (m_picking == Picking::Anything) {
+                const QPointF d = screenOf(place.at) - m_pointer;
+                if (std::hypot(d.x(), d.y()) > kNear || !isSeen(place.at)) continue;
+            }
             const bool hot = !place.refs.isEmpty() && isUnder(place.refs.first());
             const bool held = !place.refs.isEmpty() && m_chosen.contains(place.refs.first());
             p.setPen(QPen(held ? t.accent : t.ink, 1.4));
             p.setBrush(hot ? t.halo : held ? t.accent : t.card);
             p.drawEllipse(screenOf(place.at), hot || held ? 5.5 : 3.2, hot || held ? 5.5 : 3.2);
         }
-    if (const QPointF tip = planeHandle(); !m_handle.isEmpty() && !tip.isNull()) {
-        const QPointF from = planeArrow().first,
-                      u = (tip - from) / std::hypot(tip.x() - from.x(), tip.y() - from.y());
-        const QPointF n(-u.y(), u.x());
-        p.setPen(QPen(t.accent, 2.4, Qt::SolidLine, Qt::RoundCap));
-        p.setBrush(t.accent);
-        p.drawLine(from, tip);
-        p.drawPolygon(QPolygonF{tip + u * 10, tip + n * 6, tip - n * 6});
-        p.setPen(QPen(t.accent, 2));
-        p.setBrush(t.card);
-        p.drawEllipse(from, 4, 4);
-    }
+}
+
+/// The area that a place lies in: of the drawing that is asked for first, then of any.
+const AreaView* Stand::areaUnder(QPointF at, int& step) const {
+    const AreaView* found = nullptr;
+    for (const auto& [id, d] : m_forge->drawings())
+        for (const AreaView& a : d.areas) {
+            if (found && id != m_areasOf) continue;
+            QPainterPath path; // what lies in a hole is not in it
+            for (const auto& loop : a.loops) {
+                QPolygonF line;
+                for (const QVector3D& v : loop) line << screenOf(v);
+                path.addPolygon(line);
+            }
+            if (!path.contains(at)) continue;
+            found = &a;
+            step = id;
+        }
+    return found;
+}
+
+void Stand::paintAreas(QPainter& p) const {
+    if (m_picking != Picking::Areas) return;
+    const Theme& t = theme();
+    for (const auto& [id, d] : m_forge->drawings())
+        for (const AreaView& a : d.areas) {
+            const bool hot = m_under.drawing == id && m_under.refs.contains(a.area);
+            const bool held = id == m_areasOf && m_areas.contains(a.area);
+            QPainterPath path;
+            for (const auto& loop : a.loops) {
+                QPolygonF line;
+                for (const QVector3D& v : loop) line << screenOf(v);
+                path.addPolygon(line);
+                path.closeSubpath();
+            }
+            QColor fill = hot ? t.halo : held ? t.accent : t.band;
+            fill.setAlphaF(hot || held ? 0.38f : 0.12f);
+            p.fillPath(path, fill);
+            p.strokePath(path, QPen(hot ? t.halo : t.accent, hot || held ? 2.2 : 1.2));
+        }
+}
+
+void Stand::setAreas(int step, const QStringList& areas) {
+    m_areasOf = step;
+    m_areas = areas;
+    update();
 }
 
 } // namespace gc::app

@@ -32,9 +32,15 @@ void Stand::paintOver(QPainter& p) {
     if (m_options.overlay != Overlay::None) paintLegend(p);
     if (m_mark) paintMark(p);
     if (m_lost) paintLost(p);
+    if (m_measured) paintMeasured(p);
     if (m_options.cut) paintCutHandle(p);
     if (!m_keyAt.isNull()) paintKeyPlace(p);
-    if (!m_reading.isEmpty()) paintReading(p);
+    if (!m_handles.empty() && !m_blank)
+        m_handles.paint(p, handleScene(), m_drag == Drag::None ? m_handles.at(m_pointer, handleScene()) : -1);
+    paintBox(p);
+    paintBeneath(p);
+    const bool atHandle = m_drag == Drag::None && m_handles.at(m_pointer, handleScene()) >= 0;
+    if (!m_reading.isEmpty() && !atHandle) paintReading(p);
     if (m_renderer.extent().empty() && m_picking == Picking::Nothing) {
         p.setFont(textFont(15));
         p.setPen(theme().inkSoft);
@@ -262,6 +268,36 @@ void Stand::paintKeyPlace(QPainter& p) {
     p.setPen(QPen(theme().accent, 1.6));
     for (const QPointF way : {QPointF(1, 0), QPointF(-1, 0), QPointF(0, 1), QPointF(0, -1)})
         p.drawLine(QPointF(m_keyAt) + way * 5, QPointF(m_keyAt) + way * 13);
+}
+
+/// A dimension as in a drawing: from end to end with the figure in its middle.
+void Stand::paintMeasured(QPainter& p) {
+    if (!m_measured->at) return;
+    const Theme& t = theme();
+    const QPointF a = screenOf(*m_measured->at), b = m_measured->to ? screenOf(*m_measured->to) : a;
+    const QPointF d = b - a;
+    const double l = std::hypot(d.x(), d.y());
+    QColor under = t.card;
+    under.setAlphaF(0.85f);
+    for (const QPen& pen : {QPen(under, 5, Qt::SolidLine, Qt::RoundCap), QPen(t.ink, 1.6)}) {
+        p.setPen(pen);
+        p.drawLine(a, b);
+        if (l < 8) continue;
+        const QPointF n = QPointF(-d.y(), d.x()) / l * 7;
+        p.drawLine(a - n, a + n);
+        p.drawLine(b - n, b + n);
+    }
+    p.setBrush(t.ink);
+    p.drawEllipse(a, 3, 3);
+    p.drawEllipse(b, 3, 3);
+    p.setFont(textFont(14, QFont::Bold));
+    QRectF box(0, 0, p.fontMetrics().horizontalAdvance(m_measured->text) + 18, 26);
+    box.moveCenter((a + b) / 2 + (l < 60 ? QPointF(0, -24) : QPointF()));
+    p.setBrush(t.card);
+    p.setPen(QPen(t.ink, 1.2));
+    p.drawRoundedRect(box, 6, 6);
+    p.setPen(t.ink);
+    p.drawText(box, Qt::AlignCenter, m_measured->text);
 }
 
 void Stand::paintReading(QPainter& p) {

@@ -13,12 +13,13 @@
 
 namespace gc {
 
-/// A way out of a failure that has been tried and works: what the sheet offers for one click.
+/// A way out of a failure: what the sheet offers for one click.
 struct Remedy {
     int step = 0;      ///< id of the step whose slot changes; 0 when nothing can be set by itself
     std::string slot;  ///< the slot's key
     std::string value; ///< the new text for the slot, as a user would type it
     Message sentence;  ///< what it does, in words ("11.6 mm works")
+    bool tried = true; ///< and works; else it is what the failure itself says
 };
 
 /// What only a person can say: several things fit what a step refers to.

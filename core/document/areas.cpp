@@ -13,8 +13,8 @@ std::string words(const Drawing& d, const std::vector<int>& strokes) {
     constexpr std::size_t kNamed = 3;
     std::string out = "the area within ";
     std::vector<std::string> names;
-    for (const int id : strokes)
-        if (d.findStroke(id)) names.push_back(nameOf(d, id));
+    for (const int mark : strokes)
+        if (d.findStroke(strokeOfMark(mark))) names.push_back(nameOf(d, strokeOfMark(mark)));
     if (names.empty()) return "an area that is gone";
     const std::size_t shown = std::min(names.size(), kNamed);
     for (std::size_t i = 0; i < shown; ++i)
@@ -29,8 +29,13 @@ std::string areaText(const Areas& areas) {
     std::string out;
     for (const std::vector<int>& strokes : areas) {
         std::string one;
-        for (const int id : strokes)
-            if (id > 0) one += (one.empty() ? "" : " ") + std::to_string(id);
+        for (const int mark : strokes)
+            if (mark > 0)
+                one += (one.empty() ? "" : " ") +
+                       std::string(mark & kAgainst ? "-"
+                                   : mark & kAhead ? "+"
+                                                   : "") +
+                       std::to_string(strokeOfMark(mark));
         if (!one.empty()) out += (out.empty() ? "" : " | ") + one;
     }
     return out;
@@ -49,16 +54,19 @@ std::optional<Areas> areasIn(const std::string& text) {
     Areas out;
     bool begins = true;
     for (std::string word; in >> word;) {
-        constexpr std::size_t kLongest = 9;
+        constexpr std::size_t kLongest = 8; // digits, below the bits of the senses
         if (word == "|") {
             begins = true;
             continue;
         }
-        if (word.size() > kLongest || word.find_first_not_of("0123456789") != std::string::npos)
+        const int sense = word[0] == '+' ? kAhead : word[0] == '-' ? kAgainst : 0;
+        if (sense) word.erase(0, 1);
+        if (word.empty() || word.size() > kLongest ||
+            word.find_first_not_of("0123456789") != std::string::npos)
             return std::nullopt;
         if (begins) out.emplace_back();
         begins = false;
-        out.back().push_back(std::stoi(word));
+        out.back().push_back(std::stoi(word) | sense);
     }
     return out;
 }
@@ -66,7 +74,7 @@ std::optional<Areas> areasIn(const std::string& text) {
 std::vector<AreaChoice> areasOf(const Drawing& drawing) {
     std::vector<AreaChoice> out;
     for (const Region& r : findRegions(drawing).regions)
-        out.push_back({areaText({r.strokes()}), words(drawing, r.strokes())});
+        out.push_back({areaText({r.marks}), words(drawing, r.marks)});
     return out;
 }
 

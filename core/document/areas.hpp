@@ -1,6 +1,7 @@
 #pragma once
 /// \file Areas of drawings as slots name them: the ids of the strokes around one, "3 5 8"; of several with a
-/// bar between them, "3 5 8 | 9".
+/// bar between them, "3 5 8 | 9". Where two areas have the same strokes, with the sense in which each is
+/// walked, the area on the left: "+3 -5".
 
 #include "core/document/part.hpp"
 
@@ -14,10 +15,10 @@ struct AreaChoice {
 /// The areas that a drawing encloses, the largest first.
 std::vector<AreaChoice> areasOf(const Drawing& drawing);
 
-/// The strokes around each of several areas.
+/// The marks (core/sketch/region.hpp) of each of several areas.
 using Areas = std::vector<std::vector<int>>;
 
-/// The ids in a slot's text; nothing when the text is not ids.
+/// The marks in a slot's text; nothing when the text is not such.
 std::optional<Areas> areasIn(const std::string& text);
 std::string areaText(const Areas& areas);
 /// The text with one more area in it, or without it where it was there.

@@ -169,7 +169,9 @@ TEST_CASE("Areas in a slot: one, several, and what is put in once more goes agai
     CHECK(areaText({{3, 5, 8}, {9}}) == "3 5 8 | 9");
     CHECK(areasIn("")->empty());
     CHECK(areasIn(" | 4 | ")->size() == 1);
-    for (const char* bad : {"a", "3 -5", "3, 5", "99999999999"}) CHECK(!areasIn(bad));
+    for (const char* bad : {"a", "3 - 5", "3, 5", "999999999", "+-3"}) CHECK(!areasIn(bad));
+    CHECK(areaText(*areasIn("+3 -5 | 9")) == "+3 -5 | 9");
+    CHECK(withArea("+3 -5 | +3 +5", "+3 -5") == "+3 +5");
     CHECK(withArea("", "3 5") == "3 5");
     CHECK(withArea("3 5", "9") == "3 5 | 9");
     CHECK(withArea("3 5 | 9", "3 5") == "9");

@@ -28,6 +28,8 @@ struct MeasureWords {
     Shows shows = Shows::Nothing;
     /// It is worth no more than the body's volume: where that is in doubt, so is this.
     bool ofVolume = false;
+    /// Of so many picked points, edges, faces or bodies; 0: of bodies as a whole.
+    int ofPicked = 0;
 };
 
 const std::vector<MeasureWords>& allMeasures();

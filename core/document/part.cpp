@@ -5,6 +5,7 @@
 #include "core/base/hash.hpp"
 #include "core/document/areas.hpp"
 #include "core/document/axes.hpp"
+#include "core/document/body_list.hpp"
 #include "core/document/planes.hpp"
 
 #include "core/sketch/drawing_words.hpp"
@@ -77,6 +78,15 @@ std::string joined(const std::vector<std::string>& items) {
     return s;
 }
 
+/// Of a slot that may hold several, each.
+std::vector<std::string> itemsInWords(const Step& step, const SlotWords& slot, const Wording& w) {
+    if (slot.type == SlotType::BodiesRef) return namesInList(step.text(slot.key));
+    std::vector<std::string> words;
+    for (const std::string& r : step.references(slot.key))
+        words.push_back(pickInWords(traitOf(slot.type).picks, r, w));
+    return words;
+}
+
 std::string slotInWords(const Part& part, const Step& step, const SlotWords& slot, const Wording& w) {
     const SlotTrait& trait = traitOf(slot.type);
     const std::string& text = step.text(slot.key);
@@ -90,9 +100,7 @@ std::string slotInWords(const Part& part, const Step& step, const SlotWords& slo
         return n == 0 ? "nothing yet" : std::to_string(n) + (n == 1 ? " stroke" : " strokes");
     }
     case SlotTrait::Holds::Picked: {
-        std::vector<std::string> words;
-        for (const std::string& r : step.references(slot.key))
-            words.push_back(pickInWords(trait.picks, r, w));
+        const auto words = itemsInWords(step, slot, w);
         return words.empty() ? trait.nothingYet : joined(words);
     }
     case SlotTrait::Holds::Number:
@@ -102,6 +110,7 @@ std::string slotInWords(const Part& part, const Step& step, const SlotWords& slo
     }
     if (trait.picks == SlotTrait::Picks::Planes) return planeInWords(part, text);
     if (trait.picks == SlotTrait::Picks::Axes) return axisInWords(part, text);
+    if (slot.type == SlotType::BodiesRef && !text.empty()) return joined(namesInList(text));
     if (slot.type == SlotType::AreaRef) return areaInWords(part, step.text("outline"), text);
     if (const std::size_t k = slot.choiceAt(text); k < slot.choices.size()) return slot.choices[k].words;
     return text.empty() ? trait.nothingYet : slot.prefix + text;
@@ -216,6 +225,7 @@ std::vector<SentenceWord> sentenceOf(const Step& step, const Part& part, const V
         const SlotWords* slot = words->slot(piece.slot);
         SentenceWord word{slotInWords(part, step, *slot, w), piece.slot, ""};
         const SlotTrait& trait = traitOf(slot->type);
+        if (trait.picks != SlotTrait::Picks::Nothing && !trait.one) word.items = itemsInWords(step, *slot, w);
         const bool number = trait.holds == SlotTrait::Holds::Number;
         const std::string& typed = step.text(piece.slot);
         const bool complete = typed.find_first_not_of("-0123456789., ") != std::string::npos;
@@ -260,6 +270,27 @@ std::string referenceInWords(const std::string& reference, const Part& part) {
     if (parsePointRef(reference)) return pointInWords(reference, w);
     if (reference.starts_with("stroke ")) return edgeInWords(reference, w);
     return parseFaceRef(reference) ? faceInWords(reference, w) : edgeInWords(reference, w);
+}
+
+std::string pickedInWords(const std::string& picked, const Part& part) {
+    const Wording w = wordingFor(part);
+    const auto after = [&](const std::string& word) -> std::optional<std::string> {
+        return picked.starts_with(word) ? std::optional(picked.substr(word.size())) : std::nullopt;
+    };
+    if (const auto point = after("point: ")) return pointInWords(*point, w);
+    if (const auto edge = after("edge: ")) return edgeInWords(*edge, w);
+    if (const auto face = after("face: ")) return faceInWords(*face, w);
+    const auto body = after("body: ");
+    return body ? *body : picked;
+}
+
+std::string targetInWords(const Target& target, const Part& part) {
+    const MeasureWords* words = findMeasure(target.measure);
+    std::string label = words ? words->label : target.measure;
+    for (std::size_t i = 0; i < target.of.size(); ++i)
+        label += (i == 0 ? " of " : " to ") + pickedInWords(target.of[i], part);
+    if (!target.body.empty()) label += " of " + target.body;
+    return label;
 }
 
 void togglePick(References& references, const std::string& picked, SlotType type) {

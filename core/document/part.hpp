@@ -92,6 +92,8 @@ struct Target {
     std::string measure;
     std::string allowed;
     std::string body{}; ///< the name of the one body that it is about; empty: all of them
+    /// Of a measure of picked things: "face: top of step 2", "edge: …", "point: …", "body: lid".
+    References of{};
     friend bool operator==(const Target&, const Target&) = default;
 };
 
@@ -202,6 +204,9 @@ std::size_t placeAmongBodies(const Part& part, ThingId body);
 std::string colourOf(const Part& part, ThingId body);
 /// Gives a body another name, everywhere. \return why it cannot be, empty when it was done
 std::string renameBody(Part& part, ThingId body, const std::string& name);
+/// Takes over what the file that a body came from calls it, and its colour; empty: nothing. Where something
+/// else has that name, a number goes behind it.
+void takeOver(Part& part, ThingId body, const std::string& name, const std::string& colour);
 /// Says something about a body; what differs in nothing from the fallbacks is not kept.
 void setLook(Part& part, const BodyLook& look);
 
@@ -210,6 +215,8 @@ struct SentenceWord {
     std::string text;
     std::string slot;       ///< empty for plain words
     std::string expression; ///< what was typed, where the text shows its value instead
+    /// Of a slot that holds several: each of them; the text has them all.
+    std::vector<std::string> items{};
 };
 using Values = std::map<std::string, Amount>;
 /// The named values as far as they can be evaluated: none of them when one is at fault.
@@ -230,6 +237,10 @@ std::string spotSlot(const Step& step);
 
 /// A reference to a face or an edge in words that need no ids; other texts come back as they are.
 std::string referenceInWords(const std::string& reference, const Part& part);
+/// A thing that was picked to be measured (Target::of) in words.
+std::string pickedInWords(const std::string& picked, const Part& part);
+/// What a target is about: "Mass of lid", "Distance of rim to floor".
+std::string targetInWords(const Target& target, const Part& part);
 /// "step 4, Shell", as the sheet counts.
 std::string stepInWords(int id, const Part& part);
 /// A sentence with every marked reference and step in the words of the sheet.

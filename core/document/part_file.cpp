@@ -170,10 +170,20 @@ class PartReader {
             readUnit(*u, "volume", kVolume, brief.units.volume);
         }
         for (const Json& t : list(j, "targets")) {
-            const Here target(*this, "a target");
+            const Here inTarget(*this, "a target");
             brief.targets.push_back({text(t, "measure"), text(t, "allowed"), text(t, "body", "")});
-            if (!m_error && !findMeasure(brief.targets.back().measure))
-                fault("There is no measure called \"" + brief.targets.back().measure + "\".");
+            Target& target = brief.targets.back();
+            for (const Json& picked : list(t, "of")) {
+                if (picked.is_string())
+                    target.of.push_back(picked.get<std::string>());
+                else
+                    fault("\"of\" should be a list of texts.");
+            }
+            const MeasureWords* measure = findMeasure(target.measure);
+            if (!m_error && !measure) fault("There is no measure called \"" + target.measure + "\".");
+            if (!m_error && static_cast<int>(target.of.size()) != measure->ofPicked)
+                fault("The measure \"" + target.measure + "\" is of " + std::to_string(measure->ofPicked) +
+                      " picked things, not of " + std::to_string(target.of.size()) + ".");
         }
     }
 

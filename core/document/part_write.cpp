@@ -79,7 +79,8 @@ nlohmann::ordered_json headToJson(const Part& part) {
     for (const Target& t : b.targets) {
         Json j = {{"measure", t.measure}, {"allowed", t.allowed}};
         if (!t.body.empty()) j["body"] = t.body;
-        ofBodies = ofBodies || !t.body.empty();
+        if (!t.of.empty()) j["of"] = t.of;
+        ofBodies = ofBodies || !t.body.empty() || !t.of.empty();
         targets.push_back(std::move(j));
     }
     Json values = Json::array();

@@ -20,7 +20,7 @@ struct SlotTrait {
     enum class Filled { Typed, Picked, FromList, OnPage };
     /// What may be clicked in the stand for it. Curves are single edges and strokes of drawings.
     /// Axes are straight or round edges, drawn lines and round faces.
-    enum class Picks { Nothing, Faces, Edges, Curves, Points, Planes, Axes };
+    enum class Picks { Nothing, Faces, Edges, Curves, Points, Planes, Axes, Bodies, Regions };
 
     SlotType type;
     Holds holds;
@@ -30,6 +30,7 @@ struct SlotTrait {
     bool whole = false;           ///< of numbers: whole ones
     std::optional<Thing> named{}; ///< of texts: the name of a thing of that sort, made before
     const char* nothingYet = "…"; ///< what stands there while it is empty
+    bool mayBeEmpty = false;      ///< that says something, too: all areas, what it touches
 
     /// A text that a pick in the stand can take the place of.
     bool isPickedText() const { return holds == Holds::Text && picks != Picks::Nothing; }

@@ -40,8 +40,6 @@ struct StepKind {
     std::vector<TriedSlot> tried{};
     /// Fills the slots of a new step from the part, beyond their fallbacks. Nothing: the fallbacks do.
     void (*defaults)(Step& step, const Part& part) = nullptr;
-    /// The length that an arrow in the stand drags, as the step is filled now; empty: none.
-    std::string (*draggedSlot)(const Step& step) = nullptr;
     /// Other words for the role of a face, where the part knows better ("arc 3"). Empty: the role itself.
     std::string (*roleInWords)(const Step& step, const Part& part, const std::string& role) = nullptr;
 
@@ -60,7 +58,5 @@ const SlotWords* namingSlot(const StepKind& kind, Thing thing);
 std::string nameGiven(const Step& step, Thing thing);
 /// Where the step is filled in; its sentence for a kind that is not known.
 FilledIn filledIn(const Step& step);
-/// The length that an arrow drags, as the step is filled now; empty: none.
-std::string draggedSlot(const Step& step);
 
 } // namespace gc

@@ -76,11 +76,6 @@ FilledIn filledIn(const Step& step) {
     return kind ? kind->filledIn : FilledIn::Sentence;
 }
 
-std::string draggedSlot(const Step& step) {
-    const StepKind* kind = findKind(step.kind);
-    return kind && kind->draggedSlot ? kind->draggedSlot(step) : std::string();
-}
-
 const StepWords* findWords(const std::string& kind) {
     if (const StepWords* step = findStepWords(kind)) return step;
     const auto& all = allEditWords();

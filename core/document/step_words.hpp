@@ -19,6 +19,7 @@ enum class SlotType {
     Choice,     ///< one of a few words
     NewName,    ///< a name that the step gives: an outline, a body
     BodyRef,    ///< the name of a body made before
+    BodiesRef,  ///< names of bodies made before (body_list.hpp); empty: those that the step touches
     OutlineRef, ///< the name of an outline made before
     AreaRef,    ///< one area of an outline, by the ids of the strokes around it; empty: all of it
     Face,       ///< one face
@@ -63,8 +64,19 @@ struct SlotWords {
     std::string filesCalled;          ///< File: "STEP files"
     double least = 0;                 ///< in internal units; exclusive for quantities, inclusive for counts
     double most = 1e6;
-    std::string prefix;           ///< written before the value ("⌀ ")
-    bool leastAllowed = false;    ///< the least value itself is allowed too
+    std::string prefix;        ///< written before the value ("⌀ ")
+    bool leastAllowed = false; ///< the least value itself is allowed too
+    /// Choice: those that Alt+R goes round where no slot has the focus; empty: all of them, if it is the
+    /// first.
+    std::vector<std::string> flips{};
+    /// Quantity: what is said instead where a person drags the end of it to a face or a corner.
+    struct Reaches {
+        std::string choice;             ///< the slot that says what ends it
+        std::string byLength;           ///< and what it says for a length
+        std::string toFace, faceSlot;   ///< for a face, and where that goes
+        std::string toPoint, pointSlot; ///< the same for a point
+    };
+    std::optional<Reaches> reaches{};
     std::optional<Thing> names{}; ///< NewName: what the name is given to
 
     /// The place of a key among the choices; their number when it is none of them.

@@ -1,6 +1,7 @@
 // What a part's steps make: names, where they are used, and how bodies look.
 
 #include "core/document/axes.hpp"
+#include "core/document/body_list.hpp"
 #include "core/document/part.hpp"
 #include "core/document/planes.hpp"
 #include "core/document/slot_trait.hpp"
@@ -64,11 +65,20 @@ void renameUses(Part& part, Thing thing, const std::string& from, const std::str
         const StepWords* words = findStepWords(step.kind);
         if (!words) continue;
         for (const SlotWords& s : words->slots)
-            if (namedBySlot(s.type) == thing && step.text(s.key) == from) step.slots[s.key] = to;
+            if (namedBySlot(s.type) == thing) {
+                const std::string now = step.text(s.key);
+                const std::string then = s.type == SlotType::BodiesRef ? renamedIn(now, from, to)
+                                         : now == from                 ? to
+                                                                       : now;
+                if (then != now) step.slots[s.key] = then;
+            }
     }
     if (thing == Thing::Body)
-        for (Target& t : part.brief.targets)
+        for (Target& t : part.brief.targets) {
             if (t.body == from) t.body = to;
+            for (std::string& picked : t.of)
+                if (picked == "body: " + from) picked = "body: " + to;
+        }
 }
 
 } // namespace
@@ -79,6 +89,21 @@ std::string freeName(const Part& part, const std::string& wanted) {
     return name;
 }
 
+namespace {
+
+/// Why nothing can be called that; empty when something can.
+std::string whyNoName(const Part& part, const std::string& name) {
+    if (name.empty()) return "A name needs at least one letter.";
+    if (fixedPlane(name) || fixedAxis(name) || name == kOwnAxis || parseFaceRef(name) || parseEdgeRef(name))
+        return "\"" + name + "\" means something else already. Choose another name.";
+    if (name.find('|') != std::string::npos) return "A name cannot have a bar in it. Choose another.";
+    if (isTaken(part, name))
+        return "There is something called \"" + name + "\" already. Choose another name.";
+    return {};
+}
+
+} // namespace
+
 std::string renameThing(Part& part, int stepId, const std::string& slot, const std::string& name) {
     Step* step = part.findStep(stepId);
     const StepWords* words = step ? findStepWords(step->kind) : nullptr;
@@ -86,11 +111,7 @@ std::string renameThing(Part& part, int stepId, const std::string& slot, const s
     if (!s || !s->names) return "This step gives no name there.";
     const std::string before = step->text(slot);
     if (name == before) return {};
-    if (name.empty()) return "A name needs at least one letter.";
-    if (fixedPlane(name) || fixedAxis(name) || name == kOwnAxis || parseFaceRef(name) || parseEdgeRef(name))
-        return "\"" + name + "\" means something else already. Choose another name.";
-    if (isTaken(part, name))
-        return "There is something called \"" + name + "\" already. Choose another name.";
+    if (std::string why = whyNoName(part, name); !why.empty()) return why;
     step->slots[slot] = name;
     renameUses(part, *s->names, before, name);
     return {};
@@ -134,16 +155,26 @@ std::string renameBody(Part& part, ThingId body, const std::string& name) {
     const SlotWords* slot = kind ? namingSlot(*kind, Thing::Body) : nullptr;
     if (!slot) return "This body is not there any more.";
     if (body.ordinal == 0) return renameThing(part, body.step, slot->key, name);
-    if (name.empty()) return "A body needs a name of at least one letter.";
     if (name == nameOfBody(part, body)) return {};
-    if (isTaken(part, name))
-        return "There is something called \"" + name + "\" already. Choose another name.";
+    if (std::string why = whyNoName(part, name); !why.empty()) return why;
     const std::string before = nameOfBody(part, body);
     BodyLook look = lookOf(part, body);
     look.name = name;
     setLook(part, look);
     renameUses(part, Thing::Body, before, name);
     return {};
+}
+
+void takeOver(Part& part, ThingId body, const std::string& name, const std::string& colour) {
+    if (!name.empty() && name != nameOfBody(part, body)) {
+        // A name of another file may mean something here, like "front".
+        if (!renameBody(part, body, freeName(part, name)).empty())
+            renameBody(part, body, freeName(part, name + " body"));
+    }
+    if (colour.empty()) return;
+    BodyLook look = lookOf(part, body);
+    look.colour = colour;
+    setLook(part, look);
 }
 
 void setLook(Part& part, const BodyLook& look) {

@@ -4,16 +4,11 @@
 #include "core/shape/kernel.hpp"
 
 #include <APIHeaderSection_MakeHeader.hxx>
-#include <BRepAdaptor_Surface.hxx>
-#include <BRepGProp.hxx>
-#include <BRep_Builder.hxx>
-#include <GProp_GProps.hxx>
 #include <Interface_Static.hxx>
 #include <Message.hxx>
 #include <Message_Messenger.hxx>
 #include <Quantity_Color.hxx>
 #include <STEPCAFControl_Writer.hxx>
-#include <STEPControl_Reader.hxx>
 #include <STEPControl_Writer.hxx>
 #include <StepBasic_Product.hxx>
 #include <StepBasic_ProductDefinition.hxx>
@@ -25,7 +20,6 @@
 #include <TDocStd_Document.hxx>
 #include <TopExp_Explorer.hxx>
 #include <TopoDS.hxx>
-#include <TopoDS_Compound.hxx>
 #include <TransferBRep.hxx>
 #include <TransferBRep_ShapeMapper.hxx>
 #include <Transfer_FinderProcess.hxx>
@@ -35,11 +29,7 @@
 #include <XSControl_TransferWriter.hxx>
 #include <XSControl_WorkSession.hxx>
 
-#include <algorithm>
-#include <cmath>
 #include <cstdio>
-#include <map>
-#include <sstream>
 #include <unistd.h>
 
 namespace gc {
@@ -51,39 +41,6 @@ Error stepError(const char* code, const std::string& sentence) {
     e.code = code;
     e.sentence = sentence;
     return e;
-}
-
-const char* sortOf(const TopoDS_Face& face) {
-    switch (BRepAdaptor_Surface(face, false).GetType()) {
-    case GeomAbs_Plane:
-        return "flat face";
-    case GeomAbs_Cylinder:
-        return "round face";
-    case GeomAbs_Cone:
-        return "conical face";
-    case GeomAbs_Sphere:
-        return "ball face";
-    case GeomAbs_Torus:
-        return "ring face";
-    default:
-        return "free face";
-    }
-}
-
-/// The order of faces in a file says nothing: another program, or the same one tomorrow, writes another. A
-/// face is called by its sort, its size (the square root of its area) and its middle. Where two are the same
-/// in all of these, they lie on each other: the second is called so.
-void nameByPlace(NameBuilder& names, int stepId) {
-    std::map<std::string, int> taken;
-    for (int i = 1; i <= names.faces().Extent(); ++i) {
-        const TopoDS_Face face = TopoDS::Face(names.faces()(i));
-        GProp_GProps props;
-        BRepGProp::SurfaceProperties(face, props);
-        const double size = std::sqrt(std::fabs(props.Mass()));
-        const std::string role = roleAtPlace(sortOf(face), size, toVec(props.CentreOfMass()));
-        const int times = ++taken[role];
-        names.add(face, internName(stepId, times == 1 ? role : role + " again " + std::to_string(times)));
-    }
 }
 
 /// A text as STEP has it: letters beyond ASCII in the escape of ISO 10303-21, 6.4.3.3. Quotes are doubled by
@@ -135,38 +92,6 @@ void nameSolids(const std::vector<NamedBody>& bodies, const Handle(Transfer_Find
 }
 
 } // namespace
-
-Result<Body> readStep(const std::string& content, int stepId) {
-    const auto broken = stepError(
-        "step.syntax", "This is not a STEP file that can be read. It may be cut off; export it anew.");
-    if (content.find("ISO-10303-21") == std::string::npos ||
-        content.find("END-ISO-10303-21") == std::string::npos)
-        return broken;
-    return guarded("step.syntax", broken.sentence, [&]() -> Result<Body> {
-        ::Message::DefaultMessenger()
-            ->ChangePrinters()
-            .Clear(); // the kernel's chatter is not for our streams
-        STEPControl_Reader reader;
-        Interface_Static::SetCVal("xstep.cascade.unit", "MM");
-        std::istringstream stream(content);
-        if (reader.ReadStream("part.step", stream) != IFSelect_RetDone) return broken;
-        reader.TransferRoots();
-        const TopoDS_Shape all = reader.OneShape();
-        if (all.IsNull()) return stepError("step.empty", "The STEP file holds no shape.");
-        BRep_Builder builder;
-        TopoDS_Compound solids;
-        builder.MakeCompound(solids);
-        int count = 0;
-        for (TopExp_Explorer x(all, TopAbs_SOLID); x.More(); x.Next(), ++count)
-            builder.Add(solids, x.Current());
-        if (count == 0)
-            return stepError("step.empty", "The STEP file holds no solid body, only surfaces or curves.");
-        NameBuilder names(onlySolid(solids));
-        names.frame(stepId, Plane{{}, {1, 0, 0}, {0, 1, 0}});
-        nameByPlace(names, stepId);
-        return names.finish();
-    });
-}
 
 Result<Done> writeStep(const std::vector<NamedBody>& bodies, const std::string& partName,
                        const std::filesystem::path& path) {

@@ -7,16 +7,17 @@
 
 namespace gc {
 
-/// The solids of a STEP text as one body; its faces are named by their sort, size and place.
-/// Lengths are converted to mm. Errors: "step.syntax", "step.empty".
-Result<Body> readStep(const std::string& content, int stepId);
+struct NamedBody {
+    std::string name; ///< empty: it has none
+    Body body;
+    std::string colour{}; ///< "#c08a6b"; empty: none
+};
+
+/// The solids of a STEP text, each where its assembly puts it, in the order of the file; faces are named by
+/// their sort, size and place. Lengths are converted to mm. Errors: "step.syntax", "step.empty".
+Result<std::vector<NamedBody>> readStep(const std::string& content, int stepId);
 
 /// Named bodies to a file in millimetres. Error: "step.unwritable".
-struct NamedBody {
-    std::string name;
-    Body body;
-    std::string colour{}; ///< "#c08a6b"; empty: none is written
-};
 Result<Done> writeStep(const std::vector<NamedBody>& bodies, const std::string& partName,
                        const std::filesystem::path& path);
 

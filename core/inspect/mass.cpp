@@ -239,15 +239,19 @@ class FaceSums {
     const Gauss* m_points = nullptr;
 };
 
+std::optional<Sums> guardedSums(const TopoDS_Face& face, Vec3 origin, bool coarse) {
+    try {
+        return FaceSums(face, origin).integrate(coarse);
+    } catch (const Standard_Failure&) {
+        return std::nullopt;
+    }
+}
+
 std::optional<Sums> integrate(const NamedShape& shape, Vec3 origin, bool coarse) {
     const auto n = static_cast<std::size_t>(shape.faces.Extent());
     std::vector<std::optional<Sums>> parts(n);
     tbb::parallel_for(std::size_t(0), n, [&](std::size_t i) {
-        try {
-            parts[i] = FaceSums(TopoDS::Face(shape.faces(static_cast<int>(i) + 1)), origin).integrate(coarse);
-        } catch (const Standard_Failure&) {
-            parts[i].reset();
-        }
+        parts[i] = guardedSums(TopoDS::Face(shape.faces(static_cast<int>(i) + 1)), origin, coarse);
     });
     Sums sums;
     for (const auto& part : parts) {
@@ -288,6 +292,16 @@ Vec3 middleOf(const NamedShape& shape) {
 }
 
 } // namespace
+
+std::optional<double> areaOf(const Body& body, const std::vector<int>& faces) {
+    double sum = 0;
+    for (const int i : faces) {
+        const auto part = guardedSums(TopoDS::Face(body.shape().faces(i + 1)), middleOf(body.shape()), false);
+        if (!part) return std::nullopt;
+        sum += part->s[0];
+    }
+    return sum;
+}
 
 Result<MassProperties> massProperties(const Body& body, Density density) {
     return guarded(

@@ -5,6 +5,7 @@
 #include "core/units/quantity.hpp"
 
 #include <array>
+#include <optional>
 
 namespace gc {
 
@@ -21,5 +22,8 @@ struct MassProperties {
 /// rules watch the volume only and leave moments of turned bodies 1e-5 off (docs/kernel.md). Error
 /// "mass.volume" when the body has no positive volume.
 Result<MassProperties> massProperties(const Body& body, Density density);
+
+/// The area of some of its faces by the same rule, mm². Nothing where a face cannot be integrated.
+std::optional<double> areaOf(const Body& body, const std::vector<int>& faces);
 
 } // namespace gc

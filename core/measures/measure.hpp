@@ -2,6 +2,7 @@
 /// \file How a measure is taken: from what was prepared of each body, to a value with its place.
 
 #include "core/document/measure_words.hpp"
+#include "core/inspect/relation.hpp"
 #include "core/measures/body_measures.hpp"
 
 #include <functional>
@@ -17,8 +18,14 @@ struct Taken {
     Message note;
 };
 
-/// Takes the measure of that key over these bodies, of which there is one at least.
-using MeasureFunction = Taken(const std::string& key, const std::vector<const BodyMeasures*>& bodies);
+/// What a measure is taken on.
+struct MeasuredOn {
+    std::vector<const BodyMeasures*> bodies; ///< one at least, for measures of bodies
+    std::vector<PickedThing> picked;         ///< as many as the measure is of (MeasureWords::ofPicked)
+};
+
+/// Takes the measure of that key.
+using MeasureFunction = Taken(const std::string& key, const MeasuredOn& on);
 /// Nothing for a measure that this version does not know.
 MeasureFunction* findMeasureTake(const std::string& key);
 

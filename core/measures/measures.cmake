@@ -17,6 +17,7 @@ gc_measure(extent)
 gc_measure(wall)
 gc_measure(lean)
 gc_measure(pieces)
+gc_measure(between)
 
 set(measures "")
 set(measures_declared "")

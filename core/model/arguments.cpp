@@ -2,6 +2,7 @@
 
 #include "core/base/hash.hpp"
 #include "core/document/axes.hpp"
+#include "core/document/body_list.hpp"
 #include "core/document/drawing_file.hpp"
 #include "core/document/planes.hpp"
 
@@ -31,12 +32,17 @@ std::uint64_t shapeHash(const Drawing& drawing, const DimensionValues& sizes) {
 }
 
 /// The thing that a slot names, as a hash of its id. A plane's text may also be a fixed plane or a face,
-/// an axis' an edge: then their words are what counts.
+/// an axis' an edge: then their words are what counts. Of a list of bodies each counts.
 std::uint64_t namedHash(const std::string& text, const ModelState& state) {
     Hasher h;
     for (const auto& id :
          {state.outlineNamed(text), state.planeNamed(text), state.axisNamed(text), state.bodyNamed(text)})
         if (id)
+            add(h.number(1), *id);
+        else
+            h.number(0);
+    for (const std::string& name : namesInList(text))
+        if (const auto id = state.bodyNamed(name))
             add(h.number(1), *id);
         else
             h.number(0);
@@ -49,6 +55,11 @@ template <class T>
 std::uint64_t contentIn(const Entities<T>& things, ThingId id) {
     const auto it = things.find(id);
     return it == things.end() ? 0 : Hasher().number(it->second.content).number(1).value();
+}
+
+Box boxIn(const ModelState& state, ThingId id) {
+    const auto it = state.bodies.find(id);
+    return it == state.bodies.end() ? Box() : looseEnvelope(it->second.value);
 }
 
 std::vector<ThingId> restingOn(const ModelState& state, int step) {
@@ -111,6 +122,11 @@ std::uint64_t StepInputs::lookUp(const Read& read) const {
         return hashOf(restingOn(m_state, read.id.step));
     case Read::What::Bodies:
         return hashOf(allOf(m_state));
+    case Read::What::Box: {
+        const Box box = boxIn(m_state, read.id);
+        for (const Vec3& v : {box.low, box.high}) h.real(v.x).real(v.y).real(v.z);
+        return h.value();
+    }
     case Read::What::Label:
         return h.text(a.texts.at(read.slot)).value();
     case Read::What::BodyName: {
@@ -202,6 +218,19 @@ std::optional<ThingId> ModelReader::axisIn(const std::string& slot) {
 std::optional<ThingId> ModelReader::bodyIn(const std::string& slot) {
     m_inputs.note(Read::What::Named, slot);
     return m_inputs.state().bodyNamed(m_inputs.arguments().texts.at(slot));
+}
+
+std::vector<std::optional<ThingId>> ModelReader::bodiesIn(const std::string& slot) {
+    m_inputs.note(Read::What::Named, slot);
+    std::vector<std::optional<ThingId>> out;
+    for (const std::string& name : namesInList(m_inputs.arguments().texts.at(slot)))
+        out.push_back(m_inputs.state().bodyNamed(name));
+    return out;
+}
+
+Box ModelReader::box(ThingId id) {
+    m_inputs.note(Read::What::Box, {}, id);
+    return boxIn(m_inputs.state(), id);
 }
 
 const Outline* ModelReader::outline(ThingId id) {

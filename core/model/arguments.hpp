@@ -4,6 +4,7 @@
 /// looked at cannot make its result stale, and what it did look at cannot be forgotten.
 
 #include "core/base/progress.hpp"
+#include "core/model/aids.hpp"
 #include "core/model/model.hpp"
 #include "core/sketch/solve/system.hpp"
 
@@ -40,6 +41,7 @@ struct Read {
         Axis,     ///< by id
         BodiesOn, ///< which bodies have faces that rest on a step
         Bodies,   ///< which bodies there are
+        Box,      ///< about how far a body reaches, by id
         Label,    ///< how a slot is written, for a sentence
         BodyName, ///< what a body is called, for a sentence
     };
@@ -67,6 +69,9 @@ class StepInputs {
     void meant(const std::string& reference, Meant what) { m_meant[reference] = what; }
     const std::map<std::string, Meant>& meant() const { return m_meant; }
 
+    /// What is shown beside it rests on what was read, too.
+    StepAids& aids() { return m_aids; }
+
     void note(Read::What what, const std::string& slot, ThingId id = {});
     /// Names are part of sentences only: a result without a sentence does not rest on them.
     void forgetNames();
@@ -79,6 +84,7 @@ class StepInputs {
     std::vector<Read> m_reads;
     std::set<Read> m_known;
     std::map<std::string, Meant> m_meant;
+    StepAids m_aids;
 };
 
 /// The step's own slots. A slot that it does not have is a programming error.
@@ -112,12 +118,16 @@ class ModelReader {
     std::optional<ThingId> planeIn(const std::string& slot);
     std::optional<ThingId> axisIn(const std::string& slot);
     std::optional<ThingId> bodyIn(const std::string& slot);
+    /// The bodies that a slot lists; nothing in the place of one that is not there.
+    std::vector<std::optional<ThingId>> bodiesIn(const std::string& slot);
 
     /// A thing by its id; nothing when it is not there.
     const Outline* outline(ThingId id);
     std::optional<Plane> plane(ThingId id);
     std::optional<Axis> axis(ThingId id);
     const Body* body(ThingId id);
+    /// A box that holds a body: to see that it is out of the way without resting on its shape.
+    Box box(ThingId id);
     /// What a person calls it, for sentences.
     const std::string& nameOf(ThingId body);
 
@@ -125,6 +135,12 @@ class ModelReader {
     std::vector<ThingId> bodiesOn(int step);
     /// All bodies, in the order of ids.
     std::vector<ThingId> bodies();
+    /// Shown while the step is filled in.
+    void show(Handle handle) { m_inputs.aids().handles.push_back(std::move(handle)); }
+    void show(Body tool, bool takes) {
+        m_inputs.aids().tool = std::move(tool);
+        m_inputs.aids().takes = takes;
+    }
     /// A reference came to so many faces or edges: where it comes to others later, that is told.
     void meant(const std::string& reference, Meant what) { m_inputs.meant(reference, what); }
 

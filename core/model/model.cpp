@@ -80,6 +80,7 @@ struct Applier {
         const ThingId id{step.id, bodies++};
         const std::uint64_t c = partOf(content, place);
         state.bodies[id] = {m.body.withContent(c), nameOfBody(part, id), c};
+        if (m.offer != BodyOffer()) state.offers[id] = m.offer;
         touched.push_back(id);
     }
     void operator()(const ChangedBody& m) {

@@ -62,12 +62,19 @@ struct Entity {
 template <class T>
 using Entities = std::map<ThingId, Entity<T>>;
 
+/// What a file calls a body, and how it colours it: for a person to take over.
+struct BodyOffer {
+    std::string name, colour; ///< "#c08a6b"; empty: it says nothing
+    friend bool operator==(const BodyOffer&, const BodyOffer&) = default;
+};
+
 /// Everything that the steps before have made.
 struct ModelState {
     Entities<std::shared_ptr<const Outline>> outlines;
     Entities<Plane> planes;
     Entities<Axis> axes;
     Entities<Body> bodies;
+    std::map<ThingId, BodyOffer> offers; ///< of bodies from files
 
     /// The thing of that name; nothing when there is none.
     std::optional<ThingId> outlineNamed(const std::string& name) const;
@@ -92,6 +99,7 @@ struct MadeAxis {
 };
 struct MadeBody {
     Body body;
+    BodyOffer offer{};
 };
 /// A body that was there has another shape now.
 struct ChangedBody {

@@ -120,6 +120,7 @@ struct SpokenRole {
     const Wording& w;
     int place(int step) const { return w.placeOf ? w.placeOf(step) : step; }
     std::string operator()(const FaceRef& f) const {
+        if (f.role == kEverything) return "everything that step " + std::to_string(place(f.step)) + " made";
         std::string role = w.roleWords ? w.roleWords(f.step, f.role) : std::string();
         if (role.empty()) role = f.role;
         if (w.roleIsUnique && w.roleIsUnique(f.role)) return role;

@@ -38,6 +38,9 @@
 
 namespace gc {
 
+/// The role that every face has which a step made, or made of others: "everything of step 4".
+inline constexpr const char* kEverything = "everything";
+
 struct FaceRef;
 using FaceRefPtr = std::shared_ptr<const FaceRef>;
 

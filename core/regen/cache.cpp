@@ -14,8 +14,8 @@ std::uint64_t stepHash(const StepArguments& args) {
     return Hasher().number(static_cast<std::uint64_t>(args.id)).text(args.kind).value();
 }
 
-std::size_t bytesOf(const Result<StepChange>& change) {
-    std::size_t sum = kPerEntry;
+std::size_t bytesOf(const Result<StepChange>& change, const StepAids& aids) {
+    std::size_t sum = kPerEntry + (aids.tool.empty() ? 0 : gc::bytesOf(aids.tool));
     if (!change) return sum;
     for (const Change& c : change->list) {
         if (const auto* made = std::get_if<MadeBody>(&c)) sum += gc::bytesOf(made->body);
@@ -40,7 +40,7 @@ std::optional<StepCache::Hit> StepCache::find(const StepArguments& args, const M
         if (!stillHolds(e.reads, inputs)) continue;
         e.part = m_now;
         m_entries.splice(m_entries.begin(), m_entries, *it);
-        return Hit{e.change, e.content};
+        return Hit{e.change, e.content, e.aids};
     }
     return std::nullopt;
 }
@@ -49,7 +49,8 @@ std::uint64_t StepCache::keep(const StepArguments& args, const StepOutcome& outc
     const std::uint64_t content = StepInputs::contentOf(args, outcome.reads);
     if (!outcome.change && outcome.change.error().code == stoppedError().code) return content;
     const std::uint64_t step = stepHash(args);
-    m_entries.push_front({step, outcome.reads, outcome.change, content, bytesOf(outcome.change), m_now});
+    m_entries.push_front({step, outcome.reads, outcome.change, content, outcome.aids,
+                          bytesOf(outcome.change, outcome.aids), m_now});
     m_bytes += m_entries.front().bytes;
     m_ofStep[step].push_back(m_entries.begin());
     trim();

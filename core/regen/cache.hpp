@@ -19,6 +19,7 @@ class StepCache {
     struct Hit {
         Result<StepChange> change;
         std::uint64_t content = 0; ///< identity of the result
+        StepAids aids{};
     };
     std::optional<Hit> find(const StepArguments& args, const ModelState& state);
     /// Keeps a result and gives its identity. What was stopped is not kept.
@@ -39,6 +40,7 @@ class StepCache {
         std::vector<Read> reads;
         Result<StepChange> change;
         std::uint64_t content = 0;
+        StepAids aids;
         std::size_t bytes = 0;
         std::uint64_t part = 0; ///< the last part that used it
     };

@@ -111,9 +111,10 @@ void Engine::runOne(const Step& step, const Part& part, const Result<Values>& va
     report.cached = hit.has_value();
     if (!hit) {
         const StepOutcome outcome = runStep(*args, state, progress);
-        hit = {outcome.change, m_cache.keep(*args, outcome)};
+        hit = {outcome.change, m_cache.keep(*args, outcome), outcome.aids};
     }
     report.content = hit->content;
+    report.aids = hit->aids;
     if (!hit->change) return failed(hit->change.error());
     report.bodies = apply(*hit->change, step, part, hit->content, state);
     report.notes = hit->change->notes;

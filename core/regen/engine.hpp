@@ -23,6 +23,7 @@ struct StepReport {
     std::vector<ThingId> bodies;        ///< those that it made, changed or ended
     std::uint64_t content = 0;          ///< identity of what it made
     std::map<std::string, Meant> meant; ///< what its references came to
+    StepAids aids;                      ///< of a step that fails, too
 };
 
 struct RegenResult {

@@ -1,5 +1,6 @@
 #include "core/regen/guides.hpp"
 
+#include "core/document/areas.hpp"
 #include "core/document/planes.hpp"
 #include "core/steps/draw/find_traces.hpp"
 #include "core/steps/shared/find_place.hpp"
@@ -36,13 +37,31 @@ std::vector<AxisGuide> axisGuides(const ModelState& state) {
     return out;
 }
 
+namespace {
+
+constexpr double kWithin = 0.02; // mm
+
+std::vector<Vec3> polylineOf(const Loop& loop, const Plane& plane) {
+    std::vector<Vec3> out;
+    for (const Side& s : loop.sides)
+        for (const Vec2 p : s.curve.sampled(kWithin)) out.push_back(plane.at(p));
+    return out;
+}
+
+AreaGuide areaGuide(const Region& r, const Plane& plane) {
+    AreaGuide g{areaText({r.marks}), {polylineOf(r.outer, plane)}};
+    for (const Loop& hole : r.holes) g.loops.push_back(polylineOf(hole, plane));
+    return g;
+}
+
+} // namespace
+
 std::vector<DrawingGuide> drawingGuides(const ModelState& state) {
-    constexpr double kWithin = 0.02; // mm
     std::vector<DrawingGuide> out;
     for (const auto& [made, entity] : state.outlines) {
         const Outline& outline = *entity.value;
         if (!outline.drawn()) continue;
-        DrawingGuide g{made.step, outline.plane, {}};
+        DrawingGuide g{made.step, outline.plane, {}, {}};
         for (const auto& [id, curves] : outline.strokes) {
             if (outline.helpers.count(id)) continue; // a matter of the table alone
             EdgeRef ref;
@@ -54,6 +73,7 @@ std::vector<DrawingGuide> drawingGuides(const ModelState& state) {
                 for (const Vec2 p : c.sampled(kWithin)) s.points.push_back(outline.plane.at(p));
             if (!s.points.empty()) g.strokes.push_back(std::move(s));
         }
+        for (const Region& r : outline.faces) g.areas.push_back(areaGuide(r, outline.plane));
         out.push_back(std::move(g));
     }
     return out;

@@ -27,10 +27,16 @@ struct StrokeGuide {
     std::string reference;    ///< "stroke 12 of step 3"
     std::vector<Vec3> points; ///< a polyline within 0.02 mm
 };
+/// An area that a drawing encloses.
+struct AreaGuide {
+    std::string area;                     ///< as slots name it: "3 5 8"
+    std::vector<std::vector<Vec3>> loops; ///< its border and its holes, closed polylines within 0.02 mm
+};
 struct DrawingGuide {
     int step = 0;
     Plane plane;
     std::vector<StrokeGuide> strokes;
+    std::vector<AreaGuide> areas;
 };
 std::vector<DrawingGuide> drawingGuides(const ModelState& state);
 

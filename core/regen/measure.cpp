@@ -2,6 +2,7 @@
 
 #include "core/base/tolerance.hpp"
 #include "core/measures/measure.hpp"
+#include "core/regen/picked.hpp"
 #include "core/shape/borders.hpp"
 #include "core/units/said_in.hpp"
 
@@ -13,6 +14,7 @@ namespace gc {
 /// A part with what its brief asks for, worked out once.
 struct MeasuredPart {
     const Part& part;
+    const ModelState& state;
     Values values;
     std::optional<double> fillLine;
     bool fills = false; ///< a target asks what a body holds, or there is a fill line
@@ -186,31 +188,46 @@ void noteDoubt(MeasuredTarget& t, const std::vector<const BodyMeasures*>& bodies
         }
 }
 
+/// What a measure of picked things is taken on; a note where one of them is not there.
+MeasuredOn picksOf(const Target& target, const MeasuredPart& p, MeasuredTarget& t) {
+    MeasuredOn on;
+    for (const std::string& text : target.of) {
+        auto thing = pickedThing(p.state, text);
+        if (!thing) {
+            t.note = spoken(thing.error().sentence.text(), p.part);
+            on.picked.clear();
+            return on;
+        }
+        on.picked.push_back(std::move(*thing));
+    }
+    return on;
+}
+
 MeasuredTarget measured(const Target& target, const MeasuredPart& p, const std::vector<BodyMeasures>& bodies,
                         bool walls) {
     MeasuredTarget t;
     t.target = target;
     const MeasureWords* words = findMeasure(target.measure);
     MeasureFunction* take = findMeasureTake(target.measure);
-    t.label = words ? words->label : target.measure;
+    t.label = targetInWords(target, p.part);
     t.dimension = words ? words->dimension : kNumber;
     std::vector<const BodyMeasures*> about;
     for (const BodyMeasures& b : bodies)
         if (target.body.empty() || target.body == b.name) about.push_back(&b);
-    if (!target.body.empty()) t.label += " of " + target.body;
     if (!target.body.empty() && about.empty()) {
         t.note = phrase("There is no body called \"%1\" now.", target.body);
         t.understood = false;
     }
     if (words && words->needs != MeasureWords::Needs::Shape && !walls && !about.empty()) {
         t.verdict = Verdict::Measuring;
-    } else if (take && !about.empty()) {
-        Taken taken = take(target.measure, about);
+    } else if (take && (words->ofPicked > 0 || !about.empty())) {
+        const MeasuredOn on = words->ofPicked > 0 ? picksOf(target, p, t) : MeasuredOn{about, {}};
+        Taken taken = take(target.measure, on);
+        if (!taken.note.empty() || t.note.empty()) t.note = std::move(taken.note);
         t.value = taken.value;
         t.at = taken.at;
         t.body = std::move(taken.body);
         t.where = referenceInWords(taken.where, p.part);
-        t.note = std::move(taken.note);
     }
     const auto allowed = parseAllowed(target.allowed, t.dimension, p.part.brief.units, lookupIn(p.values));
     if (!allowed) {
@@ -283,7 +300,7 @@ std::optional<BodyMeasures> Measurer::prepare(ThingId id, const Entity<Body>& bo
 Result<PartMeasures> Measurer::measure(const Part& part, const ModelState& state,
                                        const std::vector<Material>& materials,
                                        const MeasureOptions& options) {
-    MeasuredPart p{part, valuesOf(part), std::nullopt, false};
+    MeasuredPart p{part, state, valuesOf(part), std::nullopt, false};
     p.fillLine = fillLineOf(part, p.values);
     p.fills = p.fillLine || asksFill(part);
     PartMeasures result;

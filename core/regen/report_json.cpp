@@ -66,6 +66,7 @@ Json targetsJson(const Part& part, const PartMeasures& measures) {
         root["targets"].push_back(
             {{"name", t.target.measure},
              {"body", t.target.body.empty() ? Json(nullptr) : Json(t.target.body)},
+             {"of", t.target.of},
              {"measured", t.value ? Json(*t.value / u.factorFor(t.dimension)) : Json(nullptr)},
              {"unit", u.symbolFor(t.dimension)},
              {"allowed", t.target.allowed},

@@ -107,7 +107,8 @@ bool fits(const FaceRef& pattern, const FaceName& name) {
     const auto& p = name.parents;
     switch (pattern.kind) {
     case FaceRef::Kind::Role:
-        return p.empty() && name.step == pattern.step && sameRole(name.role, pattern.role);
+        return name.step == pattern.step &&
+               (pattern.role == kEverything || (p.empty() && sameRole(name.role, pattern.role)));
     case FaceRef::Kind::Copy:
         return p.size() == 1 && name.role == kCopyAt + pattern.role && fits(*pattern.a, *p[0]);
     case FaceRef::Kind::Derived: {

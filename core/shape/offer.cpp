@@ -17,6 +17,16 @@ void offer(std::vector<std::string>& list, const std::string& text) {
     if (!text.empty() && std::find(list.begin(), list.end(), text) == list.end()) list.push_back(text);
 }
 
+/// The rule that takes in all that the same step made.
+FaceRefPtr everythingWith(const NamedShape& s, const TopoDS_Shape& face) {
+    const NameList& names = s.namesOf(face);
+    if (names.empty()) return nullptr;
+    FaceRef ref;
+    ref.role = kEverything;
+    ref.step = names.front()->step;
+    return std::make_shared<FaceRef>(ref);
+}
+
 /// References for the primary name first, then for aliases.
 std::vector<FaceRefPtr> referencesTo(const NamedShape& s, const TopoDS_Shape& face) {
     std::vector<FaceRefPtr> out;
@@ -187,6 +197,7 @@ std::vector<std::string> referencesForFace(const Body& body, int face) {
     if (face < 0 || face >= s.faces.Extent()) return out;
     for (const FaceRefPtr& ref : referencesTo(s, s.faces(face + 1))) offer(out, toText(*ref));
     offer(out, ownReferenceOfFace(body, face));
+    if (const auto all = everythingWith(s, s.faces(face + 1))) offer(out, toText(*all));
     return out;
 }
 
@@ -225,6 +236,12 @@ std::vector<std::string> referencesForEdge(const Body& body, int edge) {
         if (!side->empty() && side->front()->kind == FaceRef::Kind::Role) {
             ref.kind = EdgeRef::Kind::AllEdgesOf;
             ref.a = side->front();
+            offer(out, toText(ref));
+        }
+    for (const TopoDS_Shape& side : {sides->first, sides->second})
+        if (const auto all = everythingWith(s, side)) {
+            ref.kind = EdgeRef::Kind::AllEdgesOf;
+            ref.a = all;
             offer(out, toText(ref));
         }
     return out;

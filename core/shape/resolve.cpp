@@ -322,7 +322,8 @@ Result<Resolution> resolveFaces(const Body& body, const FaceRef& ref) {
     const NamedShape& s = body.shape();
     auto items = facesFitting(s, ref);
     if (items.empty()) return facesOtherwise(body, ref);
-    const bool noted = !manyOnPurpose(s, items);
+    const bool rule = ref.kind == FaceRef::Kind::Role && ref.role == kEverything;
+    const bool noted = !rule && !manyOnPurpose(s, items);
     return resolved(s, std::move(items), false, noted ? Message(marked(toText(ref))) : Message());
 }
 

@@ -315,7 +315,7 @@ class Arrangement {
                 bool ahead = forward;
                 while (used.insert({edge, ahead}).second) {
                     const Edge& e = m_edges[edge];
-                    loop.sides.push_back({e.stroke, ahead ? e.curve : e.curve.part(1, 0)});
+                    loop.sides.push_back({e.stroke, ahead ? e.curve : e.curve.part(1, 0), !ahead});
                     loop.area += loop.sides.back().curve.areaShare();
                     const auto& list = out[static_cast<std::size_t>(ahead ? e.to : e.from)];
                     // Next to the right of where we came from: the face stays on the left.
@@ -361,44 +361,10 @@ class Arrangement {
 
 } // namespace
 
-double Region::area() const {
-    double a = outer.area;
-    for (const Loop& h : holes) a += h.area;
-    return a;
-}
-
-std::vector<int> Region::strokes() const {
-    std::set<int> ids;
-    for (const Side& s : outer.sides) ids.insert(s.stroke);
-    return {ids.begin(), ids.end()};
-}
-
-bool Region::contains(Vec2 p) const {
-    if (!Inside(outer).around(p)) return false;
-    return std::none_of(holes.begin(), holes.end(), [&](const Loop& h) { return Inside(h).around(p); });
-}
-
 Closedness findRegions(const Drawing& drawing, const ClosednessOptions& options) {
-    return Arrangement(drawing, options).find();
-}
-
-std::optional<std::size_t> findArea(const std::vector<Region>& regions, const std::vector<int>& strokes) {
-    const std::set<int> wanted(strokes.begin(), strokes.end());
-    double best = 0.5;
-    std::optional<std::size_t> found;
-    for (std::size_t i = 0; i < regions.size(); ++i) {
-        std::set<int> both, all = wanted;
-        for (const int s : regions[i].strokes()) {
-            if (s < 0) continue; // the axis closes many
-            if (wanted.count(s)) both.insert(s);
-            all.insert(s);
-        }
-        const double alike =
-            static_cast<double>(both.size()) / static_cast<double>(std::max<std::size_t>(all.size(), 1));
-        if (std::fabs(alike - best) < 1e-9 && found) found.reset();
-        if (alike > best + 1e-9) best = alike, found = i;
-    }
-    return found;
+    Closedness c = Arrangement(drawing, options).find();
+    markAreas(c.regions);
+    return c;
 }
 
 bool mend(Drawing& drawing, const Trouble& trouble) {

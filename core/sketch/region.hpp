@@ -13,7 +13,15 @@ namespace gc {
 struct Side {
     int stroke = 0; ///< id; kAxisLine where the axis closes a half profile
     Curve2 curve;
+    bool against = false; ///< walked against the stroke's own direction
 };
+
+/// What an area is called by: the ids of the strokes around it. Where another area has the same strokes (two
+/// circles that overlap make three such), each with the sense in which it is walked.
+inline constexpr int kAhead = 1 << 28, kAgainst = 1 << 29;
+inline int strokeOfMark(int mark) {
+    return mark & (kAhead - 1);
+}
 
 /// A closed walk. Outer ones run counter-clockwise, holes clockwise.
 struct Loop {
@@ -26,10 +34,17 @@ struct Region {
     std::vector<Loop> holes;
     int depth = 0; ///< how many others it lies within; odd ones are what is cut out of those
     double area() const;
-    /// The ids of the strokes of its outer loop: how a step keeps hold of it.
+    std::vector<int> marks{}; ///< how a step keeps hold of it: see kAhead
+    /// The ids of the strokes of its outer loop.
     std::vector<int> strokes() const;
     bool contains(Vec2 p) const;
 };
+
+/// Gives each of them its marks.
+void markAreas(std::vector<Region>& regions);
+
+/// About the middle of a region: the centroid of its border.
+Vec2 middleOf(const Region& region);
 
 enum class TroubleKind { Gap, LooseEnd, Crossing, Overlap, Doubled };
 
@@ -59,10 +74,10 @@ struct ClosednessOptions {
 /// Splits all strokes where they meet, walks the faces, nests them. Helpers take no part.
 Closedness findRegions(const Drawing& drawing, const ClosednessOptions& options = {});
 
-/// The region that has most of these strokes around it, if more than half of all that the two have between
-/// them; nothing when there is none, or two that fit equally well. So a step keeps hold of an area while
-/// strokes are added to its outline or taken from it.
-std::optional<std::size_t> findArea(const std::vector<Region>& regions, const std::vector<int>& strokes);
+/// The region that has most of these strokes around it, in these senses where they are said, if more than
+/// half of all that the two have between them; nothing when there is none, or two that fit equally well. So a
+/// step keeps hold of an area while strokes are added to its outline or taken from it.
+std::optional<std::size_t> findArea(const std::vector<Region>& regions, const std::vector<int>& marks);
 
 /// Does what Trouble::mend says. \return false when the trouble is not there any more
 bool mend(Drawing& drawing, const Trouble& trouble);

@@ -228,3 +228,25 @@ TEST_CASE("An area is found again by its strokes, though some of them changed") 
     CHECK(!findArea(regions, {divide}).has_value());
     CHECK(!findArea(regions, {999}).has_value());
 }
+
+TEST_CASE("Areas that have the same strokes around them are told apart by the way round") {
+    Drawing d;
+    const int a = d.draw(S::Circle, {{0, 0}}, {10}), b = d.draw(S::Circle, {{12, 0}}, {10});
+    const auto regions = findRegions(d).regions;
+    REQUIRE(regions.size() == 3); // two crescents and a lens
+    for (std::size_t i = 0; i < 3; ++i) {
+        CHECK(regions[i].strokes() == std::vector{a, b});
+        CHECK(findArea(regions, regions[i].marks) == i);
+    }
+    CHECK_FALSE(findArea(regions, {a, b}).has_value()); // which one was not said
+    // One circle larger: each is still found, though all three are others.
+    Drawing wider = d;
+    wider.strokes[1].sizes[0] = 11;
+    const auto after = findRegions(wider).regions;
+    for (const Region& r : regions) {
+        const auto found = findArea(after, r.marks);
+        REQUIRE(found);
+        for (const Vec2 p : {Vec2{-7, 0}, Vec2{6, 0}, Vec2{19, 0}})
+            CHECK(r.contains(p) == after[*found].contains(p));
+    }
+}

@@ -13,18 +13,21 @@ const Body* bodyOf(const Change& change) {
     return nullptr;
 }
 
-std::optional<Error> unsound(const StepKind& kind, const Body& body) {
+std::optional<Error> unsound(const StepKind& kind, const Body& body, int step) {
     const BodyCheck check = checkBody(body);
     if (!check.faults.empty())
         return errorOf(
             kind.key() + ".unsound",
             phrase("The result is not a sound body: %1. The step is left out.", check.faults.front()));
-    if (kind.pieces > 0 && check.solids != kind.pieces)
-        return errorOf(
-            kind.key() + ".pieces",
-            phrase("The step would cut the body into %1 pieces. Check its sizes; the step is left out.",
-                   std::to_string(check.solids)));
-    return std::nullopt;
+    if (kind.pieces == 0 || check.solids == kind.pieces) return std::nullopt;
+    const std::string pieces = std::to_string(check.solids);
+    Error e = errorOf(
+        kind.key() + ".pieces",
+        phrase("The step would cut the body into %1 pieces. Check its sizes; the step is left out.", pieces));
+    if (const SlotWords* slot = kind.words.slot("pieces"); slot && check.solids > 1)
+        e.remedies.push_back({step, slot->key, slot->choices.back().key,
+                              phrase("Keep the %1 pieces as bodies of their own", pieces), false});
+    return e;
 }
 
 Result<StepChange> checkedRun(const StepKind& kind, StepFunction* run, StepInputs& inputs,
@@ -35,7 +38,7 @@ Result<StepChange> checkedRun(const StepKind& kind, StepFunction* run, StepInput
     if (!change || kind.mayBeUnsound || change->checked) return change;
     for (const Change& c : change->list)
         if (const Body* body = bodyOf(c))
-            if (auto fault = unsound(kind, *body)) return *fault;
+            if (auto fault = unsound(kind, *body, args.id())) return *fault;
     return change;
 }
 
@@ -50,7 +53,7 @@ StepOutcome runStep(const StepArguments& args, const ModelState& state, const Pr
     auto change = checkedRun(*kind, run->second, inputs, progress);
     if (change && change->notes.empty()) inputs.forgetNames();
     if (change) change->meant = inputs.meant();
-    return {std::move(change), inputs.reads()};
+    return {std::move(change), inputs.reads(), std::move(inputs.aids())};
 }
 
 std::optional<Remedy> findLargestThatWorks(const StepArguments& args, const ModelState& state,

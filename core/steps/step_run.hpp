@@ -12,6 +12,7 @@ const std::map<std::string, StepFunction*>& stepRuns();
 struct StepOutcome {
     Result<StepChange> change;
     std::vector<Read> reads;
+    StepAids aids{}; ///< of a step that fails, too
 };
 
 /// Runs the step of its kind and checks what it made: valid, closed, as many pieces as the kind allows.

@@ -100,12 +100,24 @@ class Build : public PartJob {
         for (const PlaneGuide& g : planeGuides(w.regen.state)) m.planes.push_back({g.name, g.plane});
         for (const AxisGuide& g : axisGuides(w.regen.state)) m.axes.push_back({g.name, g.from, g.to});
         for (const DrawingGuide& g : drawingGuides(w.regen.state)) {
-            say::DrawingShown d{g.step, g.plane, {}};
-            for (const StrokeGuide& s : g.strokes) {
-                d.strokes.push_back({s.reference, static_cast<std::uint32_t>(m.points.size() / 3),
-                                     static_cast<std::uint32_t>(s.points.size())});
-                for (const Vec3& p : s.points)
+            say::DrawingShown d{g.step, g.plane, {}, {}};
+            const auto add = [&m](const std::vector<Vec3>& line) {
+                const auto first = static_cast<std::uint32_t>(m.points.size() / 3);
+                for (const Vec3& p : line)
                     for (const double v : {p.x, p.y, p.z}) m.points.push_back(static_cast<float>(v));
+                return std::pair(first, static_cast<std::uint32_t>(line.size()));
+            };
+            for (const StrokeGuide& s : g.strokes) {
+                const auto [first, count] = add(s.points);
+                d.strokes.push_back({s.reference, first, count});
+            }
+            for (const AreaGuide& a : g.areas) {
+                say::AreaShown shown{a.area, {}};
+                for (const auto& loop : a.loops) {
+                    const auto [first, count] = add(loop);
+                    shown.loops.insert(shown.loops.end(), {first, count});
+                }
+                d.areas.push_back(std::move(shown));
             }
             m.drawings.push_back(std::move(d));
         }
@@ -116,7 +128,7 @@ class Build : public PartJob {
         // The fine picture at once where it takes no longer than anybody notices.
         const bool quick = w.fineMs <= kNoticeableMs;
         if (m_message.shown) w.schedule(meshJob(revision(), ticket(), quick, true));
-        if (w.look.places || w.look.tracesOf) w.schedule(lookJob());
+        if (w.look.any()) w.schedule(lookJob());
         if (!m_message.measured) return;
         w.schedule(measureJob(revision(), ticket(), false));
         if (!quick) w.schedule(meshJob(revision(), ticket(), true, false));

@@ -76,6 +76,7 @@ std::unique_ptr<Job> remedyJob(int revision, TicketPtr ticket, std::size_t step)
 std::unique_ptr<Job> lookJob();
 std::unique_ptr<Job> nameJob(say::NameItem message);
 std::unique_ptr<Job> findJob(say::FindItems message);
+std::unique_ptr<Job> readJob(say::TakeReadings message);
 std::unique_ptr<Job> exportJob(Workshop& w, say::ExportBodies message);
 std::unique_ptr<Job> solveJob(Workshop& w, say::SolveTarget message);
 

@@ -1,6 +1,7 @@
 // What a person points at: points, what a drawing can follow, how an item is called and which items are
 // meant. Quick, and answered within other work.
 
+#include "core/regen/picked.hpp"
 #include "core/shape/body.hpp"
 #include "forge/jobs/job.hpp"
 
@@ -19,7 +20,9 @@ class LookJob : public Job {
 class Look : public LookJob {
   public:
     void run(Workshop& w) override {
-        if (!w.whole || (!w.look.places && !w.look.tracesOf)) return;
+        if (!w.whole || !w.look.any()) return;
+        if (w.look.aidsOf) sayAids(w);
+        if (!w.look.places && !w.look.tracesOf) return;
         say::LookShown m;
         m.revision = w.revision;
         m.tracesOf = w.look.tracesOf;
@@ -29,6 +32,40 @@ class Look : public LookJob {
             for (const Trace& t : followable(w.part, w.regen, w.look.tracesOf))
                 m.traces.push_back({t.source, wordsOf(t.kind).key, t.piece, t.pieces, t.at, t.sizes});
         w.say(std::move(m));
+    }
+
+  private:
+    static void sayAids(Workshop& w) {
+        say::AidsShown m;
+        m.revision = w.revision;
+        m.step = w.look.aidsOf;
+        for (const StepReport& s : w.regen.steps)
+            if (s.id == m.step) {
+                m.takes = s.aids.takes;
+                for (const Handle& h : s.aids.handles)
+                    m.handles.push_back(
+                        {h.slot, h.turns, h.from, h.direction, h.arm, h.value, h.way, h.loose, h.turnsRound});
+                // What was added is seen as a part of the body.
+                if (!s.aids.tool.empty() && (s.aids.takes || !s.ok)) addTool(m, s.aids.tool, w.turn);
+            }
+        w.say(std::move(m));
+    }
+
+    static void addTool(say::AidsShown& m, const Body& tool, const Stop& stop) {
+        constexpr double kDeviation = 0.25, kAngle = 0.5; // mm, rad
+        const double suited = deviationFor(kDeviation, length(looseEnvelope(tool).size()));
+        const auto mesh = makeMesh(tool, {suited, kAngle, stop});
+        if (!mesh) return; // a picture less
+        const auto add = [](std::vector<float>& to, const Vec3& v) {
+            for (const double c : {v.x, v.y, v.z}) to.push_back(static_cast<float>(c));
+        };
+        for (const Vec3& p : mesh->points) add(m.points, p);
+        for (const Vec3& n : mesh->normals) add(m.normals, n);
+        for (const auto& t : mesh->triangles) m.triangles.insert(m.triangles.end(), t.begin(), t.end());
+        for (const MeshEdge& e : mesh->edges) {
+            m.edgeSizes.push_back(static_cast<std::uint32_t>(e.points.size()));
+            for (const Vec3& p : e.points) add(m.lines, p);
+        }
     }
 };
 
@@ -89,8 +126,36 @@ class Find : public LookJob {
     say::FindItems m_message;
 };
 
+class Read : public LookJob {
+  public:
+    explicit Read(say::TakeReadings m) : m_message(std::move(m)) {}
+    int ask() const override { return m_message.ask; }
+    void run(Workshop& w) override {
+        say::ReadingsTaken answer{m_message.ask, {}, std::nullopt};
+        const auto all = readingsOf(w.regen.state, m_message.picked);
+        if (all)
+            for (const Reading& r : *all)
+                answer.readings.push_back({r.key, readingText(r, w.part.brief.units), r.value, r.at, r.to});
+        else
+            answer.fault = faultOf(inWordsOf(w.part, all.error()));
+        w.say(std::move(answer));
+    }
+
+  private:
+    /// As a person reads it.
+    static Error inWordsOf(const Part& part, Error e) {
+        e.sentence = spoken(e.sentence.text(), part);
+        return e;
+    }
+
+    say::TakeReadings m_message;
+};
+
 } // namespace
 
+std::unique_ptr<Job> readJob(say::TakeReadings message) {
+    return std::make_unique<Read>(std::move(message));
+}
 std::unique_ptr<Job> lookJob() {
     return std::make_unique<Look>();
 }

@@ -43,7 +43,11 @@ class Mesh : public PartJob {
         w.sent.forgetAllBut(w.regen.state.bodies);
         say::BodiesShown all;
         all.revision = revision();
-        for (const auto& [id, body] : w.regen.state.bodies) all.bodies.push_back({id, body.name});
+        for (const auto& [id, body] : w.regen.state.bodies) {
+            const auto offer = w.regen.state.offers.find(id);
+            const BodyOffer offered = offer == w.regen.state.offers.end() ? BodyOffer() : offer->second;
+            all.bodies.push_back({id, body.name, offered.name, offered.colour});
+        }
         w.say(std::move(all));
         return true;
     }

@@ -70,6 +70,24 @@ std::string GuidesShown::wrong() const {
         for (const StrokeShown& s : d.strokes)
             if (std::uint64_t{s.first} + s.count > points.size() / 3)
                 return "a stroke has points that are not there";
+    for (const DrawingShown& d : drawings)
+        for (const AreaShown& a : d.areas) {
+            if (a.loops.size() % 2 != 0) return "a border lacks its length";
+            for (std::size_t i = 0; i < a.loops.size(); i += 2)
+                if (std::uint64_t{a.loops[i]} + a.loops[i + 1] > points.size() / 3)
+                    return "a border has points that are not there";
+        }
+    return {};
+}
+
+std::string AidsShown::wrong() const {
+    if (points.size() % 3 != 0 || normals.size() != points.size()) return "a vertex lacks a number";
+    if (triangles.size() % 3 != 0) return "a triangle lacks a corner";
+    for (const std::uint32_t i : triangles)
+        if (i >= points.size() / 3) return "a triangle has corners that are not there";
+    std::uint64_t sum = 0;
+    for (const std::uint32_t n : edgeSizes) sum += n;
+    if (sum * 3 != lines.size()) return "an edge has points that are not there";
     return {};
 }
 

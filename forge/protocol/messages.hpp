@@ -8,9 +8,10 @@
 
 namespace gc::say {
 
-using ToWindow = std::variant<Alive, StepStarted, StepFared, StationsFared, BodySurface, BodyValues,
-                              BodiesShown, GuidesShown, LookShown, MeasuresTaken, MarginsTaken, RemedyTried,
-                              SinceFound, Failed, Done, ItemNamed, ItemsFound, Exported, Solved>;
+using ToWindow =
+    std::variant<Alive, StepStarted, StepFared, StationsFared, BodySurface, BodyValues, BodiesShown,
+                 GuidesShown, LookShown, AidsShown, MeasuresTaken, MarginsTaken, RemedyTried, SinceFound,
+                 Failed, Done, ItemNamed, ItemsFound, Exported, Solved, ReadingsTaken>;
 
 Frame encode(const ToForge& message);
 Frame encode(const ToWindow& message);

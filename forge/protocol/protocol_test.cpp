@@ -45,8 +45,14 @@ std::vector<say::ToWindow> everyAnswer() {
     say::GuidesShown guides;
     guides.planes = {{"ground", planeFacing({}, {0, 0, 1})}};
     guides.axes = {{"spindle", {0, 0, -1}, {0, 0, 9}}};
-    guides.drawings = {{4, Plane(), {{"stroke 1 of step 4", 0, 2}}}};
+    guides.drawings = {{4, Plane(), {{"stroke 1 of step 4", 0, 2}}, {{"1 2", {0, 1, 1, 1}}}}};
     guides.points = {0, 0, 0, 1, 1, 1};
+    say::AidsShown aids;
+    aids.step = 3, aids.takes = true;
+    aids.handles = {{"length", false, {1, 2, 3}, {0, 0, 1}, {}, 5, 0.5, true, "way"}};
+    aids.points = {0, 0, 0, 1, 0, 0, 0, 1, 0}, aids.normals = {0, 0, 1, 0, 0, 1, 0, 0, 1};
+    aids.triangles = {0, 1, 2};
+    aids.edgeSizes = {2}, aids.lines = {0, 0, 0, 1, 0, 0};
     say::TargetFared target;
     target.measure = "mass";
     target.value = 2.5;
@@ -57,9 +63,10 @@ std::vector<say::ToWindow> everyAnswer() {
             say::StationsFared{1, 2, {0.1, 0.2}, 3, {1, 2}},
             twoFaces(),
             values,
-            say::BodiesShown{1, {{ThingId{3, 1}, "lid"}}},
+            say::BodiesShown{1, {{ThingId{3, 1}, "lid", "LID-04", "#cc1919"}}},
             guides,
             say::LookShown{1, 4, {{{1, 2, 3}, {"corner"}}}, {{"cut of x", "line", 0, 1, {{0, 1}}, {2}}}},
+            aids,
             say::MeasuresTaken{1, true, {target}, 2, 3},
             say::MarginsTaken{1, {{2, -3.5}}},
             say::RemedyTried{1, 2, say::RemedyWords{2, "radius", "1 mm", Message("works")}},
@@ -69,7 +76,8 @@ std::vector<say::ToWindow> everyAnswer() {
             say::ItemNamed{5, {"wall of step 2"}},
             say::ItemsFound{5, {{ThingId{1, 0}, true, 4}}},
             say::Exported{5, "/tmp/x.stl", std::nullopt, {3}, false},
-            say::Solved{5, 1, {{{2, "wall", "2 mm", Message("Set it")}, {{"Mass", "3 g"}}, 1}}, false}};
+            say::Solved{5, 1, {{{2, "wall", "2 mm", Message("Set it")}, {{"Mass", "3 g"}}, 1}}, false},
+            say::ReadingsTaken{5, {{"distance", "3 mm", 3, Vec3{1, 2, 3}, Vec3{1, 2, 6}}}, fault}};
 }
 
 std::vector<say::ToForge> everyQuestion() {
@@ -79,11 +87,12 @@ std::vector<say::ToForge> everyQuestion() {
     part.files = {{"a.step", 0xffffffffffffffffull}};
     return {say::FileContent{9, std::string("\0binary\xff", 8)},
             part,
-            say::LookFor{true, 4},
+            say::LookFor{true, 4, 7},
             say::NameItem{1, ThingId{2, 0}, 99, true, 5},
             say::FindItems{2, {"wall of step 2"}},
             say::ExportBodies{3, 4, "/tmp/x.step", true, {ThingId{2, 1}}},
             say::SolveTarget{4, 5, 6},
+            say::TakeReadings{5, {"face: top of step 2", "body: lid"}},
             say::StopAsking{4},
             say::Misbehave{"hang"}};
 }
@@ -171,7 +180,7 @@ TEST_CASE("Messages that say less or other than they should are errors in words,
     refused(guides);
     guides.header["planes"][0]["frame"] = "ground";
     refused(guides);
-    Frame measures = say::encode(everyAnswer()[9]);
+    Frame measures = say::encode(everyAnswer()[10]);
     measures.header["mass"] = "heavy";
     refused(measures);
     Frame step = say::encode(everyAnswer()[2]);

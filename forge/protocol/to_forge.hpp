@@ -48,9 +48,11 @@ struct LookFor {
     static constexpr const char* kType = "look";
     bool places = false;
     int tracesOf = 0; ///< a drawing's step; 0: none
+    int aidsOf = 0;   ///< a step whose handles and solid are shown; 0: none
+    bool any() const { return places || tracesOf || aidsOf; }
     template <class V>
     void fields(V& v) {
-        v("places", places), v("traces_of", tracesOf);
+        v("places", places), v("traces_of", tracesOf), v("aids_of", aidsOf);
     }
 };
 
@@ -101,6 +103,17 @@ struct SolveTarget {
     }
 };
 
+/// What one or two picked things measure, as the part is built now.
+struct TakeReadings {
+    static constexpr const char* kType = "read";
+    int ask = 0;
+    std::vector<std::string> picked; ///< as Target::of has them
+    template <class V>
+    void fields(V& v) {
+        v("ask", ask), v("picked", picked);
+    }
+};
+
 /// Leaves off what was asked; it is answered as stopped.
 struct StopAsking {
     static constexpr const char* kType = "stop";
@@ -122,6 +135,6 @@ struct Misbehave {
 };
 
 using ToForge = std::variant<FileContent, PartToBuild, LookFor, NameItem, FindItems, ExportBodies,
-                             SolveTarget, StopAsking, Misbehave>;
+                             SolveTarget, TakeReadings, StopAsking, Misbehave>;
 
 } // namespace gc::say

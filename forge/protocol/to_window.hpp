@@ -124,9 +124,10 @@ struct BodyValues {
 struct BodyWords {
     BodyId id;
     std::string name;
+    std::string offeredName, offeredColour; ///< by the file that it came from; empty: nothing
     template <class V>
     void fields(V& v) {
-        v("id", id), v("name", name);
+        v("id", id), v("name", name), v("offered_name", offeredName), v("offered_colour", offeredColour);
     }
 };
 
@@ -157,13 +158,22 @@ struct StrokeShown {
         v("reference", reference), v("first", first), v("count", count);
     }
 };
+struct AreaShown {
+    std::string area;                 ///< as slots name it
+    std::vector<std::uint32_t> loops; ///< first, count among the points of the message, of each border
+    template <class V>
+    void fields(V& v) {
+        v("area", area), v("loops", loops);
+    }
+};
 struct DrawingShown {
     int step = 0;
     Plane frame;
     std::vector<StrokeShown> strokes;
+    std::vector<AreaShown> areas;
     template <class V>
     void fields(V& v) {
-        v("step", step), v("frame", frame), v("strokes", strokes);
+        v("step", step), v("frame", frame), v("strokes", strokes), v("areas", areas);
     }
 };
 struct AxisShown {
@@ -219,6 +229,38 @@ struct LookShown {
     void fields(V& v) {
         v("revision", revision), v("traces_of", tracesOf), v("places", places), v("traces", traces);
     }
+};
+
+struct HandleShown {
+    std::string slot;
+    bool turns = false;
+    Vec3 from, direction, arm;
+    double value = 0, way = 1;
+    bool loose = false;
+    std::string turnsRound;
+    template <class V>
+    void fields(V& v) {
+        v("slot", slot), v("turns", turns), v("from", from), v("direction", direction), v("arm", arm),
+            v("value", value), v("way", way), v("loose", loose), v("turns_round", turnsRound);
+    }
+};
+/// What is shown of the step that LookFor named: sizes to drag (core/model/aids.hpp), and its solid.
+struct AidsShown {
+    static constexpr const char* kType = "aids";
+    int revision = 0, step = 0;
+    bool takes = false;
+    std::vector<HandleShown> handles;
+    std::vector<float> points, normals;   ///< three for every vertex of the solid
+    std::vector<std::uint32_t> triangles; ///< three vertices each
+    std::vector<std::uint32_t> edgeSizes; ///< of every edge: how many points
+    std::vector<float> lines;             ///< three for every point of the edges
+    template <class V>
+    void fields(V& v) {
+        v("revision", revision), v("step", step), v("takes", takes), v("handles", handles),
+            v.blob("points", points), v.blob("normals", normals), v.blob("triangles", triangles),
+            v.blob("edge_sizes", edgeSizes), v.blob("lines", lines);
+    }
+    std::string wrong() const;
 };
 
 struct TargetFared {
@@ -379,6 +421,27 @@ struct Solved {
     template <class V>
     void fields(V& v) {
         v("ask", ask), v("target", target), v("remedies", remedies), v("stopped", stopped);
+    }
+};
+
+struct ReadingShown {
+    std::string key, text; ///< "distance", "12.4 mm"
+    double value = 0;      ///< mm, mm², rad
+    std::optional<Vec3> at, to;
+    template <class V>
+    void fields(V& v) {
+        v("key", key), v("text", text), v("value", value), v("at", at), v("to", to);
+    }
+};
+/// Answers TakeReadings.
+struct ReadingsTaken {
+    static constexpr const char* kType = "readings";
+    int ask = 0;
+    std::vector<ReadingShown> readings;
+    std::optional<Fault> fault;
+    template <class V>
+    void fields(V& v) {
+        v("ask", ask), v("readings", readings), v("fault", fault);
     }
 };
 

@@ -7,7 +7,7 @@
 namespace gc::say {
 
 /// Goes up whenever a message changes: a window and a forge of different builds must not talk.
-inline constexpr int kVersion = 2;
+inline constexpr int kVersion = 3;
 
 struct BodyId {
     int step = 0, ordinal = 0;
@@ -38,9 +38,10 @@ struct RemedyWords {
     int step = 0;
     std::string slot, value;
     Words sentence;
+    bool tried = true;
     template <class V>
     void fields(V& v) {
-        v("step", step), v("slot", slot), v("value", value), v("sentence", sentence);
+        v("step", step), v("slot", slot), v("value", value), v("sentence", sentence), v("tried", tried);
     }
 };
 

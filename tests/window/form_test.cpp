@@ -1,11 +1,7 @@
 /// \file The stage Form: what a sentence ends at is picked in the stand, seen, and kept.
 
-#include "core/document/part_file.hpp"
-#include "tests/support/probe.hpp"
+#include "tests/window/roof.hpp"
 #include "tests/window/table_hand.hpp"
-
-#include <QApplication>
-#include <QMenu>
 
 #include <cmath>
 #include <numbers>
@@ -14,60 +10,7 @@ using namespace gc;
 using namespace gc::app;
 using gc::test::Editing;
 using gc::test::Hand;
-
-namespace {
-
-/// A slab 30 to 40 over the ground, and a foot drawn on the ground.
-struct Roof {
-    gc::test::TemporaryFolder folder;
-    MainWindow window;
-    std::unique_ptr<Hand> hand;
-
-    Roof() {
-        Part p;
-        p.name = "roof";
-        gc::test::add(p, "draw",
-                      {{"plane", std::string("front")},
-                       {"drawing", DrawingSlot(gc::test::rectangle({-30, 30}, {30, 40}))}});
-        gc::test::add(p, "extrude",
-                      {{"length", std::string("40 mm")},
-                       {"way", std::string("both ways together")},
-                       {"body", std::string("roof")}});
-        gc::test::add(p, "draw",
-                      {{"plane", std::string("ground")},
-                       {"name", std::string("foot")},
-                       {"drawing", DrawingSlot(gc::test::rectangle({-8, -6}, {8, 6}))}});
-        const std::string file = folder.file("roof.goodcurve");
-        REQUIRE(savePart(p, file).ok());
-        window.move(0, 0);
-        window.show();
-        REQUIRE(window.session()->open(QString::fromStdString(file)));
-        window.setStage(QStringLiteral("Form"));
-        REQUIRE(
-            Hand::wait([&] { return !window.forge()->busy() && !window.forge()->meshes().empty(); }, 60000));
-        hand = std::make_unique<Hand>(&window);
-    }
-    ~Roof() { window.session()->endCleanly(); }
-
-    /// One of the choices of a slot, by its place in the list that opens.
-    void choose(const char* slot, int place) {
-        SentenceFlow* flow = window.bar()->sentence();
-        hand->click(flow, QRectF(flow->slotRect(QString::fromLatin1(slot))).center());
-        REQUIRE(Hand::wait([] { return QApplication::activePopupWidget() != nullptr; }, 5000));
-        for (int k = 0; k <= place; ++k) hand->press("Down");
-        hand->press("Return");
-        REQUIRE(Hand::wait([] { return QApplication::activePopupWidget() == nullptr; }, 5000));
-    }
-    double change() {
-        const auto& view = window.forge()->steps().at(window.session()->part().steps.back().id);
-        INFO(view.error.toStdString());
-        REQUIRE(view.ok);
-        REQUIRE(view.volumeChange);
-        return *view.volumeChange;
-    }
-};
-
-} // namespace
+using gc::test::Roof;
 
 TEST_CASE("An extrude is told in its sentence what to end at, and the face is picked in the stand") {
     Roof t;

@@ -130,10 +130,10 @@ void Hand::motion(int x, int y) {
     m->await(m->arrivals.moves, before, 150); // a move to where the pointer is already is no event
 }
 
-void Hand::button(bool down) {
+void Hand::button(bool down, unsigned which) {
     const int& count = down ? m->arrivals.presses : m->arrivals.releases;
     const int before = count;
-    XTestFakeButtonEvent(m->display, 1, down ? True : False, CurrentTime);
+    XTestFakeButtonEvent(m->display, which, down ? True : False, CurrentTime);
     XSync(m->display, False);
     m->await(count, before, 3000);
 }
@@ -148,6 +148,12 @@ void Hand::click(QWidget* widget, QPointF at, bool shift) {
     XTestFakeKeyEvent(m->display, code, False, CurrentTime);
     XSync(m->display, False);
     settle();
+}
+
+void Hand::rightClick(QWidget* widget, QPointF at) {
+    moveTo(widget, at);
+    button(true, 3);
+    button(false, 3);
 }
 
 void Hand::doubleClick(QWidget* widget, QPointF at) {
@@ -195,6 +201,16 @@ void Hand::key(unsigned long sym) {
     if (it->second.second) XTestFakeKeyEvent(m->display, shift, False, CurrentTime);
     XSync(m->display, False);
     m->await(m->arrivals.keys, before, 3000);
+}
+
+void Hand::alt(const char* keysym) {
+    const KeyCode code = XKeysymToKeycode(m->display, XK_Alt_L);
+    XTestFakeKeyEvent(m->display, code, True, CurrentTime);
+    XSync(m->display, False);
+    press(keysym);
+    XTestFakeKeyEvent(m->display, code, False, CurrentTime);
+    XSync(m->display, False);
+    settle();
 }
 
 void Hand::type(const QString& text) {

@@ -17,6 +17,7 @@ class Hand {
 
     void moveTo(QWidget* widget, QPointF at);
     void click(QWidget* widget, QPointF at, bool shift = false);
+    void rightClick(QWidget* widget, QPointF at);
     /// Fast enough to be one.
     void doubleClick(QWidget* widget, QPointF at);
     /// Presses, moves in steps, releases.
@@ -27,6 +28,7 @@ class Hand {
               const std::function<void()>& held = {});
     void type(const QString& text);
     void press(const char* keysym, bool control = false);
+    void alt(const char* keysym);
 
     /// Lets the window live until the condition holds. False when it does not within the time.
     static bool wait(const std::function<bool()>& condition, int milliseconds = 30000);
@@ -38,7 +40,7 @@ class Hand {
   private:
     void key(unsigned long keysym);
     void motion(int x, int y);
-    void button(bool down);
+    void button(bool down, unsigned which = 1);
     void focus();
     struct Impl;
     Impl* m;

@@ -72,10 +72,12 @@ QString chipIn(DrawingTable* table, const char* label) {
 TEST_CASE("A plane is a sentence; its arrow is dragged; a drawing lies on it and follows the part") {
     Pot pot;
     pot.typeVerb("plane");
-    REQUIRE(Hand::wait([&] { return pot.plane("datum") && !pot.window.stand()->planeHandle().isNull(); }));
+    REQUIRE(Hand::wait([&] {
+        return pot.plane("datum") && !pot.window.stand()->handleTip(QStringLiteral("distance")).isNull();
+    }));
     CHECK(pot.plane("datum")->origin.z == Approx(10));
-    REQUIRE(Hand::steady([&] { return pot.window.stand()->planeHandle(); }));
-    const QPointF tip = pot.window.stand()->planeHandle();
+    REQUIRE(Hand::steady([&] { return pot.window.stand()->handleTip(QStringLiteral("distance")); }));
+    const QPointF tip = pot.window.stand()->handleTip(QStringLiteral("distance"));
     const QPointF up = pot.at({0, 0, 1}) - pot.at({0, 0, 0}); // pixels a millimetre
     pot.hand->drag(pot.window.stand(), tip, tip + up * 40);
     REQUIRE(Hand::wait([&] { return std::fabs(pot.plane("datum")->origin.z - 50) < 2; }));

@@ -180,6 +180,9 @@ TEST_CASE("Steps are reordered by dragging and the bookmark is dragged up") {
 TEST_CASE("The companion is changed by a click on its name, and comes back after the last") {
     OpenPot pot;
     const auto picture = [&] { return pot.window.stand()->picture(); };
+    // Where the hand was before, a step may light up.
+    pot.hand->moveTo(pot.window.stand(), {6, 240});
+    REQUIRE(Hand::wait([&] { return pot.window.forge()->halo().empty(); }, 5000));
     const QImage first = picture();
     for (int k = 0; k < 3; ++k) {
         const QImage before = picture();

@@ -124,7 +124,8 @@ void BriefPage::makeTables(QVBoxLayout* layout) {
     m_add = new PlainCombo(this);
     m_add->addItem(tr("Ask for …"));
     for (const MeasureWords& m : allMeasures())
-        m_add->addItem(inWords(m.label), QString::fromStdString(m.key));
+        if (m.ofPicked == 0) // others are kept where they are read, in the stand
+            m_add->addItem(inWords(m.label), QString::fromStdString(m.key));
     m_remove = new QPushButton(tr("Delete target"), this);
     m_addValue = new QPushButton(tr("Add value"), this);
     buttons->addWidget(m_add);
@@ -263,11 +264,13 @@ void BriefPage::showTargets() {
     m_targets->setRowCount(static_cast<int>(targets.size()));
     for (int i = 0; i < m_targets->rowCount(); ++i) {
         const Target& t = targets[static_cast<std::size_t>(i)];
-        put(m_targets, i, 0, inWords(findMeasure(t.measure)->label));
+        const bool picked = !t.of.empty(); // it says itself what it is of
+        put(m_targets, i, 0,
+            picked ? QString::fromStdString(targetInWords(t, part)) : inWords(findMeasure(t.measure)->label));
         m_targets->item(i, 0)->setFlags(Qt::ItemIsEnabled | Qt::ItemIsSelectable);
         m_targets->item(i, 0)->setToolTip(inWords(findMeasure(t.measure)->question));
         put(m_targets, i, 1, QString::fromStdString(t.allowed));
-        m_targets->setCellWidget(i, 2, bodyChoice(i, bodies));
+        m_targets->setCellWidget(i, 2, picked ? nullptr : bodyChoice(i, bodies));
     }
     // With but one body there is nothing to choose.
     const bool named =

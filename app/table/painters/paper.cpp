@@ -58,8 +58,7 @@ void paintPaper(QPainter& p, const TableScene& scene, double bottom) {
 
 void paintAreas(QPainter& p, const TableScene& scene) {
     for (const Region& r : scene.model.closedness().regions) {
-        const bool chosen =
-            std::find(scene.areas.begin(), scene.areas.end(), r.strokes()) != scene.areas.end();
+        const bool chosen = std::find(scene.areas.begin(), scene.areas.end(), r.marks) != scene.areas.end();
         if (r.depth % 2 && !chosen) continue;
         QPainterPath path;
         const auto add = [&](const Loop& loop) {

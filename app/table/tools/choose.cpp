@@ -162,7 +162,7 @@ void ChooseTool::chooseArea(Vec2 place, bool more) {
     for (const Region& r : table().model().closedness().regions)
         if (r.contains(place) && (!found || r.area() < found->area())) found = &r;
     if (!found) return;
-    table().chooseArea(found->strokes(), more);
+    table().chooseArea(found->marks, more);
     double round = 0;
     for (const Side& s : found->outer.sides) round += s.curve.length();
     const UnitSystem& u = table().model().units();

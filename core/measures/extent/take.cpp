@@ -2,9 +2,9 @@
 
 namespace gc {
 
-Taken takeExtent(const std::string& key, const std::vector<const BodyMeasures*>& bodies) {
+Taken takeExtent(const std::string& key, const MeasuredOn& on) {
     Box all;
-    for (const BodyMeasures* b : bodies) {
+    for (const BodyMeasures* b : on.bodies) {
         all.add(b->box.low);
         all.add(b->box.high);
     }

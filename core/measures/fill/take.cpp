@@ -3,10 +3,10 @@
 namespace gc {
 
 /// The most that one of the bodies holds.
-Taken takeFill(const std::string& key, const std::vector<const BodyMeasures*>& bodies) {
+Taken takeFill(const std::string& key, const MeasuredOn& on) {
     const auto result = key == "fill brim" ? &BodyMeasures::brim : &BodyMeasures::line;
     return bestOf(
-        bodies, [result](const BodyMeasures& b) { return std::optional((b.*result).volume); },
+        on.bodies, [result](const BodyMeasures& b) { return std::optional((b.*result).volume); },
         [](double a, double b) { return a > b; },
         [result](const BodyMeasures& b, Taken& t) {
             const FillResult& f = b.*result;

@@ -4,9 +4,9 @@
 
 namespace gc {
 
-Taken takeLean(const std::string&, const std::vector<const BodyMeasures*>& bodies) {
+Taken takeLean(const std::string&, const MeasuredOn& on) {
     return bestOf(
-        bodies,
+        on.bodies,
         [](const BodyMeasures& b) {
             return b.lean.any ? std::optional(b.lean.least.value * std::numbers::pi / 180) : std::nullopt;
         },

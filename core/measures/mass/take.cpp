@@ -2,9 +2,9 @@
 
 namespace gc {
 
-Taken takeMass(const std::string& key, const std::vector<const BodyMeasures*>& bodies) {
+Taken takeMass(const std::string& key, const MeasuredOn& on) {
     const auto of = key == "mass" ? &MassProperties::mass : &MassProperties::volume;
-    return sumOf(bodies, [of](const BodyMeasures& b) { return b.mass.*of; });
+    return sumOf(on.bodies, [of](const BodyMeasures& b) { return b.mass.*of; });
 }
 
 } // namespace gc

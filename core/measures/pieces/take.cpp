@@ -2,9 +2,9 @@
 
 namespace gc {
 
-Taken takePieces(const std::string& key, const std::vector<const BodyMeasures*>& bodies) {
+Taken takePieces(const std::string& key, const MeasuredOn& on) {
     const auto of = key == "pieces" ? &BodyCheck::solids : &BodyCheck::openEdges;
-    return sumOf(bodies, [of](const BodyMeasures& b) { return static_cast<double>(b.check.*of); });
+    return sumOf(on.bodies, [of](const BodyMeasures& b) { return static_cast<double>(b.check.*of); });
 }
 
 } // namespace gc

@@ -4,13 +4,13 @@
 
 namespace gc {
 
-Taken takeWall(const std::string& key, const std::vector<const BodyMeasures*>& bodies) {
+Taken takeWall(const std::string& key, const MeasuredOn& on) {
     const bool thin = key.starts_with("thinnest"),
                rays = key == "thinnest wall" || key == "thickest wall, ray";
     const auto field = rays ? &BodyMeasures::ray : &BodyMeasures::ball;
     const auto extreme = thin ? &WallField::thinnest : &WallField::thickest;
     return bestOf(
-        bodies,
+        on.bodies,
         [&](const BodyMeasures& b) {
             const WallField& f = b.*field;
             return f.any ? std::optional((f.*extreme).value) : std::nullopt;

@@ -1,5 +1,6 @@
 #include "core/steps/extrude/between.hpp"
 #include "core/steps/extrude/ends.hpp"
+#include "core/steps/extrude/handles.hpp"
 #include "core/steps/shared/becoming.hpp"
 #include "core/steps/shared/chosen_area.hpp"
 #include "core/steps/shared/filling.hpp"
@@ -55,11 +56,14 @@ Result<StepChange> runExtrude(const Arguments& args, ModelReader& model, const P
     }
     const auto areas = wall ? Result<std::vector<Region>>(wall->regions) : areasOf(args, *outline, notes);
     if (!areas) return areas.error();
-    const auto becoming = becomingOf(args, model);
+    auto becoming = becomingOf(args, model);
     if (!becoming) return becoming.error();
     auto made = guarded("extrude.failed", "The drawing cannot be extruded.", [&]() -> Result<StepChange> {
-        const auto reach = reachOf(args, model, *outline, becoming->target);
+        const auto reach = reachOf(args, model, *outline, becoming->targets);
         if (!reach) return reach.error();
+        showHandles(args, *outline, areas->front(), *reach, model);
+        if (args.text("end") == "by" && args.text("way") != "both ways together")
+            becoming->grows = {"length", args.number("length")};
         TopoDS_Compound solids;
         BRep_Builder().MakeCompound(solids);
         NamedTool tool;
@@ -72,7 +76,7 @@ Result<StepChange> runExtrude(const Arguments& args, ModelReader& model, const P
                 return *wrong;
         tool.shape = onlySolid(solids);
         convertWalls(tool);
-        return become(*becoming, tool, areas->size());
+        return become(*becoming, tool, areas->size(), args, model);
     });
     if (made) made.value().notes.insert(made.value().notes.begin(), notes.begin(), notes.end());
     return made;

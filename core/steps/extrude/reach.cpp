@@ -102,10 +102,10 @@ Result<Reach> toLevel(const Arguments& args, ModelReader& model, const Plane& pl
     return r;
 }
 
-/// The bodies that it may run into: the one that is worked on, else all that there are.
-Result<std::vector<TopoDS_Shape>> inTheWay(ModelReader& model, std::optional<ThingId> target) {
+/// The bodies that it may run into: those that are worked on, else all that there are.
+Result<std::vector<TopoDS_Shape>> inTheWay(ModelReader& model, const std::vector<ThingId>& targets) {
     std::vector<TopoDS_Shape> out;
-    for (const ThingId id : target ? std::vector{*target} : model.bodies())
+    for (const ThingId id : targets.empty() ? model.bodies() : targets)
         if (const Body* body = model.body(id)) out.push_back(body->shape().shape);
     if (out.empty())
         return errorOf("extrude.alone", "There is no body yet that it could end at. Give it a length.");
@@ -133,9 +133,9 @@ double sizeOf(const std::vector<TopoDS_Shape>& shapes, const Plane& plane) {
 }
 
 Result<Reach> toBodies(const Arguments& args, ModelReader& model, const Plane& plane, Reach r,
-                       std::optional<ThingId> target, double sense) {
+                       const std::vector<ThingId>& targets, double sense) {
     constexpr double kPast = 1; // mm: what is taken away leaves no skin
-    const auto bodies = inTheWay(model, target);
+    const auto bodies = inTheWay(model, targets);
     if (!bodies) return bodies.error();
     const double far = farthest(*bodies, plane, sense);
     if (far <= sense * r.from + kSamePoint) return liesBehind("the body");
@@ -164,19 +164,19 @@ Result<Reach> toFaces(const Arguments& args, ModelReader& model, const Plane& pl
 }
 
 Result<Reach> endOf(const Arguments& args, ModelReader& model, const Outline& outline, const Reach& r,
-                    std::optional<ThingId> target) {
+                    const std::vector<ThingId>& targets) {
     const std::string& end = args.text("end");
     if (end == "by") return byLength(args, r);
     if (end == "to the level of") return toLevel(args, model, outline.plane, r);
     const double sense = args.text("sense") == "backward" ? -1 : 1;
     if (end == "to the next wall" || end == "to the far side")
-        return toBodies(args, model, outline.plane, r, target, sense);
+        return toBodies(args, model, outline.plane, r, targets, sense);
     return toFaces(args, model, outline.plane, r, sense);
 }
 
 /// Between the faces that it begins at and what ends it; the whole of it lies past both.
 Result<Reach> fromFaces(const Arguments& args, ModelReader& model, const Outline& outline, Reach r,
-                        std::optional<ThingId> target) {
+                        const std::vector<ThingId>& targets) {
     const References& faces = args.references("begin face");
     if (faces.empty()) return errorOf("extrude.begin", "Pick the face that it should begin at in the stand.");
     if (r.lean)
@@ -196,7 +196,7 @@ Result<Reach> fromFaces(const Arguments& args, ModelReader& model, const Outline
                        "From a face it goes by a length, to a face, a level or a wall; not short of "
                        "a face or beyond it.");
     r.from = byLength ? 0 : r.backward ? past : -past; // so that nothing lies behind it
-    auto ended = endOf(args, model, outline, r, target);
+    auto ended = endOf(args, model, outline, r, targets);
     if (!ended) return ended.error();
     r = *ended;
     r.byLength = byLength;
@@ -215,7 +215,7 @@ Result<Reach> fromFaces(const Arguments& args, ModelReader& model, const Outline
 } // namespace
 
 Result<Reach> reachOf(const Arguments& args, ModelReader& model, const Outline& outline,
-                      std::optional<ThingId> target) {
+                      const std::vector<ThingId>& targets) {
     Reach r;
     const auto slant = slantOf(args, model, outline.plane);
     if (!slant) return slant.error();
@@ -225,8 +225,8 @@ Result<Reach> reachOf(const Arguments& args, ModelReader& model, const Outline& 
     r.level = r.from;
     r.lean = leanOf(args);
     if (r.lean) r.leanBack = leanBackOf(args, *r.lean);
-    if (begin == "a face") return fromFaces(args, model, outline, r, target);
-    return endOf(args, model, outline, r, target);
+    if (begin == "a face") return fromFaces(args, model, outline, r, targets);
+    return endOf(args, model, outline, r, targets);
 }
 
 } // namespace gc

@@ -28,9 +28,9 @@ struct Reach {
     bool backward = false;           ///< which way it goes from the faces
 };
 
-/// What the slots say. \param target the body that is worked on; nothing where a new one is made
+/// What the slots say. \param targets the bodies that are worked on, where the sentence names them
 Result<Reach> reachOf(const Arguments& args, ModelReader& model, const Outline& outline,
-                      std::optional<ThingId> target);
+                      const std::vector<ThingId>& targets);
 
 /// The box of a shape along the directions of a plane: z is how far before it.
 Box boxAlong(const TopoDS_Shape& shape, const Plane& plane);

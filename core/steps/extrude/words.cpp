@@ -50,7 +50,7 @@ bool fromFace(const Step& s) {
 
 void fillIn(Step& step, const Part& part) {
     fillWithLatest(step, part, "outline", Thing::Outline);
-    fillWithLatest(step, part, "target", Thing::Body);
+    fillTarget(step, part);
     // With a body there, most extrudes add to it.
     if (!namesOf(part, Thing::Body).empty()) step.slots["does"] = std::string("adding to");
 }
@@ -58,6 +58,13 @@ void fillIn(Step& step, const Part& part) {
 SlotWords level() {
     SlotWords s = length("level", "distance from the drawing", "5 mm", 5000);
     s.least = -5000;
+    return s;
+}
+
+/// Its end may be dragged to a face or a corner instead.
+SlotWords reachingLength() {
+    SlotWords s = length("length", "length", "10 mm", 5000);
+    s.reaches = {"end", "by", "to", "face", "to the level of", "point"};
     return s;
 }
 
@@ -87,7 +94,7 @@ StepWords extrudeWords() {
         slot("begin face", "face to begin at", SlotType::Face),
         choice("end", "how far it goes",
                {"by", "to", "short of", "beyond", "to the next wall", "to the far side", "to the level of"}),
-        length("length", "length", "10 mm", 5000),
+        reachingLength(),
         choice("way", "way", {"forward", "backward", "both ways together", "forward, and back by"}),
         length("second", "length back", "10 mm", 5000),
         slot("face", "face to end at", SlotType::Face),

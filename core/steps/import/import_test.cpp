@@ -1,9 +1,20 @@
 #include "core/base/file.hpp"
 #include "core/exchange/export.hpp"
+#include "core/exchange/step_file.hpp"
+#include "core/exchange/stl_file.hpp"
 #include "core/inspect/mass.hpp"
 #include "tests/support/probe.hpp"
+#include "tests/support/seeded.hpp"
 #include "tests/support/temporary_folder.hpp"
 
+#include <BRepPrimAPI_MakeBox.hxx>
+#include <Quantity_Color.hxx>
+#include <STEPCAFControl_Writer.hxx>
+#include <TDataStd_Name.hxx>
+#include <TDocStd_Document.hxx>
+#include <XCAFDoc_ColorTool.hxx>
+#include <XCAFDoc_DocumentTool.hxx>
+#include <XCAFDoc_ShapeTool.hxx>
 #include <catch2/catch.hpp>
 
 #include <filesystem>
@@ -44,4 +55,139 @@ TEST_CASE("What comes in has the volume of what went out, and can be worked on")
     REQUIRE(allFine(in));
     CHECK(massProperties(in.state.body("imported"), Density(1e-3))->volume ==
           Approx(massProperties(out.state.body("cup"), Density(1e-3))->volume).epsilon(1e-8));
+}
+
+namespace {
+
+/// A file with two blocks of 10 by 20 by 30 mm, put there by an assembly, the second turned and moved.
+std::string assembly() {
+    Handle(TDocStd_Document) document = new TDocStd_Document("XmlXCAF");
+    const Handle(XCAFDoc_ShapeTool) shapes = XCAFDoc_DocumentTool::ShapeTool(document->Main());
+    const Handle(XCAFDoc_ColorTool) colours = XCAFDoc_DocumentTool::ColorTool(document->Main());
+    const TDF_Label box = shapes->AddShape(BRepPrimAPI_MakeBox(10, 20, 30).Shape(), false);
+    TDataStd_Name::Set(box, "foot");
+    colours->SetColor(box, Quantity_Color(0.8, 0.1, 0.1, Quantity_TOC_sRGB), XCAFDoc_ColorSurf);
+    const TDF_Label whole = shapes->NewShape();
+    TDataStd_Name::Set(whole, "stand");
+    gp_Trsf there;
+    there.SetRotation(gp_Ax1({0, 0, 0}, {0, 0, 1}), 1.5707963267948966);
+    there.SetTranslationPart({100, 0, 0});
+    shapes->AddComponent(whole, box, TopLoc_Location());
+    shapes->AddComponent(whole, box, TopLoc_Location(there));
+    shapes->UpdateAssemblies();
+    STEPCAFControl_Writer writer;
+    writer.Transfer(document);
+    const TemporaryFolder folder;
+    const auto path = folder.path() / "stand.step";
+    writer.Write(path.c_str());
+    return *readFile(path);
+}
+
+RegenResult importing(const std::string& content) {
+    Part p;
+    p.attachments = {{"a.step", content}};
+    add(p, "import", {{"file", std::string("a.step")}});
+    return Engine().regenerate(p);
+}
+
+} // namespace
+
+TEST_CASE("An assembly comes in as bodies where it puts them, with their names and colours") {
+    const auto r = importing(assembly());
+    INFO(faults(r));
+    REQUIRE(allFine(r));
+    REQUIRE(r.state.bodies.size() == 2);
+    const ThingId first{r.steps[0].id, 0}, second{r.steps[0].id, 1};
+    for (const ThingId id : {first, second}) {
+        CHECK(r.state.offers.at(id).name == "foot");
+        CHECK(r.state.offers.at(id).colour == "#cc1a1a");
+        CHECK(massProperties(r.state.bodies.at(id).value, Density(1e-3))->volume == Approx(6000));
+    }
+    const Box a = envelope(r.state.bodies.at(first).value), b = envelope(r.state.bodies.at(second).value);
+    CHECK(a.high.x == Approx(10));
+    CHECK(b.low.x == Approx(80)); // turned by 90 degrees about the upright through 100, 0
+    CHECK(b.high.x == Approx(100));
+    CHECK(b.high.y == Approx(10));
+}
+
+TEST_CASE("Names and colours of a file are taken over, each name once") {
+    Part p;
+    p.attachments = {{"a.step", assembly()}};
+    const int id = add(p, "import", {{"file", std::string("a.step")}}).id;
+    takeOver(p, {id, 0}, "foot", "#cc1a1a");
+    takeOver(p, {id, 1}, "foot", "");
+    CHECK(nameOfBody(p, {id, 0}) == "foot");
+    CHECK(nameOfBody(p, {id, 1}) == "foot 2");
+    CHECK(colourOf(p, {id, 0}) == "#cc1a1a");
+    takeOver(p, {id, 1}, "front", ""); // a plane is called so
+    CHECK(nameOfBody(p, {id, 1}) == "front body");
+}
+
+TEST_CASE("Lengths of a file come in as millimetres, whatever their unit") {
+    std::string metres = cupAsStep();
+    const auto at = metres.find(".MILLI.,.METRE.");
+    REQUIRE(at != std::string::npos);
+    metres.replace(at, 15, "$,.METRE.");
+    const auto r = importing(metres), mm = importing(cupAsStep());
+    REQUIRE(allFine(r));
+    CHECK(envelope(r.state.body("imported")).size().z ==
+          Approx(1000 * envelope(mm.state.body("imported")).size().z));
+}
+
+TEST_CASE("STEP files that are cut off or garbled are refused, and nothing breaks") {
+    const std::string whole = assembly();
+    auto random = seeded(31U);
+    for (int k = 0; k < 60; ++k) {
+        std::string bad = whole;
+        if (k % 2)
+            bad.resize(random() % bad.size());
+        else
+            for (int n = 0; n < 12; ++n) bad[random() % bad.size()] = static_cast<char>(33 + random() % 90);
+        const auto read = readStep(bad, 1);
+        if (!read) CHECK((read.error().code == "step.syntax" || read.error().code == "step.empty"));
+    }
+}
+
+TEST_CASE("An STL file comes in as a body of flat faces, in bytes or in words") {
+    const auto r = Engine().regenerate(block());
+    const TemporaryFolder folder;
+    const auto path = folder.path() / "block.stl";
+    REQUIRE(exportBodies({{"block", r.state.bodies.begin()->second.value}}, "block", path).ok());
+    const std::string bytes = *readFile(path);
+    const auto body = readStl(bytes, 4);
+    REQUIRE(body.ok());
+    CHECK(faceCount(*body) == 6); // triangles in one plane are one face
+    CHECK(massProperties(*body, Density(1e-3))->volume == Approx(40 * 30 * 20).epsilon(1e-6));
+    CHECK(checkBody(*body).faults.empty());
+    CHECK(referencesForFace(*body, 0).front().find("flat face") == 0);
+    std::string words = "solid tetrahedron\n";
+    const Vec3 p[] = {{0, 0, 0}, {6, 0, 0}, {0, 6, 0}, {0, 0, 6}};
+    for (const auto& t : {std::array{0, 2, 1}, {0, 1, 3}, {1, 2, 3}, {0, 3, 2}}) {
+        words += "facet normal 0 0 0\nouter loop\n";
+        for (const int k : t) {
+            const Vec3& v = p[k];
+            words += "vertex " + formatNumber(v.x) + " " + formatNumber(v.y) + " " + formatNumber(v.z) + "\n";
+        }
+        words += "endloop\nendfacet\n";
+    }
+    const auto told = readStl(words + "endsolid\n", 4);
+    REQUIRE(told.ok());
+    CHECK(massProperties(*told, Density(1e-3))->volume == Approx(36));
+    const auto in = importing(words + "endsolid\n");
+    INFO(faults(in));
+    REQUIRE(allFine(in));
+    CHECK(in.steps.back().notes.front().text().find("It is made of triangles: 4 flat faces") == 0);
+    // Bad ones say why.
+    CHECK(readStl("nonsense", 1).error().code == "stl.syntax");
+    CHECK(readStl(bytes.substr(0, bytes.size() - 7), 1).error().code == "stl.syntax");
+    const auto first = words.find("facet"), second = words.find("facet normal", first + 5);
+    CHECK(readStl(words.substr(0, first) + words.substr(second) + "endsolid\n", 1).error().code ==
+          "stl.open");
+    auto random = seeded(32U);
+    for (int k = 0; k < 200; ++k) {
+        std::string bad = k % 2 ? bytes : words + "endsolid\n";
+        for (int n = 0; n < 4; ++n) bad[random() % bad.size()] = static_cast<char>(random() % 256);
+        const auto read = readStl(bad, 1);
+        if (!read) CHECK_FALSE(read.error().sentence.text().empty());
+    }
 }

@@ -11,10 +11,12 @@ namespace gc {
 namespace {
 
 StepWords importWords() {
-    StepWords w{"import", "Import", "Bring in a body from a STEP file", "add material", "Form", {}, {}};
+    StepWords w{
+        "import", "Import", "Bring in bodies from a STEP file, or triangles from STL", "add material", "Form",
+        {},       {}};
     SlotWords file = slot("file", "file", SlotType::File);
-    file.filesCalled = "STEP files";
-    file.endings = {"step", "stp"};
+    file.filesCalled = "STEP and STL files";
+    file.endings = {"step", "stp", "stl"};
     w.slots = {file, naming(Thing::Body, "body", "imported")};
     w.sentence = {{"Import", ""}, {"", "file"}, {"as new body", ""}, {"", "body"}, {".", ""}};
     return w;

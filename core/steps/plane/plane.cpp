@@ -30,7 +30,14 @@ Plane swungOnto(const Plane& plane, Vec3 n) {
 Result<Plane> awayFrom(const Arguments& args, ModelReader& model) {
     const auto base = findPlane(args, "from", model);
     if (!base) return base;
-    return moved(*base, args.number("distance"));
+    Handle h;
+    h.slot = "distance";
+    h.from = base->origin;
+    h.direction = base->normal();
+    h.value = args.number("distance");
+    h.loose = true;
+    model.show(h);
+    return moved(*base, h.value);
 }
 
 Result<Plane> throughPoints(const Arguments& args, ModelReader& model) {

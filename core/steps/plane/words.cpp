@@ -16,11 +16,6 @@ bool isWay(const Step& s, const char* way) {
     return s.text("way") == way;
 }
 
-/// A plane that lies away from another can be dragged along its normal.
-std::string dragged(const Step& s) {
-    return isWay(s, "away from") ? "distance" : "";
-}
-
 StepWords planeWords() {
     StepWords w{
         "plane",   "Plane", "A plane to draw on: beside another, through points or edges, touching a face",
@@ -90,9 +85,7 @@ StepWords planeWords() {
 } // namespace
 
 StepKind planeKind() {
-    StepKind k{planeWords()};
-    k.draggedSlot = dragged;
-    return k;
+    return {planeWords()};
 }
 
 } // namespace gc

@@ -1,3 +1,4 @@
+#include "core/base/tolerance.hpp"
 #include "core/shape/extended_face.hpp"
 #include "core/shape/extremes.hpp"
 #include "core/shape/kernel.hpp"
@@ -27,6 +28,33 @@ Result<std::vector<Region>> areasOf(const Arguments& args, const Outline& outlin
                called, std::to_string(areas->size())));
     e.culprits = {called};
     return e;
+}
+
+/// Arcs through the middle of the area: its angle, and the one back.
+void showHandles(const Arguments& args, const Outline& outline, const Region& area, const Turn& turn,
+                 ModelReader& model) {
+    if (args.text("end") != "by") return;
+    const Vec3 middle = outline.plane.at(middleOf(area)), d = turn.axis.direction;
+    const Vec3 foot = turn.axis.origin + d * dot(middle - turn.axis.origin, d);
+    if (length(middle - foot) < kSamePoint) return;
+    const std::string& way = turn.full() ? std::string("forward") : args.text("way");
+    const auto arc = [&](const char* slot, double sense) {
+        Handle h;
+        h.slot = slot;
+        h.turns = true;
+        h.from = foot;
+        h.direction = d * sense;
+        h.arm = middle - foot;
+        h.value = args.number(slot);
+        return h;
+    };
+    Handle end = arc("angle", way == "backward" ? -1 : 1);
+    if (way == "both ways together")
+        end.way = 0.5;
+    else if (way != "forward, and back by")
+        end.turnsRound = "way";
+    model.show(end);
+    if (way == "forward, and back by") model.show(arc("second", -1));
 }
 
 /// Until the faces end it: as they are, and where that is not enough, continued.
@@ -79,6 +107,7 @@ Result<StepChange> runRevolve(const Arguments& args, ModelReader& model, const P
     if (!becoming) return becoming.error();
     for (const Region& area : areas)
         if (auto wrong = whyNotTurned(*outline, area, turn->axis, args.label("outline"))) return *wrong;
+    if (!areas.empty()) showHandles(args, *outline, areas.front(), *turn, model);
     auto made = guarded(
         "revolve.failed", "The outline cannot be revolved. Check its stations.", [&]() -> Result<StepChange> {
             TopoDS_Compound solids;
@@ -97,7 +126,7 @@ Result<StepChange> runRevolve(const Arguments& args, ModelReader& model, const P
                     return *wrong;
             }
             tool.shape = onlySolid(solids);
-            return become(*becoming, tool, profiles.size());
+            return become(*becoming, tool, profiles.size(), args, model);
         });
     if (made) made.value().notes.insert(made.value().notes.begin(), notes.begin(), notes.end());
     return made;

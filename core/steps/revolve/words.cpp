@@ -16,7 +16,7 @@ constexpr double kTurn = 2 * std::numbers::pi;
 
 void fillIn(Step& step, const Part& part) {
     fillWithLatest(step, part, "outline", Thing::Outline);
-    fillWithLatest(step, part, "target", Thing::Body);
+    fillTarget(step, part);
 }
 
 /// A face that a stroke of a drawing made is called by the stroke.

@@ -2,92 +2,220 @@
 
 #include "core/steps/shared/rooting.hpp"
 
+#include <BRepGProp.hxx>
+#include <GProp_GProps.hxx>
 #include <TopExp.hxx>
 #include <TopExp_Explorer.hxx>
+
+#include <algorithm>
 
 namespace gc {
 
 Result<Becoming> becomingOf(const Arguments& args, ModelReader& model) {
     Becoming b;
     const std::string& does = args.text("does");
+    b.makesNew = does == "as new body";
     b.how = does == "taking from" ? Combine::Take : does == "common with" ? Combine::Common : Combine::Add;
-    if (does == "as new body") return b;
-    b.target = model.bodyIn("target");
-    const Body* body = b.target ? model.body(*b.target) : nullptr;
-    if (!body)
-        return errorOf(
-            "becoming.body",
-            phrase("There is no body called \"%1\" before this step. Make a new one, or choose another.",
-                   args.label("target")));
-    b.body = *body;
+    if (b.makesNew) return b;
+    b.keepsPieces = args.text("pieces") == "as bodies of their own";
+    for (const auto& id : model.bodiesIn("target")) {
+        if (!id)
+            return errorOf(
+                "becoming.body",
+                phrase("There is no body called \"%1\" before this step. Make a new one, or choose another.",
+                       args.label("target")));
+        if (std::find(b.targets.begin(), b.targets.end(), *id) == b.targets.end()) b.targets.push_back(*id);
+    }
+    if (b.targets.empty() && model.bodies().empty())
+        return errorOf("becoming.body", "There is no body before this step. Make a new one.");
     return b;
 }
 
 namespace {
 
-/// The solids of a tool, each with the names of its own faces.
+/// The solids of a tool, each with the names of its own faces, the largest first.
 std::vector<NamedTool> solidsOf(const NamedTool& tool) {
-    std::vector<NamedTool> out;
+    std::vector<std::pair<double, NamedTool>> sized;
     for (TopExp_Explorer x(tool.shape, TopAbs_SOLID); x.More(); x.Next()) {
         NamedTool one = tool;
         one.shape = x.Current();
         TopTools_IndexedMapOfShape faces;
         TopExp::MapShapes(one.shape, TopAbs_FACE, faces);
         std::erase_if(one.names, [&](const auto& n) { return !faces.Contains(n.first); });
-        out.push_back(std::move(one));
+        GProp_GProps props;
+        BRepGProp::VolumeProperties(one.shape, props); // to tell the largest, no more
+        sized.emplace_back(std::fabs(props.Mass()), std::move(one));
     }
+    std::stable_sort(sized.begin(), sized.end(),
+                     [](const auto& a, const auto& b) { return a.first > b.first; });
+    std::vector<NamedTool> out;
+    for (auto& [size, one] : sized) out.push_back(std::move(one));
     return out;
 }
 
 /// Adds what ends on walls of another shape one after the other. Nothing where nothing does, or where that
 /// fails.
-std::optional<StepChange> joinRooted(const Becoming& becoming, const NamedTool& tool) {
-    StepChange change;
+std::optional<Body> joinRooted(const Body& body, const NamedTool& tool, std::vector<Message>& notes) {
+    std::vector<Message> said;
     std::vector<NamedTool> solids = solidsOf(tool);
     for (NamedTool& one : solids)
-        if (auto root = rooted(becoming.body, one)) {
-            change.notes.push_back(phrase(
+        if (auto root = rooted(body, one)) {
+            said.push_back(phrase(
                 "%1 ends on a wall of another shape: it is carried on by up to %2, so that no gap stays.",
                 marked(root->face), formatAmount(root->by, "mm", 2)));
             one = std::move(root->tool);
         }
-    if (change.notes.empty()) return std::nullopt;
-    Body now = becoming.body;
+    if (said.empty()) return std::nullopt;
+    Body now = body;
     for (const NamedTool& one : solids) {
         auto joined = combine(now, one, Combine::Add);
         if (!joined) return std::nullopt;
         now = std::move(*joined);
     }
-    change.list.push_back(ChangedBody{*becoming.target, now});
+    notes.insert(notes.end(), said.begin(), said.end());
+    return now;
+}
+
+Error withGap(const Becoming& becoming, const Body& body, const NamedTool& tool, const Error& apart) {
+    const auto gap = lacking(body, tool);
+    if (!gap) return apart;
+    Error e = errorOf("combine.gap", phrase("It ends %1 short of the body, so they would stay two pieces. "
+                                            "Make it longer by that, or let it go to the next wall.",
+                                            formatAmount(gap->by, "mm", 2)));
+    e.place = gap->at;
+    if (becoming.grows) {
+        constexpr double kGrain = 0.01; // mm: as people write lengths
+        Remedy r;
+        r.step = tool.step;
+        r.slot = becoming.grows->first;
+        r.value = formatAmount(std::ceil((becoming.grows->second + gap->by) / kGrain) * kGrain, "mm", 2);
+        r.sentence = phrase("Make it %1", r.value);
+        r.tried = false;
+        e.remedies.push_back(r);
+    }
+    return e;
+}
+
+Result<Body> worked(const Becoming& becoming, const Body& body, const NamedTool& tool,
+                    std::vector<Message>& notes) {
+    const bool adds = becoming.how == Combine::Add;
+    if (adds)
+        if (auto joined = joinRooted(body, tool, notes)) return std::move(*joined);
+    auto joined = combine(body, tool, becoming.how);
+    if (!joined && adds && joined.error().code == "combine.apart")
+        return withGap(becoming, body, tool, joined.error());
+    return joined;
+}
+
+bool isApart(const Error& e) {
+    return e.code == "combine.apart" || e.code == "combine.gap";
+}
+
+bool overlap(const Box& a, const Box& b) {
+    constexpr double kNear = 0.01; // mm: what touches counts, too
+    return a.low.x < b.high.x + kNear && b.low.x < a.high.x + kNear && a.low.y < b.high.y + kNear &&
+           b.low.y < a.high.y + kNear && a.low.z < b.high.z + kNear && b.low.z < a.high.z + kNear;
+}
+
+/// The bodies that the tool shares room with; where there are none, those that lie about it.
+std::vector<ThingId> metBy(const Body& tool, const NamedTool& named, ModelReader& model) {
+    const Box box = looseEnvelope(tool);
+    std::vector<ThingId> near, met;
+    for (const ThingId id : model.bodies())
+        if (overlap(box, model.box(id))) near.push_back(id);
+    if (near.size() < 2) return near;
+    for (const ThingId id : near)
+        if (combine(*model.body(id), named, Combine::Common)) met.push_back(id);
+    return met.empty() ? near : met;
+}
+
+/// A body that was cut apart: the largest piece goes on under its name.
+Result<Done> addPieces(ThingId id, const Body& body, const Arguments& args, StepChange& change) {
+    bool first = true;
+    for (const NamedTool& piece : solidsOf(toolOf(body, args.id()))) {
+        auto own = bodyOf(piece);
+        if (!own) return own.error();
+        change.list.push_back(first ? Change(ChangedBody{id, *own}) : Change(MadeBody{*own}));
+        first = false;
+    }
+    return Done{};
+}
+
+/// Joins everything that the tool meets into the first of the bodies.
+Result<StepChange> joinAll(const Becoming& becoming, const std::vector<ThingId>& targets,
+                           const NamedTool& tool, ModelReader& model) {
+    StepChange change;
+    std::optional<Body> now;
+    std::optional<ThingId> into;
+    std::optional<Error> apart;
+    for (const ThingId id : targets) {
+        const Body& body = *model.body(id);
+        auto joined = into ? combine(*now, toolOf(body, tool.step), Combine::Add)
+                           : worked(becoming, body, tool, change.notes);
+        if (!joined && becoming.targets.empty() && isApart(joined.error())) {
+            if (!apart) apart = joined.error();
+            continue;
+        }
+        if (!joined) return joined.error();
+        if (into) {
+            change.list.push_back(EndedBody{id});
+            change.notes.push_back(
+                phrase("It joins %1 and %2 into one body.", model.nameOf(*into), model.nameOf(id)));
+        } else {
+            into = id;
+        }
+        now = std::move(*joined);
+    }
+    if (!into) return *apart;
+    change.list.insert(change.list.begin(), ChangedBody{*into, *now});
     return change;
 }
 
-Result<StepChange> join(const Becoming& becoming, const NamedTool& tool) {
-    const bool adds = becoming.how == Combine::Add;
-    if (adds)
-        if (auto change = joinRooted(becoming, tool)) return std::move(*change);
-    auto joined = combine(becoming.body, tool, becoming.how);
-    if (joined) return StepChange(ChangedBody{*becoming.target, *joined});
-    if (adds && joined.error().code == "combine.apart")
-        if (const auto gap = lacking(becoming.body, tool))
-            return errorOf("combine.gap",
-                           phrase("It ends %1 short of the body, so they would stay two pieces. Make it "
-                                  "longer by that, or let it go to the next wall.",
-                                  formatAmount(*gap, "mm", 2)));
-    return joined.error();
+/// Takes the tool from each of the bodies, or keeps of each what is common.
+Result<StepChange> workOnEach(const Becoming& becoming, const std::vector<ThingId>& targets,
+                              const NamedTool& tool, const Arguments& args, ModelReader& model) {
+    StepChange change;
+    std::optional<Error> apart;
+    for (const ThingId id : targets) {
+        auto now = worked(becoming, *model.body(id), tool, change.notes);
+        if (!now && isApart(now.error()) && becoming.targets.size() != 1) {
+            apart = now.error();
+            if (becoming.targets.empty()) continue;
+            apart->sentence = phrase("%1: %2", model.nameOf(id), apart->sentence);
+            return *apart;
+        }
+        if (!now) return now.error();
+        if (becoming.keepsPieces) {
+            if (auto done = addPieces(id, *now, args, change); !done) return done.error();
+        } else {
+            change.list.push_back(ChangedBody{id, *now});
+        }
+    }
+    if (change.list.empty()) return *apart;
+    return change;
 }
 
 } // namespace
 
-Result<StepChange> become(const Becoming& becoming, const NamedTool& tool, std::size_t pieces) {
-    if (becoming.target) return join(becoming, tool);
-    if (pieces > 1)
+Result<StepChange> become(const Becoming& becoming, const NamedTool& tool, std::size_t pieces,
+                          const Arguments& args, ModelReader& model) {
+    if (becoming.makesNew && pieces > 1)
         return errorOf("becoming.areas",
                        phrase("The drawing encloses %1 areas that do not touch, so the body "
                               "would be as many pieces. Choose one of them in the sentence.",
                               std::to_string(pieces)));
     auto body = bodyOf(tool);
-    return body ? Result<StepChange>(StepChange(MadeBody{*body})) : body.error();
+    if (!body) return body.error();
+    if (becoming.makesNew) return StepChange(MadeBody{*body});
+    model.show(*body, becoming.how == Combine::Take);
+    const auto targets = becoming.targets.empty() ? metBy(*body, tool, model) : becoming.targets;
+    if (targets.empty())
+        return errorOf("becoming.none", becoming.how == Combine::Add
+                                            ? "It meets no body, so it would stay a piece of its own. Choose "
+                                              "\"as new body\", or let it reach one."
+                                            : "It reaches no body, so it would change nothing.");
+    return becoming.how == Combine::Add ? joinAll(becoming, targets, tool, model)
+                                        : workOnEach(becoming, targets, tool, args, model);
 }
 
 } // namespace gc

@@ -31,8 +31,10 @@ bool isDivided(const std::vector<Region>& areas, std::size_t taken, const std::v
 Result<std::vector<ChosenArea>> chosenAreas(const Outline& outline, const std::string& text,
                                             const std::string& called, const std::string& code) {
     std::vector<ChosenArea> out;
-    for (const std::vector<int>& strokes : areasIn(text).value_or(Areas())) {
-        const auto at = findArea(outline.faces, strokes);
+    for (const std::vector<int>& marks : areasIn(text).value_or(Areas())) {
+        const auto at = findArea(outline.faces, marks);
+        std::vector<int> strokes;
+        for (const int m : marks) strokes.push_back(strokeOfMark(m));
         if (!at)
             return errorOf(
                 code,

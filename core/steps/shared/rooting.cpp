@@ -37,6 +37,7 @@ struct Gap {
     gp_Dir way; ///< out of the tool
     double least = 1e300, most = 0;
     bool everywhere = true; ///< the body lies ahead of all of it, near enough
+    Vec3 middle;
 };
 
 class Ahead {
@@ -84,6 +85,8 @@ Gap gapOf(const TopoDS_Face& face, Ahead& body) {
             return away.has_value();
         });
         if (!g.everywhere || g.most == 0) break;
+        const gp_Pnt m = places[places.size() / 2];
+        g.middle = {m.X(), m.Y(), m.Z()};
     }
     return g;
 }
@@ -223,10 +226,10 @@ std::optional<Rooted> rooted(const Body& body, const NamedTool& tool) {
     return std::nullopt;
 }
 
-std::optional<double> lacking(const Body& body, const NamedTool& tool) {
-    std::optional<double> least;
+std::optional<Lacking> lacking(const Body& body, const NamedTool& tool) {
+    std::optional<Lacking> least;
     for (const Gap& gap : gapsOf(body, tool))
-        if (gap.least > kMatters && (!least || gap.least < *least)) least = gap.least;
+        if (gap.least > kMatters && (!least || gap.least < least->by)) least = Lacking{gap.least, gap.middle};
     return least;
 }
 

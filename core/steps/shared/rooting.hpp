@@ -17,8 +17,13 @@ struct Rooted {
 /// what the kernel throws.
 std::optional<Rooted> rooted(const Body& body, const NamedTool& tool);
 
+struct Lacking {
+    double by = 0; ///< mm
+    Vec3 at;       ///< where, on the tool
+};
+
 /// The least distance from the tool's flat faces, square to them, to the body, where that is less than half
-/// their width: how much is lacking where the two do not meet. mm
-std::optional<double> lacking(const Body& body, const NamedTool& tool);
+/// their width: how much is lacking where the two do not meet.
+std::optional<Lacking> lacking(const Body& body, const NamedTool& tool);
 
 } // namespace gc

@@ -19,6 +19,11 @@ void fillWithLatest(Step& step, const Part& part, const std::string& slot, Thing
         }
 }
 
+void fillTarget(Step& step, const Part& part) {
+    const auto bodies = namesBefore(part, step.id, Thing::Body);
+    if (bodies.size() == 1) step.slots["target"] = bodies.front();
+}
+
 void fillWithLatestBody(Step& step, const Part& part) {
     fillWithLatest(step, part, "body", Thing::Body);
 }
@@ -26,12 +31,28 @@ void fillWithLatestBody(Step& step, const Part& part) {
 void addBecoming(StepWords& words) {
     constexpr auto isNew = [](const Step& s) { return s.text("does") == "as new body"; };
     constexpr auto onBody = [](const Step& s) { return s.text("does") != "as new body"; };
-    words.slots.push_back(
-        choice("does", "what it does", {"as new body", "adding to", "taking from", "common with"}));
+    // Only once it was asked for: most cuts leave one piece.
+    constexpr auto keeps = [](const Step& s) {
+        return (s.text("does") == "taking from" || s.text("does") == "common with") &&
+               s.text("pieces") == "as bodies of their own";
+    };
+    SlotWords does =
+        choice("does", "what it does", {"as new body", "adding to", "taking from", "common with"});
+    does.flips = {"adding to", "taking from"};
+    words.slots.push_back(does);
     words.slots.push_back(naming(Thing::Body, "body", "body"));
-    words.slots.push_back(slot("target", "body to work on", SlotType::BodyRef, "body"));
-    for (const SentencePiece& p : std::vector<SentencePiece>{
-             {",", ""}, {"", "does"}, {"", "body", isNew}, {"", "target", onBody}, {".", ""}})
+    words.slots.push_back(slot("target", "bodies to work on", SlotType::BodiesRef));
+    words.slots.push_back(
+        choice("pieces", "what becomes of pieces", {"as one piece", "as bodies of their own"}));
+    for (const SentencePiece& p : std::vector<SentencePiece>{{",", ""},
+                                                             {"", "does"},
+                                                             {"", "body", isNew},
+                                                             {"", "target", onBody},
+                                                             {", its pieces", "", keeps},
+                                                             {"", "pieces", keeps},
+                                                             {"called", "", keeps},
+                                                             {"", "body", keeps},
+                                                             {".", ""}})
         words.sentence.push_back(p);
 }
 

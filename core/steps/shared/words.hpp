@@ -14,8 +14,11 @@ void fillWithLatest(Step& step, const Part& part, const std::string& slot, Thing
 /// Puts the body that was made last into the slot "body".
 void fillWithLatestBody(Step& step, const Part& part);
 
-/// The slots "does", "body" and "target", and their words at the end of the sentence: what becomes of the
-/// solid that a step makes. See becoming.hpp.
+/// Of a step with addBecoming(): the only body before it, or, where there are several, those that it touches.
+void fillTarget(Step& step, const Part& part);
+
+/// The slots "does", "body", "target" and "pieces", and their words at the end of the sentence: what becomes
+/// of the solid that a step makes. See becoming.hpp.
 void addBecoming(StepWords& words);
 
 /// The slots "fill", "thickness" and "wall side", and their words: what of a drawing becomes solid. See

@@ -1,0 +1,31 @@
+#pragma once
+/// \file What a person is shown of a step while it is filled in, whether it works or not: sizes that can be
+/// dragged in space, and the solid that it adds or takes.
+
+#include "core/shape/body.hpp"
+
+namespace gc {
+
+/// A size of a step as it lies in space.
+struct Handle {
+    std::string slot;
+    bool turns = false; ///< an angle about an axis; else a length along a line
+    Vec3 from;          ///< where the length is nothing; of an angle: on the axis, in the plane of the arc
+    Vec3 direction;     ///< unit: along it the length grows; about it, counter-clockwise, the angle does
+    Vec3 arm;           ///< of an angle: from the axis to where it is nothing, mm
+    double value = 0;   ///< as it is now, mm or rad
+    double way = 1;     ///< how far its end goes for each unit of it: 1/2 where both ends move
+    bool loose = false; ///< its line may lie anywhere alongside: only the direction counts
+    /// The choice that turns round where it is dragged past nothing; empty: it stays above that.
+    std::string turnsRound{};
+};
+
+struct StepAids {
+    std::vector<Handle> handles;
+    Body tool;          ///< the solid that the step adds to a body or takes from it; empty: none
+    bool takes = false; ///< it takes it away
+
+    bool empty() const { return handles.empty() && tool.empty(); }
+};
+
+} // namespace gc

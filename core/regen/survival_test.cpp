@@ -1,0 +1,141 @@
+// What references mean after edits of the shipped parts: steps switched off, put in between and swapped,
+// strokes added. Each is right, or somebody is asked or told; none means something else in silence.
+
+#include "core/document/part_file.hpp"
+#include "core/document/slot_trait.hpp"
+#include "core/steps/shared/find_items.hpp"
+#include "tests/support/probe.hpp"
+
+#include <catch2/catch.hpp>
+
+#include <set>
+
+using namespace gc;
+using namespace gc::test;
+
+namespace {
+
+const char* const kDemos[] = {"herb-pot", "saucer", "seed-box", "tap-cover", "ground-spike", "plant-label"};
+
+/// Where a reference's faces or edges are; nothing where it does not resolve.
+std::optional<std::vector<Vec3>> placesOf(const std::string& reference, bool edges, const ModelState& state) {
+    FreeReader reader(state);
+    const auto found = edges ? findEdges({reference}, reader) : findFaces({reference}, reader);
+    if (!found) return std::nullopt;
+    std::vector<Vec3> out;
+    for (const int i : found->items) out.push_back(found->body.shape().middleOf({i}, edges));
+    return out;
+}
+
+/// Every place of one is a place of the other, to a distance.
+bool within(const std::vector<Vec3>& a, const std::vector<Vec3>& b, double far) {
+    return std::all_of(a.begin(), a.end(), [&](Vec3 p) {
+        return std::any_of(b.begin(), b.end(), [&](Vec3 q) { return length(p - q) <= far; });
+    });
+}
+
+struct Tally {
+    int same = 0, moved = 0, refused = 0, told = 0;
+    std::vector<std::string> wrong;
+
+    /// \param strict no geometry before the step is another than before
+    void add(const std::string& what, const Part& was, const RegenResult& before, const Part& now,
+             const RegenResult& after, bool strict) {
+        for (std::size_t k = 0; k < now.steps.size(); ++k) {
+            const Step& step = now.steps[k];
+            const int place = was.placeOf(step.id);
+            const StepReport& report = after.steps[k];
+            const StepWords* words = findStepWords(step.kind);
+            if (place == 0 || report.off || !words) continue;
+            const auto k0 = static_cast<std::size_t>(place - 1);
+            if (!before.steps[k0].ok) continue;
+            for (const SlotWords& s : words->slots) {
+                const auto picks = traitOf(s.type).picks;
+                const bool edges = picks == SlotTrait::Picks::Edges;
+                if (!edges && picks != SlotTrait::Picks::Faces) continue;
+                for (const std::string& r : step.references(s.key)) {
+                    const auto then = placesOf(r, edges, before.before[k0]);
+                    if (!then) continue;
+                    if (!report.ok) {
+                        ++refused;
+                        continue;
+                    }
+                    const auto here = placesOf(r, edges, after.before[k]);
+                    if (here && here->size() == then->size() && within(*here, *then, 1e-3)) {
+                        ++same;
+                        continue;
+                    }
+                    const double size = [&] {
+                        Box all;
+                        for (const auto& [id, b] : before.before[k0].bodies) {
+                            const Box box = looseEnvelope(b.value);
+                            all.add(box.low), all.add(box.high);
+                        }
+                        return length(all.size());
+                    }();
+                    if (!report.notes.empty())
+                        ++told;
+                    else if (!strict && here && within(*here, *then, 0.25 * size))
+                        ++moved;
+                    else
+                        wrong.push_back(what + ": " + r + " of step " + std::to_string(place));
+                }
+            }
+        }
+    }
+};
+
+Drawing withStroke(Drawing d, bool helper) {
+    const int line = d.draw(StrokeKind::Line, {{1, 1}, {2.5, 3}});
+    for (Stroke& s : d.strokes)
+        if (s.id == line) s.helper = helper;
+    return d;
+}
+
+} // namespace
+
+TEST_CASE("References of the shipped parts survive edits of other steps, or say that they do not") {
+    Tally tally;
+    int edits = 0;
+    for (const char* name : kDemos) {
+        const auto loaded = loadPart(std::string("demo/") + name + ".goodcurve");
+        REQUIRE(loaded.ok());
+        const Part& p = *loaded;
+        Engine engine;
+        const auto before = engine.regenerate(p);
+        REQUIRE(allFine(before));
+        const auto judge = [&](const std::string& what, const Part& q, bool strict) {
+            ++edits;
+            tally.add(std::string(name) + ", " + what, p, before, q, engine.regenerate(q), strict);
+        };
+        for (std::size_t k = 0; k < p.steps.size(); ++k) {
+            const std::string place = std::to_string(k + 1);
+            Part off = p;
+            off.steps[k].off = true;
+            judge("step " + place + " off", off, false);
+            Part more = p;
+            Step plane = newStep(more, "plane");
+            more.steps.insert(more.steps.begin() + static_cast<std::ptrdiff_t>(k), plane);
+            judge("a plane before step " + place, more, true);
+            if (k + 1 < p.steps.size()) {
+                Part swapped = p;
+                std::swap(swapped.steps[k], swapped.steps[k + 1]);
+                judge("steps " + place + " and the next swapped", swapped, false);
+            }
+            if (drawingOf(p.steps[k]))
+                for (const bool helper : {true, false}) {
+                    Part drawn = p;
+                    for (auto& [key, value] : drawn.steps[k].slots.own())
+                        if (auto* held = std::get_if<DrawingSlot>(&value))
+                            value = DrawingSlot(withStroke(**held, helper));
+                    judge("a stroke more in step " + place, drawn, true);
+                }
+        }
+    }
+    WARN(edits << " edits: " << tally.same << " references the same, " << tally.moved << " moved along, "
+               << tally.told << " told, " << tally.refused << " of steps that refuse, " << tally.wrong.size()
+               << " silently wrong");
+    for (const std::string& w : tally.wrong) UNSCOPED_INFO(w);
+    CHECK(tally.wrong.empty());
+    CHECK(tally.same > 200);
+}
