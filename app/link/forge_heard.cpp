@@ -214,6 +214,8 @@ void ForgeLink::on(const say::MeasuresTaken& m) {
     if (!isNow(m.revision)) return;
     m_wallsKnown = m.walls;
     m_measured = m.revision;
+    m_masses.clear();
+    for (const say::BodyWeighed& b : m.bodies) m_masses[b.id] = b.mass;
     const auto before = std::exchange(m_targets, {});
     for (const say::TargetFared& t : m.targets) {
         TargetView v;

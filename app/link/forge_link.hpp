@@ -57,6 +57,8 @@ class ForgeLink : public QObject {
     /// What the drawing that look() named can follow.
     const std::vector<Trace>& traces() const { return m_traces; }
     const std::vector<TargetView>& targets() const { return m_targets; }
+    /// Of each body, g; what was not weighed yet is not there.
+    const std::map<ThingId, double>& masses() const { return m_masses; }
     bool wallsKnown() const { return m_wallsKnown; }
     /// All that is measured is of the part that was sent last, and that is no preview.
     bool hasMeasured() const { return m_wallsKnown && m_measured == m_revision && !m_preview; }
@@ -185,6 +187,7 @@ class ForgeLink : public QObject {
     std::map<int, StepView> m_steps;
     std::map<int, OutlineView> m_outlines;
     std::vector<TargetView> m_targets;
+    std::map<ThingId, double> m_masses;
     std::vector<PlaneView> m_planes;
     std::vector<AxisView> m_axes;
     std::map<int, DrawingView> m_drawings;

@@ -23,7 +23,10 @@ WaysStrip::WaysStrip(QWidget* parent) : QFrame(parent) {
 
 void WaysStrip::offer(const QStringList& refs, const std::function<QString(const QString&)>& inWords) {
     while (QLayoutItem* item = m_row->takeAt(0)) {
-        if (item->widget()) item->widget()->deleteLater();
+        if (item->widget()) {
+            item->widget()->hide();
+            item->widget()->deleteLater();
+        }
         delete item;
     }
     if (refs.size() < 2) return hide();
@@ -31,16 +34,24 @@ void WaysStrip::offer(const QStringList& refs, const std::function<QString(const
     auto* label = new QLabel(tr("Say it as"), this);
     label->setFont(textFont(12));
     m_row->addWidget(label);
+    label->show();
     auto* group = new QButtonGroup(this);
-    for (const QString& ref : refs.mid(0, kMostWays)) {
-        auto* b = new QPushButton(inWords(ref), this);
+    const QStringList shown = refs.mid(0, kMostWays);
+    // Long ones are cut in their middle, so that all of them have room.
+    constexpr int kAround = 150, kPadding = 36; // pixels
+    const int most = std::max(90, (parentWidget()->width() - kAround) / int(shown.size()) - kPadding);
+    for (const QString& ref : shown) {
+        auto* b = new QPushButton(this);
         b->setFont(textFont(12, QFont::DemiBold));
+        b->setText(QFontMetrics(b->font()).elidedText(inWords(ref), Qt::ElideMiddle, most));
+        b->setToolTip(inWords(ref));
         b->setCheckable(true);
         b->setChecked(ref == m_taken);
         b->setFocusPolicy(Qt::NoFocus);
         b->setCursor(Qt::PointingHandCursor);
         group->addButton(b);
         m_row->addWidget(b);
+        b->show(); // at once: the strip is as wide as what is seen of it
         connect(b, &QPushButton::clicked, this, [this, ref] {
             if (ref == m_taken) return;
             const QString was = m_taken;
@@ -48,7 +59,7 @@ void WaysStrip::offer(const QStringList& refs, const std::function<QString(const
             Q_EMIT wayChosen(was, ref);
         });
     }
-    adjustSize();
+    m_row->invalidate();
     // In the middle of the stand, above the scale and the sights.
     const QSize size(std::min(sizeHint().width(), parentWidget()->width() - 24), sizeHint().height());
     setGeometry((parentWidget()->width() - size.width()) / 2, parentWidget()->height() - size.height() - 62,

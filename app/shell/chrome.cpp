@@ -181,6 +181,7 @@ void VerbPanel::collect() {
         for (const ToolKind& t : allTools()) add(t.group, QStringLiteral("tool:") + t.key, t.label, t.tip);
         add(tr("change"), QStringLiteral("edit:text"), tr("Text"),
             tr("Letters as strokes, at the origin or at the point that is chosen"));
+        add(tr("then"), QStringLiteral("draw"), tr("New drawing"), tr("Another drawing, on an empty table"));
         add(tr("then"), QStringLiteral("tool:bring"), tr("Bring in …"),
             tr("Lines and curves from an SVG or a DXF file"));
         add(tr("then"), QStringLiteral("tool:write"), tr("Write out …"),
@@ -190,7 +191,9 @@ void VerbPanel::collect() {
         return;
     }
     for (const StepKind& k : allKinds())
-        if (QString::fromStdString(k.words.stage) == m_stage)
+        // What is made of drawings begins with one, as often as not on the part itself.
+        if (QString::fromStdString(k.words.stage) == m_stage ||
+            (m_stage == QLatin1String("Form") && k.filledIn == FilledIn::DrawingTable))
             add(inWords(k.words.group), QString::fromStdString(k.key()), inWords(k.words.verb),
                 inWords(k.words.purpose));
 }
@@ -302,7 +305,8 @@ void VerbPanel::keyPressEvent(QKeyEvent* e) {
 void VerbPanel::mouseReleaseEvent(QMouseEvent* e) {
     for (const Item& i : m_items)
         if (!i.heading && i.rect.contains(e->pos())) {
-            Q_EMIT verbAsked(i.kind);
+            const QString kind = i.kind; // the list may be another before the verb is begun
+            Q_EMIT verbAsked(kind);
             return;
         }
 }

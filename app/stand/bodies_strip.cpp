@@ -9,6 +9,7 @@
 #include <QColorDialog>
 #include <QGridLayout>
 #include <QHBoxLayout>
+#include <QLabel>
 #include <QLineEdit>
 #include <QMenu>
 #include <QPainter>
@@ -44,6 +45,7 @@ BodiesStrip::BodiesStrip(Session* session, ForgeLink* forge, Stand* stand)
     hide();
     connect(forge, &ForgeLink::meshesChanged, this, &BodiesStrip::dress);
     connect(session, &Session::partChanged, this, &BodiesStrip::dress);
+    connect(forge, &ForgeLink::measuresChanged, this, &BodiesStrip::weigh);
 }
 
 void BodiesStrip::dress() {
@@ -72,7 +74,7 @@ BodiesStrip::Row BodiesStrip::makeRow(ThingId body) {
         b->setFont(textFont(12, QFont::DemiBold));
         return b;
     };
-    Row row{button(), button()};
+    Row row{button(), button(), nullptr};
     row.swatch->setIconSize({kSwatch, kSwatch});
     row.swatch->setToolTip(tr("Colour, material and name of this body"));
     row.name->setToolTip(tr("Hide or show this body. It is weighed and written to files all the same."));
@@ -83,11 +85,15 @@ BodiesStrip::Row BodiesStrip::makeRow(ThingId body) {
         const QString called = QString::fromStdString(nameOfBody(m_session->part(), body));
         setLook(look, look.hidden ? tr("%1 hidden").arg(called) : tr("%1 shown").arg(called));
     });
+    row.mass = new QLabel(this);
+    row.mass->setFont(textFont(12));
+    row.mass->setToolTip(tr("Its mass, in the material that is chosen for it"));
     auto* line = new QHBoxLayout;
     line->setSpacing(2);
     line->addWidget(row.swatch);
     line->addWidget(row.name);
     line->addStretch();
+    line->addWidget(row.mass);
     m_list->addLayout(line);
     return row;
 }
@@ -111,7 +117,12 @@ void BodiesStrip::list(const std::map<ThingId, QColor>& bodies) {
     const Part& part = m_session->part();
     for (const auto& [id, row] : m_rows) {
         const BodyLook look = lookOf(part, id);
-        const QString called = QString::fromStdString(nameOfBody(part, id));
+        // What is only tried has its name from the forge.
+        const auto mesh = m_forge->meshes().find(id);
+        const bool tried = !part.findStep(id.step) && mesh != m_forge->meshes().end();
+        const QString called = tried && !mesh->second.name.isEmpty()
+                                   ? mesh->second.name
+                                   : QString::fromStdString(nameOfBody(part, id));
         row.swatch->setIcon(swatchIcon(bodies.at(id), look.hidden));
         row.name->setText(look.hidden ? tr("%1, hidden").arg(called) : called);
         row.name->setStyleSheet(QStringLiteral("QToolButton { border: none; color: %1; }")
@@ -119,6 +130,21 @@ void BodiesStrip::list(const std::map<ThingId, QColor>& bodies) {
         row.swatch->setStyleSheet(QStringLiteral("QToolButton { border: none; }"));
     }
     setVisible(m_rows.size() > 1);
+    weigh();
+}
+
+/// How heavy each is, once that is known.
+void BodiesStrip::weigh() {
+    const UnitSystem& units = m_session->part().brief.units;
+    for (const auto& [id, row] : m_rows) {
+        const auto mass = m_forge->masses().find(id);
+        row.mass->setText(mass == m_forge->masses().end()
+                              ? QString()
+                              : QString::fromStdString(formatAmount(mass->second, units.mass, 1)));
+        row.mass->setStyleSheet(QStringLiteral("color: %1;").arg(theme().inkSoft.name()));
+    }
+    m_list->invalidate();
+    m_list->activate();
     adjustSize();
     Q_EMIT placed();
 }

@@ -9,6 +9,7 @@
 #include <map>
 
 class QLineEdit;
+class QLabel;
 class QToolButton;
 class QVBoxLayout;
 
@@ -24,6 +25,7 @@ class BodiesStrip : public QFrame {
     /// The bodies that are there now, each in its colour; those that nobody gave one are told apart by ours,
     /// in the order in which the sheet makes them.
     void dress();
+    void weigh();
     /// For tests: what is clicked to hide or show a body, and what opens its choices.
     QToolButton* name(ThingId body) const;
     QToolButton* swatch(ThingId body) const;
@@ -36,6 +38,7 @@ class BodiesStrip : public QFrame {
     void list(const std::map<ThingId, QColor>& bodies);
     struct Row {
         QToolButton *swatch, *name;
+        QLabel* mass = nullptr;
     };
     Row makeRow(ThingId body);
     void openChoices(ThingId body);

@@ -59,6 +59,8 @@ class Renderer {
     /// Draws ids and depths of the whole view once; look-ups then cost nothing until the view changes.
     void drawIds(QSize pixels, const Camera& camera, const DrawOptions& options);
     std::uint32_t idAt(QPoint pixel, int reach = 5) const;
+    /// The face there, though an edge runs over it: narrow faces have edges all over them.
+    std::uint32_t faceAt(QPoint pixel) const;
     float depthAt(QPoint pixel) const; ///< 1 where there is nothing
     /// A pixel on each edge (or face) that is in sight, near its middle. \param flat faces: flat ones only
     std::vector<QPoint> placesOfItems(bool edges, bool flat) const;
@@ -129,7 +131,7 @@ class Renderer {
     unsigned m_smoothFramebuffer = 0, m_smoothColour = 0, m_smoothDepth = 0;
     QSize m_smoothSize;
     bool m_byProcessor = false;
-    std::vector<std::uint32_t> m_ids;
+    std::vector<std::uint32_t> m_ids, m_faceIds;
     std::vector<float> m_depths;
     Extent m_extent;
 };

@@ -135,6 +135,7 @@ void Renderer::setMeshes(const std::map<ThingId, BodyMesh>& meshes) {
     }
     measureExtent();
     m_ids.clear();
+    m_faceIds.clear();
     m_marksStale = true;
 }
 
@@ -154,6 +155,7 @@ void Renderer::setStyles(const std::map<ThingId, BodyStyle>& styles) {
     }
     measureExtent();
     m_ids.clear();
+    m_faceIds.clear();
 }
 
 void Renderer::setTool(const BodyMesh& tool, bool takes) {

@@ -49,6 +49,8 @@ void Renderer::drawIds(QSize pixels, const Camera& camera, const DrawOptions& o)
         static_cast<std::size_t>(pixels.width()) * static_cast<std::size_t>(pixels.height());
     m_depths.resize(count);
     glReadPixels(0, 0, pixels.width(), pixels.height(), GL_DEPTH_COMPONENT, GL_FLOAT, m_depths.data());
+    m_faceIds.resize(count);
+    glReadPixels(0, 0, pixels.width(), pixels.height(), GL_RED_INTEGER, GL_UNSIGNED_INT, m_faceIds.data());
     drawEdges(both, pixels, o, true);
     glDisable(GL_CLIP_DISTANCE0);
     m_ids.resize(count);
@@ -77,6 +79,15 @@ std::uint32_t Renderer::idAt(QPoint pixel, int reach) const {
             }
         }
     return best;
+}
+
+std::uint32_t Renderer::faceAt(QPoint pixel) const {
+    if (m_faceIds.empty() || pixel.x() < 0 || pixel.y() < 0 || pixel.x() >= m_pickSize.width() ||
+        pixel.y() >= m_pickSize.height())
+        return 0;
+    return m_faceIds[static_cast<std::size_t>(m_pickSize.height() - 1 - pixel.y()) *
+                         static_cast<std::size_t>(m_pickSize.width()) +
+                     static_cast<std::size_t>(pixel.x())];
 }
 
 float Renderer::depthAt(QPoint pixel) const {

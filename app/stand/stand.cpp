@@ -69,7 +69,10 @@ void Stand::refreshMeshes() {
     m_renderer.setMeshes(m_blank ? std::map<ThingId, BodyMesh>() : m_forge->meshes());
     m_renderer.setStyles(m_styles);
     m_renderer.setChosen(m_forge->halo());
-    forgetBeneath();
+    if (!m_beneath.empty()) { // the same places on the part as it is now
+        m_beneath = itemsUnder(m_beneathAt);
+        if (m_beneathPlace >= m_beneath.size()) forgetBeneath();
+    }
     m_boxed.clear();
     markBodies();
     m_meshesStale = false;

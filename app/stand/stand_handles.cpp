@@ -67,9 +67,9 @@ std::optional<Handles::Stop> Stand::stopUnder(QPoint at) {
     if (stop) return stop;
     constexpr float kSteep = 0.3f; // cosine between the face's normal and the way of the end
     refreshIds();
-    const std::uint32_t id = m_renderer.idAt(at, 0);
+    const std::uint32_t id = m_renderer.faceAt(at);
     const float depth = m_renderer.depthAt(at);
-    if (!id || (id & kEdgeBit) || depth >= 1) return std::nullopt;
+    if (!id || depth >= 1) return std::nullopt;
     const QVector3D here = m_camera.unproject(at, depth, size());
     const auto beside = [&](QPoint by) {
         const float d = m_renderer.depthAt(at + by);

@@ -110,14 +110,17 @@ bool Stand::nextUnder() {
         !rect().contains(m_pointer))
         return false;
     if (m_beneath.empty() || !isAtBeneath(m_pointer)) {
+        refreshIds();
+        const std::uint32_t front = picksEdges() ? m_renderer.idAt(m_pointer) : m_renderer.faceAt(m_pointer);
         m_beneath = itemsUnder(m_pointer);
         m_beneathAt = m_pointer;
-        m_beneathPlace = 0;
+        // What is in front is marked already; an edge that is hidden by a face is the first that is not.
+        const bool inFront =
+            !m_beneath.empty() && m_renderer.itemOf(front) == m_renderer.itemOf(m_beneath[0]);
+        m_beneathPlace = inFront || m_picking == Picking::Bodies ? 0 : m_beneath.size() - 1;
+        if (m_beneath.size() < (inFront ? 2U : 1U)) m_beneath.clear();
     }
-    if (m_beneath.size() < 2) {
-        m_beneath.clear();
-        return true;
-    }
+    if (m_beneath.empty()) return true;
     m_beneathPlace = (m_beneathPlace + 1) % m_beneath.size();
     hover(m_pointer);
     update();
@@ -138,7 +141,7 @@ void Stand::forgetBeneath() {
 /// The item that a click there means: what was stepped to, else the one in front.
 std::uint32_t Stand::idUnder(QPoint at) const {
     if (!m_beneath.empty() && isAtBeneath(at)) return m_beneath[m_beneathPlace];
-    return picksEdges() ? m_renderer.idAt(at) : m_renderer.idAt(at, 0);
+    return picksEdges() ? m_renderer.idAt(at) : m_renderer.faceAt(at);
 }
 
 /// All of it in words; an entry that is pointed at lights up, a click on it picks.
@@ -175,7 +178,7 @@ void Stand::listUnder(QPoint at) {
 }
 
 void Stand::paintBeneath(QPainter& p) {
-    if (m_beneath.size() < 2 || !isAtBeneath(m_pointer)) return;
+    if (m_beneath.empty() || !isAtBeneath(m_pointer)) return;
     constexpr int kLine = 20;
     const Theme& t = theme();
     QStringList lines;

@@ -268,7 +268,9 @@ std::string referenceInWords(const std::string& reference, const Part& part) {
     const Wording w = wordingFor(part);
     // Any words can be the role of a face: what reads as something else comes first.
     if (parsePointRef(reference)) return pointInWords(reference, w);
-    if (reference.starts_with("stroke ")) return edgeInWords(reference, w);
+    for (const char* begin : {"stroke ", "where ", "all edges of ", "edges between ", "corners of ",
+                              "outside corners of ", "inside corners of "})
+        if (reference.starts_with(begin)) return edgeInWords(reference, w);
     return parseFaceRef(reference) ? faceInWords(reference, w) : edgeInWords(reference, w);
 }
 

@@ -16,6 +16,15 @@ Part herbPot() {
 
 } // namespace
 
+TEST_CASE("Rules read as sets of edges, not as faces of an odd name") {
+    Part p;
+    p.steps = {newStep(p, "plane"), newStep(p, "extrude")};
+    CHECK(referenceInWords("all edges of everything of step 2", p) ==
+          "all edges of everything that step 2 made");
+    CHECK(referenceInWords("everything of step 2", p) == "everything that step 2 made");
+    CHECK(referenceInWords("outside corners of step 2", p) == "outside corners of step 2");
+}
+
 TEST_CASE("The demo part reads aloud as sentences") {
     const Part part = herbPot();
     std::vector<std::string> sentences;

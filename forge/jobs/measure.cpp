@@ -50,6 +50,7 @@ class Measure : public PartJob {
         m.walls = m_walls;
         m.mass = measures.mass;
         m.volume = measures.volume;
+        for (const BodyMeasures& b : measures.bodies) m.bodies.push_back({b.id, b.mass.mass, b.material});
         for (const MeasuredTarget& t : measures.targets) {
             say::TargetFared f;
             f.measure = t.target.measure;

@@ -67,7 +67,7 @@ std::vector<say::ToWindow> everyAnswer() {
             guides,
             say::LookShown{1, 4, {{{1, 2, 3}, {"corner"}}}, {{"cut of x", "line", 0, 1, {{0, 1}}, {2}}}},
             aids,
-            say::MeasuresTaken{1, true, {target}, 2, 3},
+            say::MeasuresTaken{1, true, {target}, 2, 3, {{ThingId{3, 0}, 2.5, "polypropylene"}}},
             say::MarginsTaken{1, {{2, -3.5}}},
             say::RemedyTried{1, 2, say::RemedyWords{2, "radius", "1 mm", Message("works")}},
             say::SinceFound{1, {0, 4}},

@@ -276,16 +276,26 @@ struct TargetFared {
             v("value", value), v("least", least), v("most", most), v("at", at);
     }
 };
+struct BodyWeighed {
+    BodyId id;
+    double mass = 0; ///< g
+    std::string material;
+    template <class V>
+    void fields(V& v) {
+        v("id", id), v("mass", mass), v("material", material);
+    }
+};
 struct MeasuresTaken {
     static constexpr const char* kType = "measures";
     int revision = 0;
     bool walls = false;               ///< wall, lean and fill are known too
     std::vector<TargetFared> targets; ///< in the order of the brief
     double mass = 0, volume = 0;      ///< g, mm^3
+    std::vector<BodyWeighed> bodies;
     template <class V>
     void fields(V& v) {
         v("revision", revision), v("walls", walls), v("targets", targets), v("mass", mass),
-            v("volume", volume);
+            v("volume", volume), v("bodies", bodies);
     }
 };
 

@@ -53,8 +53,7 @@ TEST_CASE("Ctrl+Z takes back one thing: the sentence's last change, then the sen
     pot.undo();
     CHECK(pot.said("wall") == "3 mm");
     pot.hand->press("y", true);
-    Hand::settle();
-    CHECK(pot.said("wall") == "4 mm");
+    CHECK(Hand::wait([&] { return pot.said("wall") == "4 mm"; }, 5000));
     pot.undo();
     pot.undo();
     REQUIRE(pot.window.bar()->active());

@@ -90,6 +90,7 @@ struct Table {
 struct Editing : Table {
     DrawingTable* table() { return window.table(); }
     void chip(const char* label) {
+        INFO(label);
         const QString text = QString::fromLatin1(label);
         REQUIRE(Hand::wait([&] { return !table()->chipRect(text).isEmpty(); }));
         hand->click(table(), table()->chipRect(text).center());

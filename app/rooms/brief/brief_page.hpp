@@ -21,6 +21,7 @@ class BriefPage : public QWidget {
   public:
     BriefPage(Session* session, QWidget* parent = nullptr);
     QTableWidget* targets() const { return m_targets; }
+    QComboBox* asked() const { return m_add; }
     QComboBox* lengths() const { return m_length; }
     UnitsChoice* unitsChoice() const { return m_units; }
     QComboBox* materials() const { return m_material; }

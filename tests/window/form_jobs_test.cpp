@@ -1,0 +1,257 @@
+/// \file Whole jobs of the stage Form, from an empty part to a proof sheet.
+
+#include "app/rooms/prove/prove_room.hpp"
+#include "tests/window/job_hand.hpp"
+
+#include <QComboBox>
+#include <QFile>
+#include <QTableWidget>
+
+using namespace gc;
+using namespace gc::test;
+
+namespace {
+
+constexpr double kPi = 3.14159265358979323846;
+
+struct FormJob : Job {
+    Stand* stand() { return window.stand(); }
+    const Step& draft() { return *window.bar()->draft(); }
+    SentenceFlow* flow() { return window.bar()->sentence(); }
+    int last() { return window.session()->part().steps.back().id; }
+    std::size_t steps() { return window.session()->part().steps.size(); }
+
+    void stage(const char* name) {
+        const QString stage = QString::fromLatin1(name);
+        hand->click(window.stages(), QRectF(window.stages()->stageRect(stage)).center());
+        ++used;
+        Hand::settle();
+    }
+    void open(SentenceFlow* sentence, const char* key) {
+        INFO(key);
+        const QString slot = QString::fromLatin1(key);
+        REQUIRE(Hand::wait([&] { return !sentence->slotRect(slot).isEmpty(); }));
+        hand->click(sentence, QRectF(sentence->slotRect(slot)).center());
+        ++used;
+    }
+    /// An entry of the list that a slot opens, by its place.
+    void choose(SentenceFlow* sentence, const char* key, int place) {
+        open(sentence, key);
+        REQUIRE(Hand::wait([] { return QApplication::activePopupWidget() != nullptr; }, 5000));
+        for (int k = 0; k <= place; ++k) hand->press("Down"), ++used;
+        this->key("Return");
+        REQUIRE(Hand::wait([] { return QApplication::activePopupWidget() == nullptr; }, 5000));
+    }
+    void begin(const char* kind) {
+        verb(QString::fromLatin1(kind));
+        REQUIRE(Hand::wait([&] { return window.bar()->active(); }, 5000));
+    }
+    bool quiet() {
+        Hand::settle();
+        return Hand::wait([&] { return !window.forge()->busy(); }, 60000);
+    }
+    void pick(QVector3D place) {
+        REQUIRE(quiet());
+        REQUIRE(Hand::steady([&] { return stand()->screenOf(place); }));
+        hand->click(stand(), stand()->screenOf(place));
+        ++used;
+    }
+    /// Another sight: a digit over the stand.
+    void look(const char* sight) {
+        hand->moveTo(stand(), {stand()->width() / 2.0, 140});
+        key(sight);
+    }
+    void keep() {
+        const std::size_t before = steps();
+        key("Return");
+        INFO(window.bar()->message().toStdString() << " " << window.bar()->fault().toStdString());
+        REQUIRE(Hand::wait([&] { return steps() == before + 1; }, 5000));
+        REQUIRE(quiet());
+        const StepView view = window.forge()->steps().at(last());
+        INFO(view.error.toStdString());
+        REQUIRE(view.ok);
+    }
+    /// Asks for a measure of one body.
+    void ask(int measure, int body, const char* allowed) {
+        BriefPage* page = window.brief()->brief();
+        QComboBox* add = page->asked();
+        const int before = page->targets()->rowCount();
+        hand->click(add, QRectF(add->rect()).center());
+        for (int k = 0; k < measure; ++k) key("Down");
+        key("Return");
+        ++used;
+        REQUIRE(Hand::wait([&] { return page->targets()->rowCount() == before + 1; }, 5000));
+        auto* of = qobject_cast<QComboBox*>(page->targets()->cellWidget(before, 2));
+        REQUIRE(of);
+        REQUIRE(Hand::steady([&] { return QPointF(of->mapToGlobal(QPoint())); }));
+        hand->click(of, QRectF(of->rect()).center());
+        ++used;
+        for (int k = 0; k < body; ++k) key("Down");
+        key("Return");
+        REQUIRE(
+            Hand::wait([&] { return !window.session()->part().brief.targets.back().body.empty(); }, 5000));
+        QTableWidget* rows = page->targets();
+        REQUIRE(Hand::steady([&] { return QPointF(rows->viewport()->mapToGlobal(QPoint())); }));
+        hand->click(rows->viewport(), rows->visualItemRect(rows->item(before, 1)).center());
+        ++used;
+        hand->type(QString::fromLatin1(allowed));
+        key("Return");
+    }
+    double massOf(const char* body) {
+        for (const TargetView& t : window.forge()->targets())
+            if (t.ofBody == QLatin1String(body) && t.value) return *t.value;
+        return 0;
+    }
+};
+
+} // namespace
+
+TEST_CASE("Job: a seed box with a lid, from an empty part to a proof sheet") {
+    FormJob t;
+    // The footprint, on the ground, about its centre: 120 by 80.
+    t.choose(t.window.sheet()->row(t.last())->sentence(), "plane", 1);
+    REQUIRE(t.quiet());
+    t.still();
+    t.tool("rectangle");
+    t.click("about a centre");
+    t.at({0, 0});
+    t.at({45, 30});
+    REQUIRE(Hand::wait([&] { return t.strokes() >= 4; }));
+    t.key("Escape");
+    t.tool("dimension");
+    const auto side = [&](bool level) {
+        for (std::size_t k = 0; k < t.strokes(); ++k) {
+            const Vec2 d = t.end(k, 1) - t.end(k, 0);
+            if (t.drawing().strokes[k].helper) continue;
+            if (std::fabs(level ? d.y : d.x) < 1e-6 && (level ? t.middle(k).y > 0 : t.middle(k).x > 0))
+                return k;
+        }
+        FAIL("no such side");
+        return std::size_t(0);
+    };
+    t.dimension({t.middle(side(true))}, t.middle(side(true)) + Vec2{8, 12}, "120");
+    t.key("Home");
+    t.still();
+    t.dimension({t.middle(side(false))}, t.middle(side(false)) + Vec2{12, 6}, "80");
+    t.pinRest();
+    CHECK(t.area() == Approx(120 * 80));
+    t.tool("done");
+    t.stage("Form");
+    t.begin("extrude");
+    t.put("length", "60 mm");
+    t.put("body", "box");
+    t.keep();
+    const int box = t.last();
+
+    // Its upright edges rounded: three are seen, the fourth lies behind.
+    t.stage("Finish");
+    t.begin("fillet");
+    for (const QVector3D p : {QVector3D(60, -40, 30), QVector3D(-60, -40, 30), QVector3D(60, 40, 30)})
+        t.pick(p);
+    REQUIRE(t.quiet());
+    const QPointF hidden = t.stand()->screenOf({-60, 40, 30});
+    t.hand->moveTo(t.stand(), hidden);
+    t.key("n");
+    t.hand->click(t.stand(), hidden);
+    ++t.used;
+    REQUIRE(Hand::wait([&] { return t.draft().references("edges").size() == 4; }, 5000));
+    t.put("radius", "8 mm");
+    t.keep();
+    const double outside = 120 * 80 - (4 - kPi) * 64;
+    CHECK(t.change() == Approx((outside - 120 * 80) * 60).epsilon(1e-9));
+
+    // Hollowed from the top to 2 mm above the floor, 2 mm inside the outline.
+    t.stage("Form");
+    t.verb(QStringLiteral("draw"));
+    REQUIRE(Hand::wait([&] { return t.steps() == 4 && t.table()->isVisible(); }));
+    t.open(t.window.sheet()->row(t.last())->sentence(), "plane");
+    REQUIRE(Hand::wait([] { return QApplication::activePopupWidget() != nullptr; }, 5000));
+    t.key("Up"); // pick in the stand
+    t.key("Return");
+    REQUIRE(
+        Hand::wait([&] { return t.stand()->isVisible() && t.stand()->picking() == Picking::Planes; }, 5000));
+    t.pick({0, 0, 60});
+    REQUIRE(Hand::wait([&] { return t.table()->isVisible() && t.table()->traces().size() >= 8; }, 10000));
+    t.still();
+    t.tool("follow");
+    const double c = 8 - 8 / std::sqrt(2.0);
+    for (const Vec2 p : {Vec2{5, 40},
+                         {5, -40},
+                         {60, 5},
+                         {-60, 5},
+                         {60 - c, 40 - c},
+                         {c - 60, 40 - c},
+                         {60 - c, c - 40},
+                         {c - 60, c - 40}})
+        t.at(p);
+    REQUIRE(Hand::wait([&] { return t.strokes() == 8; }, 5000));
+    t.key("Escape");
+    t.tool("choose");
+    t.box({-70, -50}, {70, 50});
+    ++t.used;
+    REQUIRE(Hand::wait([&] { return t.table()->chosen().size() == 8; }));
+    t.click("Offset");
+    REQUIRE(Hand::wait([&] { return t.window.bar()->editing(); }));
+    t.key("Return"); // 2 mm inside
+    REQUIRE(Hand::wait([&] { return !t.window.bar()->editing() && t.strokes() == 16; }, 5000));
+    while (!t.table()->chosen().empty()) t.key("Escape");
+    REQUIRE(Hand::wait([&] { return t.window.drawingModel()->closedness().regions.size() == 2; }, 5000));
+    t.still();
+    t.at({14, 11});
+    REQUIRE(Hand::wait([&] { return t.table()->areas().size() == 1; }, 5000));
+    t.click("Extrude this area");
+    REQUIRE(Hand::wait([&] { return t.window.bar()->active(); }, 5000));
+    t.hand->alt("r");
+    t.used += 2;
+    REQUIRE(t.draft().text("does") == "taking from");
+    t.choose(t.flow(), "end", 2); // short of
+    t.look("6");                  // from below
+    t.pick({10, 10, 0});
+    REQUIRE(Hand::wait([&] { return t.draft().references("face").size() == 1; }, 5000));
+    t.put("gap", "2 mm");
+    t.open(t.flow(), "sense"); // backward
+    t.keep();
+    const double inside = 116 * 76 - (4 - kPi) * 36;
+    CHECK(-t.change() == Approx(inside * 58).epsilon(1e-9));
+
+    // The lid: a body of its own, on the rim, as large as the footprint.
+    t.begin("extrude");
+    t.choose(t.flow(), "outline", 0);
+    t.choose(t.flow(), "does", 0); // as new body
+    t.put("body", "lid");
+    t.choose(t.flow(), "begin", 2); // a face
+    t.look("5");
+    t.pick({0, 39, 60});
+    t.put("length", "2 mm");
+    t.keep();
+    CHECK(t.change() == Approx(120 * 80 * 2).epsilon(1e-9));
+
+    // Weighed apart; made taller, all of it follows.
+    t.stage("Brief");
+    t.ask(1, 1, "<= 120 g");
+    t.ask(1, 2, "<= 40 g");
+    t.stage("Form");
+    t.hand->click(
+        t.window.sheet()->row(box)->sentence(),
+        QRectF(t.window.sheet()->row(box)->sentence()->slotRect(QStringLiteral("length"))).center());
+    t.hand->type(QStringLiteral("75 mm"));
+    t.key("Return");
+    ++t.used;
+    REQUIRE(t.quiet());
+    REQUIRE(Hand::wait([&] { return t.window.forge()->hasMeasured(); }, 60000));
+    for (const auto& [id, view] : t.window.forge()->steps()) {
+        INFO(id << " " << view.error.toStdString());
+        CHECK(view.ok);
+    }
+    constexpr double kDensity = 0.905e-3; // g/mm³
+    CHECK(t.massOf("box") == Approx((outside * 75 - inside * 73) * kDensity).epsilon(1e-6));
+    CHECK(t.massOf("lid") == Approx(120 * 80 * 2 * kDensity).epsilon(1e-6));
+
+    t.stage("Release");
+    const TemporaryFolder folder;
+    const QString sheet = QString::fromStdString(folder.file("proof.html"));
+    t.used += 2; // the button, and the name in the system's dialog
+    REQUIRE(t.window.release()->writeProofSheet(sheet));
+    CHECK(QFile(sheet).size() > 2000);
+    t.told("seed box with a lid", 120);
+}
