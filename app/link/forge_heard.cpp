@@ -74,6 +74,7 @@ void ForgeLink::on(const say::StepFared& m) {
             for (const std::string& a : m.fault->question->answers) s.question->answers << text(a);
         }
         if (m.fault->place) s.place = toQt(*m.fault->place);
+        s.gone = m.fault->code.starts_with("reference.");
     }
     if (const auto before = m_steps.find(m.id); s.cached && before != m_steps.end()) {
         s.volumeChange = before->second.volumeChange; // nothing of it was done again

@@ -163,7 +163,8 @@ struct StepView {
     int errorPosition = -1;
     std::vector<RemedyView> remedies;
     std::optional<QuestionView> question;
-    std::optional<QVector3D> place;     ///< where what is lost was
+    std::optional<QVector3D> place;     ///< where it is wrong, or where what is lost was
+    bool gone = false;                  ///< what is lost was there
     std::optional<double> volumeChange; ///< mm^3
     bool trying = false;                ///< a remedy is being looked for
     friend bool operator==(const StepView&, const StepView&) = default;

@@ -213,6 +213,7 @@ void MainWindow::connectVerbs() {
     connect(m_bar, &SentenceBar::kept, this, [this](const Part& part, const QString& what) {
         m_gauges->setWaiting({});
         m_verbs->setActive({});
+        m_stand->showPlace(std::nullopt, false);
         m_selection->showNothing();
         if (!m_session->commit(withOffers(part), what)) return;
         if (!part.steps.empty())
@@ -221,6 +222,7 @@ void MainWindow::connectVerbs() {
     connect(m_bar, &SentenceBar::dropped, this, [this] {
         m_gauges->setWaiting({});
         m_verbs->setActive({});
+        m_stand->showPlace(std::nullopt, false);
         m_selection->showNothing();
         m_forge->build(m_session->part());
     });
@@ -242,7 +244,9 @@ void MainWindow::showDraftFault() {
     const auto view = m_forge->steps().find(m_bar->draft()->id);
     if (view == m_forge->steps().end() || !view->second.known) return;
     const bool waits = m_bar->waitsForPick(); // that is said by the slot itself
-    m_bar->showFault(view->second.ok || waits ? QString() : QStringLiteral("■ ") + view->second.error);
+    const bool wrong = !view->second.ok && !waits;
+    m_bar->showFault(wrong ? QStringLiteral("■ ") + view->second.error : QString());
+    m_stand->showPlace(wrong ? view->second.place : std::nullopt, view->second.gone);
 }
 
 void MainWindow::makeShortcuts() {

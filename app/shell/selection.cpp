@@ -35,7 +35,8 @@ Selection::Selection(const Use& use, QObject* parent) : QObject(parent), m_use(u
 void Selection::stepChosen(int id) {
     if (m_step != 0 && id != m_step) end();
     const auto view = m_use.forge->steps().find(id);
-    m_use.stand->showLost(view == m_use.forge->steps().end() ? std::nullopt : view->second.place);
+    const bool there = view != m_use.forge->steps().end();
+    m_use.stand->showPlace(there ? view->second.place : std::nullopt, there && view->second.gone);
     if (!m_use.bar->active()) showHandlesOf(m_use.session->part().findStep(id));
 }
 

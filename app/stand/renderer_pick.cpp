@@ -12,6 +12,19 @@
 
 namespace gc::app {
 
+namespace {
+
+/// A row of pixels is the first from below. \param none where nothing was read
+template <class T>
+T valueAt(const std::vector<T>& all, QSize size, QPoint pixel, T none) {
+    if (all.empty() || !QRect({}, size).contains(pixel)) return none;
+    return all[static_cast<std::size_t>(size.height() - 1 - pixel.y()) *
+                   static_cast<std::size_t>(size.width()) +
+               static_cast<std::size_t>(pixel.x())];
+}
+
+} // namespace
+
 void Renderer::drawIds(QSize pixels, const Camera& camera, const DrawOptions& o) {
     if (!m_pickFramebuffer) {
         glGenFramebuffers(1, &m_pickFramebuffer);
@@ -61,12 +74,7 @@ void Renderer::drawIds(QSize pixels, const Camera& camera, const DrawOptions& o)
 
 std::uint32_t Renderer::idAt(QPoint pixel, int reach) const {
     if (m_ids.empty()) return 0;
-    const auto at = [&](int x, int y) -> std::uint32_t {
-        if (x < 0 || y < 0 || x >= m_pickSize.width() || y >= m_pickSize.height()) return 0;
-        return m_ids[static_cast<std::size_t>(m_pickSize.height() - 1 - y) *
-                         static_cast<std::size_t>(m_pickSize.width()) +
-                     static_cast<std::size_t>(x)];
-    };
+    const auto at = [&](int x, int y) { return valueAt(m_ids, m_pickSize, {x, y}, 0U); };
     std::uint32_t best = at(pixel.x(), pixel.y());
     if (best & kEdgeBit) return best;
     int bestDistance = reach * reach + 1;
@@ -82,21 +90,11 @@ std::uint32_t Renderer::idAt(QPoint pixel, int reach) const {
 }
 
 std::uint32_t Renderer::faceAt(QPoint pixel) const {
-    if (m_faceIds.empty() || pixel.x() < 0 || pixel.y() < 0 || pixel.x() >= m_pickSize.width() ||
-        pixel.y() >= m_pickSize.height())
-        return 0;
-    return m_faceIds[static_cast<std::size_t>(m_pickSize.height() - 1 - pixel.y()) *
-                         static_cast<std::size_t>(m_pickSize.width()) +
-                     static_cast<std::size_t>(pixel.x())];
+    return valueAt(m_faceIds, m_pickSize, pixel, 0U);
 }
 
 float Renderer::depthAt(QPoint pixel) const {
-    if (m_depths.empty() || pixel.x() < 0 || pixel.y() < 0 || pixel.x() >= m_pickSize.width() ||
-        pixel.y() >= m_pickSize.height())
-        return 1;
-    return m_depths[static_cast<std::size_t>(m_pickSize.height() - 1 - pixel.y()) *
-                        static_cast<std::size_t>(m_pickSize.width()) +
-                    static_cast<std::size_t>(pixel.x())];
+    return valueAt(m_depths, m_pickSize, pixel, 1.f);
 }
 
 std::vector<QPoint> Renderer::placesOfItems(bool edges, bool flat) const {

@@ -81,9 +81,10 @@ class Stand : public QOpenGLWidget {
         m_measured = reading;
         update();
     }
-    /// Marks where something was that a step refers to and that is gone.
-    void showLost(const std::optional<QVector3D>& place) {
+    /// Marks where a step is wrong, or where what it refers to was. \param gone it is not there any more
+    void showPlace(const std::optional<QVector3D>& place, bool gone) {
         m_lost = place;
+        m_gone = gone;
         update();
     }
     /// Another part: nothing of the last one is seen any more, and the new one is fitted when it comes.
@@ -220,6 +221,7 @@ class Stand : public QOpenGLWidget {
     std::optional<QVector3D> m_mark;
     QString m_markText;
     std::optional<QVector3D> m_lost;
+    bool m_gone = false;
     std::optional<ReadingView> m_measured;
     std::optional<double> m_limitLow, m_limitHigh;
     QStringList m_chosen;

@@ -207,7 +207,7 @@ void Stand::paintLost(QPainter& p) {
     p.setPen(QPen(theme().fail, 2, Qt::DashLine));
     p.drawEllipse(at, 11, 11);
     p.setBrush(theme().card);
-    paintCallout(p, at, tr("it was here"));
+    paintCallout(p, at, m_gone ? tr("it was here") : tr("here"));
 }
 
 void Stand::paintCallout(QPainter& p, QPointF at, const QString& text) {

@@ -3,6 +3,7 @@
 /// angles in rad, volumes in mm^3 unless a field says otherwise. Each message lists its fields once, for both
 /// ways.
 
+#include "forge/protocol/answers.hpp"
 #include "forge/protocol/to_forge.hpp"
 #include "forge/protocol/to_window.hpp"
 

@@ -255,3 +255,72 @@ TEST_CASE("Job: a seed box with a lid, from an empty part to a proof sheet") {
     CHECK(QFile(sheet).size() > 2000);
     t.told("seed box with a lid", 120);
 }
+
+TEST_CASE("Job: a rain gauge, the same cup by a thin turn, in part, and solid then shelled") {
+    FormJob t;
+    // Half of the inside, open: the floor and the wall.
+    t.tool("line");
+    t.at({0, 0});
+    t.toward({20, 0}, "30");
+    t.toward({30, 40}, "80");
+    t.key("Escape");
+    t.pinRest();
+    t.tool("done");
+    t.stage("Form");
+    const double cup = kPi * (32. * 32 * 82 - 30. * 30 * 80);
+    const auto thinTurn = [&](const char* name, const char* angle) {
+        t.begin("revolve");
+        t.open(t.flow(), "fill");           // as a wall of
+        t.choose(t.flow(), "wall side", 1); // outside: the strokes are the inside
+        if (angle) t.put("angle", angle);
+        t.put("body", name);
+        t.keep();
+        return t.change();
+    };
+    CHECK(thinTurn("gauge", nullptr) == Approx(cup).epsilon(1e-9));
+    CHECK(thinTurn("window", "120") == Approx(cup / 3).epsilon(1e-9));
+    // The same from a closed outline, shelled: weighed beside the first.
+    t.verb(QStringLiteral("draw"));
+    REQUIRE(Hand::wait([&] { return t.steps() == 4 && t.table()->isVisible() && t.strokes() == 0; }, 5000));
+    t.still();
+    t.tool("rectangle");
+    t.at({0, 0});
+    t.at({28, 70});
+    REQUIRE(Hand::wait([&] { return t.strokes() == 4; }));
+    t.key("Escape");
+    t.tool("dimension");
+    const auto line = [&](bool level) {
+        for (std::size_t k = 0; k < 4; ++k) {
+            const Vec2 d = t.end(k, 1) - t.end(k, 0), m = t.middle(k);
+            if (std::fabs(level ? d.y : d.x) < 1e-6 && (level ? m.y : m.x) > 1) return m;
+        }
+        FAIL("no such line");
+        return Vec2();
+    };
+    t.dimension({line(true)}, line(true) + Vec2{3, 12}, "32");
+    t.key("Home");
+    t.still();
+    t.dimension({line(false)}, line(false) + Vec2{14, 5}, "82");
+    t.pinRest();
+    t.tool("done");
+    t.stage("Form");
+    t.begin("revolve");
+    t.put("body", "turned");
+    t.keep();
+    CHECK(t.change() == Approx(kPi * 32 * 32 * 82).epsilon(1e-9));
+    t.stage("Finish");
+    t.begin("shell");
+    t.look("5");
+    t.pick({0, 0, 82});
+    REQUIRE(Hand::wait([&] { return t.draft().references("open").size() == 1; }, 5000));
+    t.put("wall", "2 mm");
+    t.keep();
+    REQUIRE(Hand::wait([&] { return t.window.forge()->hasMeasured(); }, 60000));
+    const auto& masses = t.window.forge()->masses();
+    REQUIRE(masses.size() == 3);
+    const double thin = masses.begin()->second, part = std::next(masses.begin())->second,
+                 shelled = masses.rbegin()->second;
+    CHECK(shelled == Approx(thin).epsilon(1e-6));
+    CHECK(part == Approx(thin / 3).epsilon(1e-6));
+    t.told("rain gauge", 90);
+}

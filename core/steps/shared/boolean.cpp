@@ -6,6 +6,7 @@
 
 #include <BRepAlgoAPI_BooleanOperation.hxx>
 #include <BRepClass3d_SolidClassifier.hxx>
+#include <BRepExtrema_DistShapeShape.hxx>
 #include <TopExp_Explorer.hxx>
 
 #include <algorithm>
@@ -82,13 +83,14 @@ std::optional<Error> whyNone(const Body& whole, const NamedTool& tool,
                    : errorOf("combine.apart", "It does not reach the body, so nothing would be taken away.");
     if (how == Combine::Add && solids > solidsIn(body.shape) && isWrong(whole, tool, &whole, Combine::Take))
         return tooNear();
-    if (how == Combine::Add && solids > solidsIn(body.shape))
-        return leftAlone(body, operation)
-                   ? errorOf("combine.apart", "It does not reach the body, so they would stay two pieces.")
-                   : errorOf("combine.touches",
-                             "It only touches the body along a line or in a point. Let it reach "
-                             "a little into the body.");
-    return std::nullopt;
+    if (how != Combine::Add || solids <= solidsIn(body.shape)) return std::nullopt;
+    if (leftAlone(body, operation))
+        return errorOf("combine.apart", "It does not reach the body, so they would stay two pieces.");
+    Error e = errorOf("combine.touches", "It only touches the body along a line or in a point. Let it reach "
+                                         "a little into the body.");
+    const BRepExtrema_DistShapeShape touch(body.shape, tool.shape);
+    if (touch.IsDone() && touch.NbSolution() > 0) e.place = toVec(touch.PointOnShape1(1));
+    return e;
 }
 
 } // namespace
