@@ -29,8 +29,9 @@ QString SentenceBar::pickSlot() const {
     const QString active = m_flow->activeSlot();
     for (const SlotWords& s : words->slots)
         if (QString key = QString::fromStdString(s.key); takesPicks(s) && key == active) return key;
-    // What still waits for a pick comes first, then areas, then what more can be added to. What a list has
-    // filled is not changed by a stray click: its slot is clicked first.
+    // What still waits for a pick comes first, then areas, then what more can be added to, then the plane
+    // that it leans on. What else a list has filled is not changed by a stray click: its slot is clicked
+    // first.
     const auto first = [&](const auto& fits) -> QString {
         for (const SlotWords& s : words->slots)
             if (takesPicks(s) && fits(s)) return QString::fromStdString(s.key);
@@ -39,6 +40,7 @@ QString SentenceBar::pickSlot() const {
     QString slot = first([&](const SlotWords& s) { return isEmpty(s) && !traitOf(s.type).mayBeEmpty; });
     if (slot.isEmpty()) slot = first([](const SlotWords& s) { return s.type == SlotType::AreaRef; });
     if (slot.isEmpty()) slot = first([](const SlotWords& s) { return holdsReferences(s.type); });
+    if (slot.isEmpty()) slot = first([](const SlotWords& s) { return s.type == SlotType::PlaneRef; });
     return slot;
 }
 

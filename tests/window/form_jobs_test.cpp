@@ -58,8 +58,12 @@ struct FormJob : Job {
     }
     /// Another sight: a digit over the stand.
     void look(const char* sight) {
-        hand->moveTo(stand(), {stand()->width() / 2.0, 140});
+        const Camera before = stand()->camera();
+        hand->moveTo(stand(), {stand()->width() / 2.0, stand()->height() / 2.0});
+        REQUIRE(Hand::wait([&] { return stand()->underMouse(); }, 5000));
         key(sight);
+        REQUIRE(Hand::wait([&] { return stand()->camera().direction() != before.direction(); }, 5000));
+        REQUIRE(quiet());
     }
     void keep() {
         const std::size_t before = steps();
@@ -311,7 +315,7 @@ TEST_CASE("Job: a rain gauge, the same cup by a thin turn, in part, and solid th
     t.stage("Finish");
     t.begin("shell");
     t.look("5");
-    t.pick({0, 0, 82});
+    t.pick({12, -9, 82});
     REQUIRE(Hand::wait([&] { return t.draft().references("open").size() == 1; }, 5000));
     t.put("wall", "2 mm");
     t.keep();
