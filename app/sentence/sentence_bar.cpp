@@ -99,6 +99,7 @@ SentenceBar::SentenceBar(Session* session, QWidget* parent) : QWidget(parent), m
 
 void SentenceBar::begin(const QString& kind) {
     m_part = m_session->part();
+    m_several = {};
     m_draft = newStep(m_part, kind.toStdString());
     m_isEdit = false;
     forgetChanges();

@@ -120,7 +120,9 @@ class SentenceBar : public QWidget {
     Values m_names;                      ///< within the drawing that is edited
     QString m_fault;                     ///< of the draft as it stands
     std::vector<Step> m_before, m_after; ///< the draft before its last changes, and after those taken back
-    QString m_scrubbed;                  ///< the slot that is being dragged: one change
+    /// The drawing that was looked at last, and whether it has several areas.
+    mutable std::pair<const Drawing*, bool> m_several{};
+    QString m_scrubbed; ///< the slot that is being dragged: one change
 };
 
 } // namespace gc::app

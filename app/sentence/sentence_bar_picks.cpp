@@ -19,8 +19,10 @@ bool SentenceBar::takesPicks(const SlotWords& s) const {
     if (pickingFor(s.type) == Picking::Nothing) return false;
     if (isShown(*m_draft, s.key)) return true;
     if (s.type != SlotType::AreaRef) return false;
+    // Asked with every change, and of a large drawing not found in a moment: once for each drawing.
     const Drawing* drawing = drawingOf(m_part, m_draft->text("outline"));
-    return drawing && areasOf(*drawing).size() > 1;
+    if (drawing != m_several.first) m_several = {drawing, drawing && areasOf(*drawing).size() > 1};
+    return m_several.second;
 }
 
 QString SentenceBar::pickSlot() const {
@@ -70,7 +72,6 @@ SlotValue SentenceBar::withArea(const SlotWords& s, const Pick& pick) {
     const Step* maker = m_part.findStep(pick.drawing);
     const std::string outline = maker ? nameGiven(*maker, Thing::Outline) : std::string();
     if (outline.empty() || outline == m_draft->text("outline")) {
-        // Of all of it, a click on one means just that one.
         return gc::withArea(m_draft->text(s.key), area);
     }
     m_draft->slots["outline"] = outline;

@@ -278,6 +278,7 @@ void MainWindow::partChanged() {
     if (!m_session->history().canUndo() &&
         !m_session->history().canRedo()) { // another part: the room opens on it
         m_firstPart->end();
+        m_selection->end(); // what is picked or measured was the other's
         m_gauges->setActive(-1);
         m_stand->beginPart();
         goWhereItBelongs();

@@ -17,9 +17,7 @@ namespace gc::app {
 
 void Selection::look() {
     const bool places = m_use.stand->picking() == Picking::Points ||
-                        m_use.stand->picking() == Picking::Anything ||
-                        std::any_of(m_use.forge->aids().handles.begin(), m_use.forge->aids().handles.end(),
-                                    [](const HandleView& h) { return !h.turns; });
+                        m_use.stand->picking() == Picking::Anything || m_use.stand->handlesReach();
     m_use.forge->look(places, drawing ? drawing() : 0, m_aidsOf);
 }
 

@@ -57,6 +57,8 @@ class Stand : public QOpenGLWidget {
     }
     /// The sizes that can be dragged or typed here.
     void setHandles(std::vector<HandleView> handles);
+    /// Is there one whose end may be put to a corner?
+    bool handlesReach() const { return m_handles.reaches(); }
     /// Clicks for a slot of several add to it, and a box (Ctrl and drag) takes all that is within.
     void setSeveral(bool several) { m_several = several; }
     /// The next of what lies behind one another under the pointer. \return whether the key meant that

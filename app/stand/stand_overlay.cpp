@@ -35,12 +35,11 @@ void Stand::paintOver(QPainter& p) {
     if (m_measured) paintMeasured(p);
     if (m_options.cut) paintCutHandle(p);
     if (!m_keyAt.isNull()) paintKeyPlace(p);
-    if (!m_handles.empty() && !m_blank)
-        m_handles.paint(p, handleScene(), m_drag == Drag::None ? m_handles.at(m_pointer, handleScene()) : -1);
+    const int hot = m_drag == Drag::None ? m_handles.at(m_pointer, handleScene()) : -1;
+    if (!m_blank) m_handles.paint(p, handleScene(), hot);
     paintBox(p);
     paintBeneath(p);
-    const bool atHandle = m_drag == Drag::None && m_handles.at(m_pointer, handleScene()) >= 0;
-    if (!m_reading.isEmpty() && !atHandle) paintReading(p);
+    if (!m_reading.isEmpty() && hot < 0) paintReading(p);
     if (m_renderer.extent().empty() && m_picking == Picking::Nothing) {
         p.setFont(textFont(15));
         p.setPen(theme().inkSoft);

@@ -204,8 +204,8 @@ std::size_t placeAmongBodies(const Part& part, ThingId body);
 std::string colourOf(const Part& part, ThingId body);
 /// Gives a body another name, everywhere. \return why it cannot be, empty when it was done
 std::string renameBody(Part& part, ThingId body, const std::string& name);
-/// Takes over what the file that a body came from calls it, and its colour; empty: nothing. Where something
-/// else has that name, a number goes behind it.
+/// Takes over what the file that a body came from calls it, unless a person gave it a name, and its colour;
+/// empty: nothing. Where something else has that name, a number goes behind it.
 void takeOver(Part& part, ThingId body, const std::string& name, const std::string& colour);
 /// Says something about a body; what differs in nothing from the fallbacks is not kept.
 void setLook(Part& part, const BodyLook& look);

@@ -166,7 +166,12 @@ std::string renameBody(Part& part, ThingId body, const std::string& name) {
 }
 
 void takeOver(Part& part, ThingId body, const std::string& name, const std::string& colour) {
-    if (!name.empty() && name != nameOfBody(part, body)) {
+    const Step* maker = part.findStep(body.step);
+    const StepKind* kind = maker ? findKind(maker->kind) : nullptr;
+    const SlotWords* slot = kind ? namingSlot(*kind, Thing::Body) : nullptr;
+    // What a person typed stays.
+    const bool own = body.ordinal == 0 && slot && !maker->text(slot->key).starts_with(slot->fallback);
+    if (!own && !name.empty() && name != nameOfBody(part, body)) {
         // A name of another file may mean something here, like "front".
         if (!renameBody(part, body, freeName(part, name)).empty())
             renameBody(part, body, freeName(part, name + " body"));

@@ -15,6 +15,10 @@ Result<std::vector<NamedBody>> readTriangles(const std::string& content, int ste
     const bool inWords = content.find("facet") != std::string::npos; // which could be read as base64, too
     const auto bytes = inWords ? std::nullopt : fromBase64(content);
     auto body = readStl(bytes ? *bytes : content, step);
+    if (!body && body.error().code == "stl.syntax")
+        return errorOf("import.syntax",
+                       "This is neither a STEP nor an STL file that can be read. It may be cut "
+                       "off; export it anew.");
     if (!body) return body.error();
     return std::vector<NamedBody>{{"", *body}};
 }

@@ -121,6 +121,9 @@ TEST_CASE("Names and colours of a file are taken over, each name once") {
     CHECK(colourOf(p, {id, 0}) == "#cc1a1a");
     takeOver(p, {id, 1}, "front", ""); // a plane is called so
     CHECK(nameOfBody(p, {id, 1}) == "front body");
+    p.findStep(id)->slots["body"] = std::string("pedestal"); // typed by a person
+    takeOver(p, {id, 0}, "foot", "");
+    CHECK(nameOfBody(p, {id, 0}) == "pedestal");
 }
 
 TEST_CASE("Lengths of a file come in as millimetres, whatever their unit") {
@@ -179,6 +182,10 @@ TEST_CASE("An STL file comes in as a body of flat faces, in bytes or in words") 
     CHECK(in.steps.back().notes.front().text().find("It is made of triangles: 4 flat faces") == 0);
     // Bad ones say why.
     CHECK(readStl("nonsense", 1).error().code == "stl.syntax");
+    // What is of neither kind is not called one of them.
+    const auto neither = importing("nonsense");
+    REQUIRE(neither.steps.back().error);
+    CHECK(neither.steps.back().error->sentence.text().find("neither a STEP nor an STL") != std::string::npos);
     CHECK(readStl(bytes.substr(0, bytes.size() - 7), 1).error().code == "stl.syntax");
     const auto first = words.find("facet"), second = words.find("facet normal", first + 5);
     CHECK(readStl(words.substr(0, first) + words.substr(second) + "endsolid\n", 1).error().code ==

@@ -124,8 +124,11 @@ std::vector<ThingId> metBy(const Body& tool, const NamedTool& named, ModelReader
     for (const ThingId id : model.bodies())
         if (overlap(box, model.box(id))) near.push_back(id);
     if (near.size() < 2) return near;
-    for (const ThingId id : near)
-        if (combine(*model.body(id), named, Combine::Common)) met.push_back(id);
+    for (const ThingId id : near) {
+        // Where the kernel cannot say, the body is not left out: the step itself will tell.
+        const auto common = combine(*model.body(id), named, Combine::Common);
+        if (common || !isApart(common.error())) met.push_back(id);
+    }
     return met.empty() ? near : met;
 }
 
