@@ -2,6 +2,7 @@
 
 #include "core/document/part_file.hpp"
 #include "tests/window/open_pot.hpp"
+#include "tests/window/sight.hpp"
 
 #include "app/look/pictogram.hpp"
 #include "app/rooms/release/export_choice.hpp"
@@ -23,6 +24,7 @@
 using namespace gc;
 using namespace gc::app;
 using gc::test::Hand;
+using gc::test::look;
 using gc::test::OpenPot;
 
 namespace {
@@ -59,7 +61,7 @@ TEST_CASE(
     CHECK(box.of("mass", "lid").label == "Mass of lid");
     // Clay below, another colour above.
     Stand* stand = box.window.stand();
-    box.hand->press("1"); // from the front
+    look(*box.hand, box.window.stand(), 1); // from the front
     Hand::settle();
     const QImage picture = stand->picture();
     const auto at = [&](const QVector3D& p) {
@@ -217,7 +219,7 @@ TEST_CASE("Which one? is answered by a click in the stand, or by a line in the s
         Stand* stand = disc.window.stand();
         REQUIRE(Hand::wait([&] { return stand->picking() == Picking::Edges; }));
         REQUIRE(Hand::wait([&] { return disc.window.forge()->halo().size() == 8; }));
-        disc.hand->press("5"); // from above
+        look(*disc.hand, disc.window.stand(), 5); // from above
         Hand::settle();
         // The upper edge of the hole at 90 degrees: on its circle, 4 mm from its middle.
         const QVector3D at(0, 24, 5);

@@ -1,6 +1,7 @@
 /// \file The stage Form: what a sentence ends at is picked in the stand, seen, and kept.
 
 #include "tests/window/roof.hpp"
+#include "tests/window/sight.hpp"
 #include "tests/window/table_hand.hpp"
 
 #include <cmath>
@@ -10,11 +11,12 @@ using namespace gc;
 using namespace gc::app;
 using gc::test::Editing;
 using gc::test::Hand;
+using gc::test::look;
 using gc::test::Roof;
 
 TEST_CASE("An extrude is told in its sentence what to end at, and the face is picked in the stand") {
     Roof t;
-    t.hand->press("6"); // from below, where the face is seen
+    look(*t.hand, t.window.stand(), 6); // from below, where the face is seen
     t.hand->type(QStringLiteral("ext"));
     t.hand->press("Return");
     REQUIRE(Hand::wait([&] { return t.window.bar()->active(); }, 5000));

@@ -3,6 +3,7 @@
 
 #include "tests/support/pen.hpp"
 #include "tests/window/job_hand.hpp"
+#include "tests/window/sight.hpp"
 
 #include <QComboBox>
 #include <QImage>
@@ -70,7 +71,7 @@ TEST_CASE("Job: a mug by stations") {
     t.window.setStage(QStringLiteral("Finish"));
     ++t.used;
     Hand::settle();
-    t.hand->press("5"); // seen from above
+    look(*t.hand, t.window.stand(), 5); // seen from above
     ++t.used;
     t.verb(QStringLiteral("shell"));
     REQUIRE(Hand::wait([&] { return t.window.bar()->active(); }));

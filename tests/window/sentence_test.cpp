@@ -3,12 +3,14 @@
 
 #include "core/document/part_file.hpp"
 #include "tests/window/open_pot.hpp"
+#include "tests/window/sight.hpp"
 
 #include <QApplication>
 
 using namespace gc;
 using namespace gc::app;
 using gc::test::Hand;
+using gc::test::look;
 using gc::test::OpenPot;
 
 namespace {
@@ -86,8 +88,8 @@ TEST_CASE("A sentence that cannot be built says why while it is typed, and stops
 TEST_CASE("A pick is taken back by Ctrl+Z, and a click on its slot lets nothing go") {
     Draft pot;
     pot.hand->moveTo(pot.window.stand(), QPointF(pot.window.stand()->rect().center()));
-    pot.hand->press("1");
-    pot.hand->press("6"); // from below: the mouths of the drain holes
+    look(*pot.hand, pot.window.stand(), 1);
+    look(*pot.hand, pot.window.stand(), 6); // from below: the mouths of the drain holes
     pot.begin("fil");
     REQUIRE(Hand::wait([&] { return !pot.window.forge()->busy(); }));
     const auto picks = [&] { return pot.window.bar()->draft()->references("edges").size(); };
@@ -116,7 +118,7 @@ TEST_CASE("A pick is taken back by Ctrl+Z, and a click on its slot lets nothing 
 
 TEST_CASE("Edges and faces are picked by keys alone: arrows go from one to the next, Space picks") {
     Draft pot;
-    pot.hand->press("1");
+    look(*pot.hand, pot.window.stand(), 1);
     pot.begin("fil");
     REQUIRE(Hand::wait([&] { return pot.window.stand()->picking() == Picking::Edges; }, 5000));
     const auto picked = [&] { return pot.window.bar()->draft()->references("edges").size(); };
@@ -140,7 +142,7 @@ TEST_CASE("Edges and faces are picked by keys alone: arrows go from one to the n
     pot.hand->press("Escape");
     REQUIRE(Hand::wait([&] { return !pot.window.bar()->active(); }, 5000));
     // Faces, too.
-    pot.hand->press("5");
+    look(*pot.hand, pot.window.stand(), 5);
     pot.begin("shell");
     REQUIRE(Hand::wait([&] { return pot.window.stand()->picking() == Picking::Faces; }, 5000));
     pot.hand->press("Right");

@@ -4,6 +4,7 @@
 #include "app/shell/measuring.hpp"
 #include "app/stand/measure_strip.hpp"
 #include "tests/window/roof.hpp"
+#include "tests/window/sight.hpp"
 
 #include <QClipboard>
 #include <QLineEdit>
@@ -12,6 +13,7 @@
 using namespace gc;
 using namespace gc::app;
 using gc::test::Hand;
+using gc::test::look;
 using gc::test::Roof;
 
 namespace {
@@ -102,7 +104,7 @@ TEST_CASE("A size is typed at its figure in the stand, with a unit or as an expr
 TEST_CASE("The end of a length stops at a face under the pointer, and the sentence says so") {
     Roof t;
     Stand* stand = t.window.stand();
-    t.hand->press("1");
+    look(*t.hand, t.window.stand(), 1);
     Hand::settle();
     const QPointF free(40, stand->height() / 2.0);
     t.hand->drag(stand, free,
@@ -175,7 +177,7 @@ TEST_CASE("Areas are picked by clicking inside them in the stand") {
             {{"plane", std::string("ground")}, {"name", std::string("feet")}, {"drawing", DrawingSlot(d)}});
     });
     Stand* stand = t.window.stand();
-    t.hand->press("5"); // from above
+    look(*t.hand, t.window.stand(), 5); // from above
     t.begin("ext");
     t.choose("does", 0);
     REQUIRE(Hand::wait([&] { return stand->picking() == Picking::Areas; }, 5000));
@@ -195,7 +197,7 @@ TEST_CASE("Areas are picked by clicking inside them in the stand") {
 TEST_CASE("A body is clicked for its slot; what lies behind comes with N, or from a list") {
     Roof t(addBlocks);
     Stand* stand = t.window.stand();
-    t.hand->press("1"); // the two blocks stand behind one another
+    look(*t.hand, t.window.stand(), 1); // the two blocks stand behind one another
     t.begin("move");
     SentenceFlow* flow = t.window.bar()->sentence();
     const auto pickBody = [&] {
@@ -233,7 +235,7 @@ TEST_CASE("A body is clicked for its slot; what lies behind comes with N, or fro
 TEST_CASE("Edges are taken by a box, and each is let go of by its cross") {
     Roof t;
     Stand* stand = t.window.stand();
-    t.hand->press("1");
+    look(*t.hand, t.window.stand(), 1);
     t.window.setStage(QStringLiteral("Finish"));
     t.begin("fil");
     REQUIRE(Hand::wait([&] { return stand->picking() == Picking::Edges; }, 5000));
@@ -282,7 +284,7 @@ TEST_CASE("Two faces are measured in the stand; the reading is copied, kept as a
     };
     t.hand->click(stand, t.at({10, 5, 40})); // the top
     REQUIRE(Hand::wait([&] { return reading("area") == QStringLiteral("2400 mm²"); }, 10000));
-    t.hand->press("6"); // from below
+    look(*t.hand, t.window.stand(), 6); // from below
     t.hand->click(stand, t.at({18, 12, 30}));
     REQUIRE(Hand::wait([&] { return reading("distance") == QStringLiteral("10 mm"); }, 10000));
     CHECK(reading("angle") == QStringLiteral("0°"));

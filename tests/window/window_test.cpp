@@ -10,6 +10,7 @@
 #include "tests/support/stl_volume.hpp"
 #include "tests/window/hand.hpp"
 #include "tests/window/open_pot.hpp"
+#include "tests/window/sight.hpp"
 
 #include <QApplication>
 #include <QElapsedTimer>
@@ -26,6 +27,7 @@
 using namespace gc;
 using namespace gc::app;
 using gc::test::Hand;
+using gc::test::look;
 using gc::test::OpenPot;
 
 namespace {
@@ -121,8 +123,8 @@ TEST_CASE("A gauge that fails leads to the place and to a remedy that was tried"
 
 TEST_CASE("A fillet is added by a typed verb and a picked edge") {
     OpenPot pot;
-    pot.hand->press("1"); // look from the front: the wall's lower edge is below
-    pot.hand->press("6"); // from below
+    look(*pot.hand, pot.window.stand(), 1); // look from the front: the wall's lower edge is below
+    look(*pot.hand, pot.window.stand(), 6); // from below
     pot.hand->type("fil");
     pot.hand->press("Return");
     REQUIRE(pot.window.bar()->active());
