@@ -105,6 +105,10 @@ void printTroubles(const Worked& w, std::FILE* to) {
             std::fprintf(to, "■ step %d, %s: %s\n", s.number, s.kind.c_str(),
                          s.error->sentence.text().c_str());
     for (const StepReport& s : w.regen.steps)
+        if (s.doubt)
+            std::fprintf(to, "▲ step %d, %s: %s\n", s.number, s.kind.c_str(),
+                         s.doubt->sentence.text().c_str());
+    for (const StepReport& s : w.regen.steps)
         for (const Message& note : s.notes)
             std::fprintf(to, "▲ step %d, %s: %s\n", s.number, s.kind.c_str(), note.text().c_str());
     for (const std::string& fault : bodyFaults(w.measures)) std::fprintf(to, "■ body %s\n", fault.c_str());

@@ -66,7 +66,7 @@ void ForgeLink::on(const say::StepFared& m) {
     s.milliseconds = m.milliseconds;
     for (const say::Words& n : m.notes) s.notes << text(n);
     if (m.fault) {
-        s.error = text(m.fault->sentence);
+        (m.ok ? s.doubt : s.error) = text(m.fault->sentence);
         s.errorPosition = m.fault->position;
         for (const say::RemedyWords& r : m.fault->remedies) s.remedies.push_back(remedyOf(r));
         if (m.fault->question) {

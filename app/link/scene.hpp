@@ -159,6 +159,7 @@ struct StepView {
     bool known = false, ok = true, off = false, later = false, cached = false;
     double milliseconds = 0;
     QString error;
+    QString doubt; ///< of a step that is ok: why it is hardly meant so
     QStringList notes;
     int errorPosition = -1;
     std::vector<RemedyView> remedies;

@@ -212,6 +212,7 @@ void SentenceBar::set(const QString& slot, const SlotValue& value) {
     if (m_scrubbed.isEmpty() || m_scrubbed != slot) remember(before);
     m_message.clear();
     m_fault.clear();
+    m_way.reset();
     if (std::holds_alternative<std::string>(value)) {
         const StepWords* words = findWords(m_draft->kind);
         const SlotWords* s = words->slot(slot.toStdString());
@@ -310,6 +311,7 @@ void SentenceBar::paintEvent(QPaintEvent*) {
             m_draft ? p.fontMetrics().elidedText(message, Qt::ElideRight, messageRect().width()) : message;
         p.drawText(messageRect(), Qt::AlignVCenter | Qt::AlignLeft | Qt::TextWordWrap, fits);
         if (!m_draft) return;
+        paintWay(p);
     }
     p.setFont(textFont(12));
     p.setPen(t.inkSoft);

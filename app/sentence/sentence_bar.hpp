@@ -54,7 +54,8 @@ class SentenceBar : public QWidget {
     bool undo();
     bool redo();
     /// Why the sentence cannot be built as it stands; empty when it can.
-    void showFault(const QString& fault);
+    /// \param ways what would mend it, each one click; those of other steps are left to the sheet
+    void showFault(const QString& fault, const std::vector<RemedyView>& ways = {});
     void sayOtherwise(const QString& was, const QString& now);
     /// What went well goes after a while; what did not (■, ▲) stays until it is clicked, or something else is
     /// said or begun. All of it can be read again in the list of what was said.
@@ -64,6 +65,10 @@ class SentenceBar : public QWidget {
     /// For tests: what is clicked to put a message away, and to open the list of what was said before.
     QRect messageRect() const;
     QRect saidRect() const;
+    /// What is clicked to take the way out that is offered; empty where none is.
+    QRect wayRect() const;
+    /// Takes it. Also by Alt and Enter.
+    void takeWay();
     /// The last messages, the newest first, each with its time.
     QStringList said() const { return m_said; }
     SentenceFlow* sentence() const { return m_flow; }
@@ -96,6 +101,7 @@ class SentenceBar : public QWidget {
     Values names() const { return m_isEdit ? m_names : valuesOf(m_part); }
     QString shownMessage() const { return m_message.isEmpty() && m_draft ? m_fault : m_message; }
     void openSaid();
+    void paintWay(QPainter& p);
     void set(const QString& slot, const SlotValue& value);
     void refresh();
     QString pickSlot() const;
@@ -119,6 +125,7 @@ class SentenceBar : public QWidget {
     QStringList m_said;
     Values m_names;                      ///< within the drawing that is edited
     QString m_fault;                     ///< of the draft as it stands
+    std::optional<RemedyView> m_way;     ///< and what would mend it
     std::vector<Step> m_before, m_after; ///< the draft before its last changes, and after those taken back
     /// The drawing that was looked at last, and whether it has several areas.
     mutable std::pair<const Drawing*, bool> m_several{};

@@ -48,9 +48,13 @@ bool SentenceBar::redo() {
     return true;
 }
 
-void SentenceBar::showFault(const QString& fault) {
-    if (fault == m_fault) return;
+void SentenceBar::showFault(const QString& fault, const std::vector<RemedyView>& ways) {
+    std::optional<RemedyView> way;
+    for (const RemedyView& w : ways)
+        if (!way && m_draft && w.step == m_draft->id) way = w;
+    if (fault == m_fault && way == m_way) return;
     m_fault = fault;
+    m_way = way;
     resizeEvent(nullptr);
     update();
 }

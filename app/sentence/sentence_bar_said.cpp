@@ -44,9 +44,45 @@ void SentenceBar::putAway() {
 
 QRect SentenceBar::messageRect() const {
     if (shownMessage().isEmpty()) return {};
-    if (m_draft) return {18, 2, width() - 240, 16};
+    if (m_draft) return {18, 2, width() - 240 - (m_way ? wayRect().width() + 12 : 0), 16};
     const int left = m_verb->geometry().right() + 18;
     return {left, 0, saidRect().left() - left - 10, height()};
+}
+
+namespace {
+
+QString spoken(const RemedyView& way) {
+    return way.tried ? SentenceBar::tr("Tried: %1").arg(way.sentence) : way.sentence;
+}
+
+} // namespace
+
+/// Beside what is wrong, never over it.
+QRect SentenceBar::wayRect() const {
+    if (!m_draft || !m_way || !m_message.isEmpty() || m_fault.isEmpty()) return {};
+    const QFontMetrics bold(textFont(13, QFont::Bold));
+    constexpr int kMost = 360;
+    const int wide = std::min(kMost, bold.horizontalAdvance(spoken(*m_way)) + 4),
+              room = width() - 240 - wide - 12,
+              text = QFontMetrics(textFont(13, QFont::DemiBold)).horizontalAdvance(m_fault) + 12;
+    return {18 + std::min(room, text), 1, wide, 19};
+}
+
+void SentenceBar::paintWay(QPainter& p) {
+    const QRect at = wayRect();
+    if (at.isEmpty()) return;
+    p.setFont(textFont(13, QFont::Bold));
+    p.setPen(theme().accent);
+    p.drawText(at, Qt::AlignVCenter | Qt::AlignLeft,
+               p.fontMetrics().elidedText(spoken(*m_way), Qt::ElideRight, at.width()));
+    p.drawLine(at.left(), at.bottom() - 1, at.right() - 3, at.bottom() - 1);
+}
+
+void SentenceBar::takeWay() {
+    if (wayRect().isEmpty()) return;
+    const RemedyView way = *m_way;
+    m_scrubbed.clear();
+    set(way.slot, way.value.toStdString());
 }
 
 /// At the right end, once something was said.
@@ -58,11 +94,13 @@ QRect SentenceBar::saidRect() const {
 
 void SentenceBar::mouseReleaseEvent(QMouseEvent* e) {
     if (saidRect().contains(e->pos())) return openSaid();
+    if (wayRect().contains(e->pos())) return takeWay();
     if (messageRect().contains(e->pos())) putAway();
 }
 
 void SentenceBar::mouseMoveEvent(QMouseEvent* e) {
-    const bool hot = saidRect().contains(e->pos()) || messageRect().contains(e->pos());
+    const bool hot =
+        saidRect().contains(e->pos()) || messageRect().contains(e->pos()) || wayRect().contains(e->pos());
     setCursor(hot ? Qt::PointingHandCursor : Qt::ArrowCursor);
 }
 

@@ -67,6 +67,8 @@ class StepRow : public QWidget {
 
   private:
     QStringList marginLines() const;
+    /// What is wrong with it, or what is to be known of it.
+    QString told() const;
     /// The lines below what is wrong that can be clicked: tried remedies, then answers to a question.
     QStringList ways() const;
     void takeWay(std::size_t i);

@@ -76,12 +76,19 @@ QStringList StepRow::marginLines() const {
     return lines;
 }
 
+QString StepRow::told() const {
+    if (!m_view.ok) return m_view.error;
+    QStringList lines = m_view.notes;
+    if (!m_view.doubt.isEmpty()) lines.prepend(QStringLiteral("▲ ") + m_view.doubt);
+    return lines.join(QLatin1Char('\n'));
+}
+
 int StepRow::errorHeight(int width) const {
-    if (m_off || m_later || (m_view.ok && m_view.notes.isEmpty())) return 0;
+    const QString text = told();
+    if (m_off || m_later || text.isEmpty()) return 0;
     const QFontMetrics metrics(textFont(12));
-    const QString text = m_view.ok ? m_view.notes.join(QLatin1Char('\n')) : m_view.error;
     int h = metrics.boundingRect(QRect(0, 0, width - kLeft - 34, 2000), Qt::TextWordWrap, text).height() + 16;
-    if (!m_view.ok) h += 24 * static_cast<int>(ways().size()) + (m_view.trying ? 20 : 0);
+    h += 24 * static_cast<int>(ways().size()) + (m_view.trying ? 20 : 0);
     return h + 4;
 }
 
@@ -130,9 +137,7 @@ void StepRow::paintEvent(QPaintEvent*) {
     p.setFont(textFont(12));
     p.setPen(t.ink);
     QRect used;
-    const QString text = m_view.ok ? m_view.notes.join(QLatin1Char('\n')) : m_view.error;
-    p.drawText(box.adjusted(10, 8, -10, -8), Qt::TextWordWrap | Qt::AlignTop, text, &used);
-    if (m_view.ok) return;
+    p.drawText(box.adjusted(10, 8, -10, -8), Qt::TextWordWrap | Qt::AlignTop, told(), &used);
     int y = used.bottom() + 5;
     for (const QString& way : ways()) {
         p.setFont(textFont(12, QFont::Bold));

@@ -245,8 +245,14 @@ void MainWindow::showDraftFault() {
     if (view == m_forge->steps().end() || !view->second.known) return;
     const bool waits = m_bar->waitsForPick(); // that is said by the slot itself
     const bool wrong = !view->second.ok && !waits;
-    m_bar->showFault(wrong ? QStringLiteral("■ ") + view->second.error : QString());
-    m_stand->showPlace(wrong ? view->second.place : std::nullopt, view->second.gone);
+    const bool doubtful = !waits && view->second.ok && !view->second.doubt.isEmpty();
+    if (wrong)
+        m_bar->showFault(QStringLiteral("■ ") + view->second.error, view->second.remedies);
+    else if (doubtful)
+        m_bar->showFault(QStringLiteral("▲ ") + view->second.doubt, view->second.remedies);
+    else
+        m_bar->showFault({});
+    m_stand->showPlace(wrong || doubtful ? view->second.place : std::nullopt, view->second.gone);
 }
 
 void MainWindow::makeShortcuts() {
@@ -264,6 +270,7 @@ void MainWindow::makeShortcuts() {
     shortcut(QKeySequence::Open, [this] { m_files->open(); });
     shortcut(QKeySequence::New, [this] { m_files->startNew(); });
     shortcut(QKeySequence(Qt::ALT | Qt::Key_R), [this] { m_bar->turnRound(); });
+    shortcut(QKeySequence(Qt::ALT | Qt::Key_Return), [this] { m_bar->takeWay(); });
 }
 
 void MainWindow::partChanged() {

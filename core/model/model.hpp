@@ -123,6 +123,7 @@ struct Meant {
 struct StepChange {
     std::vector<Change> list;
     std::vector<Message> notes;         ///< "Flange top is now 2 pieces; both are used."
+    std::optional<Error> doubt;         ///< it stands, but is hardly meant: what, where, and a way out
     std::map<std::string, Meant> meant; ///< what each reference came to
     bool checked = false;               ///< the kind has looked itself whether its bodies are sound
 

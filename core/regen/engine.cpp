@@ -118,6 +118,7 @@ void Engine::runOne(const Step& step, const Part& part, const Result<Values>& va
     if (!hit->change) return failed(hit->change.error());
     report.bodies = apply(*hit->change, step, part, hit->content, state);
     report.notes = hit->change->notes;
+    report.doubt = hit->change->doubt;
     report.meant = hit->change->meant;
 }
 

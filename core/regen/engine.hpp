@@ -19,6 +19,7 @@ struct StepReport {
     bool cached = false; ///< taken over from an earlier run
     double milliseconds = 0;
     std::optional<Error> error;
+    std::optional<Error> doubt; ///< it stands, but is hardly meant so
     std::vector<Message> notes;
     std::vector<ThingId> bodies;        ///< those that it made, changed or ended
     std::uint64_t content = 0;          ///< identity of what it made

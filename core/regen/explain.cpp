@@ -87,6 +87,8 @@ void explain(StepReport& report, const Part& part, const RegenResult& sofar) {
         if (e.code == "reference.lost") explainLost(e, part, sofar);
         e.sentence = saidIn(part.brief.units, e.sentence.putOtherwise(put));
     }
+    if (report.doubt)
+        report.doubt->sentence = saidIn(part.brief.units, report.doubt->sentence.putOtherwise(put));
     for (Message& note : report.notes) note = saidIn(part.brief.units, note.putOtherwise(put));
 }
 

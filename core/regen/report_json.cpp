@@ -54,6 +54,7 @@ Json measuresJson(const Part&, const RegenResult& regen, const PartMeasures& mea
                                  {"kind", s.kind},
                                  {"ok", s.ok},
                                  {"notes", texts(s.notes)},
+                                 {"doubt", s.doubt ? Json(s.doubt->sentence) : Json(nullptr)},
                                  {"error", s.error ? Json(s.error->sentence) : Json(nullptr)}});
     return root;
 }

@@ -74,7 +74,10 @@ class Build : public PartJob {
         m.cached = s.cached;
         m.milliseconds = s.milliseconds;
         m.notes.assign(s.notes.begin(), s.notes.end());
-        if (s.error) m.fault = faultOf(*s.error);
+        if (s.error)
+            m.fault = faultOf(*s.error);
+        else if (s.doubt)
+            m.fault = faultOf(*s.doubt);
         return m;
     }
 
@@ -129,12 +132,18 @@ class Build : public PartJob {
         const bool quick = w.fineMs <= kNoticeableMs;
         if (m_message.shown) w.schedule(meshJob(revision(), ticket(), quick, true));
         if (w.look.any()) w.schedule(lookJob());
+        tryRemedies(w);
         if (!m_message.measured) return;
         w.schedule(measureJob(revision(), ticket(), false));
         if (!quick) w.schedule(meshJob(revision(), ticket(), true, false));
         if (m_message.preview) return;
         w.schedule(measureJob(revision(), ticket(), true));
         w.schedule(sinceJob(revision(), ticket()));
+    }
+
+    /// For what fails; of a sentence that is still open, too. They wait for all else, and the next part ends
+    /// them.
+    void tryRemedies(Workshop& w) const {
         for (std::size_t i = 0; i < w.regen.steps.size(); ++i) {
             const StepReport& s = w.regen.steps[i];
             const StepKind* kind = findKind(s.kind);

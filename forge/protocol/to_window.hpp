@@ -33,7 +33,7 @@ struct StepFared {
     bool off = false, later = false, ok = true, cached = false;
     double milliseconds = 0;
     std::vector<Words> notes;
-    std::optional<Fault> fault;
+    std::optional<Fault> fault; ///< of a step that is ok: why it is hardly meant so
     template <class V>
     void fields(V& v) {
         v("revision", revision), v("id", id), v("number", number), v("off", off), v("later", later),

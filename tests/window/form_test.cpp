@@ -150,3 +150,39 @@ TEST_CASE("Several areas are clicked with Shift, and a step begins on all of the
     CHECK(areas->size() == 2);
     t.hand->press("Escape");
 }
+
+TEST_CASE(
+    "What mends a sentence is offered beside what is wrong with it, for one click or by Alt and Enter") {
+    Roof t;
+    t.begin("ext");
+    SentenceBar* bar = t.window.bar();
+    SentenceFlow* flow = bar->sentence();
+    const auto length = [&](const char* text) {
+        t.hand->click(flow, QRectF(flow->slotRect(QStringLiteral("length"))).center());
+        t.hand->type(QString::fromLatin1(text));
+        t.hand->press("Return");
+    };
+    REQUIRE(t.draft().text("does") == "adding to");
+    length("27 mm"); // ends 3 mm below the slab
+    REQUIRE(Hand::wait([&] { return !bar->wayRect().isEmpty(); }, 20000));
+    CHECK(bar->fault().contains(QStringLiteral("3 mm short")));
+    REQUIRE(Hand::steady([&] { return QPointF(bar->wayRect().topLeft()); }));
+    CHECK(bar->wayRect().left() >= bar->messageRect().right());
+    t.hand->click(bar, bar->wayRect().center());
+    REQUIRE(Hand::wait([&] { return t.draft().text("length") == "30 mm"; }, 5000));
+    REQUIRE(Hand::wait([&] { return bar->fault().isEmpty() && !t.window.forge()->busy(); }, 20000));
+    CHECK(bar->wayRect().isEmpty());
+    // A wall that would stay too thin is told as well, and the same key takes it away.
+    t.choose("does", 2); // taking from
+    REQUIRE(t.draft().text("does") == "taking from");
+    length("39.9 mm");
+    REQUIRE(
+        Hand::wait([&] { return bar->fault().contains(QStringLiteral("a wall of only 0.1 mm")); }, 20000));
+    t.hand->alt("Return");
+    REQUIRE(Hand::wait([&] { return t.draft().text("length") == "40 mm"; }, 5000));
+    REQUIRE(Hand::wait([&] { return bar->fault().isEmpty(); }, 20000));
+    t.hand->press("Return");
+    REQUIRE(Hand::wait([&] { return !bar->active(); }, 5000));
+    REQUIRE(t.quiet());
+    CHECK(-t.change() == Approx(16 * 12 * 10).epsilon(1e-9));
+}

@@ -64,6 +64,7 @@ struct Table {
     }
     /// With the dimension tool at hand: things, the place of the figure, the typed size.
     void size(const std::vector<Vec2>& things, Vec2 figure, const char* text) {
+        INFO("size " << text << " at " << figure.x << " " << figure.y);
         const int before = sized();
         for (const Vec2 t : things) at(t);
         at(figure);

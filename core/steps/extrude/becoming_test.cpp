@@ -129,3 +129,87 @@ TEST_CASE("What ends short of the body offers the length that reaches it") {
     typeIntoSlot(p, e.remedies.front().step, e.remedies.front().slot, e.remedies.front().value);
     CHECK(volumeOf(built(p)) == Approx(40 * 30 * 20 + 16 * 16 * 15));
 }
+
+namespace {
+
+/// A hole of 10 by 10 taken from the ground up through the block "left", which is 10 high.
+Part withPocket(const std::string& length) {
+    Part p = twoBlocks({40, 0});
+    add(p, "draw",
+        {{"name", std::string("pocket")},
+         {"plane", std::string("ground")},
+         {"drawing", DrawingSlot(rectangle({5, 5}, {15, 15}))}});
+    add(p, "extrude",
+        {{"outline", std::string("pocket")}, {"length", length}, {"does", std::string("taking from")}});
+    return p;
+}
+
+/// A bracket, 20 wide, with a room 30 high between its arms, and a peg that grows in it from the lower arm.
+Part withPeg(const std::string& length) {
+    Part p;
+    Drawing c;
+    const std::vector<Vec2> at{{0, 0}, {40, 0}, {40, 5}, {5, 5}, {5, 35}, {40, 35}, {40, 40}, {0, 40}};
+    for (std::size_t i = 0; i < at.size(); ++i) c.draw(StrokeKind::Line, {at[i], at[(i + 1) % at.size()]});
+    add(p, "draw", {{"name", std::string("bracket line")}, {"drawing", DrawingSlot(c)}});
+    add(p, "extrude",
+        {{"outline", std::string("bracket line")},
+         {"length", std::string("20 mm")},
+         {"way", std::string("both ways together")}});
+    add(p, "plane", {{"name", std::string("arm")}, {"distance", std::string("5 mm")}});
+    add(p, "draw",
+        {{"name", std::string("peg")},
+         {"plane", std::string("arm")},
+         {"drawing", DrawingSlot(rectangle({20, -4}, {28, 4}))}});
+    add(p, "extrude",
+        {{"outline", std::string("peg")}, {"length", length}, {"does", std::string("adding to")}});
+    return p;
+}
+
+std::optional<Error> doubtOf(const Part& p) {
+    return built(p).steps.back().doubt;
+}
+
+} // namespace
+
+TEST_CASE("A wall that is left too thin to be meant is told with its place, and one length takes it away") {
+    CHECK_FALSE(doubtOf(withPocket("9 mm")));
+    CHECK_FALSE(doubtOf(withPocket("10 mm")));
+    CHECK_FALSE(doubtOf(withPocket("14 mm")));
+    Part p = withPocket("9.95 mm");
+    const auto doubt = doubtOf(p);
+    REQUIRE(doubt);
+    CHECK(doubt->code == "becoming.sliver");
+    CHECK(doubt->sentence.text().find("a wall of only 0.05 mm") != std::string::npos);
+    REQUIRE(doubt->place);
+    CHECK(doubt->place->z == Approx(9.95));
+    REQUIRE(doubt->remedies.size() == 1);
+    CHECK(doubt->remedies.front().value == "10 mm");
+    typeIntoSlot(p, doubt->remedies.front().step, doubt->remedies.front().slot,
+                 doubt->remedies.front().value);
+    CHECK_FALSE(doubtOf(p));
+    CHECK(volumeOf(built(p), "left") == Approx(kBlock - 100 * 10));
+}
+
+TEST_CASE("A gap that is left too thin to be meant is told, and closed by one length") {
+    constexpr double kBracket = (40 * 40 - 35 * 30) * 20;
+    CHECK_FALSE(doubtOf(withPeg("29 mm")));
+    CHECK_FALSE(doubtOf(withPeg("30 mm")));
+    Part p = withPeg("29.9 mm");
+    const auto doubt = doubtOf(p);
+    REQUIRE(doubt);
+    CHECK(doubt->sentence.text().find("a gap of only 0.1 mm") != std::string::npos);
+    REQUIRE(doubt->remedies.size() == 1);
+    typeIntoSlot(p, doubt->remedies.front().step, doubt->remedies.front().slot,
+                 doubt->remedies.front().value);
+    CHECK_FALSE(doubtOf(p));
+    CHECK(volumeOf(built(p)) == Approx(kBracket + 64 * 30));
+}
+
+TEST_CASE("A thin wall beside a cut is told where no length mends it") {
+    Part p = withPocket("14 mm");
+    p.steps[p.steps.size() - 2].slots["drawing"] = DrawingSlot(rectangle({0.1, 5}, {15, 15}));
+    const auto doubt = doubtOf(p);
+    REQUIRE(doubt);
+    CHECK(doubt->sentence.text().find("a wall of only 0.1 mm") != std::string::npos);
+    CHECK(doubt->remedies.empty());
+}

@@ -1,6 +1,6 @@
 #include "core/steps/shared/becoming.hpp"
 
-#include "core/steps/shared/rooting.hpp"
+#include "core/steps/shared/slivers.hpp"
 
 #include <BRepGProp.hxx>
 #include <GProp_GProps.hxx>
@@ -59,7 +59,7 @@ std::optional<Body> joinRooted(const Body& body, const NamedTool& tool, std::vec
     std::vector<Message> said;
     std::vector<NamedTool> solids = solidsOf(tool);
     for (NamedTool& one : solids)
-        if (auto root = rooted(body, one)) {
+        if (auto root = rooted(body, one, gapsOf(body, one))) {
             said.push_back(phrase(
                 "%1 ends on a wall of another shape: it is carried on by up to %2, so that no gap stays.",
                 marked(root->face), formatAmount(root->by, "mm", 2)));
@@ -76,34 +76,57 @@ std::optional<Body> joinRooted(const Body& body, const NamedTool& tool, std::vec
     return now;
 }
 
+/// The step's own length is made longer, where it is its end that lacks something.
+void offerLonger(Error& e, const Becoming& becoming, const NamedTool& tool, const Beside& lacks) {
+    constexpr double kGrain = 0.01, kRounding = 1e-6; // mm: as people write lengths; of the grain
+    if (!becoming.grows || !lacks.face.starts_with("end of")) return;
+    Remedy r;
+    r.step = tool.step;
+    r.slot = becoming.grows->first;
+    r.value =
+        formatAmount(std::ceil((becoming.grows->second + lacks.by) / kGrain - kRounding) * kGrain, "mm", 2);
+    r.sentence = phrase("Make it %1", r.value);
+    r.tried = false;
+    e.remedies.push_back(r);
+}
+
 Error withGap(const Becoming& becoming, const Body& body, const NamedTool& tool, const Error& apart) {
-    const auto gap = lacking(body, tool);
+    const auto gap = lacking(tool, gapsOf(body, tool));
     if (!gap) return apart;
     Error e = errorOf("combine.gap", phrase("It ends %1 short of the body, so they would stay two pieces. "
                                             "Make it longer by that, or let it go to the next wall.",
                                             formatAmount(gap->by, "mm", 2)));
     e.place = gap->at;
-    if (becoming.grows) {
-        constexpr double kGrain = 0.01; // mm: as people write lengths
-        Remedy r;
-        r.step = tool.step;
-        r.slot = becoming.grows->first;
-        r.value = formatAmount(std::ceil((becoming.grows->second + gap->by) / kGrain) * kGrain, "mm", 2);
-        r.sentence = phrase("Make it %1", r.value);
-        r.tried = false;
-        e.remedies.push_back(r);
-    }
+    offerLonger(e, becoming, tool, *gap);
     return e;
 }
 
-Result<Body> worked(const Becoming& becoming, const Body& body, const NamedTool& tool,
-                    std::vector<Message>& notes) {
+/// What was done leaves something so thin that it is hardly meant: it stands, and is told.
+std::optional<Error> doubtOf(const Becoming& becoming, const Body& body, const NamedTool& tool) {
+    std::optional<Beside> thin;
+    Error e;
+    if (becoming.how == Combine::Take && (thin = wallLeft(body, tool)))
+        e = errorOf("becoming.sliver",
+                    phrase("It leaves a wall of only %1 at %2.", formatAmount(thin->by, "mm", 3),
+                           thin->face.empty() ? "one of its faces" : marked(thin->face)));
+    if (becoming.how == Combine::Add && (thin = gapLeft(tool, gapsOf(body, tool))))
+        e = errorOf("becoming.sliver",
+                    phrase("It leaves a gap of only %1 at %2.", formatAmount(thin->by, "mm", 3),
+                           thin->face.empty() ? "one of its faces" : marked(thin->face)));
+    if (!thin) return std::nullopt;
+    e.place = thin->at;
+    offerLonger(e, becoming, tool, *thin);
+    return e;
+}
+
+Result<Body> worked(const Becoming& becoming, const Body& body, const NamedTool& tool, StepChange& change) {
     const bool adds = becoming.how == Combine::Add;
     if (adds)
-        if (auto joined = joinRooted(body, tool, notes)) return std::move(*joined);
+        if (auto joined = joinRooted(body, tool, change.notes)) return std::move(*joined);
     auto joined = combine(body, tool, becoming.how);
     if (!joined && adds && joined.error().code == "combine.apart")
         return withGap(becoming, body, tool, joined.error());
+    if (joined && !change.doubt) change.doubt = doubtOf(becoming, body, tool);
     return joined;
 }
 
@@ -154,7 +177,7 @@ Result<StepChange> joinAll(const Becoming& becoming, const std::vector<ThingId>&
     for (const ThingId id : targets) {
         const Body& body = *model.body(id);
         auto joined = into ? combine(*now, toolOf(body, tool.step), Combine::Add)
-                           : worked(becoming, body, tool, change.notes);
+                           : worked(becoming, body, tool, change);
         if (!joined && becoming.targets.empty() && isApart(joined.error())) {
             if (!apart) apart = joined.error();
             continue;
@@ -180,7 +203,7 @@ Result<StepChange> workOnEach(const Becoming& becoming, const std::vector<ThingI
     StepChange change;
     std::optional<Error> apart;
     for (const ThingId id : targets) {
-        auto now = worked(becoming, *model.body(id), tool, change.notes);
+        auto now = worked(becoming, *model.body(id), tool, change);
         if (!now && isApart(now.error()) && becoming.targets.size() != 1) {
             apart = now.error();
             if (becoming.targets.empty()) continue;

@@ -2,7 +2,7 @@
 
 #include "core/base/tolerance.hpp"
 #include "core/shape/extremes.hpp"
-#include "core/steps/shared/over_face.hpp"
+#include "core/steps/shared/facing.hpp"
 
 #include <BRepAdaptor_Surface.hxx>
 #include <BRepAlgoAPI_Cut.hxx>
@@ -26,90 +26,7 @@ namespace gc {
 
 namespace {
 
-constexpr double kTouches = 1e-3; // mm: what is drawn up to a silhouette meets the wall there
-constexpr double kMatters = 1e-4; // mm: a gap that would stay
-constexpr double kInto = 0.05;    // mm: further than the widest gap, so that the wall is met all over
-constexpr double kNear = 0.5;     // of a face's width: a wall further away is another matter
-
-/// How far a flat face is from a body, square to it.
-struct Gap {
-    TopoDS_Face face;
-    gp_Dir way; ///< out of the tool
-    double least = 1e300, most = 0;
-    bool everywhere = true; ///< the body lies ahead of all of it, near enough
-    Vec3 middle;
-};
-
-class Ahead {
-  public:
-    explicit Ahead(const TopoDS_Shape& body) : m_inside(body) { m_crossing.Load(body, kKernelPoint); }
-
-    /// From a place along a way to where the body begins; 0 within it, nothing where it is not met.
-    std::optional<double> distance(const gp_Pnt& from, const gp_Dir& way, double far) {
-        m_inside.Perform(from, kKernelPoint);
-        if (m_inside.State() != TopAbs_OUT) return 0;
-        m_crossing.PerformNearest(gp_Lin(from, way), 0, far);
-        if (!m_crossing.IsDone() || m_crossing.NbPnt() == 0) return std::nullopt;
-        return m_crossing.WParameter(1);
-    }
-    bool holds(const gp_Pnt& p) {
-        m_inside.Perform(p, kKernelPoint);
-        return m_inside.State() == TopAbs_IN;
-    }
-
-  private:
-    IntCurvesFace_ShapeIntersector m_crossing;
-    BRepClass3d_SolidClassifier m_inside;
-};
-
-/// Looks from a few places first, which settles most faces: the body is far from one of them, or the face
-/// lies within it. Odd, so that the middle is among them: where something is symmetric to a silhouette it is
-/// met there.
-Gap gapOf(const TopoDS_Face& face, Ahead& body) {
-    constexpr double kBorder = 1e-4; // of the width: as near to its border as that
-    Gap g;
-    g.face = face;
-    const BRepAdaptor_Surface surface(face);
-    g.way = surface.Plane().Axis().Direction();
-    if (!surface.Plane().Direct()) g.way.Reverse();
-    if (face.Orientation() == TopAbs_REVERSED) g.way.Reverse();
-    double u0 = 0, u1 = 0, v0 = 0, v1 = 0;
-    BRepTools::UVBounds(face, u0, u1, v0, v1);
-    const double far = kNear * std::min(u1 - u0, v1 - v0);
-    for (const int looks : {3, 15}) {
-        const auto places = placesOver(face, looks, kBorder);
-        g.everywhere = !places.empty() && std::all_of(places.begin(), places.end(), [&](const gp_Pnt& p) {
-            const auto away = body.distance(p, g.way, far);
-            g.least = std::min(g.least, away.value_or(g.least));
-            g.most = std::max(g.most, away.value_or(g.most));
-            return away.has_value();
-        });
-        if (!g.everywhere || g.most == 0) break;
-        const gp_Pnt m = places[places.size() / 2];
-        g.middle = {m.X(), m.Y(), m.Z()};
-    }
-    return g;
-}
-
-std::vector<Gap> gapsOf(const Body& body, const NamedTool& tool) {
-    Ahead ahead(body.shape().shape);
-    std::vector<Gap> out;
-    for (TopExp_Explorer x(tool.shape, TopAbs_FACE); x.More(); x.Next()) {
-        const TopoDS_Face face = TopoDS::Face(x.Current());
-        if (BRepAdaptor_Surface(face, false).GetType() != GeomAbs_Plane) continue;
-        Gap g = gapOf(face, ahead);
-        if (g.everywhere) out.push_back(std::move(g));
-    }
-    return out;
-}
-
-/// What a face of the tool is called.
-std::vector<NamePtr> namesIn(const NamedTool& tool, const TopoDS_Shape& face) {
-    std::vector<NamePtr> out;
-    for (const auto& [f, name] : tool.names)
-        if (f.IsSame(face)) out.push_back(name);
-    return out;
-}
+constexpr double kInto = 0.05; // mm: further than the widest gap, so that the wall is met all over
 
 /// The tool with a prism on one of its faces, in one piece; its new sides are called like what they go on.
 NamedTool carriedOn(const NamedTool& tool, const Gap& gap, double by) {
@@ -214,22 +131,21 @@ std::optional<NamedTool> trimmed(const NamedTool& longer, const NamedTool& befor
 
 } // namespace
 
-std::optional<Rooted> rooted(const Body& body, const NamedTool& tool) {
-    for (const Gap& gap : gapsOf(body, tool)) {
+std::optional<Rooted> rooted(const Body& body, const NamedTool& tool, const std::vector<Gap>& gaps) {
+    for (const Gap& gap : gaps) {
         if (gap.least > kTouches || gap.most < kMatters) continue;
         auto ends = trimmed(carriedOn(tool, gap, gap.most + kInto), tool, body, gap);
         if (!ends) continue;
-        const auto names = namesIn(tool, gap.face);
-        const auto ref = names.empty() ? nullptr : referenceTo(*names.front());
-        return Rooted{std::move(*ends), gap.most, ref ? toText(*ref) : std::string()};
+        return Rooted{std::move(*ends), gap.most, wordsFor(tool, gap.face)};
     }
     return std::nullopt;
 }
 
-std::optional<Lacking> lacking(const Body& body, const NamedTool& tool) {
-    std::optional<Lacking> least;
-    for (const Gap& gap : gapsOf(body, tool))
-        if (gap.least > kMatters && (!least || gap.least < least->by)) least = Lacking{gap.least, gap.middle};
+std::optional<Beside> lacking(const NamedTool& tool, const std::vector<Gap>& gaps) {
+    std::optional<Beside> least;
+    for (const Gap& gap : gaps)
+        if (gap.least > kMatters && (!least || gap.least < least->by))
+            least = Beside{gap.least, gap.middle, wordsFor(tool, gap.face)};
     return least;
 }
 

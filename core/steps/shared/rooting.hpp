@@ -2,7 +2,7 @@
 /// \file For .cpp files: material that is added and ends on a wall that is not as flat as its own face
 /// reaches on into that wall, and never through it.
 
-#include "core/steps/shared/boolean.hpp"
+#include "core/steps/shared/facing.hpp"
 
 namespace gc {
 
@@ -15,15 +15,17 @@ struct Rooted {
 /// The first flat face of the tool that touches the body somewhere and is less than half its own width away
 /// from it everywhere is carried on until it is met all over. Nothing where there is no such face. Throws
 /// what the kernel throws.
-std::optional<Rooted> rooted(const Body& body, const NamedTool& tool);
+std::optional<Rooted> rooted(const Body& body, const NamedTool& tool, const std::vector<Gap>& gaps);
 
-struct Lacking {
-    double by = 0; ///< mm
-    Vec3 at;       ///< where, on the tool
+/// Something thin between a face of the tool and the body's next wall.
+struct Beside {
+    double by = 0;    ///< how thick, mm
+    Vec3 at;          ///< where, on the tool
+    std::string face; ///< which of its faces, as a reference; may be empty
 };
 
 /// The least distance from the tool's flat faces, square to them, to the body, where that is less than half
 /// their width: how much is lacking where the two do not meet.
-std::optional<Lacking> lacking(const Body& body, const NamedTool& tool);
+std::optional<Beside> lacking(const NamedTool& tool, const std::vector<Gap>& gaps);
 
 } // namespace gc

@@ -1,0 +1,60 @@
+#pragma once
+/// \file For .cpp files: how the flat faces of a step's solid stand to the body that it is added to or taken
+/// from. All of it throws what the kernel throws.
+
+#include "core/steps/shared/boolean.hpp"
+
+#include <BRepClass3d_SolidClassifier.hxx>
+#include <IntCurvesFace_ShapeIntersector.hxx>
+#include <TopoDS_Face.hxx>
+#include <gp_Dir.hxx>
+#include <gp_Pnt.hxx>
+
+#include <optional>
+#include <string>
+
+namespace gc {
+
+constexpr double kTouches = 1e-3; // mm: what is drawn up to a silhouette meets the wall there
+constexpr double kMatters = 1e-4; // mm: a gap that would stay
+
+/// What lies ahead of a place along a line.
+class Ahead {
+  public:
+    explicit Ahead(const TopoDS_Shape& body);
+
+    /// From a place along a way to where the body begins; 0 within it, nothing where it is not met.
+    std::optional<double> distance(const gp_Pnt& from, const gp_Dir& way, double far);
+    /// To the first wall of the body, from within or without.
+    std::optional<double> crossing(const gp_Pnt& from, const gp_Dir& way, double far);
+    /// \param onIt a place on its surface counts, too
+    bool holds(const gp_Pnt& p, bool onIt = false);
+
+  private:
+    IntCurvesFace_ShapeIntersector m_crossing;
+    BRepClass3d_SolidClassifier m_inside;
+};
+
+/// How far a flat face is from a body, square to it.
+struct Gap {
+    TopoDS_Face face;
+    gp_Dir way; ///< out of the tool
+    double least = 1e300, most = 0;
+    bool everywhere = true; ///< the body lies ahead of all of it, near enough
+    Vec3 middle;
+};
+
+/// Of the flat faces of a tool that have the body ahead all over, less than half their own width away.
+std::vector<Gap> gapsOf(const Body& body, const NamedTool& tool);
+
+std::vector<TopoDS_Face> flatFacesOf(const NamedTool& tool);
+/// Out of the solid that a flat face bounds.
+gp_Dir outOf(const TopoDS_Face& face);
+/// The lesser side of the box that a flat face fills, mm.
+double widthOf(const TopoDS_Face& face);
+
+/// What a face of the tool is called, and the reference to it; empty where there are no words for it.
+std::vector<NamePtr> namesIn(const NamedTool& tool, const TopoDS_Shape& face);
+std::string wordsFor(const NamedTool& tool, const TopoDS_Shape& face);
+
+} // namespace gc
