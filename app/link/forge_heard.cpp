@@ -158,7 +158,7 @@ void ForgeLink::on(const say::GuidesShown& m) {
     for (const say::DrawingShown& d : m.drawings) {
         DrawingView view{d.frame, {}, {}};
         for (const say::StrokeShown& s : d.strokes)
-            view.strokes.push_back({text(s.reference), pointsIn(m.points, s.first, s.count)});
+            view.strokes.push_back({text(s.reference), text(s.chain), pointsIn(m.points, s.first, s.count)});
         for (const say::AreaShown& a : d.areas) {
             AreaView area{text(a.area), {}};
             for (std::size_t i = 0; i + 1 < a.loops.size(); i += 2)

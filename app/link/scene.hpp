@@ -78,7 +78,7 @@ struct AxisView {
 
 /// A stroke of a drawing, in space.
 struct StrokeView {
-    QString ref;
+    QString ref, chain; ///< of it alone, and of what goes on from it, too
     std::vector<QVector3D> points;
 };
 

@@ -90,7 +90,8 @@ QString Stand::spotUnder(QPoint at, const QString& face) {
         .arg(face);
 }
 
-/// One edge is wanted: rules that take in more are left out. Else the nearest drawn stroke in reach.
+/// Edges and strokes are wanted: rules that take in more are left out. Else the nearest drawn stroke in
+/// reach; where several may be chosen, with all that goes on from it.
 QStringList Stand::curvesUnder(QPointF at, const QStringList& edge) const {
     QStringList refs;
     for (const QString& r : edge)
@@ -103,7 +104,7 @@ QStringList Stand::curvesUnder(QPointF at, const QStringList& edge) const {
                 const double away = distanceTo(screenOf(s.points[i - 1]), screenOf(s.points[i]), at);
                 if (away >= least) continue;
                 least = away;
-                refs = {s.ref};
+                refs = m_several ? QStringList{s.chain, s.ref} : QStringList{s.ref};
             }
     return refs;
 }
@@ -257,7 +258,8 @@ void Stand::paintGuides(QPainter& p) {
             for (const StrokeView& s : d.strokes) {
                 QPolygonF line;
                 for (const QVector3D& v : s.points) line << screenOf(v);
-                const bool hot = isUnder(s.ref), held = m_chosen.contains(s.ref);
+                const bool hot = isUnder(s.ref) || isUnder(s.chain);
+                const bool held = m_chosen.contains(s.ref) || m_chosen.contains(s.chain);
                 if (hot || held) {
                     QColor halo = hot ? t.halo : t.accent;
                     halo.setAlphaF(0.5f);

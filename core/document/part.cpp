@@ -8,6 +8,7 @@
 #include "core/document/body_list.hpp"
 #include "core/document/planes.hpp"
 
+#include "core/sketch/chain.hpp"
 #include "core/sketch/drawing_words.hpp"
 
 #include <algorithm>
@@ -41,6 +42,23 @@ Wording wordingFor(const Part& part) {
         const Step* step = part.findStep(stepId);
         const Drawing* drawn = step ? drawingOf(*step) : nullptr;
         return drawn ? nameOf(*drawn, item) + " of " + nameGiven(*step, Thing::Outline) : std::string();
+    };
+    w.chainWords = [&part](int stepId, int item) {
+        const Step* step = part.findStep(stepId);
+        const Drawing* drawn = step ? drawingOf(*step) : nullptr;
+        if (!drawn) return std::string();
+        // A drawing that is nothing but this chain is called by its own name.
+        std::map<int, std::vector<Curve2>> strokes;
+        std::set<int> helpers;
+        for (const Stroke& s : drawn->strokes) {
+            if (s.kind == StrokeKind::Point) continue;
+            strokes[s.id] = curvesOf(*drawn, s);
+            if (s.helper) helpers.insert(s.id);
+        }
+        const std::size_t links = chainOf(strokes, helpers, item).links.size();
+        const std::string name = nameGiven(*step, Thing::Outline);
+        if (links > 0 && links == strokes.size() - helpers.size()) return name;
+        return "the chain of " + nameOf(*drawn, item) + " of " + name;
     };
     w.roleWords = [&part](int stepId, const std::string& role) {
         const Step* made = part.findStep(stepId);

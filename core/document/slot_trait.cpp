@@ -27,6 +27,7 @@ const SlotTrait& traitOf(SlotType type) {
         {T::Faces, Holds::Picked, Filled::Picked, Picks::Faces, false, false, {}, "no face", true},
         {T::Edges, Holds::Picked, Filled::Picked, Picks::Edges, false, false, {}, "no edge yet"},
         {T::Edge, Holds::Picked, Filled::Picked, Picks::Curves, true, false, {}, "no edge yet"},
+        {T::Curves, Holds::Picked, Filled::Picked, Picks::Curves, false, false, {}, "no line yet"},
         {T::Point, Holds::Picked, Filled::Picked, Picks::Points, true, false, {}, "no spot yet"},
         {T::Points, Holds::Picked, Filled::Picked, Picks::Points, false, false, {}, "no points yet"},
         {T::Stations, Holds::Rows, Filled::OnPage},

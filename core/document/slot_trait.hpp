@@ -18,7 +18,7 @@ struct SlotTrait {
     };
     /// What a click on it does.
     enum class Filled { Typed, Picked, FromList, OnPage };
-    /// What may be clicked in the stand for it. Curves are single edges and strokes of drawings.
+    /// What may be clicked in the stand for it. Curves are edges and strokes of drawings.
     /// Axes are straight or round edges, drawn lines and round faces.
     enum class Picks { Nothing, Faces, Edges, Curves, Points, Planes, Axes, Bodies, Regions };
 

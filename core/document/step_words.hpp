@@ -26,6 +26,7 @@ enum class SlotType {
     Faces,      ///< any number of faces
     Edges,      ///< edges or rules
     Edge,       ///< one edge of a body or stroke of a drawing
+    Curves,     ///< any number of edges, strokes and chains of strokes
     Point,      ///< one point
     Points,     ///< any number of points
     PlaneRef,   ///< a plane: see planes.hpp

@@ -10,7 +10,9 @@
 #include <GProp_GProps.hxx>
 #include <GProp_PrincipalProps.hxx>
 #include <Geom2dAdaptor_Curve.hxx>
+#include <Geom2d_BSplineCurve.hxx>
 #include <GeomAdaptor_Surface.hxx>
+#include <Geom_BSplineSurface.hxx>
 #include <TColStd_Array1OfReal.hxx>
 #include <TopExp_Explorer.hxx>
 #include <TopoDS.hxx>
@@ -82,6 +84,43 @@ struct Sums {
     }
 };
 
+/// Where a curve or surface is less than endlessly smooth, ends included. The kernel takes a spline whose
+/// fourth derivatives are continuous for endlessly smooth, and its knots for nothing.
+std::vector<double> smoothLimits(const GeomAdaptor_Surface& surface, bool alongU) {
+    std::vector<double> out;
+    if (surface.GetType() == GeomAbs_BSplineSurface) {
+        const Handle(Geom_BSplineSurface) s = surface.BSpline();
+        for (int i = 1; i <= (alongU ? s->NbUKnots() : s->NbVKnots()); ++i)
+            out.push_back(alongU ? s->UKnot(i) : s->VKnot(i));
+        return out;
+    }
+    const int n = alongU ? surface.NbUIntervals(GeomAbs_CN) : surface.NbVIntervals(GeomAbs_CN);
+    TColStd_Array1OfReal t(1, n + 1);
+    alongU ? surface.UIntervals(t, GeomAbs_CN) : surface.VIntervals(t, GeomAbs_CN);
+    for (int i = 1; i <= n + 1; ++i) out.push_back(t(i));
+    return out;
+}
+
+std::vector<double> smoothLimits(const Geom2dAdaptor_Curve& curve) {
+    std::vector<double> out{curve.FirstParameter()};
+    if (curve.GetType() == GeomAbs_BSplineCurve) {
+        const Handle(Geom2d_BSplineCurve) c = curve.BSpline();
+        for (int i = 1; i <= c->NbKnots(); ++i)
+            if (const double k = c->Knot(i); k > out.back() + 1e-12 && k < curve.LastParameter() - 1e-12)
+                out.push_back(k);
+        if (!c->IsPeriodic()) {
+            out.push_back(curve.LastParameter());
+            return out;
+        }
+        out.resize(1);
+    }
+    const int n = curve.NbIntervals(GeomAbs_CN);
+    TColStd_Array1OfReal t(1, n + 1);
+    curve.Intervals(t, GeomAbs_CN);
+    for (int i = 2; i <= n + 1; ++i) out.push_back(t(i));
+    return out;
+}
+
 /// Integrals over one face in its (u, v).
 class FaceSums {
   public:
@@ -109,15 +148,12 @@ class FaceSums {
   private:
     /// Between neighbours the surface is smooth and turns by an eighth of a circle at most.
     std::vector<double> panels(bool alongU, double from, double to) const {
-        const int n = alongU ? m_surface.NbUIntervals(GeomAbs_CN) : m_surface.NbVIntervals(GeomAbs_CN);
-        TColStd_Array1OfReal t(1, n + 1);
-        alongU ? m_surface.UIntervals(t, GeomAbs_CN) : m_surface.VIntervals(t, GeomAbs_CN);
         std::vector<double> breaks{from};
         const double period = alongU ? (m_surface.IsUPeriodic() ? m_surface.UPeriod() : 0)
                                      : (m_surface.IsVPeriodic() ? m_surface.VPeriod() : 0);
-        for (int i = 1; i <= n + 1; ++i)
+        for (const double limit : smoothLimits(m_surface, alongU))
             for (const double shift : {-period, 0.0, period})
-                if (const double b = t(i) + shift; b > from + 1e-12 && b < to - 1e-12) breaks.push_back(b);
+                if (const double b = limit + shift; b > from + 1e-12 && b < to - 1e-12) breaks.push_back(b);
         breaks.push_back(to);
         std::sort(breaks.begin(), breaks.end());
         breaks.erase(std::unique(breaks.begin(), breaks.end()), breaks.end());
@@ -208,14 +244,12 @@ class FaceSums {
             if (c.IsNull()) return std::nullopt;
             const Geom2dAdaptor_Curve curve(c, from, to);
             const double side = edge.Orientation() == TopAbs_REVERSED ? -1 : 1;
-            const int spans = curve.NbIntervals(GeomAbs_CN);
-            TColStd_Array1OfReal t(1, spans + 1);
-            curve.Intervals(t, GeomAbs_CN);
+            const std::vector<double> t = smoothLimits(curve);
             const bool straight = curve.GetType() == GeomAbs_Line && m_surface.GetType() == GeomAbs_Plane;
-            const int parts = straight ? 1 : spans > 16 ? 2 : 8;
-            for (int i = 1; i <= spans; ++i)
+            const int parts = straight ? 1 : t.size() > 17 ? 2 : 8;
+            for (std::size_t i = 0; i + 1 < t.size(); ++i)
                 for (int part = 0; part < parts; ++part) {
-                    const double width = (t(i + 1) - t(i)) / parts, first = t(i) + width * part;
+                    const double width = (t[i + 1] - t[i]) / parts, first = t[i] + width * part;
                     for (std::size_t k = 0; k < m_points->at.size(); ++k) {
                         gp_Pnt2d p;
                         gp_Vec2d d;

@@ -233,8 +233,10 @@ class Reader {
             if (!number(e.step)) return unexpected();
             return e;
         };
+        const bool chain = take({"chain", "of"});
+        if (chain && !is("stroke")) return unexpected();
         if (take({"stroke"})) {
-            e.kind = EdgeRef::Kind::Stroke;
+            e.kind = chain ? EdgeRef::Kind::Chain : EdgeRef::Kind::Stroke;
             return drawn(e.item, e.step) ? Result<EdgeRef>(e) : unexpected();
         }
         if (take({"rim", "of"})) return withFace(EdgeRef::Kind::RimOf);

@@ -53,6 +53,8 @@ std::string write(const EdgeRef& e, const Role& role, const Place& place) {
     switch (e.kind) {
     case EdgeRef::Kind::Stroke:
         return "stroke " + std::to_string(e.item) + " of step " + place(e.step);
+    case EdgeRef::Kind::Chain:
+        return "chain of stroke " + std::to_string(e.item) + " of step " + place(e.step);
     case EdgeRef::Kind::Meets:
         return "where " + face(e.a) + " meets " + face(e.b) + (e.at ? " at " + face(e.at) : "") +
                (e.order ? role(*e.order) : "");
@@ -245,6 +247,8 @@ std::string inWords(const FaceRef& ref, const Wording& wording) {
 std::string inWords(const EdgeRef& ref, const Wording& wording) {
     if (ref.kind == EdgeRef::Kind::Stroke && wording.drawnWords)
         if (const std::string words = wording.drawnWords(ref.step, ref.item); !words.empty()) return words;
+    if (ref.kind == EdgeRef::Kind::Chain && wording.chainWords)
+        if (const std::string words = wording.chainWords(ref.step, ref.item); !words.empty()) return words;
     return write(ref, spokenRole(wording),
                  [&](int s) { return std::to_string(wording.placeOf ? wording.placeOf(s) : s); }) +
            spokenBody(ref.body, wording);

@@ -3,7 +3,7 @@
 ///
 ///     face := role "of step" N | derived face ["and" face] | "copy at" place "of" face
 ///           | face "next to" face | face order | "(" face ")"
-///     edge := "where" face "meets" face ["at" face] [order] | "stroke" K "of step" N
+///     edge := "where" face "meets" face ["at" face] [order] | ["chain of"] "stroke" K "of step" N
 ///     set  := "rim of" face | "all edges of" face | "edges between step" N "and step" M
 ///           | ["outside" | "inside"] "corners of step" N
 ///     point := "corner of" face "and" face "and" face | "middle of" edge | "centre of" edge
@@ -64,11 +64,21 @@ struct FaceRef {
 };
 
 struct EdgeRef {
-    enum class Kind { Meets, RimOf, AllEdgesOf, Between, Corners, OutsideCorners, InsideCorners, Stroke };
+    enum class Kind {
+        Meets,
+        RimOf,
+        AllEdgesOf,
+        Between,
+        Corners,
+        OutsideCorners,
+        InsideCorners,
+        Stroke,
+        Chain
+    };
     Kind kind = Kind::Meets;
     FaceRefPtr a, b, at; ///< Meets: the two faces and perhaps a third; RimOf and AllEdgesOf use a
     int step = 0, otherStep = 0;
-    int item = 0; ///< Stroke: its id in the drawing
+    int item = 0; ///< Stroke, and Chain that it is in: its id in the drawing
     std::optional<Order> order{};
     std::optional<ThingId> body{};
 };
@@ -124,6 +134,8 @@ struct Wording {
     std::function<std::string(ThingId body)> bodyWords;
     /// What a stroke or a point of a drawing is called.
     std::function<std::string(int stepId, int item)> drawnWords;
+    /// And what goes on from a stroke at both ends.
+    std::function<std::string(int stepId, int item)> chainWords;
 };
 std::string inWords(const FaceRef& ref, const Wording& wording);
 std::string inWords(const EdgeRef& ref, const Wording& wording);

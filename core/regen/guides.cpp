@@ -2,6 +2,7 @@
 
 #include "core/document/areas.hpp"
 #include "core/document/planes.hpp"
+#include "core/sketch/chain.hpp"
 #include "core/steps/draw/find_traces.hpp"
 #include "core/steps/shared/find_place.hpp"
 
@@ -68,7 +69,10 @@ std::vector<DrawingGuide> drawingGuides(const ModelState& state) {
             ref.kind = EdgeRef::Kind::Stroke;
             ref.step = made.step;
             ref.item = id;
-            StrokeGuide s{toText(ref), {}};
+            StrokeGuide s{toText(ref), {}, {}};
+            ref.kind = EdgeRef::Kind::Chain;
+            ref.item = chainOf(outline.strokes, outline.helpers, id).key();
+            s.chain = toText(ref);
             for (const Curve2& c : curves)
                 for (const Vec2 p : c.sampled(kWithin)) s.points.push_back(outline.plane.at(p));
             if (!s.points.empty()) g.strokes.push_back(std::move(s));

@@ -25,6 +25,7 @@ std::vector<AxisGuide> axisGuides(const ModelState& state);
 
 struct StrokeGuide {
     std::string reference;    ///< "stroke 12 of step 3"
+    std::string chain;        ///< "chain of stroke 11 of step 3": that and what goes on from it
     std::vector<Vec3> points; ///< a polyline within 0.02 mm
 };
 /// An area that a drawing encloses.

@@ -112,7 +112,7 @@ class Build : public PartJob {
             };
             for (const StrokeGuide& s : g.strokes) {
                 const auto [first, count] = add(s.points);
-                d.strokes.push_back({s.reference, first, count});
+                d.strokes.push_back({s.reference, s.chain, first, count});
             }
             for (const AreaGuide& a : g.areas) {
                 say::AreaShown shown{a.area, {}};

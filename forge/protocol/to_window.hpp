@@ -151,11 +151,11 @@ struct PlaneShown {
     }
 };
 struct StrokeShown {
-    std::string reference;
+    std::string reference, chain;       ///< of it alone, and of what goes on from it, too
     std::uint32_t first = 0, count = 0; ///< among the points of the message
     template <class V>
     void fields(V& v) {
-        v("reference", reference), v("first", first), v("count", count);
+        v("reference", reference), v("chain", chain), v("first", first), v("count", count);
     }
 };
 struct AreaShown {

@@ -4,6 +4,7 @@
 #include <BRepTools_WireExplorer.hxx>
 #include <BRep_Tool.hxx>
 #include <Geom2dAdaptor_Curve.hxx>
+#include <Geom_BSplineCurve.hxx>
 #include <TColStd_Array1OfReal.hxx>
 #include <TopExp.hxx>
 #include <TopExp_Explorer.hxx>
@@ -34,16 +35,34 @@ std::vector<double> circleParameters(double radius, double from, double to, cons
     return out;
 }
 
-/// Equal shares of sqrt(sag / 0.85 d) and of the turning: 0.85 leaves room for the faces beside the edge.
-std::vector<double> curveParameters(const BRepAdaptor_Curve& curve, const MeshBounds& bounds) {
+/// Where one thing of it ends and the next begins: knots, or where it bends unevenly. (The kernel sees none
+/// where the fourth derivatives of a spline are continuous.)
+std::vector<double> spansOf(const BRepAdaptor_Curve& curve) {
+    std::vector<double> out{curve.FirstParameter()};
+    const double last = curve.LastParameter();
+    if (curve.GetType() == GeomAbs_BSplineCurve && !curve.IsPeriodic()) {
+        const Handle(Geom_BSplineCurve) c = curve.BSpline();
+        for (int i = 1; i <= c->NbKnots(); ++i)
+            if (const double k = c->Knot(i); k > out.back() + 1e-12 && k < last - 1e-12) out.push_back(k);
+        out.push_back(last);
+        return out;
+    }
     const int spans = curve.NbIntervals(GeomAbs_C2);
     TColStd_Array1OfReal limits(1, spans + 1);
     curve.Intervals(limits, GeomAbs_C2);
+    for (int i = 2; i <= spans + 1; ++i) out.push_back(limits(i));
+    return out;
+}
+
+/// Equal shares of sqrt(sag / 0.85 d) and of the turning: 0.85 leaves room for the faces beside the edge.
+std::vector<double> curveParameters(const BRepAdaptor_Curve& curve, const MeshBounds& bounds) {
+    const std::vector<double> limits = spansOf(curve);
+    const std::size_t spans = limits.size() - 1;
     const int parts = spans > 40 ? 3 : spans > 10 ? 4 : spans > 3 ? 6 : 16;
     MeshDensity::Axis axis;
-    for (int i = 1; i <= spans; ++i)
+    for (std::size_t i = 0; i < spans; ++i)
         for (int k = 0; k < parts; ++k)
-            axis.at.push_back(limits(i) + (limits(i + 1) - limits(i)) * k / parts);
+            axis.at.push_back(limits[i] + (limits[i + 1] - limits[i]) * k / parts);
     axis.at.push_back(curve.LastParameter());
     std::vector<Vec3> points, tangents;
     for (const double t : axis.at) {

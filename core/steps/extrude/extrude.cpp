@@ -3,11 +3,10 @@
 #include "core/steps/extrude/handles.hpp"
 #include "core/steps/shared/becoming.hpp"
 #include "core/steps/shared/chosen_area.hpp"
+#include "core/steps/shared/converted_walls.hpp"
 #include "core/steps/shared/filling.hpp"
 
-#include <BRepTools_Modifier.hxx>
 #include <BRep_Builder.hxx>
-#include <ShapeCustom_ConvertToBSpline.hxx>
 
 namespace gc {
 
@@ -22,20 +21,6 @@ Result<std::vector<Region>> areasOf(const Arguments& args, const Outline& outlin
                               "Extrude a drawing.",
                               args.label("outline")));
     return meantAreas(args, outline, "extrude", notes);
-}
-
-/// A surface that is a spline moved along is measured wrongly by the kernel: it becomes a B-spline, to the
-/// last digit the same. Planes and cylinders stay what they are.
-void convertWalls(NamedTool& tool) {
-    Handle(ShapeCustom_ConvertToBSpline) convert = new ShapeCustom_ConvertToBSpline;
-    convert->SetExtrusionMode(true);
-    convert->SetRevolutionMode(false);
-    convert->SetOffsetMode(false);
-    convert->SetPlaneMode(false);
-    BRepTools_Modifier modifier(tool.shape, convert);
-    if (!modifier.IsDone()) return;
-    for (auto& [face, name] : tool.names) face = modifier.ModifiedShape(face);
-    tool.shape = modifier.ModifiedShape(tool.shape);
 }
 
 } // namespace

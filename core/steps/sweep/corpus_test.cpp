@@ -1,0 +1,188 @@
+// Random sections along random paths: each is right by Pappus' rule, closed, wound once, and drawn within
+// bounds; or refused with the place.
+
+#include "core/shape/dexels.hpp"
+#include "core/sketch/arcs.hpp"
+#include "tests/support/built.hpp"
+
+#include <catch2/catch.hpp>
+
+#include <cstdlib>
+#include <numbers>
+#include <random>
+
+using namespace gc;
+using namespace gc::test;
+
+namespace {
+
+constexpr double kPi = std::numbers::pi;
+
+class Random {
+  public:
+    explicit Random(unsigned seed) : m_random(seed) {}
+    double between(double a, double b) { return a + (b - a) * std::uniform_real_distribution<>()(m_random); }
+    unsigned upTo(unsigned n) { return static_cast<unsigned>(m_random() % n); }
+
+    /// Lines and arcs that go on smoothly.
+    Drawing smoothChain() {
+        Drawing d;
+        Vec2 at{0, 0};
+        double heading = kPi / 2;
+        const auto ahead = [&] { return Vec2{std::cos(heading), std::sin(heading)}; };
+        for (unsigned k = 0, n = 2 + upTo(3); k < n; ++k) {
+            const Vec2 next = at + ahead() * between(6, 20);
+            d.draw(StrokeKind::Line, {at, next});
+            const double radius = between(4, 14), turn = between(0.4, 1.6) * (upTo(2) ? 1 : -1);
+            const Vec2 centre = next + leftOf(ahead()) * (turn > 0 ? radius : -radius);
+            const Vec2 half = centre + turnedBy(next - centre, turn / 2),
+                       end = centre + turnedBy(next - centre, turn);
+            drawArcThrough(d, next, half, end);
+            at = end;
+            heading += turn;
+        }
+        return d;
+    }
+    Drawing spline() {
+        Drawing d;
+        std::vector<Vec2> poles;
+        Vec2 at{0, 0};
+        double heading = kPi / 2;
+        for (int k = 0; k < 7; ++k) {
+            poles.push_back(at);
+            at = at + Vec2{std::cos(heading), std::sin(heading)} * between(6, 14);
+            heading += between(-0.9, 0.9);
+        }
+        d.draw(StrokeKind::Poles, poles);
+        return d;
+    }
+    Drawing cornered() {
+        Drawing d;
+        Vec2 at{0, 0};
+        double heading = kPi / 2;
+        for (unsigned k = 0, n = 2 + upTo(3); k < n; ++k) {
+            const Vec2 next = at + Vec2{std::cos(heading), std::sin(heading)} * between(12, 30);
+            d.draw(StrokeKind::Line, {at, next});
+            at = next;
+            heading += between(0.2, 1.9) * (upTo(2) ? 1 : -1);
+        }
+        return d;
+    }
+    Drawing ring() {
+        Drawing d;
+        d.draw(StrokeKind::Ellipse, {{0, 0}, {between(20, 35), 0}}, {between(14, 19)});
+        return d;
+    }
+    /// Symmetric about its origin. \param area of it, mm²
+    Drawing section(double& area) {
+        Drawing d;
+        const unsigned kind = upTo(4);
+        if (kind == 0) {
+            const double r = between(0.8, 4);
+            d.draw(StrokeKind::Circle, {{0, 0}}, {r});
+            area = kPi * r * r;
+        } else if (kind == 1) {
+            const double a = between(0.8, 4), b = between(0.8, 3);
+            d = rectangle({-a, -b}, {a, b});
+            area = 4 * a * b;
+        } else if (kind == 2) { // a slot
+            const double r = between(0.6, 2), l = between(1, 3);
+            d.draw(StrokeKind::Line, {{-l, -r}, {l, -r}});
+            drawArcThrough(d, {l, -r}, {l + r, 0}, {l, r});
+            d.draw(StrokeKind::Line, {{l, r}, {-l, r}});
+            drawArcThrough(d, {-l, r}, {-l - r, 0}, {-l, -r});
+            area = 4 * l * r + kPi * r * r;
+        } else { // a hose
+            const double r = between(1.5, 4), in = between(0.5, 0.8) * r;
+            d.draw(StrokeKind::Circle, {{0, 0}}, {r});
+            d.draw(StrokeKind::Circle, {{0, 0}}, {in});
+            area = kPi * (r * r - in * in);
+        }
+        return d;
+    }
+
+  private:
+    std::mt19937 m_random;
+};
+
+double lengthOf(const Drawing& d) {
+    double sum = 0;
+    for (const Stroke& s : d.strokes)
+        for (const Curve2& c : curvesOf(d, s)) sum += c.length();
+    return sum;
+}
+
+/// Volume of a mesh, and what of it is enclosed twice or the wrong way round.
+std::pair<double, double> meshOf(const Body& body, double deviation) {
+    MeshOptions options;
+    options.deviation = deviation;
+    const auto mesh = makeMesh(body, options);
+    REQUIRE(mesh);
+    double volume = 0;
+    for (const auto& t : mesh->triangles)
+        volume += dot(mesh->points[t[0]], cross(mesh->points[t[1]], mesh->points[t[2]])) / 6;
+    return {volume, Dexels(*mesh, gridOver({&*mesh})).wronglyWound()};
+}
+
+} // namespace
+
+TEST_CASE("Random sweeps are right by Pappus' rule and wound once, or refused with the place") {
+    Random random(77u +
+                  static_cast<unsigned>(std::getenv("GC_SEED") ? std::atoi(std::getenv("GC_SEED")) : 0));
+    const int rounds = std::getenv("GC_DEEP") ? 500 : 32;
+    std::map<std::string, int> refused;
+    int good = 0, wrong = 0;
+    double worst = 0;
+    for (int round = 0; round < rounds; ++round) {
+        const unsigned kind = random.upTo(10);
+        const Drawing path = kind < 3   ? random.smoothChain()
+                             : kind < 7 ? random.spline()
+                             : kind < 9 ? random.cornered()
+                                        : random.ring();
+        double area = 0;
+        const Drawing section = random.section(area);
+        Slots slots{
+            {"outline", std::string("section")},
+            {"path", References{"chain of stroke " + std::to_string(path.strokes[0].id) + " of step 1"}}};
+        double size = 1;
+        const unsigned change = kind < 7 ? random.upTo(5) : 0;
+        if (change == 1 || change == 2) {
+            slots["change"] = std::string(change == 1 ? "turning by" : "growing to");
+            size = change == 2 ? random.between(0.4, 1.4) : 1;
+            slots["turn"] = formatNumber(random.between(-200, 200), 6) + "°";
+            slots["size"] = formatNumber(size, 12);
+        }
+        Part p;
+        add(p, "draw", {{"name", std::string("way")}, {"drawing", DrawingSlot(path)}});
+        add(p, "draw",
+            {{"name", std::string("section")},
+             {"plane", std::string(random.upTo(2) ? "ground" : "side")},
+             {"drawing", DrawingSlot(section)}});
+        add(p, "sweep", slots);
+        INFO("round " << round << " kind " << kind << " change " << change);
+        const auto r = Engine().regenerate(p);
+        const auto& report = r.steps.back();
+        if (!report.ok) {
+            refused[report.error->code] += 1;
+            CHECK((report.error->place || report.error->code == "sweep.uneven"));
+            continue;
+        }
+        const double wanted = area * lengthOf(path) * (1 + size + size * size) / 3;
+        const Body& body = r.state.bodies.rbegin()->second.value;
+        const double off = std::fabs(volumeOf(r) / wanted - 1);
+        constexpr double kDeviation = 0.02;
+        const auto mass = massProperties(body, Density(1e-3));
+        const auto [volume, twice] = meshOf(body, kDeviation);
+        const double bound = kDeviation * mass->area;
+        worst = std::max(worst, off);
+        CHECK(off < 2e-6);
+        CHECK(std::fabs(volume - wanted) < bound);
+        CHECK(twice < 0.2 * bound);
+        (off < 2e-6 && std::fabs(volume - wanted) < bound && twice < 0.2 * bound ? good : wrong) += 1;
+    }
+    std::string list;
+    for (const auto& [what, count] : refused) list += "\n  " + what + ": " + std::to_string(count);
+    WARN(good << " right, " << wrong << " wrong, worst " << worst << ", refused:" << list);
+    CHECK(wrong == 0);
+    CHECK(good > rounds / 2);
+}

@@ -1,0 +1,123 @@
+#include "core/steps/sweep/fit_grid.hpp"
+
+#include <Geom_BSplineCurve.hxx>
+#include <Standard_Failure.hxx>
+#include <TColgp_Array1OfPnt.hxx>
+#include <TColgp_Array2OfPnt.hxx>
+
+#include <algorithm>
+
+namespace gc {
+
+namespace {
+
+constexpr int kMostPoles = 600; // one way
+
+/// Poles of curves through values at the points of a direction; row i holds value i of each curve.
+std::vector<std::vector<gp_Pnt>> polesOf(const FitDirection& direction,
+                                         const std::vector<std::vector<gp_Pnt>>& rows) {
+    const std::size_t width = rows.front().size();
+    std::vector<double> values;
+    values.reserve(rows.size() * width * 3);
+    for (const auto& row : rows)
+        for (const gp_Pnt& p : row) values.insert(values.end(), {p.X(), p.Y(), p.Z()});
+    if (!direction.solve(values, 3 * width)) throw Standard_Failure("no curve through the places");
+    auto out = rows;
+    for (std::size_t i = 0; i < rows.size(); ++i)
+        for (std::size_t k = 0; k < width; ++k) {
+            const double* c = &values[3 * (i * width + k)];
+            out[i][k] = gp_Pnt(c[0], c[1], c[2]);
+        }
+    return out;
+}
+
+/// The spans in which a curve is too far from what it shall be.
+std::vector<bool> tooFar(const FitDirection& direction, const std::vector<double>& breaks,
+                         const std::function<std::vector<gp_Pnt>(double)>& curves, double tolerance) {
+    std::vector<std::vector<gp_Pnt>> rows;
+    for (const double at : direction.points()) rows.push_back(curves(at));
+    const auto poles = polesOf(direction, rows);
+    std::vector<Handle(Geom_BSplineCurve)> fitted;
+    for (std::size_t k = 0; k < rows.front().size(); ++k) {
+        TColgp_Array1OfPnt p(1, static_cast<int>(poles.size()));
+        for (std::size_t i = 0; i < poles.size(); ++i) p(static_cast<int>(i) + 1) = poles[i][k];
+        fitted.push_back(
+            new Geom_BSplineCurve(p, direction.knots(), direction.multiplicities(), FitDirection::kDegree));
+    }
+    std::vector<bool> far(breaks.size() - 1, false);
+    for (std::size_t i = 0; i + 1 < breaks.size(); ++i)
+        for (const double share : {0.12, 0.35, 0.5, 0.65, 0.88}) {
+            const double at = breaks[i] + (breaks[i + 1] - breaks[i]) * share;
+            const auto wanted = curves(at);
+            for (std::size_t k = 0; k < fitted.size() && !far[i]; ++k)
+                far[i] = fitted[k]->Value(at).Distance(wanted[k]) > tolerance;
+        }
+    return far;
+}
+
+void fill(const GridDirection& d, TColStd_Array1OfReal& knots, TColStd_Array1OfInteger& multiplicities) {
+    if (d.fit) {
+        knots = d.fit->knots();
+        multiplicities = d.fit->multiplicities();
+        return;
+    }
+    knots(1) = d.from, knots(2) = d.to;
+    multiplicities.Init(2);
+}
+
+std::vector<std::vector<gp_Pnt>> turned(const std::vector<std::vector<gp_Pnt>>& rows) {
+    std::vector<std::vector<gp_Pnt>> out(rows.front().size(), std::vector<gp_Pnt>(rows.size()));
+    for (std::size_t i = 0; i < rows.size(); ++i)
+        for (std::size_t k = 0; k < rows[i].size(); ++k) out[k][i] = rows[i][k];
+    return out;
+}
+
+} // namespace
+
+std::vector<double> GridDirection::middles() const {
+    return fit ? fit->middles() : std::vector{0.5 * (from + to)};
+}
+
+std::optional<GridDirection> directionFor(const std::vector<double>& where,
+                                          const std::function<std::vector<gp_Pnt>(double)>& curves,
+                                          double tolerance) {
+    std::vector<double> breaks = where;
+    std::vector<int> smooth(breaks.size(), 1);
+    for (;;) {
+        FitDirection direction(breaks, smooth);
+        if (direction.poles() > kMostPoles) return std::nullopt;
+        const auto far = tooFar(direction, breaks, curves, tolerance);
+        if (std::none_of(far.begin(), far.end(), [](bool f) { return f; }))
+            return GridDirection{breaks.front(), breaks.back(), std::move(direction)};
+        std::vector<double> finer;
+        std::vector<int> finerSmooth;
+        for (std::size_t i = 0; i < breaks.size(); ++i) {
+            finer.push_back(breaks[i]);
+            finerSmooth.push_back(smooth[i]);
+            if (i + 1 == breaks.size() || !far[i]) continue;
+            finer.push_back(0.5 * (breaks[i] + breaks[i + 1]));
+            finerSmooth.push_back(FitDirection::kDegree - 1);
+        }
+        breaks = std::move(finer);
+        smooth = std::move(finerSmooth);
+    }
+}
+
+Handle(Geom_BSplineSurface) surfaceThrough(const GridDirection& u, const GridDirection& v,
+                                           const std::vector<std::vector<gp_Pnt>>& places) {
+    auto poles = places;
+    if (u.fit) poles = polesOf(*u.fit, poles);
+    if (v.fit) poles = turned(polesOf(*v.fit, turned(poles)));
+    TColgp_Array2OfPnt p(1, static_cast<int>(poles.size()), 1, static_cast<int>(poles.front().size()));
+    for (std::size_t i = 0; i < poles.size(); ++i)
+        for (std::size_t j = 0; j < poles[i].size(); ++j)
+            p(static_cast<int>(i) + 1, static_cast<int>(j) + 1) = poles[i][j];
+    const auto count = [](const GridDirection& d) { return d.fit ? d.fit->knots().Length() : 2; };
+    TColStd_Array1OfReal ku(1, count(u)), kv(1, count(v));
+    TColStd_Array1OfInteger mu(1, count(u)), mv(1, count(v));
+    fill(u, ku, mu), fill(v, kv, mv);
+    const auto degree = [](const GridDirection& d) { return d.fit ? FitDirection::kDegree : 1; };
+    return new Geom_BSplineSurface(p, ku, kv, mu, mv, degree(u), degree(v));
+}
+
+} // namespace gc

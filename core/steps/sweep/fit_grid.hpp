@@ -1,0 +1,34 @@
+#pragma once
+/// \file For .cpp files: surfaces through places on a grid, with knots where they are needed.
+
+#include "core/shape/fit_direction.hpp"
+
+#include <Geom_BSplineSurface.hxx>
+#include <gp_Pnt.hxx>
+
+#include <functional>
+#include <optional>
+#include <vector>
+
+namespace gc {
+
+/// One parameter of a grid: straight from end to end, or with knots.
+struct GridDirection {
+    double from = 0, to = 1;
+    std::optional<FitDirection> fit; ///< nothing: straight
+    std::vector<double> points() const { return fit ? fit->points() : std::vector{from, to}; }
+    std::vector<double> middles() const;
+};
+
+/// Knots for some curves that share a parameter, halved where one of them is further than a tolerance from
+/// what goes through it. \param breaks where the curves are less smooth, ends included; there one derivative
+/// is continuous. Nothing where that takes too many.
+std::optional<GridDirection> directionFor(const std::vector<double>& breaks,
+                                          const std::function<std::vector<gp_Pnt>(double)>& curves,
+                                          double tolerance);
+
+/// \param places at every point of u, and for each of them at every point of v
+Handle(Geom_BSplineSurface) surfaceThrough(const GridDirection& u, const GridDirection& v,
+                                           const std::vector<std::vector<gp_Pnt>>& places);
+
+} // namespace gc

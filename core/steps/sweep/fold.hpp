@@ -1,0 +1,21 @@
+#pragma once
+/// \file For .cpp files: whether a section fits round the bends of its path, asked before anything is made.
+
+#include "core/steps/sweep/section.hpp"
+
+namespace gc {
+
+/// Where a section would run into itself.
+struct Fold {
+    gp_Pnt at;       ///< on the path
+    double fits = 0; ///< the greatest size that would fit, of what it is
+    double bend = 0; ///< radius of the path there, mm; 0: two turns of the path lie too near
+};
+
+/// At a place of the path with curvature vector k, the section's point p folds where 1 - k.p is negative;
+/// turns of the path that are further apart along it than half way round may not come nearer than the section
+/// reaches. Nothing where all of it fits.
+std::optional<Fold> foldOf(const Section& section, const std::vector<PathPiece>& pieces, bool closed,
+                           const Frames& frames);
+
+} // namespace gc

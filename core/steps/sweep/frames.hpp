@@ -1,0 +1,63 @@
+#pragma once
+/// \file For .cpp files: how a section stands along a path.
+
+#include "core/steps/sweep/path.hpp"
+
+#include <functional>
+#include <optional>
+
+namespace gc {
+
+/// A place of the path with the directions that the section keeps there.
+struct Frame {
+    gp_Pnt at;
+    gp_Vec along;      ///< the path's tangent
+    gp_Vec across, up; ///< square to each other; as long as the section is large there
+    gp_Pnt place(const gp_Vec& local) const {
+        return at.Translated(across * local.X() + up * local.Y() + along * local.Z());
+    }
+};
+
+/// What happens to a section on its way.
+struct SweepLaw {
+    bool parallel = false; ///< it keeps the directions that it has at the start
+    double turn = 0;       ///< about the path over its whole length, rad
+    double size = 1;       ///< at the end, of what it is at the start
+    /// Where its own x axis looks at a share of the length, from the path; it is made square to the path.
+    std::function<gp_Vec(double share, const gp_Pnt& at)> leads;
+};
+
+/// Rotation-minimising frames by double reflection (Wang, Jüttler, Zheng, Liu 2008) along a path without
+/// corners; over a closed one what they turn by in all is spread evenly.
+class Frames {
+  public:
+    /// \param across at the start; its part square to the path is taken
+    Frames(const std::vector<PathPiece>& pieces, bool closed, const gp_Vec& across, SweepLaw law);
+
+    /// \param s from the start of the piece, mm
+    Frame at(std::size_t piece, double s) const;
+    Frame start() const { return at(0, 0); }
+    Frame end() const { return at(m_pieces.size() - 1, m_pieces.back().curve.length()); }
+    double length() const { return m_length; }
+    /// Of a place of the path, as the start has it: the local coordinates of a point.
+    gp_Vec local(const gp_Pnt& p) const;
+    double sizeAt(double share) const { return 1 + (m_law.size - 1) * share; }
+
+  private:
+    struct Node {
+        double s = 0;
+        gp_Pnt at;
+        gp_Vec along, across;
+    };
+    void walk(const gp_Vec& across);
+
+    std::vector<PathPiece> m_pieces;
+    SweepLaw m_law;
+    std::vector<double> m_before; ///< length before each piece
+    std::vector<std::vector<Node>> m_nodes;
+    double m_length = 0;
+    double m_twist = 0; ///< of a closed path: what is to be turned back over all of it, rad
+    gp_Vec m_across, m_up;
+};
+
+} // namespace gc

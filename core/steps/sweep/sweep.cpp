@@ -1,0 +1,136 @@
+// Sweep: the areas of a drawing carried along a path.
+
+#include "core/steps/shared/becoming.hpp"
+#include "core/steps/shared/chosen_area.hpp"
+#include "core/steps/shared/converted_walls.hpp"
+#include "core/steps/shared/filling.hpp"
+#include "core/steps/sweep/runs.hpp"
+
+#include <BRep_Builder.hxx>
+#include <TopExp_Explorer.hxx>
+#include <TopoDS_Compound.hxx>
+
+#include <algorithm>
+#include <cmath>
+
+namespace gc {
+
+namespace {
+
+/// The line that leads, by the share of its own length.
+Result<SweepLaw> lawOf(const Arguments& args, ModelReader& model) {
+    SweepLaw law;
+    law.parallel = args.text("stand") == "kept parallel";
+    if (args.text("change").starts_with("turning")) law.turn = args.number("turn");
+    if (args.text("change").ends_with("growing to")) law.size = args.number("size");
+    if (args.text("stand") != "led by") return law;
+    auto lead = findPath(args.references("lead"), model);
+    if (!lead) {
+        Error e = lead.error();
+        if (e.code == "path.none") e.sentence = "Pick the line that leads the section in the stand.";
+        return e;
+    }
+    law.leads = [line = std::move(*lead)](double share, const gp_Pnt& at) {
+        double left = share * line.length();
+        for (const PathPiece& p : line.pieces()) {
+            if (left <= p.curve.length()) return gp_Vec(at, p.curve.at(left));
+            left -= p.curve.length();
+        }
+        return gp_Vec(at, line.pieces().back().curve.end());
+    };
+    return law;
+}
+
+/// Where it stands already is where a section is meant that the path begins in, squarely.
+bool standsOnIt(const Plane& plane, const Region& area, const Path& path) {
+    Vec2 low{1e300, 1e300}, high{-1e300, -1e300};
+    for (const Side& s : area.outer.sides) {
+        Vec2 l, h;
+        s.curve.bounds(l, h);
+        low = {std::min(low.x, l.x), std::min(low.y, l.y)};
+        high = {std::max(high.x, h.x), std::max(high.y, h.y)};
+    }
+    const Vec2 at = plane.foot(toVec(path.start()));
+    if (at.x < low.x || at.x > high.x || at.y < low.y || at.y > high.y) return false;
+    constexpr double kOn = 1e-4, kSquare = 1e-6; // mm, 1 - cosine
+    const gp_Vec along = path.pieces().front().curve.tangent(0);
+    const Vec3 n = plane.normal();
+    return std::fabs(plane.before(toVec(path.start()))) < kOn &&
+           std::fabs(std::fabs(along.Dot(gp_Vec(n.x, n.y, n.z))) - 1) < kSquare;
+}
+
+Profile moved(Profile profile, const gp_Trsf& by) {
+    const TopLoc_Location place(by);
+    profile.face.Move(place);
+    for (ProfileEdge& e : profile.edges) e.edge.Move(place);
+    return profile;
+}
+
+/// The sweep of each area.
+Result<NamedTool> toolFor(const Arguments& args, const Outline& outline, const std::vector<Region>& areas,
+                          const Path& path, const SweepLaw& law) {
+    gp_Trsf placing;
+    const Plane& plane = outline.plane;
+    const Vec3 n = plane.normal(), x = plane.across, o = plane.origin;
+    if (args.text("placing") == "brought onto it" && !standsOnIt(plane, areas.front(), path))
+        placing = placingOnto(path, gp_Vec(n.x, n.y, n.z), gp_Pnt(o.x, o.y, o.z));
+    const gp_Vec across = gp_Vec(x.x, x.y, x.z).Transformed(placing);
+    TopoDS_Compound solids;
+    BRep_Builder().MakeCompound(solids);
+    NamedTool all;
+    all.step = args.id();
+    all.frame = plane;
+    for (const Region& area : areas) {
+        auto made = sweepAlong(moved(profileOf(outline, area), placing), path, across, law, args.id(), plane);
+        if (!made) return made.error();
+        convertWalls(made->tool);
+        for (TopExp_Explorer s(made->tool.shape, TopAbs_SOLID); s.More(); s.Next())
+            BRep_Builder().Add(solids, s.Current());
+        all.names.insert(all.names.end(), made->tool.names.begin(), made->tool.names.end());
+    }
+    all.shape = onlySolid(solids);
+    return all;
+}
+
+} // namespace
+
+Result<StepChange> runSweep(const Arguments& args, ModelReader& model, const Progress&) {
+    const auto id = model.outlineIn("outline");
+    const Outline* outline = id ? model.outline(*id) : nullptr;
+    if (!outline)
+        return errorOf("sweep.outline",
+                       phrase("There is no drawing called \"%1\" before this step.", args.label("outline")));
+    if (!outline->drawn())
+        return errorOf("sweep.stations",
+                       phrase("The outline \"%1\" goes through stations and is there to be turned. "
+                              "Sweep a drawing.",
+                              args.label("outline")));
+    std::vector<Message> notes;
+    std::optional<Outline> wall;
+    if (isWall(args)) {
+        auto along = wallAlong(args, *outline);
+        if (!along) return along.error();
+        wall = std::move(*along);
+        outline = &*wall;
+    }
+    const auto areas =
+        wall ? Result<std::vector<Region>>(wall->regions) : meantAreas(args, *outline, "sweep", notes);
+    if (!areas) return areas.error();
+    auto becoming = becomingOf(args, model);
+    if (!becoming) return becoming.error();
+    auto made =
+        guarded("sweep.failed", "The section cannot be swept along this path.", [&]() -> Result<StepChange> {
+            auto path = findPath(args.references("path"), model);
+            if (!path) return path.error();
+            const auto law = lawOf(args, model);
+            if (!law) return law.error();
+            const Path way = args.text("begin") == "from its end" ? path->reversed() : *path;
+            auto tool = toolFor(args, *outline, *areas, way, *law);
+            if (!tool) return tool.error();
+            return become(*becoming, *tool, areas->size(), args, model);
+        });
+    if (made) made.value().notes.insert(made.value().notes.begin(), notes.begin(), notes.end());
+    return made;
+}
+
+} // namespace gc

@@ -1,0 +1,193 @@
+#include "core/sketch/arcs.hpp"
+#include "tests/support/built.hpp"
+
+#include <catch2/catch.hpp>
+
+#include <numbers>
+
+using namespace gc;
+using namespace gc::test;
+
+namespace {
+
+constexpr double kPi = std::numbers::pi;
+
+std::string chainOfStep(const Part& p, std::size_t step) {
+    return "chain of stroke " + std::to_string(p.steps[step].drawing("drawing").strokes[0].id) + " of step " +
+           std::to_string(p.steps[step].id);
+}
+
+/// Up 20, a quarter turn of 10 to the right, and 30 along; in the front plane from the origin. Lines and an
+/// arc.
+Drawing hook() {
+    Drawing d;
+    d.draw(StrokeKind::Line, {{0, 0}, {0, 20}});
+    drawArcThrough(d, {0, 20}, {10 - 10 * std::cos(kPi / 4), 20 + 10 * std::sin(kPi / 4)}, {10, 30});
+    d.draw(StrokeKind::Line, {{10, 30}, {40, 30}});
+    return d;
+}
+
+Drawing rounded(double width, double height, double r) {
+    Drawing d;
+    const double a = width / 2, b = height / 2, k = r * std::sqrt(0.5);
+    d.draw(StrokeKind::Line, {{-a + r, -b}, {a - r, -b}});
+    drawArcThrough(d, {a - r, -b}, {a - r + k, -b + r - k}, {a, -b + r});
+    d.draw(StrokeKind::Line, {{a, -b + r}, {a, b - r}});
+    drawArcThrough(d, {a, b - r}, {a - r + k, b - r + k}, {a - r, b});
+    d.draw(StrokeKind::Line, {{a - r, b}, {-a + r, b}});
+    drawArcThrough(d, {-a + r, b}, {-a + r - k, b - r + k}, {-a, b - r});
+    d.draw(StrokeKind::Line, {{-a, b - r}, {-a, -b + r}});
+    drawArcThrough(d, {-a, -b + r}, {-a + r - k, -b + r - k}, {-a + r, -b});
+    return d;
+}
+
+Drawing circle(double r, Vec2 at = {}) {
+    Drawing d;
+    d.draw(StrokeKind::Circle, {at}, {r});
+    return d;
+}
+
+Part swept(const Drawing& path, const Drawing& section, const Slots& more = {},
+           const std::string& plane = "ground") {
+    Part p;
+    add(p, "draw", {{"name", std::string("way")}, {"drawing", DrawingSlot(path)}});
+    add(p, "draw", {{"name", std::string("section")}, {"plane", plane}, {"drawing", DrawingSlot(section)}});
+    Slots slots{{"outline", std::string("section")}, {"path", References{chainOfStep(p, 0)}}};
+    for (const auto& [key, value] : more) slots[key] = value;
+    add(p, "sweep", slots);
+    return p;
+}
+
+int facesOf(const RegenResult& r) {
+    return faceCount(r.state.bodies.rbegin()->second.value);
+}
+
+const ProbeOf probe("sweep", [] {
+    Probe p{swept(hook(), circle(2)), 3};
+    p.shows = {{"begin", text("begin", "from its end")}, {"section", text("change", "turning by")}};
+    p.hides = {};
+    return p;
+});
+
+} // namespace
+
+TEST_CASE("A section along lines and arcs is exact, wherever it was drawn") {
+    const double length = 20 + 5 * kPi + 30;
+    const double area = 6 * 3 - (4 - kPi) * 0.8 * 0.8;
+    for (const char* plane : {"ground", "side"}) {
+        const auto r = built(swept(hook(), rounded(6, 3, 0.8), {}, plane));
+        CHECK(volumeOf(r) == Approx(area * length).epsilon(1e-9));
+        CHECK(facesOf(r) == 8 * 3 + 2);
+    }
+    const auto wire = built(swept(hook(), circle(1)));
+    CHECK(volumeOf(wire) == Approx(kPi * length).epsilon(1e-9));
+}
+
+namespace {
+
+Drawing wave() {
+    Drawing d;
+    d.draw(StrokeKind::Poles, {{0, 0}, {2, 14}, {14, 24}, {28, 20}, {36, 34}, {50, 44}});
+    return d;
+}
+
+double lengthOf(const Drawing& d) {
+    double sum = 0;
+    for (const Stroke& s : d.strokes)
+        for (const Curve2& c : curvesOf(d, s)) sum += c.length();
+    return sum;
+}
+
+/// It closes smoothly.
+Drawing ring() {
+    Drawing d;
+    d.draw(StrokeKind::Ellipse, {{0, 0}, {30, 0}}, {18});
+    return d;
+}
+
+Drawing corners(const std::vector<Vec2>& at) {
+    Drawing d;
+    for (std::size_t i = 0; i + 1 < at.size(); ++i) d.draw(StrokeKind::Line, {at[i], at[i + 1]});
+    return d;
+}
+
+} // namespace
+
+TEST_CASE("Along a spline the volume is the area by the length of its middle's way (Pappus)") {
+    const double length = lengthOf(wave());
+    const auto round = built(swept(wave(), circle(2)));
+    CHECK(volumeOf(round) == Approx(kPi * 4 * length).epsilon(1e-6));
+    CHECK(facesOf(round) == 3);
+    const double area = 5 * 3 - (4 - kPi) * 0.6 * 0.6;
+    CHECK(volumeOf(built(swept(wave(), rounded(5, 3, 0.6)))) == Approx(area * length).epsilon(1e-6));
+    // Turned on its way it stays the same; growing, its area goes with the square of its size.
+    CHECK(volumeOf(built(swept(wave(), rounded(5, 3, 0.6),
+                               {{"change", std::string("turning by")}, {"turn", std::string("360°")}}))) ==
+          Approx(area * length).epsilon(1e-5));
+    const double s = 0.4;
+    CHECK(volumeOf(built(swept(wave(), rounded(5, 3, 0.6),
+                               {{"change", std::string("growing to")}, {"size", std::string("0.4")}}))) ==
+          Approx(area * length * (1 + s + s * s) / 3).epsilon(1e-6));
+}
+
+TEST_CASE("Kept parallel, a section fills its area by the height of the path over it") {
+    const auto r =
+        built(swept(wave(), rounded(5, 3, 0.6), {{"stand", std::string("kept parallel")}}, "ground"));
+    // Its plane is brought square onto the path's beginning; the way over it is what counts.
+    const Drawing d = wave();
+    const Curve2 first = curvesOf(d, d.strokes[0]).front();
+    const Vec2 t = unit(first.slope(0)), end{50, 44};
+    CHECK(volumeOf(r) == Approx((15 - (4 - kPi) * 0.36) * dot(end, t)).epsilon(1e-6));
+}
+
+TEST_CASE("A closed path makes a ring, a section with a hole a hose") {
+    const double length = lengthOf(ring());
+    CHECK(volumeOf(built(swept(ring(), circle(3)))) == Approx(kPi * 9 * length).epsilon(1e-6));
+    Drawing hose = circle(3);
+    hose.draw(StrokeKind::Circle, {{0, 0}}, {2});
+    CHECK(volumeOf(built(swept(ring(), hose))) == Approx(kPi * 5 * length).epsilon(1e-6));
+    CHECK(volumeOf(built(swept(hook(), hose))) == Approx(kPi * 5 * (50 + 5 * kPi)).epsilon(1e-9));
+    CHECK(volumeOf(built(swept(wave(), hose))) == Approx(kPi * 5 * lengthOf(wave())).epsilon(1e-6));
+}
+
+TEST_CASE("Corners are mitred exactly: area by length") {
+    for (const auto& [at, length] :
+         {std::pair{std::vector<Vec2>{{0, 0}, {0, 20}, {20, 20}, {20, 40}}, 60.0},
+          {{{0, 0}, {0, 20}, {10 * std::sqrt(3.0), 10}, {10 * std::sqrt(3.0), 30}}, 60.0}}) {
+        CHECK(volumeOf(built(swept(corners(at), circle(1.5)))) == Approx(kPi * 2.25 * length).epsilon(1e-7));
+        CHECK(volumeOf(built(swept(corners(at), rectangle({-2, -1}, {2, 1})))) ==
+              Approx(8 * length).epsilon(1e-9));
+    }
+    // A frame that closes, and a corner between a line and an arc.
+    const auto frame =
+        swept(corners({{0, 0}, {40, 0}, {40, 30}, {0, 30}, {0, 0}}), rectangle({-2, -1}, {2, 1}));
+    CHECK(volumeOf(built(frame)) == Approx(8 * 140).epsilon(1e-9));
+    Drawing bow = corners({{0, 0}, {0, 20}});
+    drawArcThrough(bow, {0, 20}, {20 * std::sin(kPi / 4), 20 * std::cos(kPi / 4)}, {20, 0});
+    // Within the corner the arc has begun to bend, so a little less than that.
+    CHECK(volumeOf(built(swept(bow, circle(1.5)))) == Approx(kPi * 2.25 * (20 + 10 * kPi)).epsilon(5e-4));
+}
+
+TEST_CASE("What cannot be swept says where and what would fit") {
+    // A bend of radius 10 and a section that reaches 12 into it.
+    const Error e = faultOf(swept(hook(), circle(12)));
+    CHECK(e.code == "sweep.fold");
+    CHECK(e.place);
+    CHECK(e.sentence.text().find("radius of 10 mm") != std::string::npos);
+    CHECK(e.sentence.text().find("82 %") != std::string::npos); // 10 of 12
+    CHECK(faultOf(swept(corners({{0, 0}, {0, 3}, {20, 3}}), circle(4))).code == "sweep.corner");
+    CHECK(faultOf(swept(corners({{0, 0}, {0, 20}, {1, 0}}), circle(0.4))).code == "sweep.back");
+    Part p = swept(hook(), circle(2));
+    p.steps[2].slots["path"] = References{};
+    CHECK(faultOf(p).code == "path.none");
+    p.steps[2].slots["path"] = References{"chain of stroke 99 of step 1"};
+    CHECK(faultOf(p).code == "reference.lost");
+    const Drawing d = hook();
+    const auto stroke = [&](std::size_t k) {
+        return "stroke " + std::to_string(d.strokes[k].id) + " of step 1";
+    };
+    p.steps[2].slots["path"] = References{stroke(0), stroke(2)};
+    CHECK(faultOf(p).code == "path.gap");
+    p.steps[2].slots["path"] = References{stroke(1), stroke(0)};
+    CHECK(volumeOf(built(p)) == Approx(kPi * 4 * (20 + 5 * kPi)).epsilon(1e-9));
+}
