@@ -110,6 +110,7 @@ class SentenceBar : public QWidget {
     bool takesPicks(const SlotWords& slot) const;
     SlotValue withArea(const SlotWords& slot, const Pick& pick);
     void letGo(const QString& slot, int item);
+    bool isOwn(const QString& reference) const;
     struct Offered {
         QString kind, verb, purpose;
     };

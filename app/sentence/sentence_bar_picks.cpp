@@ -6,6 +6,8 @@
 #include "core/document/body_list.hpp"
 #include "core/document/slot_trait.hpp"
 
+#include <QRegularExpression>
+
 #include <algorithm>
 
 namespace gc::app {
@@ -78,9 +80,15 @@ SlotValue SentenceBar::withArea(const SlotWords& s, const Pick& pick) {
     return area;
 }
 
+/// What the sentence itself would make is seen, but it cannot be made of that.
+bool SentenceBar::isOwn(const QString& reference) const {
+    const QRegularExpression own(QStringLiteral("\\bstep %1\\b").arg(m_draft->id));
+    return reference.contains(own);
+}
+
 void SentenceBar::fill(const Pick& pick) {
     const QString slot = pickSlot();
-    if (slot.isEmpty() || pick.refs.isEmpty() || pick.kind != wants()) return;
+    if (slot.isEmpty() || pick.refs.isEmpty() || pick.kind != wants() || isOwn(pick.refs.first())) return;
     const SlotWords* s = findWords(m_draft->kind)->slot(slot.toStdString());
     const std::string ref = pick.refs.first().toStdString();
     const Step before = *m_draft;

@@ -91,12 +91,13 @@ QString Stand::spotUnder(QPoint at, const QString& face) {
 }
 
 /// Edges and strokes are wanted: rules that take in more are left out. Else the nearest drawn stroke in
-/// reach; where several may be chosen, with all that goes on from it.
+/// reach; where several may be chosen, with all that goes on from it. Then strokes come before edges: what is
+/// swept along them lies about them.
 QStringList Stand::curvesUnder(QPointF at, const QStringList& edge) const {
     QStringList refs;
     for (const QString& r : edge)
         if (r.startsWith(QLatin1String("where "))) refs << r;
-    if (!refs.isEmpty()) return refs;
+    if (!refs.isEmpty() && !m_several) return refs;
     double least = kReach;
     for (const auto& [step, d] : m_forge->drawings())
         for (const StrokeView& s : d.strokes)

@@ -5,7 +5,7 @@
 
 namespace gc {
 
-enum class Thing { Outline, Plane, Axis, Body };
+enum class Thing { Outline, Plane, Axis, Body, Curve };
 
 /// The step that made it and, of several that a step made, which one (from 0). It stays the same whatever the
 /// thing is called and wherever the step stands in the sheet.

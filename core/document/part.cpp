@@ -43,6 +43,10 @@ Wording wordingFor(const Part& part) {
         const Drawing* drawn = step ? drawingOf(*step) : nullptr;
         return drawn ? nameOf(*drawn, item) + " of " + nameGiven(*step, Thing::Outline) : std::string();
     };
+    w.curveWords = [&part](int stepId) {
+        const Step* step = part.findStep(stepId);
+        return step ? nameGiven(*step, Thing::Curve) : std::string();
+    };
     w.chainWords = [&part](int stepId, int item) {
         const Step* step = part.findStep(stepId);
         const Drawing* drawn = step ? drawingOf(*step) : nullptr;

@@ -50,7 +50,7 @@ const Step* makerOf(const Part& part, Thing thing, const std::string& name) {
 
 namespace {
 
-constexpr Thing kThings[] = {Thing::Outline, Thing::Plane, Thing::Axis, Thing::Body};
+constexpr Thing kThings[] = {Thing::Outline, Thing::Plane, Thing::Axis, Thing::Curve, Thing::Body};
 
 bool isTaken(const Part& part, const std::string& name) {
     return std::any_of(std::begin(kThings), std::end(kThings), [&](Thing t) {

@@ -118,6 +118,8 @@ std::uint64_t StepInputs::lookUp(const Read& read) const {
         return contentIn(m_state.planes, read.id);
     case Read::What::Axis:
         return contentIn(m_state.axes, read.id);
+    case Read::What::Curve:
+        return contentIn(m_state.curves, read.id);
     case Read::What::BodiesOn:
         return hashOf(restingOn(m_state, read.id.step));
     case Read::What::Bodies:
@@ -249,6 +251,12 @@ std::optional<Axis> ModelReader::axis(ThingId id) {
     m_inputs.note(Read::What::Axis, {}, id);
     const auto it = m_inputs.state().axes.find(id);
     return it == m_inputs.state().axes.end() ? std::nullopt : std::optional<Axis>(it->second.value);
+}
+
+const SpaceCurve* ModelReader::curve(ThingId id) {
+    m_inputs.note(Read::What::Curve, {}, id);
+    const auto it = m_inputs.state().curves.find(id);
+    return it == m_inputs.state().curves.end() ? nullptr : &it->second.value;
 }
 
 const Body* ModelReader::body(ThingId id) {

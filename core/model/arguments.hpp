@@ -39,6 +39,7 @@ struct Read {
         Outline,  ///< by id
         Plane,    ///< by id
         Axis,     ///< by id
+        Curve,    ///< by id
         BodiesOn, ///< which bodies have faces that rest on a step
         Bodies,   ///< which bodies there are
         Box,      ///< about how far a body reaches, by id
@@ -125,6 +126,7 @@ class ModelReader {
     const Outline* outline(ThingId id);
     std::optional<Plane> plane(ThingId id);
     std::optional<Axis> axis(ThingId id);
+    const SpaceCurve* curve(ThingId id);
     const Body* body(ThingId id);
     /// A box that holds a body: to see that it is out of the way without resting on its shape.
     Box box(ThingId id);

@@ -58,7 +58,7 @@ struct Applier {
     ModelState& state;
     std::vector<ThingId> touched{};
     std::size_t place = 0;
-    int outlines = 0, planes = 0, axes = 0, bodies = 0;
+    int outlines = 0, planes = 0, axes = 0, curves = 0, bodies = 0;
 
     std::string called(Thing thing, int ordinal) const {
         const std::string name = nameGiven(step, thing);
@@ -75,6 +75,10 @@ struct Applier {
     void operator()(const MadeAxis& m) {
         const int k = axes++;
         state.axes[{step.id, k}] = {m.axis, called(Thing::Axis, k), contentOf(m.axis)};
+    }
+    void operator()(const MadeCurve& m) {
+        const int k = curves++;
+        state.curves[{step.id, k}] = {m.curve, called(Thing::Curve, k), partOf(content, place)};
     }
     void operator()(const MadeBody& m) {
         const ThingId id{step.id, bodies++};

@@ -1,10 +1,11 @@
 #pragma once
-/// \file What steps make out of each other: outlines, planes, axes and bodies. Each is told apart by its id;
-/// names are labels that a person may change at any time.
+/// \file What steps make out of each other: outlines, planes, axes, curves and bodies. Each is told apart by
+/// its id; names are labels that a person may change at any time.
 
 #include "core/base/plane.hpp"
 #include "core/document/part.hpp"
 #include "core/shape/body.hpp"
+#include "core/shape/space_curve.hpp"
 #include "core/sketch/fair_curve.hpp"
 #include "core/sketch/region.hpp"
 
@@ -73,6 +74,7 @@ struct ModelState {
     Entities<std::shared_ptr<const Outline>> outlines;
     Entities<Plane> planes;
     Entities<Axis> axes;
+    Entities<SpaceCurve> curves;
     Entities<Body> bodies;
     std::map<ThingId, BodyOffer> offers; ///< of bodies from files
 
@@ -97,6 +99,9 @@ struct MadePlane {
 struct MadeAxis {
     Axis axis;
 };
+struct MadeCurve {
+    SpaceCurve curve;
+};
 struct MadeBody {
     Body body;
     BodyOffer offer{};
@@ -110,7 +115,7 @@ struct ChangedBody {
 struct EndedBody {
     ThingId id;
 };
-using Change = std::variant<MadeOutline, MadePlane, MadeAxis, MadeBody, ChangedBody, EndedBody>;
+using Change = std::variant<MadeOutline, MadePlane, MadeAxis, MadeCurve, MadeBody, ChangedBody, EndedBody>;
 
 /// How many faces or edges a reference came to.
 struct Meant {

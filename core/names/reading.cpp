@@ -233,6 +233,7 @@ class Reader {
             if (!number(e.step)) return unexpected();
             return e;
         };
+        if (take({"curve", "of", "step"})) return ofStep(EdgeRef::Kind::Curve);
         const bool chain = take({"chain", "of"});
         if (chain && !is("stroke")) return unexpected();
         if (take({"stroke"})) {

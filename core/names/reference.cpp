@@ -53,6 +53,8 @@ std::string write(const EdgeRef& e, const Role& role, const Place& place) {
     switch (e.kind) {
     case EdgeRef::Kind::Stroke:
         return "stroke " + std::to_string(e.item) + " of step " + place(e.step);
+    case EdgeRef::Kind::Curve:
+        return "curve of step " + place(e.step);
     case EdgeRef::Kind::Chain:
         return "chain of stroke " + std::to_string(e.item) + " of step " + place(e.step);
     case EdgeRef::Kind::Meets:
@@ -247,6 +249,8 @@ std::string inWords(const FaceRef& ref, const Wording& wording) {
 std::string inWords(const EdgeRef& ref, const Wording& wording) {
     if (ref.kind == EdgeRef::Kind::Stroke && wording.drawnWords)
         if (const std::string words = wording.drawnWords(ref.step, ref.item); !words.empty()) return words;
+    if (ref.kind == EdgeRef::Kind::Curve && wording.curveWords)
+        if (const std::string words = wording.curveWords(ref.step); !words.empty()) return words;
     if (ref.kind == EdgeRef::Kind::Chain && wording.chainWords)
         if (const std::string words = wording.chainWords(ref.step, ref.item); !words.empty()) return words;
     return write(ref, spokenRole(wording),

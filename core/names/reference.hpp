@@ -4,6 +4,7 @@
 ///     face := role "of step" N | derived face ["and" face] | "copy at" place "of" face
 ///           | face "next to" face | face order | "(" face ")"
 ///     edge := "where" face "meets" face ["at" face] [order] | ["chain of"] "stroke" K "of step" N
+///           | "curve of step" N
 ///     set  := "rim of" face | "all edges of" face | "edges between step" N "and step" M
 ///           | ["outside" | "inside"] "corners of step" N
 ///     point := "corner of" face "and" face "and" face | "middle of" edge | "centre of" edge
@@ -73,7 +74,8 @@ struct EdgeRef {
         OutsideCorners,
         InsideCorners,
         Stroke,
-        Chain
+        Chain,
+        Curve
     };
     Kind kind = Kind::Meets;
     FaceRefPtr a, b, at; ///< Meets: the two faces and perhaps a third; RimOf and AllEdgesOf use a
@@ -136,6 +138,8 @@ struct Wording {
     std::function<std::string(int stepId, int item)> drawnWords;
     /// And what goes on from a stroke at both ends.
     std::function<std::string(int stepId, int item)> chainWords;
+    /// What the curve in space of a step is called.
+    std::function<std::string(int stepId)> curveWords;
 };
 std::string inWords(const FaceRef& ref, const Wording& wording);
 std::string inWords(const EdgeRef& ref, const Wording& wording);

@@ -80,6 +80,13 @@ std::vector<DrawingGuide> drawingGuides(const ModelState& state) {
         for (const Region& r : outline.faces) g.areas.push_back(areaGuide(r, outline.plane));
         out.push_back(std::move(g));
     }
+    for (const auto& [made, entity] : state.curves) {
+        EdgeRef ref;
+        ref.kind = EdgeRef::Kind::Curve;
+        ref.step = made.step;
+        const std::string text = toText(ref);
+        out.push_back({made.step, {}, {StrokeGuide{text, text, entity.value.polyline(kWithin)}}, {}});
+    }
     return out;
 }
 

@@ -21,23 +21,30 @@ Handle(Geom_Curve) untrimmed(Handle(Geom_Curve) curve) {
 
 LengthCurve::LengthCurve(Handle(Geom_Curve) curve, double from, double to)
     : m_curve(untrimmed(curve)), m_from(from), m_to(to) {
-    std::vector<double> knots{from, to};
+    constexpr int kEven = 4; // derivatives
+    struct Knot {
+        double at;
+        bool rough;
+    };
+    std::vector<Knot> knots{{from, true}, {to, true}};
     if (const auto spline = Handle(Geom_BSplineCurve)::DownCast(m_curve))
         for (int i = 1; i <= spline->NbKnots(); ++i)
             if (const double k = spline->Knot(i);
                 k > std::min(from, to) + 1e-12 && k < std::max(from, to) - 1e-12)
-                knots.push_back(k);
-    std::sort(knots.begin(), knots.end());
+                knots.push_back({k, spline->Degree() - spline->Multiplicity(i) < kEven});
+    std::sort(knots.begin(), knots.end(), [](const Knot& a, const Knot& b) { return a.at < b.at; });
     if (from > to) std::reverse(knots.begin(), knots.end());
     const int parts = isStraight() || isRound() ? 1 : 12;
     m_nodes.push_back({from, 0});
+    m_knots.push_back(0);
     m_breaks.push_back(0);
     for (std::size_t i = 0; i + 1 < knots.size(); ++i) {
         for (int k = 1; k <= parts; ++k) {
-            const double next = knots[i] + (knots[i + 1] - knots[i]) * k / parts;
+            const double next = knots[i].at + (knots[i + 1].at - knots[i].at) * k / parts;
             m_nodes.push_back({next, m_nodes.back().along + between(m_nodes.back().parameter, next)});
         }
-        m_breaks.push_back(m_nodes.back().along);
+        m_knots.push_back(m_nodes.back().along);
+        if (knots[i + 1].rough) m_breaks.push_back(m_nodes.back().along);
     }
 }
 

@@ -24,8 +24,10 @@ class LengthCurve {
     gp_Vec bend(double s) const;    ///< second derivative by length: towards the centre, 1 / radius
     gp_Pnt start() const { return at(0); }
     gp_Pnt end() const { return at(length()); }
-    /// Beginning, end, and between them where it is less smooth: the knots of splines.
-    std::vector<double> breaks() const { return m_breaks; }
+    /// Beginning, end, and between them the knots of splines.
+    const std::vector<double>& knots() const { return m_knots; }
+    /// Of these, ends included, where not even four derivatives are continuous.
+    const std::vector<double>& breaks() const { return m_breaks; }
     bool isStraight() const;
     bool isRound() const; ///< a circle or a piece of one
     LengthCurve reversed() const { return {m_curve, m_to, m_from}; }
@@ -43,7 +45,7 @@ class LengthCurve {
     Handle(Geom_Curve) m_curve;
     double m_from, m_to;
     std::vector<Node> m_nodes;
-    std::vector<double> m_breaks;
+    std::vector<double> m_knots, m_breaks;
 };
 
 } // namespace gc

@@ -30,6 +30,7 @@ const QList<Example>& examples() {
         {QStringLiteral("saucer"), QObject::tr("Saucer"), QObject::tr("A drawn half, turned")},
         {QStringLiteral("seed-box"), QObject::tr("Seed box"), QObject::tr("Two bodies that fit")},
         {QStringLiteral("tap-cover"), QObject::tr("Tap cover"), QObject::tr("Sides that lean, lugs on them")},
+        {QStringLiteral("rail-hook"), QObject::tr("Rail hook"), QObject::tr("A section swept along a line")},
         {QStringLiteral("plant-label"), QObject::tr("Plant label"), QObject::tr("A drawing with a name")}};
     return all;
 }

@@ -69,7 +69,10 @@ Result<StepChange> runDraw(const Arguments& args, ModelReader& model, const Prog
     }
     for (const DrawnPoint& p : drawing.points) outline->points[p.id] = p.at;
     outline->drawing = std::make_shared<const Drawing>(drawing);
-    for (const Trouble& t : closedness.troubles) change.notes.push_back(t.sentence);
+    // A drawing that encloses nothing is a line to go along: its ends are loose. (The table tells of them.)
+    for (const Trouble& t : closedness.troubles)
+        if (t.kind != TroubleKind::LooseEnd || !closedness.regions.empty())
+            change.notes.push_back(t.sentence);
     change.list.push_back(MadeOutline{std::move(outline)});
     return change;
 }

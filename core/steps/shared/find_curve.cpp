@@ -58,6 +58,11 @@ Result<TopoDS_Edge> findCurve(const std::string& reference, ModelReader& model) 
         TopLoc_Location place(placementOf(drawn->plane));
         return TopoDS::Edge(edgeOfStroke(stroke->second).Moved(place));
     }
+    if (ref->kind == EdgeRef::Kind::Curve || ref->kind == EdgeRef::Kind::Chain)
+        return errorOf("curve.one",
+                       phrase("%1 may be several pieces; one edge or stroke is needed here. Pick it in the "
+                              "stand.",
+                              marked(reference)));
     const auto found = findEdges({reference}, model);
     if (!found) return found.error();
     if (found->items.size() > 1) {

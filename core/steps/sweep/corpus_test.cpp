@@ -73,27 +73,28 @@ class Random {
         d.draw(StrokeKind::Ellipse, {{0, 0}, {between(20, 35), 0}}, {between(14, 19)});
         return d;
     }
-    /// Symmetric about its origin. \param area of it, mm²
+    /// Symmetric about its origin, now and then larger than some bends allow. \param area of it, mm²
     Drawing section(double& area) {
         Drawing d;
+        const double large = upTo(6) == 0 ? between(1.5, 3) : 1;
         const unsigned kind = upTo(4);
         if (kind == 0) {
-            const double r = between(0.8, 4);
+            const double r = between(0.8, 4) * large;
             d.draw(StrokeKind::Circle, {{0, 0}}, {r});
             area = kPi * r * r;
         } else if (kind == 1) {
-            const double a = between(0.8, 4), b = between(0.8, 3);
+            const double a = between(0.8, 4) * large, b = between(0.8, 3) * large;
             d = rectangle({-a, -b}, {a, b});
             area = 4 * a * b;
         } else if (kind == 2) { // a slot
-            const double r = between(0.6, 2), l = between(1, 3);
+            const double r = between(0.6, 2) * large, l = between(1, 3) * large;
             d.draw(StrokeKind::Line, {{-l, -r}, {l, -r}});
             drawArcThrough(d, {l, -r}, {l + r, 0}, {l, r});
             d.draw(StrokeKind::Line, {{l, r}, {-l, r}});
             drawArcThrough(d, {-l, r}, {-l - r, 0}, {-l, -r});
             area = 4 * l * r + kPi * r * r;
         } else { // a hose
-            const double r = between(1.5, 4), in = between(0.5, 0.8) * r;
+            const double r = between(1.5, 4) * large, in = between(0.5, 0.8) * r;
             d.draw(StrokeKind::Circle, {{0, 0}}, {r});
             d.draw(StrokeKind::Circle, {{0, 0}}, {in});
             area = kPi * (r * r - in * in);

@@ -8,9 +8,10 @@ namespace gc {
 
 namespace {
 
+/// A place that was looked at, and how far the section reaches there.
 struct Look {
-    gp_Pnt at;
-    double along = 0, reach = 0; ///< mm of path before it; how far the section reaches there
+    Frame frame;
+    double along = 0, reach = 0; ///< mm of path before it; mm
 };
 
 /// Its points, as the start has them.
@@ -20,55 +21,122 @@ std::vector<gp_Vec> pointsOf(const Section& section, const Frames& frames) {
     return out;
 }
 
-std::optional<Fold> foldAmongTurns(const std::vector<Look>& looks, double length, bool closed) {
-    std::optional<Fold> worst;
-    for (std::size_t i = 0; i < looks.size(); i += 2)
-        for (std::size_t j = i + 2; j < looks.size(); j += 2) {
-            const Look &a = looks[i], &b = looks[j];
-            double apart = b.along - a.along;
-            if (closed) apart = std::min(apart, length - apart);
-            const double reach = a.reach + b.reach;
-            if (apart < std::numbers::pi / 2 * reach) continue;
-            const double fits = a.at.Distance(b.at) / reach;
-            if (fits < 1 && (!worst || fits < worst->fits)) worst = Fold{a.at, fits, 0};
-        }
-    return worst;
+/// How far the section reaches in a direction.
+double reachTowards(const std::vector<gp_Vec>& points, const Frame& f, const gp_Vec& way) {
+    double most = 0;
+    for (const gp_Vec& p : points) most = std::max(most, (f.across * p.X() + f.up * p.Y()).Dot(way));
+    return most;
+}
+
+class Turns {
+  public:
+    Turns(const std::vector<gp_Vec>& points, double length, bool closed)
+        : m_points(points), m_length(length), m_closed(closed) {}
+    void add(const Look& look) { m_looks.push_back(look); }
+    void addCorner(double along, double turn) { m_corners.emplace_back(along, turn); }
+
+    /// The two places that are nearest to each other for what the section needs.
+    std::optional<Fold> nearest() const {
+        std::optional<Fold> worst;
+        for (std::size_t i = 0; i < m_looks.size(); ++i)
+            for (std::size_t j = i + 1; j < m_looks.size(); ++j)
+                if (const auto fits = fitsBetween(m_looks[i], m_looks[j]);
+                    fits && (!worst || *fits < worst->fits))
+                    worst = Fold{m_looks[i].frame.at, *fits, 0};
+        return worst;
+    }
+
+  private:
+    std::optional<double> fitsBetween(const Look& a, const Look& b) const {
+        double apart = b.along - a.along;
+        if (m_closed) apart = std::min(apart, m_length - apart);
+        const double distance = a.frame.at.Distance(b.frame.at), reach = a.reach + b.reach;
+        if (distance > reach || distance < 1e-9 ||
+            apart < std::max(std::numbers::pi / 2, cornerBetween(a, b)) * reach)
+            return std::nullopt;
+        const gp_Vec way = gp_Vec(a.frame.at, b.frame.at) / distance;
+        const double needs = reachTowards(m_points, a.frame, way) + reachTowards(m_points, b.frame, -way);
+        if (needs <= distance) return std::nullopt;
+        return distance / needs;
+    }
+    /// About a corner the two legs are near each other as far as their mitre goes, and a little beyond.
+    double cornerBetween(const Look& a, const Look& b) const {
+        double most = 0;
+        for (const auto& [along, turn] : m_corners)
+            if (m_closed || (along >= a.along && along <= b.along))
+                most = std::max(most, 0.35 + std::tan(turn / 2));
+        return most;
+    }
+
+    const std::vector<gp_Vec>& m_points;
+    double m_length;
+    bool m_closed;
+    std::vector<Look> m_looks;
+    std::vector<std::pair<double, double>> m_corners; ///< length before it, turn in rad
+};
+
+double reachOf(const std::vector<gp_Vec>& points, const Frame& f) {
+    double reach = 0;
+    for (const gp_Vec& p : points) reach = std::max(reach, (f.across * p.X() + f.up * p.Y()).Magnitude());
+    return reach;
+}
+
+double lengthOf(const std::vector<PathPiece>& pieces) {
+    double sum = 0;
+    for (const PathPiece& p : pieces) sum += p.curve.length();
+    return sum;
 }
 
 } // namespace
 
 std::optional<Fold> foldOf(const Section& section, const std::vector<PathPiece>& pieces, bool closed,
                            const Frames& frames) {
-    constexpr int kPerSpan = 40;
     const auto points = pointsOf(section, frames);
     std::optional<Fold> worst;
-    std::vector<Look> looks;
+    Turns turns(points, lengthOf(pieces), closed);
     double before = 0;
     for (std::size_t k = 0; k < pieces.size(); ++k) {
         const LengthCurve& curve = pieces[k].curve;
-        const auto breaks = curve.breaks();
+        const auto& breaks = curve.knots();
+        const int perSpan = breaks.size() > 20 ? 8 : 40;
         for (std::size_t i = 0; i + 1 < breaks.size(); ++i)
-            for (int step = 0; step <= kPerSpan; ++step) {
+            for (int step = 0; step <= perSpan; ++step) {
                 // At a joint the bend of either side counts.
-                const double share = std::clamp(static_cast<double>(step) / kPerSpan, 1e-6, 1 - 1e-6);
+                const double share = std::clamp(static_cast<double>(step) / perSpan, 1e-6, 1 - 1e-6);
                 const double s = breaks[i] + (breaks[i + 1] - breaks[i]) * share;
                 const Frame f = frames.at(k, s);
                 const gp_Vec bend = curve.bend(s);
-                double reach = 0;
-                for (const gp_Vec& p : points) {
-                    const gp_Vec arm = f.across * p.X() + f.up * p.Y();
-                    reach = std::max(reach, arm.Magnitude());
-                    const double inward = bend.Dot(arm);
-                    if (inward < 1) continue;
-                    if (!worst || 1 / inward < worst->fits)
-                        worst = Fold{f.at, 1 / inward, 1 / bend.Magnitude()};
-                }
-                looks.push_back({f.at, before + s, reach});
+                const double inward = reachTowards(points, f, bend);
+                if (inward >= 1 && (!worst || 1 / inward < worst->fits))
+                    worst = Fold{f.at, 1 / inward, 1 / bend.Magnitude()};
+                if (step % 2 == 0) turns.add({f, before + s, reachOf(points, f)});
             }
         before += curve.length();
     }
-    if (!worst) worst = foldAmongTurns(looks, before, closed);
-    return worst;
+    return worst ? worst : turns.nearest();
+}
+
+std::optional<Fold> meetingOf(const Section& section, const std::vector<SmoothRun>& runs, bool closed,
+                              const Frames& first) {
+    constexpr int kPerPiece = 24;
+    const auto points = pointsOf(section, first);
+    double length = 0;
+    for (const SmoothRun& r : runs) length += lengthOf(r.pieces);
+    Turns turns(points, length, closed);
+    double before = 0;
+    for (const SmoothRun& r : runs) {
+        const Frames frames(r.pieces, false, r.across, {});
+        if (r.turnBefore > 0) turns.addCorner(before, r.turnBefore);
+        for (std::size_t k = 0; k < r.pieces.size(); ++k) {
+            const double own = r.pieces[k].curve.length();
+            for (int i = 0; i <= kPerPiece; ++i) {
+                const Frame f = frames.at(k, own * i / kPerPiece);
+                turns.add({f, before + own * i / kPerPiece, reachOf(points, f)});
+            }
+            before += own;
+        }
+    }
+    return turns.nearest();
 }
 
 } // namespace gc

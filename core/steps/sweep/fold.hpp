@@ -18,4 +18,17 @@ struct Fold {
 std::optional<Fold> foldOf(const Section& section, const std::vector<PathPiece>& pieces, bool closed,
                            const Frames& frames);
 
+/// Pieces between two corners, by how much the path turns in these, rad, and where the section's x axis
+/// looks at their start.
+struct SmoothRun {
+    std::vector<PathPiece> pieces;
+    bool closed = false;
+    double turnBefore = 0, turnAfter = 0;
+    gp_Vec across{};
+};
+
+/// Where two runs of a path with corners come too near to each other, other than at their corner.
+std::optional<Fold> meetingOf(const Section& section, const std::vector<SmoothRun>& runs, bool closed,
+                              const Frames& first);
+
 } // namespace gc

@@ -50,7 +50,7 @@ void Frames::walk(const gp_Vec& across) {
     gp_Vec now = squareTo(across, m_pieces.front().curve.tangent(0));
     Node before;
     for (const PathPiece& p : m_pieces) {
-        const auto breaks = p.curve.breaks();
+        const auto& breaks = p.curve.knots();
         const int parts = p.curve.isStraight() ? 1 : kPerSpan;
         std::vector<Node> nodes;
         for (std::size_t i = 0; i + 1 < breaks.size(); ++i)

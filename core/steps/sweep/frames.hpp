@@ -1,7 +1,7 @@
 #pragma once
 /// \file For .cpp files: how a section stands along a path.
 
-#include "core/steps/sweep/path.hpp"
+#include "core/steps/shared/path.hpp"
 
 #include <functional>
 #include <optional>

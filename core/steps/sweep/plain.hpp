@@ -3,8 +3,8 @@
 /// of them.
 
 #include "core/steps/shared/ended_solid.hpp"
+#include "core/steps/shared/path.hpp"
 #include "core/steps/shared/profile.hpp"
-#include "core/steps/sweep/path.hpp"
 
 namespace gc {
 

@@ -1,21 +1,35 @@
 #pragma once
 /// \file For .cpp files: a section along a whole path: in one go where it runs on smoothly, else from corner
-/// to corner, mitred.
+/// to corner.
 
+#include "core/steps/sweep/fold.hpp"
 #include "core/steps/sweep/swept_faces.hpp"
+
+#include <TopoDS_Compound.hxx>
 
 namespace gc {
 
-/// What a sweep made: one body, or a part that ends where the next begins.
 struct SweepMade {
     NamedTool tool;
     bool exact = false; ///< of planes, cylinders and tori
 };
 
-/// \param profile the section where it stands at the start of the path
-/// Errors: "sweep.fold" where it would run into itself, with the place and the size that fits; "sweep.corner"
-/// where a corner cannot be mitred; "sweep.uneven"; "sweep.invalid".
+/// \param profile the section where it stands at the start of the path \param across its x axis there
+/// Errors: "sweep.fold" and "sweep.near" where it would run into itself, with the place and the size that
+/// fits; "sweep.corner", "sweep.back" and "sweep.corners" where it cannot go round a corner; "sweep.flat",
+/// "sweep.uneven", "sweep.invalid".
 Result<SweepMade> sweepAlong(const Profile& profile, const Path& path, const gp_Vec& across,
-                             const SweepLaw& law, int step, const Plane& frame);
+                             const SweepLaw& law, bool roundCorners, int step, const Plane& frame);
+
+// ---- what the ways of going round corners share
+
+/// One run, from its own start on. \param exact becomes false where it is made of B-splines
+Result<Swept> sweptRun(const Profile& profile, const SmoothRun& run, const gp_Vec& across,
+                       const SweepLaw& law, bool& exact);
+Error folded(const Fold& fold);
+Error sweepUnsound();
+/// A tool of what is put among its solids.
+NamedTool sweptTool(int step, const Plane& frame,
+                    const std::function<void(TopoDS_Compound&, NamedTool&)>& fill);
 
 } // namespace gc

@@ -81,7 +81,8 @@ Result<NamedTool> toolFor(const Arguments& args, const Outline& outline, const s
     all.step = args.id();
     all.frame = plane;
     for (const Region& area : areas) {
-        auto made = sweepAlong(moved(profileOf(outline, area), placing), path, across, law, args.id(), plane);
+        auto made = sweepAlong(moved(profileOf(outline, area), placing), path, across, law,
+                               args.text("corners") == "rounded", args.id(), plane);
         if (!made) return made.error();
         convertWalls(made->tool);
         for (TopExp_Explorer s(made->tool.shape, TopAbs_SOLID); s.More(); s.Next())

@@ -168,6 +168,20 @@ TEST_CASE("Corners are mitred exactly: area by length") {
     CHECK(volumeOf(built(swept(bow, circle(1.5)))) == Approx(kPi * 2.25 * (20 + 10 * kPi)).epsilon(5e-4));
 }
 
+TEST_CASE("Round corners: the outer half of the section turns about the corner") {
+    // Area by length, and at each corner (turn - 2 tan(turn / 2)) by the first moment of the outer half more.
+    for (const auto& [at, turn] :
+         {std::pair{std::vector<Vec2>{{0, 0}, {0, 20}, {20, 20}, {20, 40}}, kPi / 2},
+          {{{0, 0}, {0, 20}, {10 * std::sqrt(3.0), 10}, {10 * std::sqrt(3.0), 30}}, 2 * kPi / 3}}) {
+        const double more = 2 * (turn - 2 * std::tan(turn / 2));
+        const Slots rounded{{"corners", std::string("rounded")}};
+        CHECK(volumeOf(built(swept(corners(at), circle(1.5), rounded))) ==
+              Approx(kPi * 2.25 * 60 + more * 2 / 3. * 1.5 * 1.5 * 1.5).epsilon(1e-7));
+        CHECK(volumeOf(built(swept(corners(at), rectangle({-2, -1}, {2, 1}), rounded))) ==
+              Approx(8 * 60 + more * 4).epsilon(1e-7));
+    }
+}
+
 TEST_CASE("What cannot be swept says where and what would fit") {
     // A bend of radius 10 and a section that reaches 12 into it.
     const Error e = faultOf(swept(hook(), circle(12)));

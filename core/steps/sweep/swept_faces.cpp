@@ -1,8 +1,8 @@
 #include "core/steps/sweep/swept_faces.hpp"
 
 #include "core/base/tolerance.hpp"
+#include "core/shape/fit_grid.hpp"
 #include "core/steps/shared/lean_face.hpp"
-#include "core/steps/sweep/fit_grid.hpp"
 
 #include <BRepBuilderAPI_MakeVertex.hxx>
 #include <BRepLib.hxx>

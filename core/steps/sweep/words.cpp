@@ -23,6 +23,11 @@ bool grows(const Step& s) {
     return s.text("change").ends_with("growing to");
 }
 
+/// Only then it can go round corners.
+bool keepsShape(const Step& s) {
+    return s.text("change") == "unchanged" && s.text("stand") == "square to it";
+}
+
 /// The drawing before the section is most likely the path.
 void fillIn(Step& step, const Part& part) {
     fillWithLatest(step, part, "outline", Thing::Outline);
@@ -30,6 +35,10 @@ void fillIn(Step& step, const Part& part) {
     if (!namesOf(part, Thing::Body).empty()) step.slots["does"] = std::string("adding to");
     for (int i = part.shownSteps(); i-- > 0;) {
         const Step& before = part.steps[static_cast<std::size_t>(i)];
+        if (!nameGiven(before, Thing::Curve).empty()) {
+            step.slots["path"] = References{"curve of step " + std::to_string(before.id)};
+            return;
+        }
         const Drawing* drawn = drawingOf(before);
         if (!drawn || nameGiven(before, Thing::Outline) == step.text("outline")) continue;
         for (const Stroke& s : drawn->strokes) {
@@ -90,7 +99,8 @@ StepWords sweepWords() {
                choice("change", "how the section changes",
                       {"unchanged", "turning by", "growing to", "turning by and growing to"}),
                turn(),
-               size()};
+               size(),
+               choice("corners", "how it goes round corners", {"mitred", "rounded"})};
     const auto oneArea = [](const Step& s) { return !s.text("area").empty(); };
     w.sentence = {{"Sweep", ""}, {"", "outline"}, {",", "", oneArea}, {"", "area", oneArea}};
     addFilling(w);
@@ -106,7 +116,9 @@ StepWords sweepWords() {
                                           {"", "change"},
                                           {"", "turn", turns},
                                           {"", "size", grows},
-                                          {"of its size", "", grows}};
+                                          {"of its size", "", grows},
+                                          {", its corners", "", keepsShape},
+                                          {"", "corners", keepsShape}};
     w.sentence.insert(w.sentence.end(), rest.begin(), rest.end());
     addBecoming(w);
     return w;

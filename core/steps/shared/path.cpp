@@ -1,7 +1,8 @@
-#include "core/steps/sweep/path.hpp"
+#include "core/steps/shared/path.hpp"
 
 #include "core/base/tolerance.hpp"
 #include "core/shape/kernel.hpp"
+#include "core/shape/space_pieces.hpp"
 #include "core/sketch/chain.hpp"
 #include "core/steps/shared/find_curve.hpp"
 #include "core/steps/shared/find_items.hpp"
@@ -61,6 +62,17 @@ Result<Done> addPieces(const std::string& text, ModelReader& model, std::vector<
     const auto ref = parseEdgeRef(text);
     if (!ref) return ref.error();
     if (ref->kind == EdgeRef::Kind::Chain) return addChain(*ref, text, model, out);
+    if (ref->kind == EdgeRef::Kind::Curve) {
+        const SpaceCurve* curve = model.curve({ref->step, 0});
+        if (!curve) {
+            Error e =
+                errorOf("reference.lost", phrase("There is no curve of %1 any more.", markedStep(ref->step)));
+            e.culprits = {text};
+            return e;
+        }
+        for (const LengthCurve& c : curve->pieces().curves) out.push_back({c, 0});
+        return Done{};
+    }
     if (ref->kind == EdgeRef::Kind::Stroke) {
         const auto edge = findCurve(text, model);
         if (!edge) return edge.error();

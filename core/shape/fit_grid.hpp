@@ -3,6 +3,7 @@
 
 #include "core/shape/fit_direction.hpp"
 
+#include <Geom_BSplineCurve.hxx>
 #include <Geom_BSplineSurface.hxx>
 #include <gp_Pnt.hxx>
 
@@ -25,7 +26,11 @@ struct GridDirection {
 /// is continuous. Nothing where that takes too many.
 std::optional<GridDirection> directionFor(const std::vector<double>& breaks,
                                           const std::function<std::vector<gp_Pnt>(double)>& curves,
-                                          double tolerance);
+                                          double tolerance, int mostPoles = 1500);
+
+/// The curve through places at every point of a direction that has knots.
+Handle(Geom_BSplineCurve)
+    curveThroughPlaces(const GridDirection& direction, const std::vector<gp_Pnt>& places);
 
 /// \param places at every point of u, and for each of them at every point of v
 Handle(Geom_BSplineSurface) surfaceThrough(const GridDirection& u, const GridDirection& v,

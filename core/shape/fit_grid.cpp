@@ -1,6 +1,5 @@
-#include "core/steps/sweep/fit_grid.hpp"
+#include "core/shape/fit_grid.hpp"
 
-#include <Geom_BSplineCurve.hxx>
 #include <Standard_Failure.hxx>
 #include <TColgp_Array1OfPnt.hxx>
 #include <TColgp_Array2OfPnt.hxx>
@@ -10,8 +9,6 @@
 namespace gc {
 
 namespace {
-
-constexpr int kMostPoles = 600; // one way
 
 /// Poles of curves through values at the points of a direction; row i holds value i of each curve.
 std::vector<std::vector<gp_Pnt>> polesOf(const FitDirection& direction,
@@ -80,12 +77,12 @@ std::vector<double> GridDirection::middles() const {
 
 std::optional<GridDirection> directionFor(const std::vector<double>& where,
                                           const std::function<std::vector<gp_Pnt>(double)>& curves,
-                                          double tolerance) {
+                                          double tolerance, int mostPoles) {
     std::vector<double> breaks = where;
     std::vector<int> smooth(breaks.size(), 1);
     for (;;) {
         FitDirection direction(breaks, smooth);
-        if (direction.poles() > kMostPoles) return std::nullopt;
+        if (direction.poles() > mostPoles) return std::nullopt;
         const auto far = tooFar(direction, breaks, curves, tolerance);
         if (std::none_of(far.begin(), far.end(), [](bool f) { return f; }))
             return GridDirection{breaks.front(), breaks.back(), std::move(direction)};
@@ -101,6 +98,17 @@ std::optional<GridDirection> directionFor(const std::vector<double>& where,
         breaks = std::move(finer);
         smooth = std::move(finerSmooth);
     }
+}
+
+Handle(Geom_BSplineCurve)
+    curveThroughPlaces(const GridDirection& direction, const std::vector<gp_Pnt>& places) {
+    std::vector<std::vector<gp_Pnt>> rows;
+    for (const gp_Pnt& p : places) rows.push_back({p});
+    const auto poles = polesOf(*direction.fit, rows);
+    TColgp_Array1OfPnt p(1, static_cast<int>(poles.size()));
+    for (std::size_t i = 0; i < poles.size(); ++i) p(static_cast<int>(i) + 1) = poles[i].front();
+    return new Geom_BSplineCurve(p, direction.fit->knots(), direction.fit->multiplicities(),
+                                 FitDirection::kDegree);
 }
 
 Handle(Geom_BSplineSurface) surfaceThrough(const GridDirection& u, const GridDirection& v,

@@ -1,0 +1,165 @@
+#include "core/steps/curve/on_faces.hpp"
+
+#include "core/base/tolerance.hpp"
+#include "core/shape/fit_grid.hpp"
+#include "core/shape/kernel.hpp"
+
+#include <BRepBuilderAPI_MakeVertex.hxx>
+#include <BRepExtrema_DistShapeShape.hxx>
+#include <BRep_Builder.hxx>
+#include <IntCurvesFace_ShapeIntersector.hxx>
+#include <TopoDS_Compound.hxx>
+#include <gp_Lin.hxx>
+
+#include <cmath>
+#include <functional>
+#include <memory>
+#include <optional>
+
+namespace gc {
+
+namespace {
+
+constexpr double kLaid = 1e-5; // mm: how near to the true place
+
+struct Laid {
+    gp_Pnt at;
+    std::size_t face = 0;
+};
+using Lay = std::function<std::optional<Laid>(const gp_Pnt&)>;
+
+Error missed(const gp_Pnt& at) {
+    Error e = errorOf("curve.miss",
+                      "A part of the line does not come onto the faces. Pick more of them, or end the "
+                      "line before.");
+    e.place = toVec(at);
+    return e;
+}
+
+/// The lengths at which a piece comes from one face onto another, to a hundredth of a micrometre.
+Result<std::vector<double>> changesOf(const LengthCurve& piece, const Lay& lay) {
+    constexpr int kLooks = 64;
+    std::vector<double> out{0};
+    auto before = lay(piece.at(0));
+    if (!before) return missed(piece.at(0));
+    for (int i = 1; i <= kLooks; ++i) {
+        const double to = piece.length() * i / kLooks;
+        auto now = lay(piece.at(to));
+        if (!now) return missed(piece.at(to));
+        if (now->face != before->face) {
+            double a = piece.length() * (i - 1) / kLooks, b = to;
+            for (int k = 0; k < 40 && b - a > 1e-8; ++k) {
+                const double m = 0.5 * (a + b);
+                const auto middle = lay(piece.at(m));
+                if (!middle) return missed(piece.at(m));
+                (middle->face == before->face ? a : b) = m;
+            }
+            const auto left = lay(piece.at(a)), right = lay(piece.at(b));
+            if (!left || !right || left->at.Distance(right->at) > 1e-3) {
+                Error e = errorOf("curve.jump",
+                                  "The line jumps from one face to another that lies further away. End it "
+                                  "before, or lay it on one of them.");
+                e.place = toVec(piece.at(a));
+                return e;
+            }
+            out.push_back(0.5 * (a + b));
+        }
+        before = now;
+    }
+    out.push_back(piece.length());
+    return out;
+}
+
+Result<SpacePieces> laid(const Path& line, const Lay& lay) {
+    SpacePieces out;
+    out.closed = line.closed();
+    for (const PathPiece& p : line.pieces()) {
+        const auto changes = changesOf(p.curve, lay);
+        if (!changes) return changes.error();
+        for (std::size_t i = 0; i + 1 < changes->size(); ++i) {
+            const double from = (*changes)[i], to = (*changes)[i + 1];
+            std::vector<double> breaks{from};
+            for (const double b : p.curve.breaks())
+                if (b > from + 1e-6 && b < to - 1e-6) breaks.push_back(b);
+            breaks.push_back(to);
+            bool all = true;
+            const auto place = [&](double s) {
+                const auto found = lay(p.curve.at(s));
+                all = all && found;
+                return found ? found->at : p.curve.at(s);
+            };
+            const auto direction = directionFor(
+                breaks, [&](double s) { return std::vector{place(s)}; }, kLaid);
+            if (!all) return missed(p.curve.at(from));
+            if (!direction)
+                return errorOf("curve.uneven", "The faces are too uneven for this line. Lay it elsewhere.");
+            std::vector<gp_Pnt> places;
+            for (const double s : direction->points()) places.push_back(place(s));
+            const Handle(Geom_Curve) fitted = curveThroughPlaces(*direction, places);
+            out.curves.push_back(LengthCurve(fitted, fitted->FirstParameter(), fitted->LastParameter()));
+        }
+    }
+    return out;
+}
+
+} // namespace
+
+gp_Dir aheadOf(const Path& line) {
+    std::vector<gp_Pnt> places;
+    for (const PathPiece& p : line.pieces())
+        for (int i = 0; i < 16; ++i) places.push_back(p.curve.at(p.curve.length() * i / 16));
+    places.push_back(line.pieces().back().curve.end());
+    // The normal of what it encloses with the chord from end to end, as the sum of triangles.
+    gp_Vec sum;
+    for (std::size_t i = 1; i + 1 < places.size(); ++i)
+        sum += gp_Vec(places.front(), places[i]).Crossed(gp_Vec(places.front(), places[i + 1]));
+    if (sum.Magnitude() > 1e-6) return gp_Dir(sum);
+    const gp_Vec along(places.front(), places.back());
+    const gp_Vec level(-along.Y(), along.X(), 0);
+    return level.Magnitude() > 1e-9 * along.Magnitude() ? gp_Dir(level) : gp_Dir(0, 1, 0);
+}
+
+Result<SpacePieces> laidAhead(const Path& line, const std::vector<TopoDS_Face>& faces, const gp_Dir& ahead) {
+    std::vector<std::unique_ptr<IntCurvesFace_ShapeIntersector>> crossing;
+    for (const TopoDS_Face& f : faces) {
+        crossing.push_back(std::make_unique<IntCurvesFace_ShapeIntersector>());
+        crossing.back()->Load(f, kKernelPoint);
+    }
+    constexpr double kFar = 1e5;
+    // Of the places that it meets those nearest to the line, on the same side of it all along.
+    const auto nearest = [&](const gp_Pnt& from, double low, double high) {
+        std::optional<Laid> best;
+        double least = 1e300;
+        for (std::size_t f = 0; f < crossing.size(); ++f) {
+            crossing[f]->Perform(gp_Lin(from, ahead), low, high);
+            for (int i = 1; crossing[f]->IsDone() && i <= crossing[f]->NbPnt(); ++i)
+                if (const double w = std::fabs(crossing[f]->WParameter(i)); w < least) {
+                    least = w;
+                    best = Laid{crossing[f]->Pnt(i), f};
+                }
+        }
+        return best;
+    };
+    const gp_Pnt start = line.start();
+    const auto forward = nearest(start, -1e-6, kFar), back = nearest(start, -kFar, 1e-6);
+    const bool goesBack = !forward || (back && back->at.Distance(start) < forward->at.Distance(start));
+    return laid(
+        line, [&](const gp_Pnt& p) { return goesBack ? nearest(p, -kFar, 1e-6) : nearest(p, -1e-6, kFar); });
+}
+
+Result<SpacePieces> laidSquarely(const Path& line, const std::vector<TopoDS_Face>& faces) {
+    return laid(line, [&](const gp_Pnt& p) -> std::optional<Laid> {
+        const TopoDS_Shape vertex = BRepBuilderAPI_MakeVertex(p).Shape();
+        std::optional<Laid> best;
+        double least = 1e300;
+        for (std::size_t f = 0; f < faces.size(); ++f) {
+            const BRepExtrema_DistShapeShape distance(vertex, faces[f]);
+            if (!distance.IsDone() || distance.NbSolution() == 0 || distance.Value() >= least) continue;
+            least = distance.Value();
+            best = Laid{distance.PointOnShape2(1), f};
+        }
+        return best;
+    });
+}
+
+} // namespace gc
