@@ -49,6 +49,9 @@ TEST_CASE("Job: a seed box with a lid, from an empty part to a proof sheet") {
     t.begin("fillet");
     for (const QVector3D p : {QVector3D(60, -40, 30), QVector3D(-60, -40, 30), QVector3D(60, 40, 30)})
         t.pick(p);
+    // Six sides and three rounds are there: nothing moves any more.
+    REQUIRE(
+        Hand::wait([&] { return t.window.forge()->meshes().begin()->second.flatFaces.size() == 9; }, 20000));
     REQUIRE(t.quiet());
     const QPointF hidden = t.stand()->screenOf({-60, 40, 30});
     t.hand->moveTo(t.stand(), hidden);

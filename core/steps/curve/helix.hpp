@@ -24,7 +24,7 @@ struct Helix {
     gp_Pnt at(double share) const;
 };
 
-/// A curve through all that an equation gives from 0 to 1, within a tolerance; nothing where it is too
+/// The curve that an equation gives from 0 to 1, within a tolerance; nothing where it is too
 /// uneven.
 Handle(Geom_BSplineCurve) curveThrough(const std::function<gp_Pnt(double)>& equation, double tolerance);
 

@@ -52,6 +52,14 @@ std::optional<double> EndedSolid::cut(const std::vector<TopoDS_Shape>& tools) {
     return open / areaOf(m_whole.end);
 }
 
+bool EndedSolid::keepsEnd() {
+    TopTools_MapOfShape kept;
+    for (const TopoDS_Shape& solid : m_kept) TopExp::MapShapes(solid, kept);
+    for (const TopoDS_Shape& f : imagesOf(m_whole.end))
+        if (kept.Contains(f)) return true;
+    return false;
+}
+
 void EndedSolid::addWhole(int step, TopoDS_Compound& solids, NamedTool& tool) const {
     BRep_Builder().Add(solids, m_whole.solid);
     if (!m_whole.start.IsNull()) {

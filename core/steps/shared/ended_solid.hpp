@@ -38,6 +38,9 @@ class EndedSolid {
     /// Keeps the pieces in which one of the places lies. \return false where there is none
     bool cutAround(const std::vector<TopoDS_Shape>& tools, const std::vector<gp_Pnt>& places);
 
+    /// Is a part of its far cap still there?
+    bool keepsEnd();
+
     /// Puts all of it among the solids, with the names of its faces: "start", "end" and its sides'.
     void addWhole(int step, TopoDS_Compound& solids, NamedTool& tool) const;
     /// Puts what was kept among the solids. What the tools made of it is the end.

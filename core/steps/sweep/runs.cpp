@@ -1,12 +1,18 @@
 #include "core/steps/sweep/runs.hpp"
 
 #include "core/base/tolerance.hpp"
+#include "core/shape/extended_face.hpp"
 #include "core/shape/kernel.hpp"
+#include "core/steps/shared/over_face.hpp"
 #include "core/steps/sweep/corners.hpp"
 #include "core/steps/sweep/plain.hpp"
 
 #include <BRepCheck_Analyzer.hxx>
+#include <BRepPrimAPI_MakePrism.hxx>
 #include <BRep_Builder.hxx>
+#include <TopExp.hxx>
+#include <TopExp_Explorer.hxx>
+#include <TopoDS.hxx>
 #include <TopoDS_Compound.hxx>
 
 #include <algorithm>
@@ -128,9 +134,90 @@ NamedTool sweptTool(int step, const Plane& frame,
     return tool;
 }
 
+namespace {
+
+Error notEnded(const SweepEnd& end) {
+    return errorOf("sweep.no-end",
+                   phrase("%1 does not end the sweep on all of the section, even if continued. Choose "
+                          "another face, or let the path end nearer to it.",
+                          marked(end.said)));
+}
+
+/// A prism on the far cap of what was swept, its sides called like those that they go on from.
+Swept goneOn(const Swept& swept, const gp_Vec& by) {
+    BRepPrimAPI_MakePrism prism(swept.end, by);
+    Swept out;
+    out.solid = prism.Shape();
+    out.start = TopoDS::Face(prism.FirstShape());
+    out.end = TopoDS::Face(prism.LastShape());
+    out.along = by;
+    TopTools_IndexedMapOfShape rim;
+    TopExp::MapShapes(swept.end, TopAbs_EDGE, rim);
+    for (const auto& [face, role] : swept.sides)
+        for (TopExp_Explorer x(face, TopAbs_EDGE); x.More(); x.Next())
+            if (rim.Contains(x.Current()))
+                for (const TopoDS_Shape& side : toVector(prism.Generated(x.Current())))
+                    out.sides.emplace_back(side, role);
+    return out;
+}
+
+/// Until the face ends it, which need not cover the section.
+Result<NamedTool> cutAt(Swept swept, const SweepEnd& end, double reach, int step, const Plane& frame) {
+    EndedSolid solid(std::move(swept));
+    auto open = solid.cut({end.face});
+    if (!open || *open > kCovered) open = solid.cut({extendedFace(end.face, 4 * reach)});
+    if (!open || *open > kCovered) return notEnded(end);
+    return sweptTool(step, frame,
+                     [&](TopoDS_Compound& solids, NamedTool& tool) { solid.addKept(step, solids, tool); });
+}
+
+/// Straight on from the end of the path to the face, or, where that lies behind it, less far than the path
+/// goes.
+Result<NamedTool> endedAt(const Profile& profile, const Run& run, const gp_Vec& across, const SweepLaw& law,
+                          const SweepEnd& end, bool& exact, int step, const Plane& frame) {
+    constexpr double kFar = 1e4;
+    const Frames frames(run.pieces, run.closed, across, law);
+    double reach = 0;
+    for (const gp_Pnt& p : sectionOf(profile).border(12))
+        reach = std::max(reach, p.Distance(frames.start().at));
+    reach *= std::max(1.0, law.size);
+    auto swept = sweptRun(profile, run, across, law, exact);
+    if (!swept) return swept.error();
+    const Frame last = frames.end();
+    const gp_Vec along = run.pieces.back().curve.tangent(run.pieces.back().curve.length());
+    Crossings crossings({extendedFace(end.face, 4 * reach)});
+    const auto met = crossings.of(gp_Lin(last.at, gp_Dir(along)), kFar);
+    if (met.empty()) return cutAt(std::move(*swept), end, reach, step, frame);
+    auto more = cutAt(goneOn(*swept, along * (met.front() + 3 * reach + 1)), end, reach, step, frame);
+    if (!more) return more.error();
+    const auto own = bodyOf(sweptTool(step, frame, [&](TopoDS_Compound& solids, NamedTool& tool) {
+        EndedSolid(std::move(*swept)).addWhole(step, solids, tool);
+    }));
+    if (!own) return own.error();
+    const auto both = combine(*own, *more, Combine::Add);
+    if (!both) return both.error();
+    NamedTool tool = toolOf(*both, step);
+    tool.frame = frame;
+    return tool;
+}
+
+} // namespace
+
 Result<SweepMade> sweepAlong(const Profile& profile, const Path& path, const gp_Vec& across,
-                             const SweepLaw& law, bool roundCorners, int step, const Plane& frame) {
+                             const SweepLaw& law, bool roundCorners, const std::optional<SweepEnd>& end,
+                             int step, const Plane& frame) {
     const auto runs = runsOf(path);
+    if (end && (path.closed() || runs.size() > 1))
+        return errorOf("sweep.end-corners",
+                       "Only along a path without corners, and with an end, a section can go on to a "
+                       "face. Round the corners, or end it where the path ends.");
+    if (end) {
+        SweepMade made{{}, true};
+        auto tool = endedAt(profile, runs.front(), across, law, *end, made.exact, step, frame);
+        if (!tool) return tool.error();
+        made.tool = std::move(*tool);
+        return made;
+    }
     if (runs.size() == 1 && runs.front().turnBefore == 0 && runs.front().turnAfter == 0) {
         SweepMade made{{}, true};
         auto swept = sweptRun(profile, runs.front(), across, law, made.exact);

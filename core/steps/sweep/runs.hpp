@@ -14,12 +14,19 @@ struct SweepMade {
     bool exact = false; ///< of planes, cylinders and tori
 };
 
+/// A face that a sweep goes on to, straight from the end of its path, or ends at before.
+struct SweepEnd {
+    TopoDS_Face face;
+    std::string said; ///< as a reference
+};
+
 /// \param profile the section where it stands at the start of the path \param across its x axis there
 /// Errors: "sweep.fold" and "sweep.near" where it would run into itself, with the place and the size that
-/// fits; "sweep.corner", "sweep.back" and "sweep.corners" where it cannot go round a corner; "sweep.flat",
-/// "sweep.uneven", "sweep.invalid".
+/// fits; "sweep.corner", "sweep.back" and "sweep.corners" where it cannot go round a corner; "sweep.no-end"
+/// where the face does not end it; "sweep.flat", "sweep.uneven", "sweep.invalid".
 Result<SweepMade> sweepAlong(const Profile& profile, const Path& path, const gp_Vec& across,
-                             const SweepLaw& law, bool roundCorners, int step, const Plane& frame);
+                             const SweepLaw& law, bool roundCorners, const std::optional<SweepEnd>& end,
+                             int step, const Plane& frame);
 
 // ---- what the ways of going round corners share
 

@@ -4,10 +4,12 @@
 #include "core/steps/shared/chosen_area.hpp"
 #include "core/steps/shared/converted_walls.hpp"
 #include "core/steps/shared/filling.hpp"
+#include "core/steps/shared/find_items.hpp"
 #include "core/steps/sweep/runs.hpp"
 
 #include <BRep_Builder.hxx>
 #include <TopExp_Explorer.hxx>
+#include <TopoDS.hxx>
 #include <TopoDS_Compound.hxx>
 
 #include <algorithm>
@@ -41,6 +43,19 @@ Result<SweepLaw> lawOf(const Arguments& args, ModelReader& model) {
     return law;
 }
 
+/// The face that it shall end at, if any.
+Result<std::optional<SweepEnd>> endOf(const Arguments& args, ModelReader& model) {
+    if (args.text("end") != "on to") return std::optional<SweepEnd>();
+    const auto found = findFaces(args.references("end face"), model);
+    if (!found) return found.error();
+    if (found->items.size() > 1)
+        return errorOf("sweep.faces", phrase("%1 is %2 faces; one is needed to end at. Pick it in the stand.",
+                                             marked(args.references("end face").front()),
+                                             std::to_string(found->items.size())));
+    return std::optional<SweepEnd>(SweepEnd{TopoDS::Face(found->body.shape().faces(found->items.front() + 1)),
+                                            args.references("end face").front()});
+}
+
 /// Where it stands already is where a section is meant that the path begins in, squarely.
 bool standsOnIt(const Plane& plane, const Region& area, const Path& path) {
     Vec2 low{1e300, 1e300}, high{-1e300, -1e300};
@@ -68,7 +83,7 @@ Profile moved(Profile profile, const gp_Trsf& by) {
 
 /// The sweep of each area.
 Result<NamedTool> toolFor(const Arguments& args, const Outline& outline, const std::vector<Region>& areas,
-                          const Path& path, const SweepLaw& law) {
+                          const Path& path, const SweepLaw& law, const std::optional<SweepEnd>& end) {
     gp_Trsf placing;
     const Plane& plane = outline.plane;
     const Vec3 n = plane.normal(), x = plane.across, o = plane.origin;
@@ -82,7 +97,7 @@ Result<NamedTool> toolFor(const Arguments& args, const Outline& outline, const s
     all.frame = plane;
     for (const Region& area : areas) {
         auto made = sweepAlong(moved(profileOf(outline, area), placing), path, across, law,
-                               args.text("corners") == "rounded", args.id(), plane);
+                               args.text("corners") == "rounded", end, args.id(), plane);
         if (!made) return made.error();
         convertWalls(made->tool);
         for (TopExp_Explorer s(made->tool.shape, TopAbs_SOLID); s.More(); s.Next())
@@ -126,7 +141,9 @@ Result<StepChange> runSweep(const Arguments& args, ModelReader& model, const Pro
             const auto law = lawOf(args, model);
             if (!law) return law.error();
             const Path way = args.text("begin") == "from its end" ? path->reversed() : *path;
-            auto tool = toolFor(args, *outline, *areas, way, *law);
+            const auto end = endOf(args, model);
+            if (!end) return end.error();
+            auto tool = toolFor(args, *outline, *areas, way, *law, *end);
             if (!tool) return tool.error();
             return become(*becoming, *tool, areas->size(), args, model);
         });

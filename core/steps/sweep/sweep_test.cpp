@@ -205,3 +205,82 @@ TEST_CASE("What cannot be swept says where and what would fit") {
     p.steps[2].slots["path"] = References{stroke(1), stroke(0)};
     CHECK(volumeOf(built(p)) == Approx(kPi * 4 * (20 + 5 * kPi)).epsilon(1e-9));
 }
+
+namespace {
+
+/// A handle's line: out of a wall at x = 0, round and back; over a block from x = -20 to 0, 80 high.
+Part withHandle(double in, const Slots& more) {
+    Part p;
+    add(p, "draw",
+        {{"name", std::string("foot")},
+         {"plane", std::string("ground")},
+         {"drawing", DrawingSlot(rectangle({-20, -15}, {0, 15}))}});
+    add(p, "extrude", {{"outline", std::string("foot")}, {"length", std::string("80 mm")}});
+    Drawing way = corners({{-in, 20}, {10, 20}});
+    drawArcThrough(way, {10, 20}, {30, 40}, {10, 60});
+    way.draw(StrokeKind::Line, {{10, 60}, {-in, 60}});
+    add(p, "draw", {{"name", std::string("handle")}, {"drawing", DrawingSlot(way)}});
+    add(p, "draw",
+        {{"name", std::string("grip")}, {"plane", std::string("side")}, {"drawing", DrawingSlot(circle(4))}});
+    Slots slots{{"outline", std::string("grip")}, {"path", References{chainOfStep(p, 2)}}};
+    for (const auto& [key, value] : more) slots[key] = value;
+    add(p, "sweep", slots);
+    return p;
+}
+
+} // namespace
+
+TEST_CASE("A handle that begins within a wall, or goes on to one, is one piece with it") {
+    const double block = 20 * 30 * 80, outside = kPi * 16 * (2 * 10 + 20 * kPi);
+    const auto within = built(withHandle(3, {}));
+    CHECK(within.state.bodies.size() == 1);
+    CHECK(volumeOf(within) == Approx(block + outside).epsilon(1e-7));
+    // Drawn short of the wall by 3 at its end it goes on to it.
+    Part p = withHandle(3, {});
+    Drawing way = p.steps[2].drawing("drawing");
+    way.strokes.pop_back();
+    way.draw(StrokeKind::Line, {{10, 60}, {3, 60}});
+    p.steps[2].slots["drawing"] = DrawingSlot(way);
+    CHECK(volumeOf(built(p)) == Approx(block + outside - kPi * 16 * 3).epsilon(1e-7));
+    p.steps[4].slots["end"] = std::string("on to");
+    p.steps[4].slots["end face"] =
+        References{"side " + std::to_string(p.steps[0].drawing("drawing").strokes[1].id) + " of step 2"};
+    CHECK(volumeOf(built(p)) == Approx(block + outside).epsilon(1e-7));
+    p.steps[4].slots["end face"] = References{"end of step 2"}; // its top: the path does not come there
+    CHECK(faultOf(p).code == "sweep.no-end");
+}
+
+TEST_CASE("A section is led by a line, and open strokes are swept as a wall") {
+    // A straight path, a helix about it: the section turns with it, its area stays.
+    Part p;
+    add(p, "draw", {{"name", std::string("way")}, {"drawing", DrawingSlot(corners({{0, 0}, {0, 40}}))}});
+    add(p, "curve",
+        {{"radius", std::string("10 mm")},
+         {"sized", std::string("by height and turns")},
+         {"height", std::string("40 mm")},
+         {"turns", std::string("0.5")}});
+    add(p, "draw",
+        {{"name", std::string("bar")},
+         {"plane", std::string("ground")},
+         {"drawing", DrawingSlot(rectangle({-3, -1}, {3, 1}))}});
+    add(p, "sweep",
+        {{"outline", std::string("bar")},
+         {"path", References{chainOfStep(p, 0)}},
+         {"stand", std::string("led by")},
+         {"lead", References{"curve of step 2"}}});
+    const auto r = built(p);
+    CHECK(volumeOf(r) == Approx(12 * 40).epsilon(1e-6));
+    // Turned by half a turn in all; half way the bar stands across.
+    const Box box = envelope(r.state.bodies.rbegin()->second.value);
+    CHECK(box.size().y == Approx(2 * std::hypot(3, 1)).epsilon(1e-3));
+    p.steps[3].slots["lead"] = References{};
+    CHECK(faultOf(p).code == "path.none");
+    // An open angle as a wall 1 thick, inside of it.
+    Part q = swept(hook(), corners({{-4, 4}, {-4, -4}, {4, -4}}),
+                   {{"fill", std::string("as a wall of")},
+                    {"thickness", std::string("1 mm")},
+                    {"wall side", std::string("inside")}});
+    const double area = volumeOf(built(q)) / (50 + 5 * kPi);
+    CHECK(area > 14);
+    CHECK(area < 17); // 8 + 8, less or more by a corner, and its middle is not on the path
+}

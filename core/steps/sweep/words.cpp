@@ -16,6 +16,9 @@ namespace {
 bool isLed(const Step& s) {
     return s.text("stand") == "led by";
 }
+bool goesOn(const Step& s) {
+    return s.text("end") == "on to";
+}
 bool turns(const Step& s) {
     return s.text("change").starts_with("turning");
 }
@@ -93,6 +96,8 @@ StepWords sweepWords() {
                slot("area", "area", SlotType::AreaRef),
                slot("path", "path", SlotType::Curves),
                choice("begin", "where it begins", {"from its beginning", "from its end"}),
+               choice("end", "where it ends", {"to where it ends", "on to"}),
+               slot("end face", "face to end at", SlotType::Face),
                choice("placing", "where the section stands", {"brought onto it", "where it is drawn"}),
                choice("stand", "how the section stands", {"square to it", "kept parallel", "led by"}),
                slot("lead", "line that leads it", SlotType::Curves),
@@ -107,6 +112,8 @@ StepWords sweepWords() {
     const std::vector<SentencePiece> rest{{"along", ""},
                                           {"", "path"},
                                           {"", "begin"},
+                                          {"", "end"},
+                                          {"", "end face", goesOn},
                                           {",", ""},
                                           {"", "placing"},
                                           {",", ""},
