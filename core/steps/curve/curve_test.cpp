@@ -204,3 +204,48 @@ TEST_CASE("A bridge goes on from both lines, tangent or with their curvature") {
         CHECK(c.bend(c.length()).Magnitude() < 1e-6);
     }
 }
+
+TEST_CASE("A groove in a bottle: along a line that is laid on its freeform wall, ahead or squarely") {
+    for (const char* towards : {"straight ahead", "square to them"}) {
+        INFO(towards);
+        Part p;
+        add(p, "outline",
+            {{"name", std::string("bottle line")},
+             {"stations", Stations{{"0", "44", false, ""},
+                                   {"25", "56", false, ""},
+                                   {"50", "40", false, ""},
+                                   {"70", "30", false, ""}}}});
+        add(p, "revolve", {{"outline", std::string("bottle line")}, {"body", std::string("bottle")}});
+        add(p, "plane",
+            {{"name", std::string("before")},
+             {"from", std::string("front")},
+             {"distance", std::string("40 mm")}});
+        Drawing wave;
+        wave.draw(StrokeKind::Poles, {{-8, 15}, {-4, 30}, {2, 25}, {6, 40}, {8, 55}});
+        add(p, "draw",
+            {{"name", std::string("wave")},
+             {"plane", std::string("before")},
+             {"drawing", DrawingSlot(wave)}});
+        add(p, "curve",
+            {{"way", std::string("a line on faces")},
+             {"line", References{"chain of stroke " + std::to_string(wave.strokes[0].id) + " of step 4"}},
+             {"faces", References{"wall of step 2"}},
+             {"towards", std::string(towards)}});
+        const double whole = volumeOf(built(p), "bottle");
+        Drawing round;
+        round.draw(StrokeKind::Circle, {{0, 0}}, {1.2});
+        add(p, "draw",
+            {{"name", std::string("round")},
+             {"plane", std::string("side")},
+             {"drawing", DrawingSlot(round)}});
+        add(p, "sweep",
+            {{"outline", std::string("round")},
+             {"path", References{"curve of step 5"}},
+             {"does", std::string("taking from")}});
+        const auto r = built(p);
+        const double canal = kPi * 1.44 * lengthOf(piecesOf(r)), taken = whole - volumeOf(r, "bottle");
+        CHECK(taken > 0.4 * canal);
+        CHECK(taken < 0.52 * canal);
+        CHECK(checkBody(r.state.body("bottle")).faults.empty());
+    }
+}

@@ -4,9 +4,13 @@
 #include "core/shape/fit_grid.hpp"
 #include "core/shape/kernel.hpp"
 
+#include <BRepAdaptor_Surface.hxx>
 #include <BRepBuilderAPI_MakeVertex.hxx>
 #include <BRepExtrema_DistShapeShape.hxx>
+#include <BRepTools.hxx>
+#include <BRepTopAdaptor_FClass2d.hxx>
 #include <BRep_Builder.hxx>
+#include <Extrema_ExtPS.hxx>
 #include <IntCurvesFace_ShapeIntersector.hxx>
 #include <TopoDS_Compound.hxx>
 #include <gp_Lin.hxx>
@@ -147,17 +151,58 @@ Result<SpacePieces> laidAhead(const Path& line, const std::vector<TopoDS_Face>& 
         line, [&](const gp_Pnt& p) { return goesBack ? nearest(p, -kFar, 1e-6) : nearest(p, -1e-6, kFar); });
 }
 
-Result<SpacePieces> laidSquarely(const Path& line, const std::vector<TopoDS_Face>& faces) {
-    return laid(line, [&](const gp_Pnt& p) -> std::optional<Laid> {
-        const TopoDS_Shape vertex = BRepBuilderAPI_MakeVertex(p).Shape();
-        std::optional<Laid> best;
+namespace {
+
+/// The nearest place of a face; its surface's samples are taken once.
+class Nearest {
+  public:
+    explicit Nearest(const TopoDS_Face& face) : m_face(face), m_inside(face, kKernelPoint) {
+        double u0 = 0, u1 = 0, v0 = 0, v1 = 0;
+        BRepTools::UVBounds(face, u0, u1, v0, v1);
+        m_surface.Initialize(face, false);
+        m_nearest.Initialize(m_surface, u0, u1, v0, v1, kKernelPoint, kKernelPoint);
+        m_nearest.SetFlag(Extrema_ExtFlag_MIN);
+    }
+
+    std::optional<gp_Pnt> of(const gp_Pnt& p) {
+        m_nearest.Perform(p);
         double least = 1e300;
-        for (std::size_t f = 0; f < faces.size(); ++f) {
-            const BRepExtrema_DistShapeShape distance(vertex, faces[f]);
-            if (!distance.IsDone() || distance.NbSolution() == 0 || distance.Value() >= least) continue;
-            least = distance.Value();
-            best = Laid{distance.PointOnShape2(1), f};
+        std::optional<gp_Pnt> best;
+        for (int i = 1; m_nearest.IsDone() && i <= m_nearest.NbExt(); ++i) {
+            double u = 0, v = 0;
+            m_nearest.Point(i).Parameter(u, v);
+            if (m_nearest.SquareDistance(i) >= least || m_inside.Perform(gp_Pnt2d(u, v)) == TopAbs_OUT)
+                continue;
+            least = m_nearest.SquareDistance(i);
+            best = m_nearest.Point(i).Value();
         }
+        return best ? best : onBorder(p);
+    }
+
+  private:
+    /// Beyond the border of the face the nearest place is on it.
+    std::optional<gp_Pnt> onBorder(const gp_Pnt& p) const {
+        const BRepExtrema_DistShapeShape distance(BRepBuilderAPI_MakeVertex(p).Shape(), m_face);
+        if (!distance.IsDone() || distance.NbSolution() == 0) return std::nullopt;
+        return distance.PointOnShape2(1);
+    }
+
+    TopoDS_Face m_face;
+    BRepTopAdaptor_FClass2d m_inside;
+    BRepAdaptor_Surface m_surface;
+    Extrema_ExtPS m_nearest;
+};
+
+} // namespace
+
+Result<SpacePieces> laidSquarely(const Path& line, const std::vector<TopoDS_Face>& faces) {
+    std::vector<std::unique_ptr<Nearest>> nearest;
+    for (const TopoDS_Face& f : faces) nearest.push_back(std::make_unique<Nearest>(f));
+    return laid(line, [&](const gp_Pnt& p) -> std::optional<Laid> {
+        std::optional<Laid> best;
+        for (std::size_t f = 0; f < nearest.size(); ++f)
+            if (const auto at = nearest[f]->of(p); at && (!best || p.Distance(*at) < p.Distance(best->at)))
+                best = Laid{*at, f};
         return best;
     });
 }

@@ -47,6 +47,12 @@ SlotWords turns() {
     return s;
 }
 
+SlotWords hand() {
+    SlotWords s = choice("hand", "hand", {"right-handed", "left-handed"});
+    s.flips = {"right-handed", "left-handed"};
+    return s;
+}
+
 SlotWords startAngle() {
     SlotWords s = slot("start", "angle at its beginning", SlotType::Quantity, "0°");
     s.dimension = kAngle;
@@ -81,7 +87,7 @@ StepWords curveWords() {
                length("height", "height", "18 mm", 5000),
                length("pitch", "pitch", "6 mm", 5000),
                turns(),
-               choice("hand", "hand", {"right-handed", "left-handed"}),
+               hand(),
                startAngle(),
                level(),
                slot("points", "points", SlotType::Points),

@@ -1,5 +1,6 @@
 // Sweep: the areas of a drawing carried along a path.
 
+#include "core/shape/places.hpp"
 #include "core/steps/shared/becoming.hpp"
 #include "core/steps/shared/chosen_area.hpp"
 #include "core/steps/shared/converted_walls.hpp"
@@ -19,12 +20,27 @@ namespace gc {
 
 namespace {
 
+/// The normal of a face that leads, where it is nearest to the path.
+Result<Done> leadByFace(const Arguments& args, ModelReader& model, SweepLaw& law) {
+    const auto found = findFaces(args.references("lead face"), model);
+    if (!found) return found.error();
+    law.leads = [body = found->body, items = found->items](double, const gp_Pnt& at) {
+        const auto nearest = nearestOnFaces(body, items, toVec(at));
+        return nearest ? gp_Vec(nearest->normal.x, nearest->normal.y, nearest->normal.z) : gp_Vec();
+    };
+    return Done{};
+}
+
 /// The line that leads, by the share of its own length.
 Result<SweepLaw> lawOf(const Arguments& args, ModelReader& model) {
     SweepLaw law;
     law.parallel = args.text("stand") == "kept parallel";
     if (args.text("change").starts_with("turning")) law.turn = args.number("turn");
     if (args.text("change").ends_with("growing to")) law.size = args.number("size");
+    if (args.text("stand") == "led by the face") {
+        if (auto led = leadByFace(args, model, law); !led) return led.error();
+        return law;
+    }
     if (args.text("stand") != "led by") return law;
     auto lead = findPath(args.references("lead"), model);
     if (!lead) {

@@ -284,3 +284,41 @@ TEST_CASE("A section is led by a line, and open strokes are swept as a wall") {
     CHECK(area > 14);
     CHECK(area < 17); // 8 + 8, less or more by a corner, and its middle is not on the path
 }
+
+TEST_CASE("A section is led by a face: it stands on it all along") {
+    // A rib along a helix on a tube: its feet stay on the wall, so it reaches as far from the axis
+    // everywhere.
+    Part p;
+    add(p, "draw",
+        {{"name", std::string("foot")},
+         {"plane", std::string("ground")},
+         {"drawing", DrawingSlot(circle(20))}});
+    add(p, "extrude", {{"outline", std::string("foot")}, {"length", std::string("60 mm")}});
+    add(p, "curve",
+        {{"radius", std::string("20 mm")},
+         {"sized", std::string("by height and turns")},
+         {"height", std::string("30 mm")},
+         {"turns", std::string("1.5")},
+         {"level", std::string("10 mm")}});
+    add(p, "draw",
+        {{"name", std::string("rib")},
+         {"plane", std::string("front")},
+         {"drawing", DrawingSlot(rectangle({-1, -1}, {3, 1}))}});
+    add(p, "sweep",
+        {{"outline", std::string("rib")},
+         {"path", References{"curve of step 3"}},
+         {"stand", std::string("led by the face")},
+         {"lead face",
+          References{"side " + std::to_string(p.steps[0].drawing("drawing").strokes[0].id) + " of step 2"}},
+         {"does", std::string("as new body")},
+         {"body", std::string("rib")}});
+    const auto r = built(p);
+    const Box box = envelope(r.state.body("rib"));
+    // The outer corners stand 3 out and 1 to the side: square to the wall, not to the axis.
+    const double far = std::hypot(23, std::cos(std::atan2(30, 2 * kPi * 1.5 * 20)));
+    for (const double reach : {-box.low.x, -box.low.y, box.high.y}) CHECK(reach == Approx(far).margin(0.1));
+    // 4 by 2 and its middle 1 outside of the helix: longer by its radius, by Pappus' rule for the turn.
+    const double per = 2 * kPi * 1.5 * 20, slope = std::hypot(per, 30);
+    const double bend = (per / 20) * (per / 20) * 20 / (slope * slope); // of the helix, 1/mm
+    CHECK(volumeOf(r, "rib") == Approx(8 * slope * (1 + bend)).epsilon(1e-4));
+}

@@ -16,6 +16,9 @@ namespace {
 bool isLed(const Step& s) {
     return s.text("stand") == "led by";
 }
+bool isLedByFace(const Step& s) {
+    return s.text("stand") == "led by the face";
+}
 bool goesOn(const Step& s) {
     return s.text("end") == "on to";
 }
@@ -99,8 +102,10 @@ StepWords sweepWords() {
                choice("end", "where it ends", {"to where it ends", "on to"}),
                slot("end face", "face to end at", SlotType::Face),
                choice("placing", "where the section stands", {"brought onto it", "where it is drawn"}),
-               choice("stand", "how the section stands", {"square to it", "kept parallel", "led by"}),
+               choice("stand", "how the section stands",
+                      {"square to it", "kept parallel", "led by", "led by the face"}),
                slot("lead", "line that leads it", SlotType::Curves),
+               slot("lead face", "face that leads it", SlotType::Face),
                choice("change", "how the section changes",
                       {"unchanged", "turning by", "growing to", "turning by and growing to"}),
                turn(),
@@ -119,6 +124,7 @@ StepWords sweepWords() {
                                           {",", ""},
                                           {"", "stand"},
                                           {"", "lead", isLed},
+                                          {"", "lead face", isLedByFace},
                                           {",", ""},
                                           {"", "change"},
                                           {"", "turn", turns},

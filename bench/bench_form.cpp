@@ -1,0 +1,110 @@
+/// Steps of the stage Form against the kernel's raw booleans of the same bodies, their picture against the
+/// kernel's mesh, and how many pictures a second a dragged size gives. Ratios in one run; not a test.
+/// Build and run: cmake --build --preset ci --target bench_form && build/release/bin/bench_form
+
+#include "core/document/part_file.hpp"
+#include "core/regen/engine.hpp"
+#include "core/shape/kernel.hpp"
+#include "core/shape/mesh.hpp"
+#include "core/steps/step_run.hpp"
+
+#include <BRepAlgoAPI_Cut.hxx>
+#include <BRepAlgoAPI_Fuse.hxx>
+#include <BRepTools.hxx>
+
+#include <chrono>
+#include <cstdio>
+
+namespace {
+
+using namespace gc;
+
+double msOf(const std::function<void()>& work) {
+    const auto start = std::chrono::steady_clock::now();
+    work();
+    return std::chrono::duration<double, std::milli>(std::chrono::steady_clock::now() - start).count();
+}
+
+double leastMs(int runs, const std::function<void()>& work) {
+    double best = 1e300;
+    for (int i = 0; i < runs; ++i) best = std::min(best, msOf(work));
+    return best;
+}
+
+/// The one boolean that the step needs, by the kernel alone.
+double rawMs(const Body& body, const Body& tool, bool takes) {
+    return leastMs(5, [&] {
+        TopTools_ListOfShape bodies, tools;
+        bodies.Append(body.shape().shape);
+        tools.Append(tool.shape().shape);
+        BRepAlgoAPI_Fuse fuse;
+        BRepAlgoAPI_Cut cut;
+        BRepAlgoAPI_BooleanOperation& operation =
+            takes ? static_cast<BRepAlgoAPI_BooleanOperation&>(cut) : fuse;
+        operation.SetArguments(bodies);
+        operation.SetTools(tools);
+        operation.SetNonDestructive(true);
+        operation.Build();
+    });
+}
+
+void benchSteps(const char* name, const Part& part) {
+    const RegenResult regen = Engine().regenerate(part);
+    for (const StepReport& s : regen.steps) {
+        if (s.aids.tool.empty() || s.bodies.size() != 1) continue;
+        const ModelState& before = regen.before[std::size_t(s.number - 1)];
+        const auto body = before.bodies.find(s.bodies.front());
+        if (body == before.bodies.end()) continue;
+        const auto args = Engine::argumentsOf(*part.findStep(s.id), part, valuesOf(part));
+        const double ours = leastMs(5, [&] { (void)runStep(*args, before); });
+        const double raw = rawMs(body->second.value, s.aids.tool, s.aids.takes);
+        std::printf("%-13s step %2d %-8s %7.1f ms, raw boolean %7.1f ms, ratio %.2f\n", name, s.number,
+                    s.kind.c_str(), ours, raw, ours / raw);
+    }
+    for (const auto& [id, entity] : regen.state.bodies) {
+        const MeshOptions options{0.05, 0.25};
+        const double own = leastMs(5, [&] { (void)makeMesh(entity.value, options); });
+        const double kernels = leastMs(2, [&] {
+            BRepTools::Clean(entity.value.shape().shape);
+            (void)makeKernelMesh(entity.value, options);
+        });
+        std::printf("%-13s mesh of %s %.1f ms, the kernel's %.1f ms, %.0f times faster\n", name,
+                    entity.name.c_str(), own, kernels, kernels / own);
+    }
+}
+
+/// A length of the last step is dragged: it is built anew and drawn coarsely each time.
+void benchDrag(const char* name, Part part) {
+    Step& last = part.steps.back();
+    const char* slot = last.kind == "revolve" ? "angle" : last.kind == "sweep" ? "turn" : "length";
+    if (last.kind == "sweep") last.slots["change"] = std::string("turning by");
+    if (last.kind == "revolve") last.slots["end"] = std::string("by");
+    if (last.kind == "extrude") last.slots["end"] = std::string("by");
+    Engine engine;
+    (void)engine.regenerate(part);
+    int pictures = 0;
+    double size = 20;
+    const double ms = msOf([&] {
+        for (; pictures < 25; ++pictures) {
+            size += 0.37;
+            last.slots[slot] = formatNumber(size, 4) + (last.kind == "extrude" ? " mm" : "°");
+            RegenHooks hooks;
+            hooks.preview = true;
+            const RegenResult r = engine.regenerate(part, hooks);
+            for (const auto& [id, entity] : r.state.bodies) (void)makeMesh(entity.value, {0.25, 0.5});
+        }
+    });
+    std::printf("%-13s %s dragged: %.0f pictures a second\n", name, last.kind.c_str(), 1000 * pictures / ms);
+}
+
+} // namespace
+
+int main() {
+    for (const char* name : {"seed-box", "tap-cover", "ground-spike", "rail-hook"}) {
+        const auto part = loadPart(std::string("demo/") + name + ".goodcurve");
+        if (!part) return 2;
+        benchSteps(name, *part);
+        benchDrag(name, *part);
+    }
+    return 0;
+}
