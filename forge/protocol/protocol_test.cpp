@@ -45,7 +45,8 @@ std::vector<say::ToWindow> everyAnswer() {
     say::GuidesShown guides;
     guides.planes = {{"ground", planeFacing({}, {0, 0, 1})}};
     guides.axes = {{"spindle", {0, 0, -1}, {0, 0, 9}}};
-    guides.drawings = {{4, Plane(), {{"stroke 1 of step 4", 0, 2}}, {{"1 2", {0, 1, 1, 1}}}}};
+    guides.drawings = {
+        {4, Plane(), {{"stroke 1 of step 4", "chain of stroke 1 of step 4", 0, 2}}, {{"1 2", {0, 1, 1, 1}}}}};
     guides.points = {0, 0, 0, 1, 1, 1};
     say::AidsShown aids;
     aids.step = 3, aids.takes = true;

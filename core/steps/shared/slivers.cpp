@@ -2,7 +2,14 @@
 
 #include "core/steps/shared/over_face.hpp"
 
+#include <BRepAdaptor_Surface.hxx>
+#include <BRepBndLib.hxx>
+#include <Bnd_Box.hxx>
+#include <TopoDS.hxx>
+#include <gp_Pln.hxx>
+
 #include <algorithm>
+#include <cmath>
 
 namespace gc {
 
@@ -28,6 +35,36 @@ std::optional<Beside> wallBehind(const TopoDS_Face& face, const NamedTool& tool,
     return most;
 }
 
+struct Wall {
+    Bnd_Box box; ///< larger by kSliver
+    std::optional<gp_Pln> plane;
+};
+
+std::vector<Wall> wallsOf(const Body& body) {
+    std::vector<Wall> out;
+    for (int i = 1; i <= body.shape().faces.Extent(); ++i) {
+        Wall w;
+        BRepBndLib::Add(body.shape().faces(i), w.box, false);
+        w.box.Enlarge(kSliver);
+        const BRepAdaptor_Surface surface(TopoDS::Face(body.shape().faces(i)), false);
+        if (surface.GetType() == GeomAbs_Plane) w.plane = surface.Plane();
+        out.push_back(std::move(w));
+    }
+    return out;
+}
+
+/// Is there a wall that could run along a flat face, as near behind it as a sliver is thick?
+bool liesAlongside(const TopoDS_Face& face, const std::vector<Wall>& walls) {
+    constexpr double kAlong = 0.95; // cosine
+    Bnd_Box box;
+    BRepBndLib::Add(face, box, false);
+    const gp_Dir way = outOf(face);
+    return std::any_of(walls.begin(), walls.end(), [&](const Wall& w) {
+        if (w.box.IsOut(box)) return false;
+        return !w.plane || std::fabs(w.plane->Axis().Direction().Dot(way)) > kAlong;
+    });
+}
+
 } // namespace
 
 std::optional<Beside> gapLeft(const NamedTool& tool, const std::vector<Gap>& gaps) {
@@ -38,9 +75,13 @@ std::optional<Beside> gapLeft(const NamedTool& tool, const std::vector<Gap>& gap
 }
 
 std::optional<Beside> wallLeft(const Body& body, const NamedTool& tool) {
-    Ahead ahead(body.shape().shape);
-    for (const TopoDS_Face& face : flatFacesOf(tool))
-        if (auto wall = wallBehind(face, tool, ahead)) return wall;
+    const auto walls = wallsOf(body);
+    std::optional<Ahead> ahead; // costs as much as all else, and is seldom asked
+    for (const TopoDS_Face& face : flatFacesOf(tool)) {
+        if (!liesAlongside(face, walls)) continue;
+        if (!ahead) ahead.emplace(body.shape().shape);
+        if (auto wall = wallBehind(face, tool, *ahead)) return wall;
+    }
     return std::nullopt;
 }
 
