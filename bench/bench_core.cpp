@@ -1,6 +1,7 @@
 /// Timings as ratios against a raw reference in the same run. Not a test: machines are noisy.
 /// Build and run: cmake --build --preset release --target bench_core && build/release/bin/bench_core
 
+#include "bench/timing.hpp"
 #include "core/document/part_file.hpp"
 #include "core/regen/measure.hpp"
 #include "core/shape/kernel.hpp"
@@ -16,25 +17,11 @@
 #include <embree3/rtcore.h>
 #include <tbb/parallel_for.h>
 
-#include <chrono>
 #include <cstdio>
 
 namespace {
 
 using namespace gc;
-
-double msOf(const std::function<void()>& work) {
-    const auto start = std::chrono::steady_clock::now();
-    work();
-    return std::chrono::duration<double, std::milli>(std::chrono::steady_clock::now() - start).count();
-}
-
-/// Least of several runs: what the work takes when nothing disturbs it.
-double leastMs(int runs, const std::function<void()>& work) {
-    double best = 1e300;
-    for (int i = 0; i < runs; ++i) best = std::min(best, msOf(work));
-    return best;
-}
 
 /// The same rays by the library alone: no filters, no fields.
 double rawRays(const TriangleMesh& mesh, const SampledSurface& surface) {

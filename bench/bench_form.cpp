@@ -2,6 +2,7 @@
 /// kernel's mesh, and how many pictures a second a dragged size gives. Ratios in one run; not a test.
 /// Build and run: cmake --build --preset ci --target bench_form && build/release/bin/bench_form
 
+#include "bench/timing.hpp"
 #include "core/document/part_file.hpp"
 #include "core/regen/engine.hpp"
 #include "core/shape/kernel.hpp"
@@ -12,24 +13,11 @@
 #include <BRepAlgoAPI_Fuse.hxx>
 #include <BRepTools.hxx>
 
-#include <chrono>
 #include <cstdio>
 
 namespace {
 
 using namespace gc;
-
-double msOf(const std::function<void()>& work) {
-    const auto start = std::chrono::steady_clock::now();
-    work();
-    return std::chrono::duration<double, std::milli>(std::chrono::steady_clock::now() - start).count();
-}
-
-double leastMs(int runs, const std::function<void()>& work) {
-    double best = 1e300;
-    for (int i = 0; i < runs; ++i) best = std::min(best, msOf(work));
-    return best;
-}
 
 /// The one boolean that the step needs, by the kernel alone.
 double rawMs(const Body& body, const Body& tool, bool takes) {

@@ -176,6 +176,13 @@ Profile placed(const Outline& outline, std::vector<ProfileEdge> edges, const std
 
 } // namespace
 
+Profile moved(Profile profile, const gp_Trsf& by) {
+    const TopLoc_Location place(by);
+    profile.face.Move(place);
+    for (ProfileEdge& e : profile.edges) e.edge.Move(place);
+    return profile;
+}
+
 Profile profileOf(const Outline& outline, const Region& area) {
     return placed(outline, edgesOfLoop(outline, area.outer), area.holes);
 }

@@ -7,6 +7,7 @@
 
 #include <TopoDS_Edge.hxx>
 #include <TopoDS_Face.hxx>
+#include <gp_Trsf.hxx>
 
 namespace gc {
 
@@ -22,6 +23,9 @@ struct Profile {
     TopoDS_Face face;
     std::vector<ProfileEdge> edges;
 };
+
+/// All of it at once: what is moved by itself would be in another place for the kernel.
+Profile moved(Profile profile, const gp_Trsf& by);
 
 /// A stroke as one edge, in the front plane.
 TopoDS_Edge edgeOfStroke(const std::vector<Curve2>& curves);

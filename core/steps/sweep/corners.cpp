@@ -71,14 +71,6 @@ gp_Trsf between(const Frame& from, const Frame& to) {
     return t;
 }
 
-Profile moved(const Profile& profile, const gp_Trsf& by) {
-    Profile out = profile;
-    const TopLoc_Location place(by);
-    out.face.Move(place);
-    for (ProfileEdge& e : out.edges) e.edge.Move(place);
-    return out;
-}
-
 std::optional<Error> cannotGoRound(const std::vector<Run>& runs, double reach) {
     constexpr double kSharp = std::numbers::pi * 150 / 180;
     for (const Run& r : runs) {

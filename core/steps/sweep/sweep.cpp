@@ -90,13 +90,6 @@ bool standsOnIt(const Plane& plane, const Region& area, const Path& path) {
            std::fabs(std::fabs(along.Dot(gp_Vec(n.x, n.y, n.z))) - 1) < kSquare;
 }
 
-Profile moved(Profile profile, const gp_Trsf& by) {
-    const TopLoc_Location place(by);
-    profile.face.Move(place);
-    for (ProfileEdge& e : profile.edges) e.edge.Move(place);
-    return profile;
-}
-
 /// The sweep of each area.
 Result<NamedTool> toolFor(const Arguments& args, const Outline& outline, const std::vector<Region>& areas,
                           const Path& path, const SweepLaw& law, const std::optional<SweepEnd>& end) {
