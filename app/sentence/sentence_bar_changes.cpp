@@ -14,6 +14,7 @@ void SentenceBar::forgetChanges() {
     m_before.clear();
     m_after.clear();
     m_fault.clear();
+    m_way.reset();
     m_scrubbed.clear();
 }
 

@@ -6,8 +6,6 @@
 #include "core/document/body_list.hpp"
 #include "core/document/slot_trait.hpp"
 
-#include <QRegularExpression>
-
 #include <algorithm>
 
 namespace gc::app {
@@ -82,8 +80,8 @@ SlotValue SentenceBar::withArea(const SlotWords& s, const Pick& pick) {
 
 /// What the sentence itself would make is seen, but it cannot be made of that.
 bool SentenceBar::isOwn(const QString& reference) const {
-    const QRegularExpression own(QStringLiteral("\\bstep %1\\b").arg(m_draft->id));
-    return reference.contains(own);
+    const std::vector<int> steps = stepsIn(reference.toStdString());
+    return std::find(steps.begin(), steps.end(), m_draft->id) != steps.end();
 }
 
 void SentenceBar::fill(const Pick& pick) {
@@ -126,7 +124,8 @@ void SentenceBar::fillSeveral(const QStringList& refs) {
     }
     References now = m_draft->references(s->key);
     for (const QString& r : refs)
-        if (std::find(now.begin(), now.end(), r.toStdString()) == now.end()) now.push_back(r.toStdString());
+        if (!isOwn(r) && std::find(now.begin(), now.end(), r.toStdString()) == now.end())
+            now.push_back(r.toStdString());
     set(slot, now);
     m_flow->setActiveSlot(slot);
 }

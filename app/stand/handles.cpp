@@ -126,6 +126,12 @@ QRectF Handles::figure(int handle, const Scene& s) const {
     return shape.good ? figureAt(h, shown(handle), shape, s) : QRectF();
 }
 
+bool Handles::figuresMeet(const QRectF& place, const Scene& s) const {
+    for (int i = 0; i < static_cast<int>(m_handles.size()); ++i)
+        if (figure(i, s).intersects(place)) return true;
+    return false;
+}
+
 int Handles::at(QPointF pointer, const Scene& s) const {
     int best = -1;
     double least = kGrip;

@@ -41,6 +41,8 @@ class Handles {
     QPointF tip(int handle, const Scene& s) const; ///< null where it cannot be dragged from here
     QRectF figure(int handle, const Scene& s) const;
     int find(const QString& slot) const;
+    /// Does one of the figures stand in a place of the screen?
+    bool figuresMeet(const QRectF& place, const Scene& s) const;
 
     // ---- dragging
     void take(int handle, QPointF pointer);

@@ -213,7 +213,8 @@ void Stand::paintCallout(QPainter& p, QPointF at, const QString& text) {
     p.setFont(textFont(12, QFont::DemiBold));
     const double w = p.fontMetrics().horizontalAdvance(text) + 20;
     QRectF box(at.x() + 26, at.y() - 40, w, 26);
-    if (box.right() > width() - 8) box.moveRight(at.x() - 26);
+    const bool covered = m_handles.figuresMeet(box, handleScene());
+    if (covered || box.right() > width() - 8) box.moveRight(at.x() - 26);
     QPointF end(box.left() > at.x() ? box.left() : box.right(), box.center().y());
     if (box.left() < 8) { // room on neither side: below
         box.moveTopLeft({std::clamp(at.x() - w / 2, 8.0, std::max(8.0, width() - 8 - w)), at.y() + 26});

@@ -209,6 +209,13 @@ std::vector<int> stepsIn(const PointRef& ref) {
     return out;
 }
 
+std::vector<int> stepsIn(const std::string& reference) {
+    if (const auto p = parsePointRef(reference)) return stepsIn(*p);
+    if (const auto e = parseEdgeRef(reference)) return stepsIn(bare(*e));
+    if (const auto f = parseFaceRef(reference)) return stepsIn(*bare(*f));
+    return {};
+}
+
 std::string marked(const std::string& reference) {
     return "⟦" + reference + "⟧";
 }

@@ -120,6 +120,8 @@ std::string markedStep(int step);
 std::vector<int> stepsIn(const FaceRef& ref);
 std::vector<int> stepsIn(const EdgeRef& ref);
 std::vector<int> stepsIn(const PointRef& ref);
+/// Of a reference of any sort, by its text, without what tells like pieces apart.
+std::vector<int> stepsIn(const std::string& reference);
 
 /// The same without what tells like pieces apart: "next to", orders, and the third face at an edge's end.
 FaceRefPtr bare(const FaceRefPtr& ref);

@@ -25,7 +25,8 @@ TEST_CASE("References are read and written back as the same sentence") {
           "where wall of step 2 meets top of step 2 at floor of step 2", "edges between step 2 and step 5",
           "corners of step 2", "outside corners of step 4", "inside corners of step 4",
           "where a of step 1 meets b of step 2 number 3 of 4 through step 7",
-          "where (a of step 1 number 1 of 2 up step 3) meets b of step 2"}) {
+          "where (a of step 1 number 1 of 2 up step 3) meets b of step 2", "stroke 4 of step 7",
+          "chain of stroke 4 of step 7", "curve of step 9"}) {
         const auto e = parseEdgeRef(text);
         INFO(text);
         REQUIRE(e.ok());

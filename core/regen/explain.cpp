@@ -28,20 +28,13 @@ std::optional<Vec3> placeIn(const ModelState& state, const std::string& referenc
     return std::nullopt;
 }
 
-std::vector<int> stepsOf(const std::string& reference) {
-    if (const auto p = parsePointRef(reference)) return stepsIn(*p);
-    if (const auto e = parseEdgeRef(reference)) return stepsIn(bare(*e));
-    if (const auto f = parseFaceRef(reference)) return stepsIn(*bare(*f));
-    return {};
-}
-
 /// Why it was never there: a step that it rests on is off, has failed, or does not make it now.
 Message whyNeverThere(const std::string& reference, const Part& part, const RegenResult& sofar) {
     const auto reportOf = [&](int id) {
         return std::find_if(sofar.steps.begin(), sofar.steps.end(),
                             [id](const StepReport& r) { return r.id == id; });
     };
-    const std::vector<int> steps = stepsOf(reference);
+    const std::vector<int> steps = stepsIn(reference);
     for (const int id : steps) {
         const Step* step = part.findStep(id);
         if (!step) return "the step that made it was deleted";
@@ -62,7 +55,7 @@ Message whyNeverThere(const std::string& reference, const Part& part, const Rege
 
 void explainLost(Error& e, const Part& part, const RegenResult& sofar) {
     for (const std::string& reference : e.culprits) {
-        if (stepsOf(reference).empty()) continue;
+        if (stepsIn(reference).empty()) continue;
         Message cause;
         for (std::size_t k = sofar.before.size(); k-- > 0 && cause.empty();) {
             const auto at = placeIn(sofar.before[k], reference);

@@ -71,10 +71,6 @@ std::vector<std::vector<gp_Pnt>> turned(const std::vector<std::vector<gp_Pnt>>& 
 
 } // namespace
 
-std::vector<double> GridDirection::middles() const {
-    return fit ? fit->middles() : std::vector{0.5 * (from + to)};
-}
-
 std::optional<GridDirection> directionFor(const std::vector<double>& where,
                                           const std::function<std::vector<gp_Pnt>(double)>& curves,
                                           double tolerance, int mostPoles) {

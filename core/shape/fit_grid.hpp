@@ -18,7 +18,6 @@ struct GridDirection {
     double from = 0, to = 1;
     std::optional<FitDirection> fit; ///< nothing: straight
     std::vector<double> points() const { return fit ? fit->points() : std::vector{from, to}; }
-    std::vector<double> middles() const;
 };
 
 /// Knots for some curves that share a parameter, halved where one of them is further than a tolerance from

@@ -68,6 +68,42 @@ SlotWords level() {
     return s;
 }
 
+std::vector<SentencePiece> sentence() {
+    return {{"Curve", ""},
+            {"", "name"},
+            {",", ""},
+            {"", "way"},
+            {"", "about", isHelix},
+            {", radius", "", isHelix},
+            {"", "radius", isHelix},
+            {"", "shape", isHelix},
+            {"", "far radius", tapers},
+            {",", "", isHelix},
+            {"", "sized", isHelix},
+            {"", "height", usesHeight},
+            {"", "pitch", usesPitch},
+            {"", "turns", usesTurns},
+            {"turns", "", usesTurns},
+            {",", "", isHelix},
+            {"", "hand", isHelix},
+            {"from", "", isHelix},
+            {"", "start", isHelix},
+            {"at", "", isHelix},
+            {"", "level", isHelix},
+            {"", "points", isThroughPoints},
+            {":", "", isOnFaces},
+            {"", "line", isOnFaces},
+            {"onto", "", isOnFaces},
+            {"", "faces", isOnFaces},
+            {"", "towards", isOnFaces},
+            {"", "from", isBridge},
+            {"and", "", isBridge},
+            {"", "to", isBridge},
+            {",", "", isBridge},
+            {"", "ends", isBridge},
+            {".", ""}};
+}
+
 StepWords curveWords() {
     StepWords w{"curve",
                 "Curve",
@@ -97,39 +133,7 @@ StepWords curveWords() {
                slot("from", "line that it leaves", SlotType::Curves),
                slot("to", "line that it reaches", SlotType::Curves),
                choice("ends", "how it meets them", {"tangent", "with even curvature"})};
-    w.sentence = {{"Curve", ""},
-                  {"", "name"},
-                  {",", ""},
-                  {"", "way"},
-                  {"", "about", isHelix},
-                  {", radius", "", isHelix},
-                  {"", "radius", isHelix},
-                  {"", "shape", isHelix},
-                  {"", "far radius", tapers},
-                  {",", "", isHelix},
-                  {"", "sized", isHelix},
-                  {"", "height", usesHeight},
-                  {"", "pitch", usesPitch},
-                  {"", "turns", usesTurns},
-                  {"turns", "", usesTurns},
-                  {",", "", isHelix},
-                  {"", "hand", isHelix},
-                  {"from", "", isHelix},
-                  {"", "start", isHelix},
-                  {"at", "", isHelix},
-                  {"", "level", isHelix},
-                  {"", "points", isThroughPoints},
-                  {":", "", isOnFaces},
-                  {"", "line", isOnFaces},
-                  {"onto", "", isOnFaces},
-                  {"", "faces", isOnFaces},
-                  {"", "towards", isOnFaces},
-                  {"", "from", isBridge},
-                  {"and", "", isBridge},
-                  {"", "to", isBridge},
-                  {",", "", isBridge},
-                  {"", "ends", isBridge},
-                  {".", ""}};
+    w.sentence = sentence();
     return w;
 }
 

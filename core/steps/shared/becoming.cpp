@@ -76,10 +76,14 @@ std::optional<Body> joinRooted(const Body& body, const NamedTool& tool, std::vec
     return now;
 }
 
+bool isOwnEnd(const Beside& beside) {
+    return beside.face.starts_with("end of");
+}
+
 /// The step's own length is made longer, where it is its end that lacks something.
 void offerLonger(Error& e, const Becoming& becoming, const NamedTool& tool, const Beside& lacks) {
     constexpr double kGrain = 0.01, kRounding = 1e-6; // mm: as people write lengths; of the grain
-    if (!becoming.grows || !lacks.face.starts_with("end of")) return;
+    if (!becoming.grows || !isOwnEnd(lacks)) return;
     Remedy r;
     r.step = tool.step;
     r.slot = becoming.grows->first;
@@ -104,16 +108,16 @@ Error withGap(const Becoming& becoming, const Body& body, const NamedTool& tool,
 /// What was done leaves something so thin that it is hardly meant: it stands, and is told.
 std::optional<Error> doubtOf(const Becoming& becoming, const Body& body, const NamedTool& tool) {
     std::optional<Beside> thin;
-    Error e;
-    if (becoming.how == Combine::Take && (thin = wallLeft(body, tool)))
-        e = errorOf("becoming.sliver",
-                    phrase("It leaves a wall of only %1 at %2.", formatAmount(thin->by, "mm", 3),
-                           thin->face.empty() ? "one of its faces" : marked(thin->face)));
-    if (becoming.how == Combine::Add && (thin = gapLeft(tool, gapsOf(body, tool))))
-        e = errorOf("becoming.sliver",
-                    phrase("It leaves a gap of only %1 at %2.", formatAmount(thin->by, "mm", 3),
-                           thin->face.empty() ? "one of its faces" : marked(thin->face)));
+    if (becoming.how == Combine::Take) thin = wallLeft(body, tool);
+    if (becoming.how == Combine::Add) thin = gapLeft(tool, gapsOf(body, tool));
     if (!thin) return std::nullopt;
+    Error e =
+        errorOf("becoming.sliver", phrase(becoming.how == Combine::Take ? "It leaves a wall of only %1 %2."
+                                                                        : "It leaves a gap of only %1 %2.",
+                                          formatAmount(thin->by, "mm", 3),
+                                          isOwnEnd(*thin)      ? "behind its end"
+                                          : thin->face.empty() ? "behind one of its faces"
+                                                               : "behind " + marked(thin->face)));
     e.place = thin->at;
     offerLonger(e, becoming, tool, *thin);
     return e;

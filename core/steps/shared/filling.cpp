@@ -1,5 +1,7 @@
 #include "core/steps/shared/filling.hpp"
 
+#include "core/steps/shared/chosen_area.hpp"
+
 namespace gc {
 
 bool isWall(const Arguments& args) {
@@ -28,6 +30,32 @@ Result<Outline> wallAlong(const Arguments& args, const Outline& outline,
         out.madeRoles[id] = (second || side != WallSide::Both ? "far side " : "side ") + std::to_string(of);
     }
     for (const auto& [id, which] : wall->caps) out.madeRoles[id] = "cap " + std::to_string(which);
+    return out;
+}
+
+Result<Filled> filledFor(const Arguments& args, ModelReader& model, const std::string& kind,
+                         const std::string& verb) {
+    Filled out;
+    const auto id = model.outlineIn("outline");
+    out.drawn = id ? model.outline(*id) : nullptr;
+    if (!out.drawn)
+        return errorOf(kind + ".outline",
+                       phrase("There is no drawing called \"%1\" before this step.", args.label("outline")));
+    if (isWall(args)) {
+        auto along = wallAlong(args, *out.drawn);
+        if (!along) return along.error();
+        out.wall = std::move(*along);
+        out.areas = out.wall->regions;
+        return out;
+    }
+    if (!out.drawn->drawn())
+        return errorOf(
+            kind + ".stations",
+            phrase("The outline \"%1\" goes through stations and is there to be turned. %2 a drawing.",
+                   args.label("outline"), verb));
+    auto areas = meantAreas(args, *out.drawn, kind, out.notes);
+    if (!areas) return areas.error();
+    out.areas = std::move(*areas);
     return out;
 }
 

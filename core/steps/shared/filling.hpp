@@ -15,4 +15,19 @@ bool isWall(const Arguments& args);
 Result<Outline> wallAlong(const Arguments& args, const Outline& outline,
                           const std::optional<WallAxis>& axis = {});
 
+/// What of a drawing becomes solid: its areas that are meant, or a wall along its strokes.
+struct Filled {
+    const Outline* drawn = nullptr;
+    std::optional<Outline> wall;
+    std::vector<Region> areas;
+    std::vector<Message> notes;
+    const Outline& outline() const { return wall ? *wall : *drawn; }
+};
+
+/// The drawing that the slot "outline" names, by the slots "area", "fill" and so on. \param kind of step, for
+/// the codes of errors: ".outline" where there is none, ".stations" where it goes through stations, and those
+/// of meantAreas \param verb "Extrude"
+Result<Filled> filledFor(const Arguments& args, ModelReader& model, const std::string& kind,
+                         const std::string& verb);
+
 } // namespace gc

@@ -24,12 +24,6 @@ double Path::turnAfter(std::size_t piece) const {
     return a.tangent(a.length()).Angle(b.tangent(0));
 }
 
-bool Path::hasCorners() const {
-    for (std::size_t i = 0; i + (m_closed ? 0 : 1) < m_pieces.size(); ++i)
-        if (turnAfter(i) > kCorner) return true;
-    return false;
-}
-
 Path Path::reversed() const {
     std::vector<PathPiece> back;
     for (auto p = m_pieces.rbegin(); p != m_pieces.rend(); ++p)

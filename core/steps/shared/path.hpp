@@ -22,7 +22,6 @@ class Path {
     /// The angle by which it turns where a piece ends, rad; of the last piece of a closed path, where it
     /// begins again.
     double turnAfter(std::size_t piece) const;
-    bool hasCorners() const;
     Path reversed() const;
 
   private:

@@ -113,7 +113,7 @@ CornerSweep::CornerSweep(const Profile& profile, std::vector<SmoothRun> runs, bo
         m_within = m_first.local(inside[inside.size() / 2]);
 }
 
-Result<SweepMade> CornerSweep::made(bool rounded) {
+Result<NamedTool> CornerSweep::made(bool rounded) {
     if (auto wrong = cannotGoRound(m_runs, m_reach)) return *wrong;
     if (const auto near = meetingOf(sectionOf(m_profile), m_runs, m_closed, m_first)) return folded(*near);
     for (std::size_t r = 0; r < m_runs.size(); ++r) {
@@ -121,8 +121,8 @@ Result<SweepMade> CornerSweep::made(bool rounded) {
         if (rounded && m_runs[r].turnAfter > 0)
             if (auto wrong = addTurn(r)) return *wrong;
     }
-    SweepMade out{toolOf(*m_joined, m_step), m_exact};
-    out.tool.frame = m_frame;
+    NamedTool out = toolOf(*m_joined, m_step);
+    out.frame = m_frame;
     return out;
 }
 
@@ -138,8 +138,8 @@ std::optional<Error> CornerSweep::addMitred(std::size_t r) {
     const Frames own(run.pieces, false, run.across, {});
     const Run longer = extended(run, m_reach);
     const Frames stretched(longer.pieces, false, run.across, {});
-    auto swept = sweptRun(moved(m_profile, between(m_first.start(), stretched.start())), longer, run.across,
-                          {}, m_exact);
+    auto swept =
+        sweptRun(moved(m_profile, between(m_first.start(), stretched.start())), longer, run.across, {});
     if (!swept) return swept.error();
     std::vector<TopoDS_Shape> planes;
     if (run.turnBefore > 0) {
@@ -160,8 +160,8 @@ std::optional<Error> CornerSweep::addMitred(std::size_t r) {
 
 std::optional<Error> CornerSweep::addPlain(std::size_t r) {
     const Frames own(m_runs[r].pieces, false, m_runs[r].across, {});
-    auto swept = sweptRun(moved(m_profile, between(m_first.start(), own.start())), m_runs[r],
-                          m_runs[r].across, {}, m_exact);
+    auto swept =
+        sweptRun(moved(m_profile, between(m_first.start(), own.start())), m_runs[r], m_runs[r].across, {});
     if (!swept) return swept.error();
     return join(sweptTool(m_step, m_frame, [&](TopoDS_Compound& solids, NamedTool& tool) {
         EndedSolid(std::move(*swept)).addWhole(m_step, solids, tool);

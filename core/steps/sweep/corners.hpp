@@ -12,7 +12,7 @@ class CornerSweep {
 
     /// Mitred: what comes to a corner and what leaves it meet in the plane that halves it. Rounded: the outer
     /// half of the section turns about the corner.
-    Result<SweepMade> made(bool rounded);
+    Result<NamedTool> made(bool rounded);
 
   private:
     std::optional<Error> addMitred(std::size_t run);
@@ -32,7 +32,6 @@ class CornerSweep {
     Frames m_first;
     double m_reach = 0;
     gp_Vec m_within; ///< a place inside the section, as the start has it
-    bool m_exact = true;
     std::optional<Body> m_joined;
 };
 

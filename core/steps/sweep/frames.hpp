@@ -38,10 +38,8 @@ class Frames {
     Frame at(std::size_t piece, double s) const;
     Frame start() const { return at(0, 0); }
     Frame end() const { return at(m_pieces.size() - 1, m_pieces.back().curve.length()); }
-    double length() const { return m_length; }
     /// Of a place of the path, as the start has it: the local coordinates of a point.
     gp_Vec local(const gp_Pnt& p) const;
-    double sizeAt(double share) const { return 1 + (m_law.size - 1) * share; }
 
   private:
     struct Node {

@@ -104,8 +104,7 @@ bool changes(const SweepLaw& law) {
 
 } // namespace
 
-Result<Swept> sweptRun(const Profile& profile, const Run& run, const gp_Vec& across, const SweepLaw& law,
-                       bool& exact) {
+Result<Swept> sweptRun(const Profile& profile, const Run& run, const gp_Vec& across, const SweepLaw& law) {
     const Frames frames(run.pieces, run.closed, across, law);
     const gp_Vec along = run.pieces.front().curve.tangent(0);
     const Section section = facing(sectionOf(profile), along);
@@ -116,7 +115,6 @@ Result<Swept> sweptRun(const Profile& profile, const Run& run, const gp_Vec& acr
     }
     if (isPlain(run.pieces) && !changes(law))
         if (auto plain = plainSweep(profile, run.pieces, run.closed)) return std::move(*plain);
-    exact = false;
     auto swept = sweptFaces(section, run.pieces, run.closed, frames);
     if (swept && !BRepCheck_Analyzer(swept->solid).IsValid()) return sweepUnsound();
     return swept;
@@ -174,14 +172,14 @@ Result<NamedTool> cutAt(Swept swept, const SweepEnd& end, double reach, int step
 /// Straight on from the end of the path to the face, or, where that lies behind it, less far than the path
 /// goes.
 Result<NamedTool> endedAt(const Profile& profile, const Run& run, const gp_Vec& across, const SweepLaw& law,
-                          const SweepEnd& end, bool& exact, int step, const Plane& frame) {
+                          const SweepEnd& end, int step, const Plane& frame) {
     constexpr double kFar = 1e4;
     const Frames frames(run.pieces, run.closed, across, law);
     double reach = 0;
     for (const gp_Pnt& p : sectionOf(profile).border(12))
         reach = std::max(reach, p.Distance(frames.start().at));
     reach *= std::max(1.0, law.size);
-    auto swept = sweptRun(profile, run, across, law, exact);
+    auto swept = sweptRun(profile, run, across, law);
     if (!swept) return swept.error();
     const Frame last = frames.end();
     const gp_Vec along = run.pieces.back().curve.tangent(run.pieces.back().curve.length());
@@ -203,7 +201,7 @@ Result<NamedTool> endedAt(const Profile& profile, const Run& run, const gp_Vec& 
 
 } // namespace
 
-Result<SweepMade> sweepAlong(const Profile& profile, const Path& path, const gp_Vec& across,
+Result<NamedTool> sweepAlong(const Profile& profile, const Path& path, const gp_Vec& across,
                              const SweepLaw& law, bool roundCorners, const std::optional<SweepEnd>& end,
                              int step, const Plane& frame) {
     const auto runs = runsOf(path);
@@ -211,21 +209,13 @@ Result<SweepMade> sweepAlong(const Profile& profile, const Path& path, const gp_
         return errorOf("sweep.end-corners",
                        "Only along a path without corners, and with an end, a section can go on to a "
                        "face. Round the corners, or end it where the path ends.");
-    if (end) {
-        SweepMade made{{}, true};
-        auto tool = endedAt(profile, runs.front(), across, law, *end, made.exact, step, frame);
-        if (!tool) return tool.error();
-        made.tool = std::move(*tool);
-        return made;
-    }
+    if (end) return endedAt(profile, runs.front(), across, law, *end, step, frame);
     if (runs.size() == 1 && runs.front().turnBefore == 0 && runs.front().turnAfter == 0) {
-        SweepMade made{{}, true};
-        auto swept = sweptRun(profile, runs.front(), across, law, made.exact);
+        auto swept = sweptRun(profile, runs.front(), across, law);
         if (!swept) return swept.error();
-        made.tool = sweptTool(step, frame, [&](TopoDS_Compound& solids, NamedTool& tool) {
+        return sweptTool(step, frame, [&](TopoDS_Compound& solids, NamedTool& tool) {
             EndedSolid(std::move(*swept)).addWhole(step, solids, tool);
         });
-        return made;
     }
     if (changes(law))
         return errorOf("sweep.corners",

@@ -9,11 +9,6 @@
 
 namespace gc {
 
-struct SweepMade {
-    NamedTool tool;
-    bool exact = false; ///< of planes, cylinders and tori
-};
-
 /// A face that a sweep goes on to, straight from the end of its path, or ends at before.
 struct SweepEnd {
     TopoDS_Face face;
@@ -24,15 +19,15 @@ struct SweepEnd {
 /// Errors: "sweep.fold" and "sweep.near" where it would run into itself, with the place and the size that
 /// fits; "sweep.corner", "sweep.back" and "sweep.corners" where it cannot go round a corner; "sweep.no-end"
 /// where the face does not end it; "sweep.flat", "sweep.uneven", "sweep.invalid".
-Result<SweepMade> sweepAlong(const Profile& profile, const Path& path, const gp_Vec& across,
+Result<NamedTool> sweepAlong(const Profile& profile, const Path& path, const gp_Vec& across,
                              const SweepLaw& law, bool roundCorners, const std::optional<SweepEnd>& end,
                              int step, const Plane& frame);
 
 // ---- what the ways of going round corners share
 
-/// One run, from its own start on. \param exact becomes false where it is made of B-splines
+/// One run, from its own start on.
 Result<Swept> sweptRun(const Profile& profile, const SmoothRun& run, const gp_Vec& across,
-                       const SweepLaw& law, bool& exact);
+                       const SweepLaw& law);
 Error folded(const Fold& fold);
 Error sweepUnsound();
 /// A tool of what is put among its solids.

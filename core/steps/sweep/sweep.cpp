@@ -2,7 +2,6 @@
 
 #include "core/shape/places.hpp"
 #include "core/steps/shared/becoming.hpp"
-#include "core/steps/shared/chosen_area.hpp"
 #include "core/steps/shared/converted_walls.hpp"
 #include "core/steps/shared/filling.hpp"
 #include "core/steps/shared/find_items.hpp"
@@ -108,10 +107,10 @@ Result<NamedTool> toolFor(const Arguments& args, const Outline& outline, const s
         auto made = sweepAlong(moved(profileOf(outline, area), placing), path, across, law,
                                args.text("corners") == "rounded", end, args.id(), plane);
         if (!made) return made.error();
-        convertWalls(made->tool);
-        for (TopExp_Explorer s(made->tool.shape, TopAbs_SOLID); s.More(); s.Next())
+        convertWalls(*made);
+        for (TopExp_Explorer s(made->shape, TopAbs_SOLID); s.More(); s.Next())
             BRep_Builder().Add(solids, s.Current());
-        all.names.insert(all.names.end(), made->tool.names.begin(), made->tool.names.end());
+        all.names.insert(all.names.end(), made->names.begin(), made->names.end());
     }
     all.shape = onlySolid(solids);
     return all;
@@ -120,27 +119,8 @@ Result<NamedTool> toolFor(const Arguments& args, const Outline& outline, const s
 } // namespace
 
 Result<StepChange> runSweep(const Arguments& args, ModelReader& model, const Progress&) {
-    const auto id = model.outlineIn("outline");
-    const Outline* outline = id ? model.outline(*id) : nullptr;
-    if (!outline)
-        return errorOf("sweep.outline",
-                       phrase("There is no drawing called \"%1\" before this step.", args.label("outline")));
-    if (!outline->drawn())
-        return errorOf("sweep.stations",
-                       phrase("The outline \"%1\" goes through stations and is there to be turned. "
-                              "Sweep a drawing.",
-                              args.label("outline")));
-    std::vector<Message> notes;
-    std::optional<Outline> wall;
-    if (isWall(args)) {
-        auto along = wallAlong(args, *outline);
-        if (!along) return along.error();
-        wall = std::move(*along);
-        outline = &*wall;
-    }
-    const auto areas =
-        wall ? Result<std::vector<Region>>(wall->regions) : meantAreas(args, *outline, "sweep", notes);
-    if (!areas) return areas.error();
+    auto filled = filledFor(args, model, "sweep", "Sweep");
+    if (!filled) return filled.error();
     auto becoming = becomingOf(args, model);
     if (!becoming) return becoming.error();
     auto made =
@@ -152,11 +132,11 @@ Result<StepChange> runSweep(const Arguments& args, ModelReader& model, const Pro
             const Path way = args.text("begin") == "from its end" ? path->reversed() : *path;
             const auto end = endOf(args, model);
             if (!end) return end.error();
-            auto tool = toolFor(args, *outline, *areas, way, *law, *end);
+            auto tool = toolFor(args, filled->outline(), filled->areas, way, *law, *end);
             if (!tool) return tool.error();
-            return become(*becoming, *tool, areas->size(), args, model);
+            return become(*becoming, *tool, filled->areas.size(), args, model);
         });
-    if (made) made.value().notes.insert(made.value().notes.begin(), notes.begin(), notes.end());
+    if (made) made->notes.insert(made->notes.begin(), filled->notes.begin(), filled->notes.end());
     return made;
 }
 
