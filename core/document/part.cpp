@@ -45,6 +45,7 @@ std::string pointInWords(const std::string& text, const Wording& w) {
 std::string pickInWords(SlotTrait::Picks picks, const std::string& text, const Wording& w) {
     using Picks = SlotTrait::Picks;
     if (picks == Picks::Edges || picks == Picks::Curves) return edgeInWords(text, w);
+    if (picks == Picks::Sections) return parseEdgeRef(text) ? edgeInWords(text, w) : pointInWords(text, w);
     return picks == Picks::Points ? pointInWords(text, w) : faceInWords(text, w);
 }
 

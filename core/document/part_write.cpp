@@ -3,6 +3,7 @@
 #include "core/document/drawing_file.hpp"
 #include "core/document/part_file.hpp"
 #include "core/document/part_json.hpp"
+#include "core/document/slot_trait.hpp"
 
 #include <nlohmann/json.hpp>
 
@@ -59,6 +60,12 @@ Json lookToJson(const BodyLook& look) {
     return j;
 }
 
+/// A text that says something when it is empty, too: then it is left out.
+bool isText(const SlotWords& s) {
+    return traitOf(s.type).mayBeEmpty && traitOf(s.type).holds == SlotTrait::Holds::Text &&
+           s.type != SlotType::BodiesRef;
+}
+
 } // namespace
 
 nlohmann::ordered_json stepToJson(const Step& step) {
@@ -67,7 +74,7 @@ nlohmann::ordered_json stepToJson(const Step& step) {
     if (const StepWords* words = findStepWords(step.kind))
         for (const SlotWords& s : words->slots)
             if (const auto it = step.slots.find(s.key);
-                it != step.slots.end() && !(s.type == SlotType::AreaRef && step.text(s.key).empty()))
+                it != step.slots.end() && !(isText(s) && step.text(s.key).empty()))
                 j[s.key] = slotToJson(it->second);
     return j;
 }

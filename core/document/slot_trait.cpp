@@ -28,6 +28,8 @@ const SlotTrait& traitOf(SlotType type) {
         {T::Edges, Holds::Picked, Filled::Picked, Picks::Edges, false, false, {}, "no edge yet"},
         {T::Edge, Holds::Picked, Filled::Picked, Picks::Curves, true, false, {}, "no edge yet"},
         {T::Curves, Holds::Picked, Filled::Picked, Picks::Curves, false, false, {}, "no line yet"},
+        {T::Sections, Holds::Picked, Filled::Picked, Picks::Sections, false, false, {}, "no section yet"},
+        {T::Threads, Holds::Text, Filled::OnPage, Picks::Nothing, false, false, {}, "as found", true},
         {T::Point, Holds::Picked, Filled::Picked, Picks::Points, true, false, {}, "no spot yet"},
         {T::Points, Holds::Picked, Filled::Picked, Picks::Points, false, false, {}, "no points yet"},
         {T::Stations, Holds::Rows, Filled::OnPage},

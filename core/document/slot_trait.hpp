@@ -20,7 +20,8 @@ struct SlotTrait {
     enum class Filled { Typed, Picked, FromList, OnPage };
     /// What may be clicked in the stand for it. Curves are edges and strokes of drawings.
     /// Axes are straight or round edges, drawn lines and round faces.
-    enum class Picks { Nothing, Faces, Edges, Curves, Points, Planes, Axes, Bodies, Regions };
+    /// Sections are strokes of drawings with all that goes on from them, rims of faces, and points.
+    enum class Picks { Nothing, Faces, Edges, Curves, Sections, Points, Planes, Axes, Bodies, Regions };
 
     SlotType type;
     Holds holds;

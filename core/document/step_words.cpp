@@ -20,9 +20,10 @@ std::string whyNoReference(SlotType type, const std::string& text) {
     using Picks = SlotTrait::Picks;
     const Picks picks = traitOf(type).picks;
     const bool edge = picks == Picks::Edges || picks == Picks::Curves;
-    const bool good = edge                     ? parseEdgeRef(text).ok()
-                      : picks == Picks::Points ? parsePointRef(text).ok()
-                                               : parseFaceRef(text).ok();
+    const bool good = edge                       ? parseEdgeRef(text).ok()
+                      : picks == Picks::Sections ? parseEdgeRef(text).ok() || parsePointRef(text).ok()
+                      : picks == Picks::Points   ? parsePointRef(text).ok()
+                                                 : parseFaceRef(text).ok();
     return good ? std::string() : "The reference \"" + text + "\" is not understood.";
 }
 

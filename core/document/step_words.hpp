@@ -27,8 +27,10 @@ enum class SlotType {
     Edges,      ///< edges or rules
     Edge,       ///< one edge of a body or stroke of a drawing
     Curves,     ///< any number of edges, strokes and chains of strokes
+    Sections,   ///< any number of closed lines and points, in order
     Point,      ///< one point
     Points,     ///< any number of points
+    Threads,    ///< which places of sections go to each other: set by pulling at them in the stand
     PlaneRef,   ///< a plane: see planes.hpp
     AxisRef,    ///< an axis: see axes.hpp
     Stations,   ///< a table of measured heights and diameters

@@ -1,6 +1,6 @@
 #pragma once
 /// \file What a person is shown of a step while it is filled in, whether it works or not: sizes that can be
-/// dragged in space, and the solid that it adds or takes.
+/// dragged in space, threads that can be pulled, and the solid that it adds or takes.
 
 #include "core/shape/body.hpp"
 
@@ -20,12 +20,27 @@ struct Handle {
     std::string turnsRound{};
 };
 
+/// A line between two sections, along which one of their places goes to another. Its ends can be pulled
+/// elsewhere.
+struct Thread {
+    Vec3 from, to;
+    bool pulled = false; ///< by a person; else it was found
+    struct Place {
+        Vec3 at;
+        std::string says; ///< the slot's text, if an end is pulled there
+    };
+    std::vector<Place> starts, ends;
+    std::string slot;           ///< which slot says it
+    std::string choice, chosen; ///< and the choice that has to be set with it
+};
+
 struct StepAids {
     std::vector<Handle> handles;
+    std::vector<Thread> threads;
     Body tool;          ///< the solid that the step adds to a body or takes from it; empty: none
     bool takes = false; ///< it takes it away
 
-    bool empty() const { return handles.empty() && tool.empty(); }
+    bool empty() const { return handles.empty() && threads.empty() && tool.empty(); }
 };
 
 } // namespace gc

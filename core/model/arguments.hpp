@@ -139,6 +139,7 @@ class ModelReader {
     std::vector<ThingId> bodies();
     /// Shown while the step is filled in.
     void show(Handle handle) { m_inputs.aids().handles.push_back(std::move(handle)); }
+    void show(Thread thread) { m_inputs.aids().threads.push_back(std::move(thread)); }
     void show(Body tool, bool takes) {
         m_inputs.aids().tool = std::move(tool);
         m_inputs.aids().takes = takes;

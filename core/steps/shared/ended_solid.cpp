@@ -62,10 +62,8 @@ bool EndedSolid::keepsEnd() {
 
 void EndedSolid::addWhole(int step, TopoDS_Compound& solids, NamedTool& tool) const {
     BRep_Builder().Add(solids, m_whole.solid);
-    if (!m_whole.start.IsNull()) {
-        tool.names.emplace_back(m_whole.start, internName(step, "start"));
-        tool.names.emplace_back(m_whole.end, internName(step, "end"));
-    }
+    if (!m_whole.start.IsNull()) tool.names.emplace_back(m_whole.start, internName(step, "start"));
+    if (!m_whole.end.IsNull()) tool.names.emplace_back(m_whole.end, internName(step, "end"));
     for (const auto& [face, role] : m_whole.sides) tool.names.emplace_back(face, internName(step, role));
 }
 

@@ -1,8 +1,8 @@
 #pragma once
 /// \file For .cpp files: what is swept: the border of an area, in the directions of the path's start.
 
+#include "core/steps/shared/frames.hpp"
 #include "core/steps/shared/profile.hpp"
-#include "core/steps/sweep/frames.hpp"
 
 namespace gc {
 

@@ -1,4 +1,4 @@
-#include "core/steps/sweep/frames.hpp"
+#include "core/steps/shared/frames.hpp"
 
 #include <algorithm>
 #include <cmath>
@@ -16,8 +16,8 @@ gp_Vec turnedAbout(const gp_Vec& v, const gp_Vec& axis, double angle) {
     return v * std::cos(angle) + axis.Crossed(v) * std::sin(angle);
 }
 
-/// From one place of the path to the next: reflected in the plane between them, then in the one between the
-/// tangents.
+} // namespace
+
 gp_Vec carried(const gp_Pnt& from, const gp_Vec& along, const gp_Vec& across, const gp_Pnt& to,
                const gp_Vec& next) {
     const gp_Vec v(from, to);
@@ -28,8 +28,6 @@ gp_Vec carried(const gp_Pnt& from, const gp_Vec& along, const gp_Vec& across, co
     const double d = w.SquareMagnitude();
     return d < 1e-30 ? r : r - w * (2 / d * w.Dot(r));
 }
-
-} // namespace
 
 Frames::Frames(const std::vector<PathPiece>& pieces, bool closed, const gp_Vec& across, SweepLaw law)
     : m_pieces(pieces), m_law(std::move(law)) {

@@ -16,7 +16,17 @@ struct Frame {
     gp_Pnt place(const gp_Vec& local) const {
         return at.Translated(across * local.X() + up * local.Y() + along * local.Z());
     }
+    /// What place() puts there; of a frame of size 1.
+    gp_Vec local(const gp_Pnt& p) const {
+        const gp_Vec d(at, p);
+        return {d.Dot(across), d.Dot(up), d.Dot(along)};
+    }
 };
+
+/// A direction across a path carried from one place of it to the next with least turning: reflected in the
+/// plane between the places, then in the one between the tangents (Wang, Jüttler, Zheng, Liu 2008).
+gp_Vec carried(const gp_Pnt& from, const gp_Vec& along, const gp_Vec& across, const gp_Pnt& to,
+               const gp_Vec& next);
 
 /// What happens to a section on its way.
 struct SweepLaw {

@@ -1,0 +1,163 @@
+#include "core/steps/loft/guide.hpp"
+
+#include "core/shape/kernel.hpp"
+
+#include <algorithm>
+#include <cmath>
+
+namespace gc {
+
+LoftLine::LoftLine(Path path) : m_path(std::move(path)) {
+    for (const PathPiece& p : m_path.pieces()) {
+        m_before.push_back(m_length);
+        m_length += p.curve.length();
+    }
+}
+
+std::pair<std::size_t, double> LoftLine::pieceAt(double s) const {
+    s = std::clamp(s, 0.0, m_length);
+    const auto next = std::upper_bound(m_before.begin() + 1, m_before.end(), s);
+    const auto i = static_cast<std::size_t>(next - m_before.begin()) - 1;
+    return {i, std::min(s - m_before[i], m_path.pieces()[i].curve.length())};
+}
+
+gp_Pnt LoftLine::at(double s) const {
+    const auto [i, within] = pieceAt(s);
+    return m_path.pieces()[i].curve.at(within);
+}
+
+gp_Vec LoftLine::tangent(double s) const {
+    const auto [i, within] = pieceAt(s);
+    return m_path.pieces()[i].curve.tangent(within);
+}
+
+std::vector<double> LoftLine::breaks() const {
+    std::vector<double> out;
+    for (std::size_t i = 0; i < m_before.size(); ++i)
+        for (const double b : m_path.pieces()[i].curve.breaks()) out.push_back(m_before[i] + b);
+    return out;
+}
+
+namespace {
+
+constexpr int kLooks = 240;
+
+/// The least of a function near one of its looked-at places.
+template <class F>
+double refined(double low, double high, const F& away) {
+    for (int k = 0; k < 90; ++k) {
+        const double x = high - 0.6180339887498949 * (high - low),
+                     y = low + 0.6180339887498949 * (high - low);
+        (away(x) < away(y) ? high : low) = away(x) < away(y) ? y : x;
+    }
+    return 0.5 * (low + high);
+}
+
+/// Where the line passes the plane of a section nearest to a point of it; nothing where it does not.
+std::optional<double> passes(const LoftLine& line, const LoftSection& s) {
+    const auto before = [&](double at) { return gp_Vec(s.middle(), line.at(at)).Dot(s.normal()); };
+    const double step = line.length() / kLooks, flat = 1e-6 * (1 + line.length());
+    std::optional<double> best;
+    const auto take = [&](double at) {
+        if (!best || line.at(at).Distance(s.middle()) < line.at(*best).Distance(s.middle())) best = at;
+    };
+    for (const double end : {0.0, line.length()})
+        if (std::fabs(before(end)) < std::max(kGuideMeets, flat)) take(end);
+    for (int i = 0; i < kLooks; ++i) {
+        double low = step * i, high = step * (i + 1), at = before(low);
+        if ((at < 0) == (before(high) < 0)) continue;
+        for (int k = 0; k < 80; ++k) {
+            const double middle = 0.5 * (low + high);
+            const double there = before(middle);
+            ((there < 0) == (at < 0) ? low : high) = middle;
+        }
+        take(0.5 * (low + high));
+    }
+    return best;
+}
+
+/// Where line and section are nearest to each other: along the line, and the share of the section.
+std::pair<double, double> nearest(const LoftLine& line, const LoftSection& s) {
+    const auto away = [&](double at) {
+        return s.nearest(line.at(std::clamp(at, 0.0, line.length()))).second;
+    };
+    if (!s.isPoint() && s.unevenness() < kGuideMeets)
+        if (const auto at = passes(line, s)) return {*at, s.nearest(line.at(*at)).first};
+    double best = 0, least = 1e300;
+    for (int i = 0; i <= kLooks; ++i)
+        if (const double d = away(line.length() * i / kLooks); d < least) {
+            least = d;
+            best = line.length() * i / kLooks;
+        }
+    const double step = line.length() / kLooks;
+    double at = std::clamp(refined(best - step, best + step, away), 0.0, line.length());
+    if (away(best) <= away(at)) at = best;
+    return {at, s.nearest(line.at(at)).first};
+}
+
+/// A place next to a corner is the corner; next to the beginning or the end of the guide is that.
+void snap(const LoftSection& s, double& share) {
+    for (std::size_t i = 0; i < s.pieces().size(); ++i) {
+        const double d = wrapped(share - s.shareOf(i));
+        if (std::min(d, 1 - d) * s.length() < kGuideMeets) share = s.shareOf(i);
+    }
+}
+
+} // namespace
+
+Result<LoftGuide> guideThrough(const Path& path, const std::vector<LoftSection>& sections, int number,
+                               const std::string& said) {
+    for (const bool against : {false, true}) {
+        LoftGuide out{LoftLine(against ? path.reversed() : path), {}, {}};
+        for (std::size_t i = 0; i < sections.size(); ++i) {
+            const LoftSection& s = sections[i];
+            auto [along, share] = nearest(out.line, s);
+            const gp_Pnt at = out.line.at(along);
+            if (const double gap = at.Distance(s.at(share)); gap > kGuideMeets) {
+                Error e = errorOf(
+                    "loft.guide-misses",
+                    phrase("Guide %1 misses section %2 by %3. Draw it so that it meets the section there.",
+                           std::to_string(number), std::to_string(i + 1),
+                           formatAmount(gap, "mm", gap < 0.1 ? 4 : 2)));
+                e.place = toVec(at);
+                e.culprits = {said};
+                return e;
+            }
+            snap(s, share);
+            out.along.push_back(along);
+            out.at.push_back(share);
+        }
+        const bool rising = std::is_sorted(out.along.begin(), out.along.end(), std::less_equal<>());
+        if (rising) return out;
+    }
+    Error e =
+        errorOf("loft.guide-order", phrase("Guide %1 meets the sections in another order than they are in. "
+                                           "Let it run from the first to the last.",
+                                           std::to_string(number)));
+    e.culprits = {said};
+    return e;
+}
+
+Result<LoftSpine> spineThrough(const Path& path, const std::vector<LoftSection>& sections) {
+    for (const bool against : {false, true}) {
+        LoftSpine out{LoftLine(against ? path.reversed() : path), {}};
+        for (std::size_t i = 0; i < sections.size(); ++i) {
+            const LoftSection& s = sections[i];
+            const auto at = s.isPoint() ? std::optional(nearest(out.line, s).first) : passes(out.line, s);
+            if (!at) {
+                Error e = errorOf("loft.spine-misses",
+                                  phrase("The spine does not pass the plane of section %1. Draw it from the "
+                                         "first section to the last.",
+                                         std::to_string(i + 1)));
+                e.place = toVec(s.middle());
+                return e;
+            }
+            out.along.push_back(*at);
+        }
+        if (std::is_sorted(out.along.begin(), out.along.end(), std::less_equal<>())) return out;
+    }
+    return errorOf("loft.spine-order", "The spine passes the sections in another order than they are in. Put "
+                                       "them in its order.");
+}
+
+} // namespace gc

@@ -1,0 +1,229 @@
+// Lofts that are led: by guides, around a spine, by the walls that they go on from, and rings.
+
+#include "core/shape/kernel.hpp"
+#include "core/shape/places.hpp"
+#include "tests/support/sections.hpp"
+
+#include <BRepAdaptor_Surface.hxx>
+#include <BRep_Tool.hxx>
+#include <GeomAPI_ProjectPointOnSurf.hxx>
+#include <GeomLProp_SLProps.hxx>
+#include <Geom_BSplineSurface.hxx>
+#include <Geom_Surface.hxx>
+#include <TopoDS.hxx>
+#include <catch2/catch.hpp>
+
+#include <numbers>
+
+using namespace gc;
+using namespace gc::test;
+
+namespace {
+
+constexpr double kPi = std::numbers::pi;
+constexpr double kHundredth = 0.01 * kPi / 180; // of a degree
+
+std::vector<int> allFaces(const Body& body) {
+    std::vector<int> out;
+    for (int f = 0; f < faceCount(body); ++f) out.push_back(f);
+    return out;
+}
+
+/// The greatest distance of the places of a drawing from the body.
+double offBody(const Body& body, const Drawing& d, const Plane& plane) {
+    double worst = 0;
+    for (const Stroke& s : d.strokes)
+        for (const Curve2& c : curvesOf(d, s))
+            for (int i = 0; i <= 60; ++i) {
+                const Vec3 at = plane.at(c.at(i / 60.0));
+                const auto near = nearestOnFaces(body, allFaces(body), at);
+                worst = std::max(worst, near ? length(near->at - at) : 1e9);
+            }
+    return worst;
+}
+
+Plane level(double z) {
+    return {{0, 0, z}, {1, 0, 0}, {0, 1, 0}};
+}
+
+Drawing bulge(double side, double low, double high, double out, double height) {
+    Drawing d;
+    d.draw(StrokeKind::Poles, {{side * low, 0},
+                               {side * (low + out), height * 0.35},
+                               {side * (high + out * 0.4), height * 0.7},
+                               {side * high, height}});
+    return d;
+}
+
+/// Round below, round above, and guides before and beside it.
+Part guided(const std::vector<std::pair<Drawing, std::string>>& guides, const Slots& more = {}) {
+    Part p;
+    References sections{addSection(p, circleLine(20), 0), addSection(p, circleLine(12), 40)}, refs;
+    for (const auto& [d, plane] : guides) refs.push_back(addDrawing(p, d, plane));
+    Slots slots{{"sections", sections}, {"led", std::string("guided by")}, {"guides", refs}};
+    for (const auto& [key, value] : more) slots[key] = value;
+    add(p, "loft", slots);
+    return p;
+}
+
+/// The one face that is not flat and rests on the last step alone.
+int wallOf(const Body& body, int step) {
+    for (int f = 0; f < faceCount(body); ++f) {
+        const auto refs = referencesForFace(body, f);
+        if (!planeOfFace(body, f) && !refs.empty() &&
+            refs.front().find("of step " + std::to_string(step)) != std::string::npos)
+            return f;
+    }
+    return -1;
+}
+
+struct Look {
+    gp_Vec normal;
+    double bend = 0; ///< normal curvature upwards, square to the level
+};
+
+/// Of a face at a place, in the direction that is level with its normal turned up.
+Look lookAt(const Body& body, int face, const gp_Pnt& at) {
+    const Handle(Geom_Surface) s = BRep_Tool::Surface(TopoDS::Face(body.shape().faces(face + 1)));
+    GeomAPI_ProjectPointOnSurf foot(at, s);
+    double u = 0, v = 0;
+    foot.LowerDistanceParameters(u, v);
+    gp_Pnt p;
+    gp_Vec du, dv, duu, dvv, duv;
+    s->D2(u, v, p, du, dv, duu, dvv, duv);
+    Look out;
+    out.normal = du.Crossed(dv).Normalized();
+    const gp_Vec level(-at.Y(), at.X(), 0);
+    const gp_Vec d = out.normal.Crossed(level.Normalized()).Normalized();
+    const double e = du.Dot(du), f = du.Dot(dv), g = dv.Dot(dv), det = e * g - f * f;
+    const double a = (d.Dot(du) * g - d.Dot(dv) * f) / det, b = (d.Dot(dv) * e - d.Dot(du) * f) / det;
+    out.bend = a * a * duu.Dot(out.normal) + 2 * a * b * duv.Dot(out.normal) + b * b * dvv.Dot(out.normal);
+    if (out.normal.Dot(gp_Vec(at.X(), at.Y(), 0)) < 0) out.normal.Reverse(), out.bend = -out.bend;
+    return out;
+}
+
+} // namespace
+
+TEST_CASE("Guides and sections are met") {
+    const Drawing right = bulge(1, 20, 12, 9, 40), left = bulge(-1, 20, 12, 3, 40);
+    for (const std::size_t count : {1, 2, 4}) {
+        std::vector<std::pair<Drawing, std::string>> guides{{right, "front"}};
+        if (count > 1) guides.push_back({left, "front"});
+        if (count > 2) {
+            guides.push_back({bulge(1, 20, 12, -3, 40), "side"});
+            guides.push_back({bulge(-1, 20, 12, 5, 40), "side"});
+        }
+        INFO(count << " guides");
+        const auto r = built(guided(guides));
+        const Body& body = lastBody(r);
+        CHECK(faceCount(body) == 3);
+        CHECK(offBody(body, circleLine(20), level(0)) < 1e-3);
+        CHECK(offBody(body, circleLine(12), level(40)) < 1e-3);
+        for (const auto& [d, plane] : guides)
+            CHECK(offBody(body, d, plane == "front" ? Plane() : Plane{{}, {0, 1, 0}, {0, 0, 1}}) < 1e-3);
+    }
+}
+
+TEST_CASE("A guide that misses a section is told with how far and where") {
+    const auto e = faultOf(guided({{bulge(1, 20, 12.5, 9, 40), "front"}}));
+    CHECK(e.code == "loft.guide-misses");
+    CHECK(e.sentence.text().find("0.5") != std::string::npos);
+    REQUIRE(e.place);
+    CHECK(length(*e.place - Vec3{12.5, 0, 40}) < 1e-6);
+}
+
+namespace {
+
+/// A dome's foot: an arc turned about the axis up to a rim, and a loft from there on.
+Part onADome(const std::string& leave) {
+    Part p;
+    Drawing d; // a quarter of a circle of 40 about (-10, 0), cut at a height of 20
+    const double x = -10 + std::sqrt(40. * 40 - 20 * 20), half = std::asin(0.5) / 2;
+    d.draw(StrokeKind::Line, {{0, 0}, {30, 0}});
+    drawArcThrough(d, {30, 0}, {-10 + 40 * std::cos(half), 40 * std::sin(half)}, {x, 20});
+    d.draw(StrokeKind::Line, {{x, 20}, {0, 20}});
+    d.draw(StrokeKind::Line, {{0, 20}, {0, 0}});
+    add(p, "draw", {{"name", std::string("dome")}, {"drawing", DrawingSlot(d)}});
+    const int turned =
+        add(p, "revolve", {{"outline", std::string("dome")}, {"body", std::string("dome")}}).id;
+    const std::string top = "side " + std::to_string(d.strokes[2].id) + " of step " + std::to_string(turned);
+    const std::string oval = addSection(p, ellipseLine(12, 7), 55);
+    add(p, "loft",
+        {{"sections", References{"rim of " + top, oval}},
+         {"leave", leave},
+         {"does", std::string("adding to")}});
+    return p;
+}
+
+} // namespace
+
+TEST_CASE("A loft goes on from a wall in its direction, and with its curvature") {
+    for (const bool curved : {false, true}) {
+        const auto r = built(onADome(curved ? "on evenly curved" : "on from the walls there"));
+        const Body& body = lastBody(r);
+        const double x = -10 + std::sqrt(40. * 40 - 20 * 20);
+        const int loft = r.steps.back().id;
+        const int above = wallOf(body, loft);
+        REQUIRE(above >= 0);
+        for (int i = 0; i < 40; ++i) {
+            const double w = 2 * kPi * (i + 0.4) / 40;
+            const gp_Pnt at(x * std::cos(w), x * std::sin(w), 20);
+            const Look up = lookAt(body, above, at);
+            // Below, the normal looks away from the arc's middle; it is bent to a radius of 40.
+            const gp_Vec below = gp_Vec((x + 10) * std::cos(w), (x + 10) * std::sin(w), 20).Normalized();
+            CHECK(up.normal.Angle(below) < kHundredth);
+            if (curved) CHECK(up.bend == Approx(-1. / 40).margin(1e-3));
+        }
+    }
+    const auto free = built(onADome("freely"));
+    const double x = -10 + std::sqrt(40. * 40 - 20 * 20);
+    const Look up = lookAt(lastBody(free), wallOf(lastBody(free), free.steps.back().id), gp_Pnt(x, 0, 20));
+    CHECK(up.normal.Angle(gp_Vec(x + 10, 0, 20)) > 0.1);
+}
+
+TEST_CASE("Sections around an axis close to a ring with one smooth wall") {
+    constexpr int kCount = 6;
+    Part p;
+    Drawing spokes;
+    for (int i = 0; i < kCount; ++i)
+        spokes.draw(StrokeKind::Line, {{0, 0}, turnedBy({50, 0}, 2 * kPi * i / kCount)});
+    const int drawn = add(p, "draw", {{"plane", std::string("ground")}, {"drawing", DrawingSlot(spokes)}}).id;
+    References refs;
+    for (int i = 0; i < kCount; ++i) {
+        const std::string name = "through spoke " + std::to_string(i);
+        const std::string edge =
+            "stroke " + std::to_string(spokes.strokes[static_cast<std::size_t>(i)].id) + " of step ";
+        add(p, "plane",
+            {{"name", name},
+             {"way", std::string("through an edge")},
+             {"edge", References{edge + std::to_string(drawn)}},
+             {"angle", std::string("90°")}});
+        const auto so = built(p);
+        const Plane plane = so.state.planes.rbegin()->second.value;
+        const double w = 2 * kPi * i / kCount;
+        refs.push_back(
+            addDrawing(p, circleLine(5, plane.foot({30 * std::cos(w), 30 * std::sin(w), 0})), name));
+    }
+    add(p, "loft", {{"sections", refs}, {"round", std::string("closed")}});
+    const auto r = built(p);
+    CHECK(faceCount(lastBody(r)) == 1);
+    // Splines through six sections come near to the torus: 2 pi^2 R r^2.
+    CHECK(volumeOf(r) == Approx(2 * kPi * kPi * 30 * 25).epsilon(0.02));
+}
+
+TEST_CASE("Around a spine the middle follows it") {
+    Part p;
+    Drawing spine; // a quarter of a circle of 40, from the origin up and over
+    drawArcThrough(spine, {0, 0}, {40 - 40 * std::cos(kPi / 4), 40 * std::sin(kPi / 4)}, {40, 40});
+    const std::string way = addDrawing(p, spine, "front");
+    const std::string first = addSection(p, circleLine(6), 0);
+    add(p, "plane",
+        {{"name", std::string("far")}, {"from", std::string("side")}, {"distance", std::string("40 mm")}});
+    const std::string last = addDrawing(p, circleLine(6, {0, 40}), "far");
+    add(p, "loft",
+        {{"sections", References{first, last}},
+         {"led", std::string("around the spine")},
+         {"spine", References{way}}});
+    // A quarter of a torus (Pappus).
+    CHECK(volumeOf(built(p)) == Approx(kPi * 36 * 20 * kPi).epsilon(1e-6));
+}

@@ -1,0 +1,411 @@
+#include "core/steps/loft/lofted_faces.hpp"
+
+#include "core/base/tolerance.hpp"
+#include "core/shape/fit_grid.hpp"
+#include "core/steps/shared/lean_face.hpp"
+
+#include <BRepBuilderAPI_MakeEdge.hxx>
+#include <BRepBuilderAPI_MakeVertex.hxx>
+#include <BRepLib.hxx>
+#include <BRep_Builder.hxx>
+#include <Geom2d_Line.hxx>
+#include <Geom_Plane.hxx>
+#include <TopoDS.hxx>
+#include <TopoDS_Shell.hxx>
+#include <TopoDS_Solid.hxx>
+#include <TopoDS_Wire.hxx>
+
+#include <algorithm>
+#include <map>
+#include <set>
+
+namespace gc {
+
+namespace {
+
+Handle(Geom2d_Line) across(double v) {
+    return new Geom2d_Line(gp_Pnt2d(0, v), gp_Dir2d(1, 0));
+}
+Handle(Geom2d_Line) along(double u) {
+    return new Geom2d_Line(gp_Pnt2d(u, 0), gp_Dir2d(0, 1));
+}
+
+/// Does a function of a parameter run straight and evenly from one value to another?
+bool runsStraight(double from, double to, const std::function<std::vector<gp_Pnt>(double)>& curves) {
+    const auto a = curves(from), b = curves(to);
+    for (const double t : {0.13, 0.37, 0.5, 0.71, 0.9}) {
+        const auto now = curves(from + t * (to - from));
+        for (std::size_t i = 0; i < now.size(); ++i)
+            if (now[i].Distance(gp_Pnt(a[i].XYZ() * (1 - t) + b[i].XYZ() * t)) > kSamePoint / 10)
+                return false;
+    }
+    return true;
+}
+
+class LoftFaces {
+  public:
+    explicit LoftFaces(const Skin& skin) : m_skin(skin) {}
+
+    /// False where it cannot be fitted.
+    bool fit();
+    Result<Swept> build();
+
+  private:
+    struct Side {
+        Handle(Geom_BSplineSurface) surface;
+        Handle(Geom_Plane) plane; ///< where it is flat
+    };
+    const LoftPlan& plan() const { return m_skin.plan(); }
+    std::size_t rows() const { return plan().straight ? m_skin.stops().size() - 1 : 1; }
+    std::size_t joints() const { return rows() + (plan().closed ? 0 : 1); }
+    std::size_t spans() const { return m_skin.spans().size(); }
+    double levelOf(std::size_t joint) const {
+        return plan().straight ? m_skin.stops()[joint]
+               : joint == 0    ? m_skin.stops().front()
+                               : m_skin.stops().back();
+    }
+    bool poleAt(std::size_t joint) const;
+    bool fitAlong();
+    std::optional<GridDirection> fitAcross(std::size_t span) const;
+    void flatten(std::size_t span, std::size_t row);
+    void makeVertices();
+    TopoDS_Edge ruling(const TopoDS_Vertex& a, const TopoDS_Vertex& b) const;
+    void makeSectionEdges();
+    void makeRails();
+    TopoDS_Face sideFace(std::size_t span, std::size_t row);
+    std::optional<TopoDS_Face> cap(bool end) const;
+    void name(Swept& out, const std::vector<std::vector<TopoDS_Face>>& faces) const;
+    std::set<int> itemsOver(std::size_t span, std::size_t section) const;
+
+    const Skin& m_skin;
+    std::optional<GridDirection> m_v;
+    std::vector<std::vector<Side>> m_sides;             ///< by span, by row
+    std::vector<std::vector<TopoDS_Vertex>> m_vertices; ///< where each span begins, by joint
+    std::vector<std::vector<TopoDS_Edge>> m_sections;   ///< by span, by joint
+    std::vector<std::vector<TopoDS_Edge>> m_rails;      ///< where each span begins, by row
+};
+
+bool LoftFaces::poleAt(std::size_t joint) const {
+    if (plan().closed) return false;
+    const std::size_t section = plan().straight ? joint : joint == 0 ? 0 : plan().sections.size() - 1;
+    return plan().sections[section].isPoint();
+}
+
+/// Cubic splines are met exactly by knots at the sections; what guides and spines do is approached.
+bool LoftFaces::fitAlong() {
+    const auto& stops = m_skin.stops();
+    if (plan().straight) return true;
+    std::vector<Skin::Across> looks;
+    for (std::size_t k = 0; k < spans(); ++k) {
+        const LoftSpan& s = m_skin.spans()[k];
+        const int parts = std::max(2, static_cast<int>(24 / spans()));
+        for (int i = 0; i < parts; ++i)
+            looks.push_back(m_skin.across(k, s.from + (s.to - s.from) * (i + 0.03) / parts));
+    }
+    const auto curves = [&](double v) {
+        const auto here = m_skin.along(v);
+        std::vector<gp_Pnt> out;
+        for (const auto& l : looks) out.push_back(Skin::at(l, here));
+        return out;
+    };
+    if (runsStraight(stops.front(), stops.back(), curves)) {
+        m_v = GridDirection{stops.front(), stops.back(), std::nullopt};
+        return true;
+    }
+    if (plan().guides.empty() && !plan().spine) {
+        m_v = GridDirection{stops.front(), stops.back(),
+                            FitDirection(stops, std::vector<int>(stops.size(), 2))};
+        return true;
+    }
+    m_v = directionFor(m_skin.breaksAlong(), curves, kLoftFit / 2);
+    return m_v.has_value();
+}
+
+std::optional<GridDirection> LoftFaces::fitAcross(std::size_t span) const {
+    const LoftSpan& s = m_skin.spans()[span];
+    std::vector<double> levels = m_skin.stops();
+    if (m_v && m_v->fit) {
+        levels = m_v->points();
+        while (levels.size() > 24) { // every second
+            std::vector<double> fewer;
+            for (std::size_t i = 0; i < levels.size(); i += 2) fewer.push_back(levels[i]);
+            levels = std::move(fewer);
+        }
+    }
+    std::vector<Skin::Along> here;
+    for (const double v : levels) here.push_back(m_skin.along(v));
+    const auto curves = [&](double u) {
+        const auto look = m_skin.across(span, u);
+        std::vector<gp_Pnt> out;
+        for (const auto& a : here) out.push_back(Skin::at(look, a));
+        return out;
+    };
+    if (runsStraight(s.from, s.to, curves)) return GridDirection{s.from, s.to, std::nullopt};
+    const bool rim = !plan().sections.front().beyondNothing() || !plan().sections.back().beyondNothing();
+    return directionFor(s.breaks, curves, rim ? kLoftRimFit : kLoftFit / 2);
+}
+
+bool LoftFaces::fit() {
+    if (!fitAlong()) return false;
+    for (std::size_t k = 0; k < spans(); ++k) {
+        const auto u = fitAcross(k);
+        if (!u) return false;
+        std::vector<Skin::Across> looks;
+        for (const double at : u->points()) looks.push_back(m_skin.across(k, at));
+        m_sides.emplace_back();
+        for (std::size_t r = 0; r < rows(); ++r) {
+            const GridDirection v =
+                m_v ? GridDirection{m_v->from, m_v->to, std::nullopt}
+                    : GridDirection{m_skin.stops()[r], m_skin.stops()[r + 1], std::nullopt};
+            const GridDirection& used = m_v && m_v->fit ? *m_v : v;
+            std::vector<Skin::Along> levels;
+            for (const double at : used.points()) levels.push_back(m_skin.along(at));
+            std::vector<std::vector<gp_Pnt>> places;
+            for (const auto& look : looks) {
+                places.emplace_back();
+                for (const auto& level : levels) places.back().push_back(Skin::at(look, level));
+            }
+            m_sides.back().push_back({surfaceThrough(*u, used, places), nullptr});
+            flatten(k, r);
+        }
+    }
+    return true;
+}
+
+/// Straight both ways, with its four corners in one plane, it is a piece of that.
+void LoftFaces::flatten(std::size_t span, std::size_t row) {
+    Side& side = m_sides[span][row];
+    if (side.surface->UDegree() > 1 || side.surface->VDegree() > 1) return;
+    const gp_Pnt a = side.surface->Pole(1, 1), b = side.surface->Pole(2, 1), c = side.surface->Pole(2, 2),
+                 d = side.surface->Pole(1, 2);
+    const gp_Vec normal = gp_Vec(a, c).Crossed(gp_Vec(b, d));
+    if (normal.Magnitude() < 1e-9) return;
+    const gp_Vec n = normal.Normalized();
+    const double off = std::fabs(gp_Vec(a, b).Dot(n)) + std::fabs(gp_Vec(a, d).Dot(n));
+    if (off < kSamePoint / 10) side.plane = new Geom_Plane(a, gp_Dir(n));
+}
+
+void LoftFaces::makeVertices() {
+    for (std::size_t k = 0; k < spans(); ++k) {
+        m_vertices.emplace_back();
+        for (std::size_t j = 0; j < joints(); ++j) {
+            if (poleAt(j) && k > 0) {
+                m_vertices.back().push_back(m_vertices.front()[j]);
+                continue;
+            }
+            const auto& s = m_sides[k][std::min(j, rows() - 1)].surface;
+            m_vertices.back().push_back(
+                BRepBuilderAPI_MakeVertex(s->Value(m_skin.spans()[k].from, levelOf(j))));
+        }
+    }
+}
+
+TopoDS_Edge LoftFaces::ruling(const TopoDS_Vertex& a, const TopoDS_Vertex& b) const {
+    return BRepBuilderAPI_MakeEdge(a, b).Edge();
+}
+
+void LoftFaces::makeSectionEdges() {
+    BRep_Builder builder;
+    for (std::size_t k = 0; k < spans(); ++k) {
+        const LoftSpan& span = m_skin.spans()[k];
+        const std::size_t next = (k + 1) % spans();
+        m_sections.emplace_back();
+        for (std::size_t j = 0; j < joints(); ++j) {
+            const bool last = j == rows();
+            const std::size_t above = last ? j - 1 : j;
+            const std::size_t below = j > 0 ? j - 1 : rows() - 1;
+            const bool two = (!last && j > 0) || plan().closed;
+            const bool flat =
+                !m_sides[k][above].plane.IsNull() && (!two || !m_sides[k][below].plane.IsNull());
+            const auto &s = m_sides[k][above].surface, &t = m_sides[k][below].surface;
+            const double v = levelOf(last ? j : above);
+            TopoDS_Edge e;
+            if (poleAt(j)) {
+                builder.MakeEdge(e);
+                builder.Degenerated(e, true);
+                builder.UpdateEdge(e, across(v), s, TopLoc_Location(), kKernelPoint);
+                builder.Range(e, span.from, span.to);
+                builder.Add(e, m_vertices[k][j].Oriented(TopAbs_FORWARD));
+                builder.Add(e, m_vertices[k][j].Oriented(TopAbs_REVERSED));
+                m_sections.back().push_back(e);
+                continue;
+            }
+            if (flat) {
+                m_sections.back().push_back(ruling(m_vertices[k][j], m_vertices[next][j]));
+                continue;
+            }
+            e = edgeOn(s->VIso(v), m_vertices[k][j], m_vertices[next][j], span.from, span.to);
+            const double end = m_skin.stops()[plan().straight ? below + 1 : m_skin.stops().size() - 1];
+            if (two && below == above) { // a ring of one row ends in itself
+                builder.UpdateEdge(e, across(v), across(end), s, TopLoc_Location(), kKernelPoint);
+            } else {
+                builder.UpdateEdge(e, across(v), s, TopLoc_Location(), kKernelPoint);
+                if (two) builder.UpdateEdge(e, across(end), t, TopLoc_Location(), kKernelPoint);
+            }
+            m_sections.back().push_back(e);
+        }
+    }
+}
+
+void LoftFaces::makeRails() {
+    BRep_Builder builder;
+    for (std::size_t k = 0; k < spans(); ++k) {
+        const std::size_t before = (k + spans() - 1) % spans();
+        m_rails.emplace_back();
+        for (std::size_t r = 0; r < rows(); ++r) {
+            const Side &here = m_sides[k][r], &there = m_sides[before][r];
+            const TopoDS_Vertex &a = m_vertices[k][r], &b = m_vertices[k][(r + 1) % joints()];
+            if (!here.plane.IsNull() && !there.plane.IsNull()) {
+                m_rails.back().push_back(ruling(a, b));
+                continue;
+            }
+            const double from = plan().straight ? m_skin.stops()[r] : m_skin.stops().front();
+            const double to = plan().straight ? m_skin.stops()[r + 1] : m_skin.stops().back();
+            const double u = m_skin.spans()[k].from, end = m_skin.spans()[before].to;
+            TopoDS_Edge e = edgeOn(here.surface->UIso(u), a, b, from, to);
+            if (k == before) {
+                builder.UpdateEdge(e, along(end), along(u), here.surface, TopLoc_Location(), kKernelPoint);
+            } else {
+                builder.UpdateEdge(e, along(u), here.surface, TopLoc_Location(), kKernelPoint);
+                builder.UpdateEdge(e, along(end), there.surface, TopLoc_Location(), kKernelPoint);
+            }
+            m_rails.back().push_back(e);
+        }
+    }
+}
+
+TopoDS_Face LoftFaces::sideFace(std::size_t span, std::size_t row) {
+    const std::size_t next = (span + 1) % spans(), over = (row + 1) % joints();
+    const Side& side = m_sides[span][row];
+    const bool flat = !side.plane.IsNull();
+    BRep_Builder builder;
+    TopoDS_Wire wire;
+    builder.MakeWire(wire);
+    if (!(flat && poleAt(row))) builder.Add(wire, m_sections[span][row]);
+    builder.Add(wire, m_rails[next][row]);
+    if (!(flat && poleAt(over))) builder.Add(wire, m_sections[span][over].Reversed());
+    builder.Add(wire, m_rails[span][row].Reversed());
+    wire.Closed(true);
+    TopoDS_Face face;
+    if (flat)
+        builder.MakeFace(face, side.plane, kKernelPoint);
+    else
+        builder.MakeFace(face, side.surface, kKernelPoint);
+    builder.Add(face, wire);
+    return face;
+}
+
+/// The flat face at an end, looking out.
+std::optional<TopoDS_Face> LoftFaces::cap(bool end) const {
+    const LoftSection& s = end ? plan().sections.back() : plan().sections.front();
+    if (s.unevenness() > kLoftFit) return std::nullopt;
+    BRep_Builder builder;
+    TopoDS_Face face;
+    builder.MakeFace(face, new Geom_Plane(s.middle(), gp_Dir(s.normal())), kKernelPoint);
+    TopoDS_Wire wire;
+    builder.MakeWire(wire);
+    for (const auto& ofSpan : m_sections) builder.Add(wire, end ? ofSpan.back() : ofSpan.front());
+    wire.Closed(true);
+    builder.Add(face, wire);
+    return end ? face : TopoDS::Face(face.Reversed());
+}
+
+std::set<int> LoftFaces::itemsOver(std::size_t span, std::size_t section) const {
+    const LoftSpan& s = m_skin.spans()[span];
+    const LoftSection& line = plan().sections[section];
+    std::set<int> out;
+    constexpr int kLooks = 48;
+    for (int i = 0; i < kLooks; ++i) {
+        const double share =
+            wrapped(m_skin.shareAt(span, section, s.from + (s.to - s.from) * (i + 0.5) / kLooks));
+        out.insert(line.pieces()[line.pieceAt(share)].item);
+    }
+    return out;
+}
+
+/// By every stroke that a side lies on; first by one that has it alone.
+void LoftFaces::name(Swept& out, const std::vector<std::vector<TopoDS_Face>>& faces) const {
+    std::map<std::string, int> count;
+    std::vector<std::pair<TopoDS_Face, std::vector<std::string>>> all;
+    for (std::size_t k = 0; k < spans(); ++k)
+        for (std::size_t r = 0; r < rows(); ++r) {
+            std::vector<std::string> roles;
+            const std::size_t n = plan().sections.size();
+            for (std::size_t i = 0; i < n; ++i) {
+                const bool mine = !plan().straight || i == r || (plan().sections[r].isPoint() && i == r + 1);
+                if (!mine || plan().sections[i].isPoint()) continue;
+                for (const int item : itemsOver(k, i)) {
+                    roles.push_back(loftedRole(item, plan().sections[i].maker()));
+                    ++count[roles.back()];
+                }
+            }
+            all.emplace_back(faces[k][r], std::move(roles));
+        }
+    for (auto& [face, roles] : all) {
+        std::stable_sort(roles.begin(), roles.end(), [&](const std::string& a, const std::string& b) {
+            return (count[a] == 1) > (count[b] == 1);
+        });
+        for (const std::string& role : roles) out.sides.emplace_back(face, role);
+    }
+}
+
+Result<Swept> LoftFaces::build() {
+    makeVertices();
+    makeSectionEdges();
+    makeRails();
+    BRep_Builder builder;
+    TopoDS_Shell shell;
+    builder.MakeShell(shell);
+    std::vector<std::vector<TopoDS_Face>> faces;
+    for (std::size_t k = 0; k < spans(); ++k) {
+        faces.emplace_back();
+        for (std::size_t r = 0; r < rows(); ++r) {
+            faces.back().push_back(sideFace(k, r));
+            builder.Add(shell, faces.back().back());
+        }
+    }
+    Swept out;
+    for (const bool end : {false, true}) {
+        if (plan().closed || poleAt(end ? joints() - 1 : 0)) continue;
+        const auto flat = cap(end);
+        if (!flat) {
+            const LoftSection& s = end ? plan().sections.back() : plan().sections.front();
+            Error e =
+                errorOf("loft.uncapped",
+                        phrase("The loft cannot be closed at %1: that does not lie in a plane. Begin and end "
+                               "at flat sections, or at points.",
+                               marked(s.said())));
+            e.culprits = {s.said()};
+            return e;
+        }
+        (end ? out.end : out.start) = *flat;
+        builder.Add(shell, *flat);
+    }
+    shell.Closed(true);
+    TopoDS_Solid solid;
+    builder.MakeSolid(solid);
+    builder.Add(solid, shell);
+    BRepLib::SameParameter(solid, kSurfaceFit, true);
+    BRepLib::UpdateTolerances(solid, true);
+    BRepLib::OrientClosedSolid(solid);
+    out.solid = solid;
+    name(out, faces);
+    return out;
+}
+
+} // namespace
+
+std::string loftedRole(int item, int maker) {
+    return "side " + std::to_string(item) + " from " + std::to_string(maker);
+}
+
+Result<Swept> loftedFaces(const Skin& skin) {
+    LoftFaces faces(skin);
+    if (!faces.fit())
+        return errorOf("loft.uneven",
+                       "The sections or guides are too uneven to be lofted. Draw them with fewer "
+                       "nodes.");
+    return faces.build();
+}
+
+} // namespace gc

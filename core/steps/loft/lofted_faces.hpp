@@ -1,0 +1,20 @@
+#pragma once
+/// \file For .cpp files: the wall of a loft as a solid: one face from corner to corner, flat where it can be,
+/// all edges shared.
+
+#include "core/steps/loft/skin.hpp"
+#include "core/steps/shared/ended_solid.hpp"
+
+namespace gc {
+
+/// Within this of the true wall, mm; finer where a section is the rim of a face, so that the two meet.
+inline constexpr double kLoftFit = 1e-5, kLoftRimFit = 3e-7;
+
+/// Errors: "loft.uneven" where a face would take more poles than can be worked with, "loft.uncapped" where an
+/// end does not lie in a plane.
+Result<Swept> loftedFaces(const Skin& skin);
+
+/// What a side is called: by the stroke of a section, and by the step that drew it; 0: none did.
+std::string loftedRole(int item, int maker);
+
+} // namespace gc
