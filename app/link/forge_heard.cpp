@@ -201,6 +201,14 @@ void ForgeLink::on(const say::AidsShown& m) {
     for (const say::HandleShown& h : m.handles)
         a.handles.push_back({text(h.slot), h.turns, toQt(h.from), toQt(h.direction), toQt(h.arm), h.value,
                              h.way, h.loose, text(h.turnsRound)});
+    const auto places = [](const std::vector<say::ThreadPlace>& from) {
+        std::vector<ThreadView::Place> out;
+        for (const say::ThreadPlace& p : from) out.push_back({toQt(p.at), text(p.says)});
+        return out;
+    };
+    for (const say::ThreadShown& t : m.threads)
+        a.threads.push_back({toQt(t.from), toQt(t.to), t.pulled, places(t.starts), places(t.ends),
+                             text(t.slot), text(t.choice), text(t.chosen)});
     const auto count = static_cast<std::uint32_t>(m.points.size() / 3);
     a.tool.points = pointsIn(m.points, 0, count);
     a.tool.normals = pointsIn(m.normals, 0, count);

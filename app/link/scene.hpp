@@ -56,10 +56,23 @@ struct HandleView {
     bool reaches = false; ///< its end may be put to a face or a corner
 };
 
+/// A line between two sections, and where its ends could be pulled: see core/model/aids.hpp.
+struct ThreadView {
+    struct Place {
+        QVector3D at;
+        QString says;
+    };
+    QVector3D from, to;
+    bool pulled = false;
+    std::vector<Place> starts, ends;
+    QString slot, choice, chosen;
+};
+
 /// What is shown of a step while it is filled in, or chosen in the sheet.
 struct AidsView {
     int step = 0;
     std::vector<HandleView> handles;
+    std::vector<ThreadView> threads;
     BodyMesh tool; ///< the solid that it takes away, or cannot add; one face
     bool takes = false;
 };
@@ -100,9 +113,10 @@ struct PlaceView {
     QStringList refs;
 };
 
-/// What clicks in the stand may pick. Curves are single edges and strokes of drawings; axes are
-/// these, round faces and axes that steps made. Anything: points, edges or faces, to be measured.
-enum class Picking { Nothing, Faces, Edges, Curves, Points, Planes, Axes, Bodies, Areas, Anything };
+/// What clicks in the stand may pick. Curves are single edges and strokes of drawings; sections are strokes
+/// with all that goes on from them, faces for their rims, and points; axes are these, round faces and axes
+/// that steps made. Anything: points, edges or faces, to be measured.
+enum class Picking { Nothing, Faces, Edges, Curves, Sections, Points, Planes, Axes, Bodies, Areas, Anything };
 
 /// What a click picked.
 struct Pick {

@@ -29,6 +29,8 @@ Picking pickingFor(SlotType type) {
         return Picking::Edges;
     case Picks::Curves:
         return Picking::Curves;
+    case Picks::Sections:
+        return Picking::Sections;
     case Picks::Points:
         return Picking::Points;
     case Picks::Planes:
@@ -51,6 +53,8 @@ QString whatToPick(SlotType type) {
     switch (pickingFor(type)) {
     case Picking::Faces:
         return SentenceBar::tr("Pick a face in the stand first.");
+    case Picking::Sections:
+        return SentenceBar::tr("Pick a drawing, a face or a point in the stand first.");
     case Picking::Points:
         return SentenceBar::tr("Pick a point in the stand first.");
     case Picking::Planes:

@@ -18,6 +18,7 @@ Selection::Selection(const Use& use, QObject* parent) : QObject(parent), m_use(u
     connect(use.stand, &Stand::picked, this, &Selection::picked);
     connect(use.stand, &Stand::boxed, this, &Selection::boxed);
     connect(use.stand, &Stand::handleDragged, this, &Selection::handleDragged);
+    connect(use.stand, &Stand::threadPulled, this, &Selection::threadPulled);
     connect(use.stand, &Stand::handleTyped, this, &Selection::handleTyped);
     connect(use.forge, &ForgeLink::aidsChanged, this, &Selection::takeAids);
     use.stand->areaWords = [this](int step, const QString& area) { return areaWords(step, area); };
@@ -103,7 +104,10 @@ void Selection::pickFor(int step, const QString& slot) {
         : picking == Picking::Bodies ? tr("Click a body in the stand. Enter or Esc ends.")
         : picking == Picking::Areas
             ? tr("Click inside the areas in the stand; a second click lets go. Enter or Esc ends.")
-        : picking == Picking::Curves ? tr("Click an edge or a drawn curve in the stand. Enter or Esc ends.")
+        : picking == Picking::Curves   ? tr("Click an edge or a drawn curve in the stand. Enter or Esc ends.")
+        : picking == Picking::Sections ? tr("Click drawings, faces or points in the stand, in order; a "
+                                            "second click lets go. Enter or Esc "
+                                            "ends.")
         : picking == Picking::Points
             ? tr("Click a corner, the middle of an edge, or a spot of a face. Enter or Esc ends.")
             : tr("Click faces in the stand; a second click lets go. Enter or Esc ends."));

@@ -18,6 +18,7 @@ namespace gc::app {
 
 class ForgeLink;
 struct HandleDrag;
+struct ThreadPull;
 class SentenceBar;
 class Session;
 class Sheet;
@@ -73,6 +74,7 @@ class Selection : public QObject {
     void takeAids();
     void handleDragged(const HandleDrag& drag);
     void handleTyped(const QString& slot, const QString& text);
+    void threadPulled(const ThreadPull& pull);
     const Step* handled() const;
     void boxed(const QStringList& refs);
     QString areaWords(int drawnBy, const QString& area) const;

@@ -17,6 +17,7 @@ namespace gc::app {
 
 void Selection::look() {
     const bool places = m_use.stand->picking() == Picking::Points ||
+                        m_use.stand->picking() == Picking::Sections ||
                         m_use.stand->picking() == Picking::Anything || m_use.stand->handlesReach();
     m_use.forge->look(places, drawing ? drawing() : 0, m_aidsOf);
 }
@@ -47,6 +48,8 @@ void Selection::takeAids() {
             shown.push_back(std::move(h));
         }
     m_use.stand->setHandles(std::move(shown));
+    m_use.stand->setThreads(words && m_use.forge->aids().step == m_aidsOf ? m_use.forge->aids().threads
+                                                                          : std::vector<ThreadView>());
     look();
 }
 
@@ -104,6 +107,20 @@ void Selection::handleDragged(const HandleDrag& drag) {
         m_use.bar->drag(values, drag.done);
     else
         m_use.sheet->dragSizes(step->id, values, drag.done);
+}
+
+/// A thread between sections has gone to another place.
+void Selection::threadPulled(const ThreadPull& pull) {
+    const Step* step = handled();
+    const StepWords* words = step ? findStepWords(step->kind) : nullptr;
+    if (!words || !words->slot(pull.slot.toStdString())) return;
+    SlotValues values;
+    values[pull.slot.toStdString()] = pull.says.toStdString();
+    if (!pull.choice.isEmpty()) values[pull.choice.toStdString()] = pull.chosen.toStdString();
+    if (m_use.bar->active())
+        m_use.bar->drag(values, pull.done);
+    else
+        m_use.sheet->dragSizes(step->id, values, pull.done);
 }
 
 void Selection::handleTyped(const QString& slot, const QString& text) {

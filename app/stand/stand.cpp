@@ -309,6 +309,8 @@ void Stand::mousePressEvent(QMouseEvent* e) {
     if (m_typing) endTyping(true);
     if (e->button() == Qt::LeftButton && takeHandle(e->pos()))
         m_drag = Drag::Handle;
+    else if (e->button() == Qt::LeftButton && takeThread(e->pos()))
+        m_drag = Drag::Thread;
     else if (e->button() == Qt::LeftButton && (e->modifiers() & Qt::ControlModifier) && picksSeveral())
         m_drag = Drag::Box;
     else if (m_options.cut && (e->position() - cutHandle()).manhattanLength() < 30)
@@ -331,6 +333,7 @@ void Stand::mouseMoveEvent(QMouseEvent* e) {
     m_last = e->pos();
     if (m_drag == Drag::None) return hover(e->pos());
     if (m_drag == Drag::Handle) return dragHandle(e->pos());
+    if (m_drag == Drag::Thread) return pullThread(e->pos());
     if (m_drag == Drag::Box) return update();
     m_moved = m_moved || m_drag != Drag::Cut;
     if (m_drag == Drag::Orbit)
@@ -355,6 +358,7 @@ void Stand::mouseReleaseEvent(QMouseEvent* e) {
     const Drag drag = std::exchange(m_drag, Drag::None);
     if (drag == Drag::Orbit && !click) Q_EMIT turned();
     if (drag == Drag::Handle) return dropHandle(e->pos(), !still);
+    if (drag == Drag::Thread) return dropThread(!still);
     if (drag == Drag::Box && !still) return takeBox(QRect(m_press, e->pos()).normalized());
     if (still && e->button() == Qt::RightButton && m_picking != Picking::Nothing) return listUnder(e->pos());
     if (!click || m_picking == Picking::Nothing) return;

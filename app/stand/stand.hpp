@@ -3,6 +3,7 @@
 
 #include "app/stand/handles.hpp"
 #include "app/stand/renderer.hpp"
+#include "app/stand/threads.hpp"
 
 #include <QOpenGLWidget>
 #include <QTimer>
@@ -18,6 +19,12 @@ namespace gc::app {
 class ForgeLink;
 
 /// A size that is dragged, and what its end was put to.
+/// An end of a thread has been pulled: what its slots are to say.
+struct ThreadPull {
+    QString slot, says, choice, chosen;
+    bool done = false;
+};
+
 struct HandleDrag {
     QString slot;
     double value = 0; ///< mm or rad
@@ -57,6 +64,7 @@ class Stand : public QOpenGLWidget {
     }
     /// The sizes that can be dragged or typed here.
     void setHandles(std::vector<HandleView> handles);
+    void setThreads(std::vector<ThreadView> threads);
     /// Is there one whose end may be put to a corner?
     bool handlesReach() const { return m_handles.reaches(); }
     /// Clicks for a slot of several add to it, and a box (Ctrl and drag) takes all that is within.
@@ -70,6 +78,8 @@ class Stand : public QOpenGLWidget {
     /// For tests: where a handle's end and its figure are, and where a plane's name stands.
     QPointF handleTip(const QString& slot) const;
     QRectF handleFigure(const QString& slot) const;
+    QPointF threadGrip(int thread, bool end) const;
+    const std::vector<ThreadView>& threads() const { return m_threads.all(); }
     QPointF planeLabel(const QString& name) const;
     /// The corners of the box around the part; none when there is none.
     std::vector<QVector3D> corners() const;
@@ -111,6 +121,7 @@ class Stand : public QOpenGLWidget {
     void boxed(const QStringList& refs);
     void handleDragged(const HandleDrag& drag);
     void handleTyped(const QString& slot, const QString& text);
+    void threadPulled(const ThreadPull& pull);
     void cutMoved(double offset);
     void overlayChanged();
     void turned(); ///< by hand
@@ -150,6 +161,7 @@ class Stand : public QOpenGLWidget {
     Pick pickAt(QPoint at);
     QString spotUnder(QPoint at, const QString& face);
     QStringList curvesUnder(QPointF at, const QStringList& edge) const;
+    QStringList sectionsUnder(QPointF at, const QStringList& face) const;
     QStringList placesUnder(QPointF at) const;
     bool isSeen(const QVector3D& place) const;
     QStringList axisUnder(QPointF at) const;
@@ -167,6 +179,11 @@ class Stand : public QOpenGLWidget {
     void dropHandle(QPoint at, bool moved);
     void tellHandle(bool done);
     void typeHandle(const QString& slot);
+    Threads::Scene threadScene() const { return {m_camera, size()}; }
+    bool takeThread(QPoint at);
+    void pullThread(QPoint at);
+    void dropThread(bool moved);
+    void tellThread(bool done);
     void endTyping(bool keep);
     bool picksEdges() const;
     static bool isItsOwn(const QString& ref, bool edge);
@@ -204,6 +221,7 @@ class Stand : public QOpenGLWidget {
     bool m_blank = false; ///< another part is on its way
     QString m_plane;
     Handles m_handles;
+    Threads m_threads;
     QLineEdit* m_typing = nullptr; ///< a size that is typed at its handle
     bool m_several = false, m_aidsStale = true;
     std::vector<std::uint32_t> m_beneath; ///< what lies behind one another at a place
@@ -212,7 +230,7 @@ class Stand : public QOpenGLWidget {
     std::vector<std::uint32_t> m_boxed; ///< taken by a box, not all of it has a name yet
     int m_areasOf = 0;
     QStringList m_areas;
-    enum class Drag { None, Orbit, Pan, Cut, Handle, Box } m_drag = Drag::None;
+    enum class Drag { None, Orbit, Pan, Cut, Handle, Thread, Box } m_drag = Drag::None;
     QVector3D m_pivot;
     double m_cutOffset = 0;
     QPoint m_pointer{-1, -1};

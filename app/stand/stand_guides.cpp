@@ -110,6 +110,24 @@ QStringList Stand::curvesUnder(QPointF at, const QStringList& edge) const {
     return refs;
 }
 
+/// A closed line of a drawing, a point that is on none, the rim of a face.
+QStringList Stand::sectionsUnder(QPointF at, const QStringList& face) const {
+    double least = kReach;
+    QStringList refs;
+    for (const auto& [step, d] : m_forge->drawings())
+        for (const StrokeView& s : d.strokes)
+            for (std::size_t i = 1; i < s.points.size(); ++i) {
+                const double away = distanceTo(screenOf(s.points[i - 1]), screenOf(s.points[i]), at);
+                if (away >= least) continue;
+                least = away;
+                refs = QStringList{s.chain};
+            }
+    if (refs.isEmpty()) refs = placesUnder(at);
+    for (const QString& r : face)
+        if (refs.isEmpty() && isItsOwn(r, false)) refs = {QStringLiteral("rim of ") + r};
+    return refs;
+}
+
 /// Nothing of the part lies before it.
 bool Stand::isSeen(const QVector3D& place) const {
     constexpr float kDeep = 0.6f; // mm: it lies on the part itself
@@ -158,6 +176,10 @@ Pick Stand::pickAt(QPoint at) {
         break;
     case Picking::Curves:
         pick.refs = curvesUnder(at, id & kEdgeBit ? refs : QStringList());
+        break;
+    case Picking::Sections:
+        pick.refs = sectionsUnder(at, face ? refs : QStringList());
+        pick.pending = pick.pending && pick.refs.isEmpty();
         break;
     case Picking::Points:
         pick.refs = placesUnder(at);
@@ -252,8 +274,8 @@ void Stand::paintGuides(QPainter& p) {
     }
     paintAxes(p);
     paintAreas(p);
-    const bool curves =
-        m_picking == Picking::Curves || m_picking == Picking::Points || m_picking == Picking::Axes;
+    const bool curves = m_picking == Picking::Curves || m_picking == Picking::Points ||
+                        m_picking == Picking::Axes || m_picking == Picking::Sections;
     if (m_guides || curves)
         for (const auto& [step, d] : m_forge->drawings())
             for (const StrokeView& s : d.strokes) {
@@ -270,10 +292,10 @@ void Stand::paintGuides(QPainter& p) {
                 p.setPen(QPen(t.accent, curves ? 1.8 : 1.2));
                 p.drawPolyline(line);
             }
-    if (m_picking == Picking::Points || m_picking == Picking::Anything)
+    if (m_picking == Picking::Points || m_picking == Picking::Sections || m_picking == Picking::Anything)
         for (const PlaceView& place : m_forge->places()) {
             constexpr double kNear = 110; // pixels: where anything can be picked, points are not all there is
-            if (m_picking == Picking::Anything) {
+            if (m_picking != Picking::Points) {
                 const QPointF d = screenOf(place.at) - m_pointer;
                 if (std::hypot(d.x(), d.y()) > kNear || !isSeen(place.at)) continue;
             }

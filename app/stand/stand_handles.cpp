@@ -148,6 +148,41 @@ void Stand::endTyping(bool keep) {
     if (keep && !text.isEmpty()) Q_EMIT handleTyped(slot, text);
 }
 
+// ---- threads between sections
+
+void Stand::setThreads(std::vector<ThreadView> threads) {
+    m_threads.set(std::move(threads));
+    update();
+}
+
+QPointF Stand::threadGrip(int thread, bool end) const {
+    return m_threads.gripAt({thread, end}, threadScene());
+}
+
+bool Stand::takeThread(QPoint at) {
+    const Threads::Grip grip = m_threads.at(at, threadScene());
+    if (grip.thread < 0) return false;
+    m_threads.take(grip);
+    return true;
+}
+
+void Stand::pullThread(QPoint at) {
+    if (m_threads.pullTo(at, threadScene())) tellThread(false);
+    update();
+}
+
+void Stand::dropThread(bool moved) {
+    if (moved) tellThread(true);
+    m_threads.letGo();
+    update();
+}
+
+void Stand::tellThread(bool done) {
+    const ThreadView& t = m_threads.taken();
+    if (const auto* place = m_threads.place())
+        Q_EMIT threadPulled({t.slot, place->says, t.choice, t.chosen, done});
+}
+
 bool Stand::eventFilter(QObject* o, QEvent* e) {
     if (o == m_typing && e->type() == QEvent::KeyPress) { // neither key is the window's
         const int key = static_cast<QKeyEvent*>(e)->key();

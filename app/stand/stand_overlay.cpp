@@ -37,6 +37,9 @@ void Stand::paintOver(QPainter& p) {
     if (!m_keyAt.isNull()) paintKeyPlace(p);
     const int hot = m_drag == Drag::None ? m_handles.at(m_pointer, handleScene()) : -1;
     if (!m_blank) m_handles.paint(p, handleScene(), hot);
+    if (!m_blank)
+        m_threads.paint(p, threadScene(),
+                        m_drag == Drag::None ? m_threads.at(m_pointer, threadScene()) : Threads::Grip{});
     paintBox(p);
     paintBeneath(p);
     if (!m_reading.isEmpty() && hot < 0) paintReading(p);

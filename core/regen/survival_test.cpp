@@ -15,8 +15,8 @@ using namespace gc::test;
 
 namespace {
 
-const char* const kDemos[] = {"herb-pot",     "saucer",      "seed-box", "tap-cover",
-                              "ground-spike", "plant-label", "rail-hook"};
+const char* const kDemos[] = {"herb-pot",    "saucer",    "seed-box",       "tap-cover",  "ground-spike",
+                              "plant-label", "rail-hook", "sprinkler-rose", "plant-stand"};
 
 /// Where a reference's faces or edges are; nothing where it does not resolve.
 std::optional<std::vector<Vec3>> placesOf(const std::string& reference, bool edges, const ModelState& state) {

@@ -45,10 +45,18 @@ class Look : public LookJob {
                 for (const Handle& h : s.aids.handles)
                     m.handles.push_back(
                         {h.slot, h.turns, h.from, h.direction, h.arm, h.value, h.way, h.loose, h.turnsRound});
+                for (const Thread& t : s.aids.threads) m.threads.push_back(shown(t));
                 // What was added is seen as a part of the body.
                 if (!s.aids.tool.empty() && (s.aids.takes || !s.ok)) addTool(m, s.aids.tool, w.turn);
             }
         w.say(std::move(m));
+    }
+
+    static say::ThreadShown shown(const Thread& t) {
+        say::ThreadShown out{t.from, t.to, t.pulled, {}, {}, t.slot, t.choice, t.chosen};
+        for (const Thread::Place& p : t.starts) out.starts.push_back({p.at, p.says});
+        for (const Thread::Place& p : t.ends) out.ends.push_back({p.at, p.says});
+        return out;
     }
 
     static void addTool(say::AidsShown& m, const Body& tool, const Stop& stop) {

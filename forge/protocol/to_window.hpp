@@ -244,12 +244,33 @@ struct HandleShown {
             v("value", value), v("way", way), v("loose", loose), v("turns_round", turnsRound);
     }
 };
+/// A line between two sections, and where its ends could be pulled (core/model/aids.hpp).
+struct ThreadPlace {
+    Vec3 at;
+    std::string says;
+    template <class V>
+    void fields(V& v) {
+        v("at", at), v("says", says);
+    }
+};
+struct ThreadShown {
+    Vec3 from, to;
+    bool pulled = false;
+    std::vector<ThreadPlace> starts, ends;
+    std::string slot, choice, chosen;
+    template <class V>
+    void fields(V& v) {
+        v("from", from), v("to", to), v("pulled", pulled), v("starts", starts), v("ends", ends),
+            v("slot", slot), v("choice", choice), v("chosen", chosen);
+    }
+};
 /// What is shown of the step that LookFor named: sizes to drag (core/model/aids.hpp), and its solid.
 struct AidsShown {
     static constexpr const char* kType = "aids";
     int revision = 0, step = 0;
     bool takes = false;
     std::vector<HandleShown> handles;
+    std::vector<ThreadShown> threads;
     std::vector<float> points, normals;   ///< three for every vertex of the solid
     std::vector<std::uint32_t> triangles; ///< three vertices each
     std::vector<std::uint32_t> edgeSizes; ///< of every edge: how many points
@@ -257,8 +278,8 @@ struct AidsShown {
     template <class V>
     void fields(V& v) {
         v("revision", revision), v("step", step), v("takes", takes), v("handles", handles),
-            v.blob("points", points), v.blob("normals", normals), v.blob("triangles", triangles),
-            v.blob("edge_sizes", edgeSizes), v.blob("lines", lines);
+            v("threads", threads), v.blob("points", points), v.blob("normals", normals),
+            v.blob("triangles", triangles), v.blob("edge_sizes", edgeSizes), v.blob("lines", lines);
     }
     std::string wrong() const;
 };

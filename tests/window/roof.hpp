@@ -51,7 +51,9 @@ struct Roof {
     /// One of the choices of a slot, by its place in the list that opens.
     void choose(const char* slot, int place) {
         SentenceFlow* flow = window.bar()->sentence();
-        hand->click(flow, QRectF(flow->slotRect(QString::fromLatin1(slot))).center());
+        const auto where = [&] { return QRectF(flow->slotRect(QString::fromLatin1(slot))).center(); };
+        REQUIRE(Hand::steady([&] { return flow->mapTo(&window, where()); }));
+        hand->click(flow, where());
         REQUIRE(Hand::wait([] { return QApplication::activePopupWidget() != nullptr; }, 5000));
         for (int k = 0; k <= place; ++k) hand->press("Down");
         hand->press("Return");

@@ -8,7 +8,7 @@
 namespace gc::app {
 
 namespace {
-constexpr int kPictureHeight = 134, kTextHeight = 66, kMargin = 12;
+constexpr int kPictureHeight = 122, kTextHeight = 58, kMargin = 12;
 } // namespace
 
 StartCard::StartCard(const QString& title, const QString& about, const QString& pictogram, QWidget* parent)

@@ -31,6 +31,9 @@ const QList<Example>& examples() {
         {QStringLiteral("seed-box"), QObject::tr("Seed box"), QObject::tr("Two bodies that fit")},
         {QStringLiteral("tap-cover"), QObject::tr("Tap cover"), QObject::tr("Sides that lean, lugs on them")},
         {QStringLiteral("rail-hook"), QObject::tr("Rail hook"), QObject::tr("A section swept along a line")},
+        {QStringLiteral("sprinkler-rose"), QObject::tr("Sprinkler rose"),
+         QObject::tr("Round to oval, guided")},
+        {QStringLiteral("plant-stand"), QObject::tr("Plant stand"), QObject::tr("A loft that turns")},
         {QStringLiteral("plant-label"), QObject::tr("Plant label"), QObject::tr("A drawing with a name")}};
     return all;
 }
@@ -88,15 +91,18 @@ QWidget* StartPage::ways() {
 
 QWidget* StartPage::parts() {
     auto* box = new QWidget(this);
-    auto* row = new QHBoxLayout(box);
-    row->setContentsMargins(0, 0, 0, 0);
-    row->setSpacing(12);
+    auto* grid = new QGridLayout(box);
+    grid->setContentsMargins(0, 0, 0, 0);
+    grid->setSpacing(12);
+    constexpr int kColumns = 4;
+    int at = 0;
     for (const Example& e : examples()) {
         StartCard* card = addCard(e.key, e.name, e.about, {});
         card->setPicture(QPixmap(QStringLiteral(":/examples/%1.png").arg(e.key)));
         const QString key = e.key;
         connect(card, &StartCard::clicked, this, [this, key] { Q_EMIT exampleAsked(key); });
-        row->addWidget(card);
+        grid->addWidget(card, at / kColumns, at % kColumns);
+        ++at;
     }
     return box;
 }

@@ -5,7 +5,9 @@
 #include "core/steps/loft/lofted_faces.hpp"
 #include "core/steps/loft/sound.hpp"
 #include "core/steps/loft/thread_aids.hpp"
+#include "core/steps/loft/wall.hpp"
 #include "core/steps/shared/becoming.hpp"
+#include "core/steps/shared/filling.hpp"
 
 #include <BRepCheck_Analyzer.hxx>
 #include <BRep_Builder.hxx>
@@ -56,21 +58,32 @@ Result<Done> checkOrder(const std::vector<LoftSection>& sections, bool closed) {
     return Done{};
 }
 
-Result<std::vector<LoftSection>> sectionsOf(const Arguments& args, ModelReader& model, bool closed) {
+/// By wall, the outer first: filled there is just one.
+using Walls = std::vector<std::vector<LoftSection>>;
+
+Result<Walls> sectionsOf(const Arguments& args, ModelReader& model, bool closed) {
     const References& said = args.references("sections");
     if (said.size() < 2)
         return errorOf("loft.few", said.empty()
                                        ? "Pick the sections in the stand, in order: drawings, faces, or "
                                          "points at the ends."
                                        : "One section is there; pick the next in the stand.");
-    std::vector<LoftSection> out;
+    const bool hollow = args.text("fill") == "as a wall of";
+    Walls out(hollow ? 2 : 1);
     for (const std::string& one : said) {
-        auto section = findSection(one, static_cast<int>(out.size()) + 1, model);
+        const int number = static_cast<int>(out.front().size()) + 1;
+        if (hollow) {
+            auto both = wallSection(one, number, args.number("thickness"), wallSideOf(args), model);
+            if (!both) return both.error();
+            for (std::size_t w = 0; w < 2; ++w) out[w].push_back(std::move((*both)[w]));
+            continue;
+        }
+        auto section = findSection(one, number, model);
         if (!section) return section.error();
-        out.push_back(std::move(*section));
+        out.front().push_back(std::move(*section));
     }
-    if (auto fine = checkOrder(out, closed); !fine) return fine.error();
-    orient(out);
+    if (auto fine = checkOrder(out.front(), closed); !fine) return fine.error();
+    for (auto& sections : out) orient(sections);
     return out;
 }
 
@@ -95,14 +108,11 @@ Result<LoftEnd> endOf(const Arguments& args, const LoftSection& section, const s
     return out;
 }
 
-/// Everything but the threads.
-Result<LoftPlan> planOf(const Arguments& args, ModelReader& model) {
-    LoftPlan plan;
-    plan.straight = args.text("way") == "straight";
-    plan.closed = !plan.straight && args.text("round") == "closed";
-    auto sections = sectionsOf(args, model, plan.closed);
-    if (!sections) return sections.error();
-    plan.sections = std::move(*sections);
+/// Everything but the threads, through the sections of one wall.
+Result<LoftPlan> planOf(const Arguments& args, ModelReader& model, const LoftPlan& way,
+                        std::vector<LoftSection> sections, bool hollow) {
+    LoftPlan plan = way;
+    plan.sections = std::move(sections);
     if (plan.straight || plan.closed) return plan;
     for (const auto& [key, section, end] : {std::tuple{"leave", &plan.sections.front(), &plan.first},
                                             {"arrive", &plan.sections.back(), &plan.last}}) {
@@ -118,6 +128,10 @@ Result<LoftPlan> planOf(const Arguments& args, ModelReader& model) {
         plan.spine = std::move(*spine);
     }
     if (args.text("led") != "guided by") return plan;
+    if (hollow)
+        return errorOf("loft.guided-wall",
+                       "A wall along sections cannot be guided. Loft it filled, and hollow it with "
+                       "a shell.");
     const References& guides = args.references("guides");
     if (guides.empty())
         return errorOf("loft.no-guide",
@@ -143,34 +157,61 @@ Error crossed(const gp_Pnt& at, bool pulled) {
     return e;
 }
 
+/// Corner to corner as the outer wall was matched, so that the inner one goes the same way.
+std::vector<PulledThread> likewise(const LoftPlan& outer) {
+    std::vector<PulledThread> out;
+    for (std::size_t i = 0; i + 1 < outer.sections.size(); ++i)
+        for (const LoftThread& t : outer.threads) {
+            const auto from = outer.sections[i].placeAt(t.at[i]),
+                       to = outer.sections[i + 1].placeAt(t.at[i + 1]);
+            if (t.corner && from.share == 0 && to.share == 0)
+                out.push_back({static_cast<int>(i) + 1, from, to});
+        }
+    return out;
+}
+
 /// The loft, with its threads shown whether it can be made or not.
 Result<NamedTool> toolFor(const Arguments& args, ModelReader& model, std::vector<Message>& notes) {
-    auto plan = planOf(args, model);
-    if (!plan) return plan.error();
-    std::vector<std::vector<double>> guides;
-    for (const LoftGuide& g : plan->guides) guides.push_back(g.at);
+    LoftPlan way;
+    way.straight = args.text("way") == "straight";
+    way.closed = !way.straight && args.text("round") == "closed";
+    auto walls = sectionsOf(args, model, way.closed);
+    if (!walls) return walls.error();
     const bool pulls = args.text("matching") != "with least twist";
     const auto pulled = pulls ? pulledIn(args.text("threads")) : std::vector<PulledThread>();
-    const auto matched = matchSections(plan->sections, laidFlat(plan->sections), guides, pulled);
-    if (!matched) return matched.error();
-    if (matched->lost > 0)
-        notes.push_back(
-            "A thread that was pulled begins or ends at a stroke that is no longer there; its place is "
-            "found with least twist.");
-    plan->threads = matched->threads;
-    showThreads(*plan, *matched, pulled, model);
-    const Skin skin(*plan);
-    if (const auto at = crossingOf(skin)) return crossed(*at, pulls);
-    auto made = loftedFaces(skin);
+    std::vector<Skin> skins;
+    for (auto& sections : *walls) {
+        auto plan = planOf(args, model, way, std::move(sections), walls->size() > 1);
+        if (!plan) return plan.error();
+        std::vector<std::vector<double>> guides;
+        for (const LoftGuide& g : plan->guides) guides.push_back(g.at);
+        const bool outer = skins.empty();
+        const auto flat = laidFlat(plan->sections);
+        auto matched =
+            matchSections(plan->sections, flat, guides, outer ? pulled : likewise(skins.front().plan()));
+        // Where corners fall together beside the drawing, the inner wall finds its own way.
+        if (!matched && !outer) matched = matchSections(plan->sections, flat, guides, {});
+        if (!matched) return matched.error();
+        if (outer && matched->lost > 0)
+            notes.push_back(
+                "A thread that was pulled begins or ends at a stroke that is no longer there; its place "
+                "is found with least twist.");
+        plan->threads = matched->threads;
+        if (outer) showThreads(*plan, *matched, pulled, model);
+        skins.emplace_back(*plan);
+    }
+    if (const auto at = crossingOf(skins)) return crossed(*at, pulls);
+    auto made = loftedFaces(skins);
     if (!made) return made.error();
     if (!BRepCheck_Analyzer(made->solid).IsValid())
         return errorOf("loft.invalid",
                        "The loft does not close up. Make the sections smoother, or more alike.");
+    const auto& sections = skins.front().plan().sections;
     TopoDS_Compound solids;
     BRep_Builder().MakeCompound(solids);
     NamedTool tool;
     tool.step = args.id();
-    const LoftSection& first = plan->sections.front().isPoint() ? plan->sections[1] : plan->sections.front();
+    const LoftSection& first = sections.front().isPoint() ? sections[1] : sections.front();
     tool.frame =
         planeFacing(toVec(first.middle()), {first.normal().X(), first.normal().Y(), first.normal().Z()});
     EndedSolid(std::move(*made)).addWhole(args.id(), solids, tool);

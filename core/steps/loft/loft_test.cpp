@@ -4,6 +4,7 @@
 #include <catch2/catch.hpp>
 
 #include <numbers>
+#include <set>
 
 using namespace gc;
 using namespace gc::test;
@@ -195,4 +196,39 @@ TEST_CASE("What cannot be lofted is told") {
     const auto e = faultOf(lofted({{circleLine(20), 0}, {open, 30}}));
     CHECK(e.code == "loft.open");
     CHECK(e.place);
+}
+
+TEST_CASE("As a wall along its sections it is hollow, evenly at each of them") {
+    const auto wallOf = [](const char* side) {
+        return Slots{{"fill", std::string("as a wall of")},
+                     {"thickness", std::string("2 mm")},
+                     {"wall side", std::string(side)}};
+    };
+    const std::vector<std::pair<Drawing, double>> cone{{circleLine(20), 0}, {circleLine(12), 30}};
+    const auto frustum = [](double r, double s) { return kPi * 30 / 3 * (r * r + r * s + s * s); };
+    CHECK(volumeOf(built(lofted(cone, wallOf("inside")))) ==
+          Approx(frustum(20, 12) - frustum(18, 10)).epsilon(1e-6));
+    CHECK(volumeOf(built(lofted(cone, wallOf("outside")))) ==
+          Approx(frustum(22, 14) - frustum(20, 12)).epsilon(1e-6));
+    CHECK(volumeOf(built(lofted(cone, wallOf("on both sides")))) ==
+          Approx(frustum(21, 13) - frustum(19, 11)).epsilon(1e-6));
+    // Straight-sided and turned: both walls go the same way, and every face has a name of its own.
+    const double in = 2 * std::sqrt(2.0); // of a corner
+    Slots straight = wallOf("inside");
+    straight["way"] = std::string("straight");
+    const auto r = built(lofted({{regularLine(4, 30), 0}, {regularLine(4, 18, kPi / 4), 40}}, straight));
+    CHECK(volumeOf(r) == Approx(prismatoid(ring(4, 30), ring(4, 18, kPi / 4), 40) -
+                                prismatoid(ring(4, 30 - in), ring(4, 18 - in, kPi / 4), 40))
+                             .epsilon(1e-6));
+    CHECK(faceCount(lastBody(r)) == 10);
+    std::set<std::string> names;
+    for (int f = 0; f < 10; ++f) names.insert(referencesForFace(lastBody(r), f).front());
+    CHECK(names.size() == 10);
+    // The rim of a face has no drawing that a wall could run along.
+    Part p = block();
+    const std::string high = addSection(p, circleLine(8), 50);
+    Slots slots = wallOf("inside");
+    slots["sections"] = References{"rim of end of step 2", high};
+    add(p, "loft", slots);
+    CHECK(faultOf(p).code == "loft.wall");
 }

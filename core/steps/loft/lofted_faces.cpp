@@ -48,7 +48,8 @@ class LoftFaces {
 
     /// False where it cannot be fitted.
     bool fit();
-    Result<Swept> build();
+    void build(TopoDS_Shell& shell, bool inner, Swept& out);
+    TopoDS_Wire rim(bool end) const;
 
   private:
     struct Side {
@@ -73,7 +74,6 @@ class LoftFaces {
     void makeSectionEdges();
     void makeRails();
     TopoDS_Face sideFace(std::size_t span, std::size_t row);
-    std::optional<TopoDS_Face> cap(bool end) const;
     void name(Swept& out, const std::vector<std::vector<TopoDS_Face>>& faces) const;
     std::set<int> itemsOver(std::size_t span, std::size_t section) const;
 
@@ -295,19 +295,13 @@ TopoDS_Face LoftFaces::sideFace(std::size_t span, std::size_t row) {
     return face;
 }
 
-/// The flat face at an end, looking out.
-std::optional<TopoDS_Face> LoftFaces::cap(bool end) const {
-    const LoftSection& s = end ? plan().sections.back() : plan().sections.front();
-    if (s.unevenness() > kLoftFit) return std::nullopt;
+TopoDS_Wire LoftFaces::rim(bool end) const {
     BRep_Builder builder;
-    TopoDS_Face face;
-    builder.MakeFace(face, new Geom_Plane(s.middle(), gp_Dir(s.normal())), kKernelPoint);
     TopoDS_Wire wire;
     builder.MakeWire(wire);
     for (const auto& ofSpan : m_sections) builder.Add(wire, end ? ofSpan.back() : ofSpan.front());
     wire.Closed(true);
-    builder.Add(face, wire);
-    return end ? face : TopoDS::Face(face.Reversed());
+    return wire;
 }
 
 std::set<int> LoftFaces::itemsOver(std::size_t span, std::size_t section) const {
@@ -335,7 +329,7 @@ void LoftFaces::name(Swept& out, const std::vector<std::vector<TopoDS_Face>>& fa
                 const bool mine = !plan().straight || i == r || (plan().sections[r].isPoint() && i == r + 1);
                 if (!mine || plan().sections[i].isPoint()) continue;
                 for (const int item : itemsOver(k, i)) {
-                    roles.push_back(loftedRole(item, plan().sections[i].maker()));
+                    roles.push_back(plan().sections[i].roleOf(item));
                     ++count[roles.back()];
                 }
             }
@@ -349,63 +343,83 @@ void LoftFaces::name(Swept& out, const std::vector<std::vector<TopoDS_Face>>& fa
     }
 }
 
-Result<Swept> LoftFaces::build() {
+/// All of its sides, and edges for its caps.
+void LoftFaces::build(TopoDS_Shell& shell, bool inner, Swept& out) {
     makeVertices();
     makeSectionEdges();
     makeRails();
     BRep_Builder builder;
-    TopoDS_Shell shell;
-    builder.MakeShell(shell);
     std::vector<std::vector<TopoDS_Face>> faces;
     for (std::size_t k = 0; k < spans(); ++k) {
         faces.emplace_back();
         for (std::size_t r = 0; r < rows(); ++r) {
             faces.back().push_back(sideFace(k, r));
-            builder.Add(shell, faces.back().back());
+            builder.Add(shell, inner ? faces.back().back().Reversed() : faces.back().back());
         }
     }
+    name(out, faces);
+}
+
+Error uncapped(const LoftSection& s) {
+    Error e = errorOf("loft.uncapped",
+                      phrase("The loft cannot be closed at %1: that does not lie in a plane. Begin "
+                             "and end at flat sections, or at points.",
+                             marked(s.said())));
+    e.culprits = {s.said()};
+    return e;
+}
+
+/// The flat face at an end, looking out.
+Result<TopoDS_Face> capOf(const std::vector<LoftFaces>& walls, const LoftSection& s, bool end) {
+    if (s.unevenness() > kLoftFit) return uncapped(s);
+    BRep_Builder builder;
+    TopoDS_Face face;
+    builder.MakeFace(face, new Geom_Plane(s.middle(), gp_Dir(s.normal())), kKernelPoint);
+    for (const LoftFaces& w : walls)
+        builder.Add(face, &w == &walls.front() ? w.rim(end) : TopoDS::Wire(w.rim(end).Reversed()));
+    return end ? face : TopoDS::Face(face.Reversed());
+}
+
+} // namespace
+
+Result<Swept> loftedFaces(const std::vector<Skin>& skins) {
+    std::vector<LoftFaces> walls;
+    for (const Skin& skin : skins) {
+        walls.emplace_back(skin);
+        if (!walls.back().fit())
+            return errorOf("loft.uneven",
+                           "The sections or guides are too uneven to be lofted. Draw them with fewer "
+                           "nodes.");
+    }
+    const LoftPlan& plan = skins.front().plan();
+    BRep_Builder builder;
+    TopoDS_Solid solid;
+    builder.MakeSolid(solid);
+    TopoDS_Shell shell;
+    builder.MakeShell(shell);
     Swept out;
+    for (LoftFaces& w : walls) {
+        w.build(shell, &w != &walls.front(), out);
+        if (!plan.closed || &w == &walls.back()) continue; // each wall is a shell of its own
+        shell.Closed(true);
+        builder.Add(solid, shell);
+        builder.MakeShell(shell);
+    }
     for (const bool end : {false, true}) {
-        if (plan().closed || poleAt(end ? joints() - 1 : 0)) continue;
-        const auto flat = cap(end);
-        if (!flat) {
-            const LoftSection& s = end ? plan().sections.back() : plan().sections.front();
-            Error e =
-                errorOf("loft.uncapped",
-                        phrase("The loft cannot be closed at %1: that does not lie in a plane. Begin and end "
-                               "at flat sections, or at points.",
-                               marked(s.said())));
-            e.culprits = {s.said()};
-            return e;
-        }
+        const LoftSection& s = end ? plan.sections.back() : plan.sections.front();
+        if (plan.closed || s.isPoint()) continue;
+        const auto flat = capOf(walls, s, end);
+        if (!flat) return flat.error();
         (end ? out.end : out.start) = *flat;
         builder.Add(shell, *flat);
     }
     shell.Closed(true);
-    TopoDS_Solid solid;
-    builder.MakeSolid(solid);
     builder.Add(solid, shell);
     BRepLib::SameParameter(solid, kSurfaceFit, true);
     BRepLib::UpdateTolerances(solid, true);
     BRepLib::OrientClosedSolid(solid);
     out.solid = solid;
-    name(out, faces);
     return out;
-}
-
-} // namespace
-
-std::string loftedRole(int item, int maker) {
-    return "side " + std::to_string(item) + " from " + std::to_string(maker);
-}
-
-Result<Swept> loftedFaces(const Skin& skin) {
-    LoftFaces faces(skin);
-    if (!faces.fit())
-        return errorOf("loft.uneven",
-                       "The sections or guides are too uneven to be lofted. Draw them with fewer "
-                       "nodes.");
-    return faces.build();
 }
 
 } // namespace gc

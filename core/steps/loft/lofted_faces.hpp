@@ -12,9 +12,7 @@ inline constexpr double kLoftFit = 1e-5, kLoftRimFit = 3e-7;
 
 /// Errors: "loft.uneven" where a face would take more poles than can be worked with, "loft.uncapped" where an
 /// end does not lie in a plane.
-Result<Swept> loftedFaces(const Skin& skin);
-
-/// What a side is called: by the stroke of a section, and by the step that drew it; 0: none did.
-std::string loftedRole(int item, int maker);
+/// \param skins the outer wall, and, where it is hollow, the inner one
+Result<Swept> loftedFaces(const std::vector<Skin>& skins);
 
 } // namespace gc

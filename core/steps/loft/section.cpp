@@ -125,6 +125,16 @@ LoftSection LoftSection::reversed() const {
     return out;
 }
 
+LoftSection LoftSection::besideDrawing() const {
+    LoftSection out = *this;
+    out.m_far = true;
+    return out;
+}
+
+std::string LoftSection::roleOf(int item) const {
+    return (m_far ? "far side " : "side ") + std::to_string(item) + " from " + std::to_string(m_maker);
+}
+
 std::optional<double> LoftSection::shareOfPlace(const Place& place) const {
     for (std::size_t i = 0; i < m_pieces.size(); ++i)
         if (m_pieces[i].item == place.item)

@@ -17,7 +17,10 @@ class LoftSection {
     LoftSection(std::string said, const gp_Pnt& point) : m_said(std::move(said)), m_middle(point) {}
 
     const std::string& said() const { return m_said; } ///< as a reference
-    int maker() const { return m_maker; }              ///< the step whose drawing it is in; 0: none
+    /// "side 12 from 5" of its stroke or piece 12; where it runs beside the drawing, "far side 12 from 5".
+    std::string roleOf(int item) const;
+    int maker() const { return m_maker; } ///< the step whose drawing it is in; 0: none
+    LoftSection besideDrawing() const;    ///< the same, as a line that runs beside what was drawn
     bool isPoint() const { return m_pieces.empty(); }
     const gp_Pnt& middle() const { return m_middle; }
     const gp_Vec& normal() const { return m_normal; } ///< it runs counter-clockwise about that; of length 1
@@ -57,6 +60,7 @@ class LoftSection {
     int m_maker = 0;
     std::vector<PathPiece> m_pieces;
     std::vector<TopoDS_Face> m_beyond; ///< one for each piece, or none
+    bool m_far = false;                ///< it runs beside the drawing
     bool m_against = false;            ///< it is walked against the way in which it was drawn
     std::vector<bool> m_corners;
     std::vector<double> m_before;

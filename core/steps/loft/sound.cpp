@@ -36,27 +36,29 @@ Net netOf(const Skin& skin) {
     return out;
 }
 
-std::optional<gp_Pnt> withItself(const Net& net, bool closed, bool poleFirst, bool poleLast) {
-    const std::size_t rows = net.rows.size(), round = net.rows.front().size();
+struct Triangles {
     std::vector<Vec3> points;
+    std::vector<IndexTriangle> list;
+};
+
+void add(const Net& net, const LoftPlan& plan, Triangles& to) {
+    const std::size_t rows = net.rows.size(), round = net.rows.front().size(), first = to.points.size();
     for (const auto& row : net.rows)
-        for (const gp_Pnt& p : row) points.push_back(toVec(p));
+        for (const gp_Pnt& p : row) to.points.push_back(toVec(p));
     const auto index = [&](std::size_t row, std::size_t column) {
         const std::size_t r = row % rows;
-        const bool pole = (r == 0 && poleFirst) || (r + 1 == rows && poleLast);
-        return static_cast<std::uint32_t>(r * round + (pole ? 0 : column % round));
+        const bool pole = !plan.closed && ((r == 0 && plan.sections.front().isPoint()) ||
+                                           (r + 1 == rows && plan.sections.back().isPoint()));
+        return static_cast<std::uint32_t>(first + r * round + (pole ? 0 : column % round));
     };
-    std::vector<IndexTriangle> triangles;
-    const auto add = [&](std::uint32_t a, std::uint32_t b, std::uint32_t c) {
-        if (a != b && b != c && a != c) triangles.push_back({a, b, c});
+    const auto triangle = [&](std::uint32_t a, std::uint32_t b, std::uint32_t c) {
+        if (a != b && b != c && a != c) to.list.push_back({a, b, c});
     };
-    for (std::size_t r = 0; r + (closed ? 0 : 1) < rows; ++r)
+    for (std::size_t r = 0; r + (plan.closed ? 0 : 1) < rows; ++r)
         for (std::size_t c = 0; c < round; ++c) {
-            add(index(r, c), index(r, c + 1), index(r + 1, c + 1));
-            add(index(r, c), index(r + 1, c + 1), index(r + 1, c));
+            triangle(index(r, c), index(r, c + 1), index(r + 1, c + 1));
+            triangle(index(r, c), index(r + 1, c + 1), index(r + 1, c));
         }
-    const auto at = selfCrossing(points, triangles);
-    return at ? std::optional(gp_Pnt(at->x, at->y, at->z)) : std::nullopt;
 }
 
 bool inside(const std::vector<Vec2>& line, Vec2 p) {
@@ -100,16 +102,20 @@ std::optional<gp_Pnt> withCap(const Net& net, const LoftSection& section, bool l
 
 } // namespace
 
-std::optional<gp_Pnt> crossingOf(const Skin& skin) {
-    const auto& plan = skin.plan();
-    const Net net = netOf(skin);
-    const auto &first = plan.sections.front(), &last = plan.sections.back();
-    if (auto p = withItself(net, plan.closed, first.isPoint(), last.isPoint())) return p;
+std::optional<gp_Pnt> crossingOf(const std::vector<Skin>& skins) {
+    std::vector<Net> nets;
+    Triangles all;
+    for (const Skin& skin : skins) {
+        nets.push_back(netOf(skin));
+        add(nets.back(), skin.plan(), all);
+    }
+    if (const auto at = selfCrossing(all.points, all.list)) return gp_Pnt(at->x, at->y, at->z);
+    const LoftPlan& plan = skins.front().plan();
     if (plan.closed) return std::nullopt;
-    if (!first.isPoint())
-        if (auto p = withCap(net, first, false)) return p;
-    if (!last.isPoint())
-        if (auto p = withCap(net, last, true)) return p;
+    if (!plan.sections.front().isPoint())
+        if (auto p = withCap(nets.front(), plan.sections.front(), false)) return p;
+    if (!plan.sections.back().isPoint())
+        if (auto p = withCap(nets.front(), plan.sections.back(), true)) return p;
     return std::nullopt;
 }
 

@@ -5,7 +5,8 @@
 
 namespace gc {
 
-/// A place where the wall crosses itself, or one of the flat faces at its ends; nothing where it does not.
-std::optional<gp_Pnt> crossingOf(const Skin& skin);
+/// A place where a wall crosses itself or the other, or one of the flat faces at its ends; nothing where none
+/// does. \param skins the outer wall, and, where it is hollow, the inner one
+std::optional<gp_Pnt> crossingOf(const std::vector<Skin>& skins);
 
 } // namespace gc

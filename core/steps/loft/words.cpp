@@ -29,6 +29,9 @@ bool isGuided(const Step& s) {
 bool hasSpine(const Step& s) {
     return isOpen(s) && s.text("led") == "around the spine";
 }
+bool isWall(const Step& s) {
+    return s.text("fill") == "as a wall of";
+}
 bool leavesSomehow(const Step& s) {
     return isOpen(s) && s.text("leave") != kFree;
 }
@@ -79,14 +82,15 @@ SlotWords strength(const std::string& key, const std::string& label) {
 
 /// "side 12 from 5": the stroke, and the drawing that it is in.
 std::string strokeOf(const Step&, const Part& part, const std::string& role) {
-    constexpr std::string_view kSide = "side ", kFrom = " from ";
-    const auto from = role.find(kFrom);
-    if (!role.starts_with(kSide) || from == std::string::npos) return {};
-    const int item = std::atoi(role.c_str() + kSide.size());
+    constexpr std::string_view kSide = "side ", kFrom = " from ", kFar = "far ";
+    const auto side = role.find(kSide), from = role.find(kFrom);
+    if (side == std::string::npos || from == std::string::npos) return {};
+    const std::string far = role.starts_with(kFar) ? "far side of " : "";
+    const int item = std::atoi(role.c_str() + side + kSide.size());
     const Step* maker = part.findStep(std::atoi(role.c_str() + from + kFrom.size()));
     const Drawing* drawing = maker ? drawingOf(*maker) : nullptr;
-    if (!drawing || !drawing->findStroke(item)) return "side " + std::to_string(item);
-    return nameOf(*drawing, item) + " of " + nameGiven(*maker, Thing::Outline);
+    if (!drawing || !drawing->findStroke(item)) return role.substr(0, from);
+    return far + nameOf(*drawing, item) + " of " + nameGiven(*maker, Thing::Outline);
 }
 
 StepWords loftWords() {
@@ -115,6 +119,9 @@ StepWords loftWords() {
                       {kFree, "squarely", "on from the walls there",
                        Choice("on evenly curved", "on from the walls there, evenly curved")}),
                strength("arrive strength", "strength at its last section"),
+               choice("fill", "what becomes solid", {"filled", "as a wall of"}),
+               length("thickness", "thickness of the wall", "2 mm", 100),
+               choice("wall side", "side of the wall", {"inside", "outside", "on both sides"}),
                matching,
                slot("threads", "threads that were pulled", SlotType::Threads)};
     w.sentence = {{"Loft through", ""},
@@ -135,6 +142,10 @@ StepWords loftWords() {
                   {"", "arrive", isOpen},
                   {"with strength", "", arrivesSomehow},
                   {"", "arrive strength", arrivesSomehow},
+                  {",", ""},
+                  {"", "fill"},
+                  {"", "thickness", isWall},
+                  {"", "wall side", isWall},
                   {", matched", ""},
                   {"", "matching"}};
     addBecoming(w);
@@ -145,7 +156,7 @@ StepWords loftWords() {
 
 StepKind loftKind() {
     StepKind k{loftWords()};
-    k.roles = {{"side", true}, {"start"}, {"end"}};
+    k.roles = {{"side", true}, {"far side", true}, {"start"}, {"end"}};
     k.defaults = fillIn;
     k.roleInWords = strokeOf;
     return k;

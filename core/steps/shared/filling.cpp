@@ -15,21 +15,29 @@ Result<Outline> wallAlong(const Arguments& args, const Outline& outline,
                        phrase("The outline \"%1\" goes through stations: turn it filled, and hollow it "
                               "with a shell.",
                               args.label("outline")));
-    const std::string& words = args.text("wall side");
-    const WallSide side = words == "outside"         ? WallSide::Outside
-                          : words == "on both sides" ? WallSide::Both
-                                                     : WallSide::Inside;
+    const WallSide side = wallSideOf(args);
     const auto wall = thinWallOf(*outline.drawing, args.number("thickness"), side, axis);
     if (!wall) return wall.error();
+    return withWall(outline, *wall, side);
+}
+
+WallSide wallSideOf(const Arguments& args) {
+    const std::string& words = args.text("wall side");
+    return words == "outside"         ? WallSide::Outside
+           : words == "on both sides" ? WallSide::Both
+                                      : WallSide::Inside;
+}
+
+Outline withWall(const Outline& outline, const ThinWall& wall, WallSide side) {
     Outline out = outline;
-    out.regions = wall->regions;
+    out.regions = wall.regions;
     std::map<int, int> used;
-    for (const auto& [id, of] : wall->beside) {
+    for (const auto& [id, of] : wall.beside) {
         // On both sides of a stroke there are two; the inner one was drawn first.
         const bool second = side == WallSide::Both && used[of]++ > 0;
         out.madeRoles[id] = (second || side != WallSide::Both ? "far side " : "side ") + std::to_string(of);
     }
-    for (const auto& [id, which] : wall->caps) out.madeRoles[id] = "cap " + std::to_string(which);
+    for (const auto& [id, which] : wall.caps) out.madeRoles[id] = "cap " + std::to_string(which);
     return out;
 }
 

@@ -15,6 +15,11 @@ bool isWall(const Arguments& args);
 Result<Outline> wallAlong(const Arguments& args, const Outline& outline,
                           const std::optional<WallAxis>& axis = {});
 
+/// By the slot "wall side".
+WallSide wallSideOf(const Arguments& args);
+/// The outline with a wall that was laid along it, its sides called as above.
+Outline withWall(const Outline& outline, const ThinWall& wall, WallSide side);
+
 /// What of a drawing becomes solid: its areas that are meant, or a wall along its strokes.
 struct Filled {
     const Outline* drawn = nullptr;

@@ -1,0 +1,245 @@
+// Random sections, lofted: each is met, closed, wound once, and as large as its mesh says; or refused with
+// the reason. What is made of those that pass afterwards: shelled, rounded at a rim, cut by a hole.
+
+#include "core/shape/dexels.hpp"
+#include "core/shape/places.hpp"
+#include "tests/support/sections.hpp"
+
+#include <catch2/catch.hpp>
+
+#include <csignal>
+#include <cstdlib>
+#include <random>
+#include <sys/wait.h>
+#include <unistd.h>
+
+using namespace gc;
+using namespace gc::test;
+
+namespace {
+
+constexpr double kPi = std::numbers::pi;
+
+class Random {
+  public:
+    explicit Random(unsigned seed) : m_random(seed) {}
+    double between(double a, double b) { return a + (b - a) * std::uniform_real_distribution<>()(m_random); }
+    unsigned upTo(unsigned n) { return static_cast<unsigned>(m_random() % n); }
+
+    Drawing section() {
+        const Vec2 at{between(-6, 6), between(-6, 6)};
+        const double size = between(8, 24);
+        switch (upTo(6)) {
+        case 0:
+            return circleLine(size, at);
+        case 1:
+            return ellipseLine(size, size * between(0.4, 0.95));
+        case 2:
+            return regularLine(3 + static_cast<int>(upTo(6)), size, between(0, 2 * kPi), at);
+        case 3:
+            return roundedLine(size * 2, size * between(1, 1.9), size * between(0.1, 0.4));
+        case 4: { // star-like
+            std::vector<Vec2> corners;
+            const int n = 4 + static_cast<int>(upTo(6));
+            const double turned = between(0, 2 * kPi);
+            for (int i = 0; i < n; ++i)
+                corners.push_back(at + turnedBy({size * between(0.6, 1.1), 0}, turned + 2 * kPi * i / n));
+            return closedLine(corners);
+        }
+        default: { // half of an oval, closed by a line
+            Drawing d;
+            d.draw(StrokeKind::Line, {{-size, 0}, {size, 0}});
+            drawArcThrough(d, {size, 0}, {0, size * between(0.4, 1)}, {-size, 0});
+            return d;
+        }
+        }
+    }
+
+  private:
+    std::mt19937 m_random;
+};
+
+struct Made {
+    Part part;
+    std::vector<std::pair<Drawing, double>> sections;
+    double least = 1e300; ///< size of the smallest section
+};
+
+Made randomLoft(Random& random) {
+    Made out;
+    References refs;
+    const int n = 2 + static_cast<int>(random.upTo(3));
+    double level = 0;
+    for (int i = 0; i < n; ++i) {
+        const Drawing d = random.section();
+        out.sections.emplace_back(d, level);
+        refs.push_back(addSection(out.part, d, level));
+        level += random.between(12, 40);
+    }
+    Slots slots{{"sections", refs}};
+    if (random.upTo(3) == 0) slots["way"] = std::string("straight");
+    if (random.upTo(3) == 0) slots["leave"] = std::string("squarely");
+    if (random.upTo(3) == 0) slots["arrive"] = std::string("squarely");
+    slots["leave strength"] = formatNumber(random.between(0.3, 1.5), 3);
+    if (random.upTo(6) == 0) {
+        slots["fill"] = std::string("as a wall of");
+        slots["thickness"] = formatNumber(random.between(0.5, 2), 3) + " mm";
+    }
+    add(out.part, "loft", slots);
+    return out;
+}
+
+/// Volume of a mesh, and what of it is enclosed twice or the wrong way round.
+std::pair<double, double> meshOf(const Body& body, double deviation) {
+    MeshOptions options;
+    options.deviation = deviation;
+    const auto mesh = makeMesh(body, options);
+    REQUIRE(mesh);
+    double volume = 0;
+    for (const auto& t : mesh->triangles)
+        volume += dot(mesh->points[t[0]], cross(mesh->points[t[1]], mesh->points[t[2]])) / 6;
+    return {volume, Dexels(*mesh, gridOver({&*mesh})).wronglyWound()};
+}
+
+double offSections(const Body& body, const Made& made) {
+    std::vector<int> faces;
+    for (int f = 0; f < faceCount(body); ++f) faces.push_back(f);
+    double worst = 0;
+    for (const auto& [d, level] : made.sections)
+        for (const Stroke& s : d.strokes)
+            for (const Curve2& c : curvesOf(d, s))
+                for (int i = 0; i < 5; ++i) {
+                    const Vec2 q = c.at((i + 0.3) / 5);
+                    const auto near = nearestOnFaces(body, faces, {q.x, q.y, level});
+                    worst = std::max(worst, near ? length(near->at - Vec3{q.x, q.y, level}) : 1e9);
+                }
+    return worst;
+}
+
+unsigned seeded(unsigned base) {
+    return base + static_cast<unsigned>(std::getenv("GC_SEED") ? std::atoi(std::getenv("GC_SEED")) : 0);
+}
+
+/// What a function says in a process of its own; false where that did not end by itself.
+std::pair<bool, std::string> alone(const std::function<std::string()>& says) {
+    int ends[2];
+    REQUIRE(pipe(ends) == 0);
+    const pid_t child = fork();
+    if (child == 0) {
+        for (const int signal : {SIGSEGV, SIGABRT, SIGFPE}) std::signal(signal, SIG_DFL);
+        std::string said;
+        try {
+            said = says();
+        } catch (...) {
+            said = "thrown";
+        }
+        const auto written = write(ends[1], said.data(), said.size());
+        _exit(written == static_cast<ssize_t>(said.size()) ? 0 : 1);
+    }
+    close(ends[1]);
+    std::string said;
+    char buffer[256];
+    for (ssize_t n; (n = read(ends[0], buffer, sizeof buffer)) > 0;)
+        said.append(buffer, static_cast<size_t>(n));
+    close(ends[0]);
+    int status = 0;
+    waitpid(child, &status, 0);
+    return {WIFEXITED(status) && WEXITSTATUS(status) == 0, said};
+}
+
+std::string listed(const std::map<std::string, int>& counts) {
+    std::string list;
+    for (const auto& [what, count] : counts) list += "\n  " + what + ": " + std::to_string(count);
+    return list;
+}
+
+} // namespace
+
+TEST_CASE("Random lofts meet their sections and are wound once, or are refused with the reason") {
+    Random random(seeded(4001));
+    const int rounds = std::getenv("GC_DEEP") ? 500 : 16;
+    std::map<std::string, int> refused;
+    int good = 0, wrong = 0;
+    double worst = 0;
+    for (int round = 0; round < rounds; ++round) {
+        const Made made = randomLoft(random);
+        INFO("round " << round);
+        const auto r = Engine().regenerate(made.part);
+        const auto& report = r.steps.back();
+        if (!report.ok) {
+            refused[report.error->code] += 1;
+            INFO(report.error->code << " " << report.error->sentence.text());
+            CHECK((report.error->place || report.error->code.starts_with("wall.") ||
+                   report.error->code == "loft.wall"));
+            continue;
+        }
+        constexpr double kDeviation = 0.02;
+        const Body& body = lastBody(r);
+        const auto mass = massProperties(body, Density(1e-3));
+        REQUIRE(mass.ok());
+        const auto [volume, twice] = meshOf(body, kDeviation);
+        const double bound = kDeviation * mass->area, off = offSections(body, made);
+        worst = std::max(worst, off);
+        const bool sound = off < 1e-3 && std::fabs(volume - mass->volume) < bound && twice < 0.2 * bound &&
+                           checkBody(body).valid;
+        INFO("off " << off << ", volume " << mass->volume << " mesh " << volume << ", twice " << twice
+                    << " of " << bound);
+        CHECK(sound);
+        (sound ? good : wrong) += 1;
+    }
+    WARN(good << " right, " << wrong << " wrong, worst " << worst
+              << " mm off a section, refused:" << listed(refused));
+    CHECK(wrong == 0);
+    CHECK(good > rounds * 9 / 10);
+}
+
+TEST_CASE("What is made of lofts afterwards: a shell, a round at the rim, a hole") {
+    Random random(seeded(9001));
+    const int rounds = std::getenv("GC_DEEP") ? 67 : 2;
+    std::map<std::string, int> refused;
+    int good = 0, tried = 0;
+    for (int round = 0; round < rounds; ++round) {
+        Made made = randomLoft(random);
+        made.part.steps.back().slots["fill"] = std::string("filled");
+        const int loft = made.part.steps.back().id;
+        if (!allFine(Engine().regenerate(made.part))) continue;
+        // The kernel may crash, as it may in the worker process: each in a process of its own.
+        const auto attempt = [&](const char* what, const std::function<void(Part&)>& more) {
+            Part p = made.part;
+            more(p);
+            ++tried;
+            const auto [ended, said] = alone([&] {
+                const auto r = Engine().regenerate(p);
+                if (!r.steps.back().ok) return r.steps.back().error->code;
+                const auto m = massProperties(lastBody(r), Density(1e-3));
+                const auto [volume, twice] = meshOf(lastBody(r), 0.02);
+                return std::string(m.ok() && std::fabs(volume - m->volume) < 0.02 * m->area ? "good"
+                                                                                            : "wrong");
+            });
+            INFO(what << " round " << round);
+            CHECK(said != "wrong");
+            if (said == "good")
+                ++good;
+            else
+                refused[std::string(what) + " " + (ended ? said : "crashed")] += 1;
+        };
+        attempt("shell", [&](Part& p) {
+            add(p, "shell",
+                {{"open", References{"end of step " + std::to_string(loft)}}, {"wall", std::string("2 mm")}});
+        });
+        attempt("fillet", [&](Part& p) {
+            add(p, "fillet",
+                {{"edges", References{"rim of start of step " + std::to_string(loft)}},
+                 {"radius", std::string("1 mm")}});
+        });
+        attempt("hole", [&](Part& p) {
+            addDrawing(p, circleLine(2), "front");
+            add(p, "extrude",
+                {{"length", std::string("200 mm")},
+                 {"way", std::string("both ways together")},
+                 {"does", std::string("taking from")}});
+        });
+    }
+    WARN(good << " of " << tried << " good, refused:" << listed(refused));
+    CHECK(good > tried / 2);
+}

@@ -1,0 +1,167 @@
+/// \file The stage Form: a solid through drawn sections.
+
+#include "tests/support/sections.hpp"
+#include "tests/window/roof.hpp"
+#include "tests/window/sight.hpp"
+
+#include <cmath>
+#include <numbers>
+
+using namespace gc;
+using namespace gc::app;
+using gc::test::Hand;
+using gc::test::look;
+using gc::test::Roof;
+
+namespace {
+
+constexpr double kPi = std::numbers::pi;
+
+void addLevel(Part& p, const Drawing& d, const char* name, double level) {
+    const std::string plane = std::string("level of ") + name;
+    gc::test::add(p, "plane",
+                  {{"name", plane}, {"from", std::string("ground")}, {"distance", gc::test::inMm(level)}});
+    gc::test::add(p, "draw", {{"name", std::string(name)}, {"plane", plane}, {"drawing", DrawingSlot(d)}});
+}
+
+/// Beside the slab, over each other: a square, a diamond whose corners stand over the middles of its sides, a
+/// smaller square.
+void addStand(Part& p) {
+    p.steps.pop_back(); // the foot
+    addLevel(p, gc::test::regularLine(4, 20, kPi / 4, {70, 0}), "low", 0);
+    addLevel(p, gc::test::regularLine(4, 12, 0, {70, 0}), "waist", 25);
+    addLevel(p, gc::test::regularLine(4, 16, kPi / 4, {70, 0}), "high", 50);
+}
+
+/// Of a square and a diamond over it, straight from one to the other.
+double turnedFrustum(double r, double s, double height) {
+    // The section half way: the mean of corners that are 45 degrees apart.
+    const double middle = 0.5 * std::sqrt(r * r + s * s + 2 * r * s * std::cos(kPi / 4));
+    return height / 6 * (2 * r * r + 8 * middle * middle + 2 * s * s);
+}
+
+} // namespace
+
+TEST_CASE("A plant stand: three sections by themselves, and a thread pulled to another corner") {
+    Roof t(addStand);
+    t.begin("lof");
+    CHECK(t.draft().references("sections").size() == 3); // the drawings that nothing was made of yet
+    CHECK(sentenceText(t.draft(), t.window.bar()->withDraft()).find("Loft through low, waist and high") == 0);
+    t.choose("does", 0); // as new body
+    SentenceFlow* flow = t.window.bar()->sentence();
+    const auto way = [&] { return QRectF(flow->slotRect(QStringLiteral("way"))).center(); };
+    REQUIRE(Hand::steady(way));
+    t.hand->click(flow, way()); // of two, the other: straight from one to the next
+    REQUIRE(Hand::wait([&] { return t.draft().text("way") == "straight"; }, 5000));
+    REQUIRE(t.quiet());
+    CHECK(t.window.bar()->fault().isEmpty());
+    t.hand->press("Return");
+    REQUIRE(Hand::wait([&] { return !t.window.bar()->active(); }, 5000));
+    REQUIRE(t.quiet());
+    const double all = turnedFrustum(20, 12, 25) + turnedFrustum(12, 16, 25);
+    CHECK(t.change() == Approx(all).epsilon(1e-6));
+
+    // Chosen in the sheet, its threads are there, four between each two sections.
+    Stand* stand = t.window.stand();
+    const int step = t.window.session()->part().steps.back().id;
+    t.window.sheet()->choose(step);
+    REQUIRE(Hand::wait([&] { return stand->threads().size() == 8; }, 10000));
+    look(*t.hand, stand, 1); // from before
+    REQUIRE(Hand::steady([&] { return stand->threadGrip(0, true); }));
+    // The end of one that is seen alone goes to the next corner.
+    const ThreadView thread = stand->threads()[0];
+    int other = -1;
+    for (std::size_t k = 0; k < thread.ends.size(); ++k)
+        if (const float d = thread.ends[k].at.distanceToPoint(thread.from);
+            (thread.ends[k].at - thread.to).length() > 1 &&
+            std::fabs(d - thread.to.distanceToPoint(thread.from)) < 0.01f)
+            other = static_cast<int>(k);
+    REQUIRE(other >= 0); // as near as the one it goes to
+    t.window.sheet()->choose(step);
+    t.hand->drag(stand, stand->threadGrip(0, true),
+                 stand->screenOf(thread.ends[static_cast<std::size_t>(other)].at));
+    REQUIRE(Hand::wait(
+        [&] {
+            return t.window.session()->part().steps.back().text("matching") == "as its threads were pulled";
+        },
+        5000));
+    REQUIRE(t.quiet());
+    CHECK(t.change() == Approx(all).epsilon(1e-6)); // the mirror image below
+    REQUIRE(Hand::wait([&] { return stand->threads().size() == 8; }, 10000));
+    const auto pulled = std::count_if(stand->threads().begin(), stand->threads().end(),
+                                      [](const ThreadView& v) { return v.pulled; });
+    CHECK(pulled == 1);
+    // One step back is where it was found.
+    t.hand->press("z", true);
+    REQUIRE(Hand::wait(
+        [&] { return t.window.session()->part().steps.back().text("matching") == "with least twist"; },
+        5000));
+}
+
+TEST_CASE("A loft's sections are picked in order: a drawing, another, and the rim of a face") {
+    Roof t([](Part& p) {
+        p.steps.pop_back();
+        addLevel(p, gc::test::circleLine(6), "ring", 60);
+        addLevel(p, gc::test::circleLine(10), "bowl", 80);
+        gc::test::add(p, "extrude",
+                      {{"outline", std::string("bowl")},
+                       {"length", std::string("2 mm")},
+                       {"does", std::string("as new body")},
+                       {"body", std::string("used")}});
+    });
+    t.begin("lof");
+    CHECK(t.draft().references("sections").empty()); // one alone is no loft
+    REQUIRE(Hand::wait([&] { return t.window.stand()->picking() == Picking::Sections; }, 5000));
+    // The slab's top, then the ring over it.
+    t.hand->click(t.window.stand(), t.at({-20, -10, 40}));
+    REQUIRE(Hand::wait([&] { return t.draft().references("sections").size() == 1; }, 10000));
+    CHECK(t.draft().references("sections").front().starts_with("rim of "));
+    REQUIRE(t.quiet());
+    CHECK(t.window.bar()->fault().contains(QStringLiteral("pick the next")));
+    t.hand->click(t.window.stand(), t.at({6, 0, 60}));
+    REQUIRE(Hand::wait([&] { return t.draft().references("sections").size() == 2; }, 10000));
+    CHECK(t.draft().references("sections").back().starts_with("chain of stroke"));
+    REQUIRE(t.quiet());
+    CHECK(t.window.bar()->fault().isEmpty());
+    t.hand->press("Return");
+    REQUIRE(Hand::wait([&] { return !t.window.bar()->active(); }, 5000));
+    REQUIRE(t.quiet());
+    // Between the slab's 60 by 40 and a round of 6 on a height of 20.
+    CHECK(t.change() > 20 * kPi * 36);
+    CHECK(t.change() < 20 * 60 * 40);
+}
+
+TEST_CASE("A loft that would run through itself is refused while a thread is pulled, with the place") {
+    Roof t([](Part& p) {
+        p.steps.pop_back();
+        addLevel(p, gc::test::regularLine(4, 20, 0, {70, 0}), "low", 0);
+        addLevel(p, gc::test::regularLine(4, 16, 0, {70, 0}), "high", 40);
+        const auto& a = p.steps[p.steps.size() - 3].drawing("drawing").strokes;
+        const auto& b = p.steps.back().drawing("drawing").strokes;
+        gc::test::add(p, "loft",
+                      {{"sections", References{"chain of stroke " + std::to_string(a[0].id) + " of step " +
+                                                   std::to_string(p.steps[p.steps.size() - 3].id),
+                                               "chain of stroke " + std::to_string(b[0].id) + " of step " +
+                                                   std::to_string(p.steps.back().id)}},
+                       {"does", std::string("as new body")},
+                       {"body", std::string("tower")}});
+    });
+    Stand* stand = t.window.stand();
+    const int step = t.window.session()->part().steps.back().id;
+    t.window.sheet()->choose(step);
+    REQUIRE(Hand::wait([&] { return stand->threads().size() == 4; }, 10000));
+    REQUIRE(Hand::steady([&] { return stand->threadGrip(0, true); }));
+    const ThreadView thread = stand->threads()[0];
+    std::size_t far = 0;
+    for (std::size_t k = 0; k < thread.ends.size(); ++k)
+        if ((thread.ends[k].at - thread.to).length() > (thread.ends[far].at - thread.to).length()) far = k;
+    t.hand->drag(stand, stand->threadGrip(0, true), stand->screenOf(thread.ends[far].at));
+    REQUIRE(t.quiet());
+    REQUIRE(Hand::wait([&] { return !t.window.forge()->steps().at(step).ok; }, 10000));
+    const StepView& view = t.window.forge()->steps().at(step);
+    INFO(view.error.toStdString());
+    CHECK(view.error.contains(QStringLiteral("run through itself")));
+    CHECK(view.place);
+    // The threads are still there to be pulled back.
+    CHECK(Hand::wait([&] { return stand->threads().size() == 4; }, 10000));
+}
