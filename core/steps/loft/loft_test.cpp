@@ -212,6 +212,14 @@ TEST_CASE("As a wall along its sections it is hollow, evenly at each of them") {
           Approx(frustum(22, 14) - frustum(20, 12)).epsilon(1e-6));
     CHECK(volumeOf(built(lofted(cone, wallOf("on both sides")))) ==
           Approx(frustum(21, 13) - frustum(19, 11)).epsilon(1e-6));
+    // Along an oval: as long as that, less what its whole turn takes away.
+    double round = 0;
+    for (int i = 0; i < 3600; ++i) {
+        const double w = 2 * kPi * (i + 0.5) / 3600;
+        round += std::hypot(20 * std::sin(w), 12 * std::cos(w)) * 2 * kPi / 3600;
+    }
+    CHECK(volumeOf(built(lofted({{ellipseLine(20, 12), 0}, {ellipseLine(20, 12), 30}}, wallOf("inside")))) ==
+          Approx(30 * (2 * round - 4 * kPi)).epsilon(1e-6));
     // Straight-sided and turned: both walls go the same way, and every face has a name of its own.
     const double in = 2 * std::sqrt(2.0); // of a corner
     Slots straight = wallOf("inside");

@@ -142,7 +142,8 @@ std::optional<GridDirection> LoftFaces::fitAcross(std::size_t span) const {
     };
     if (runsStraight(s.from, s.to, curves)) return GridDirection{s.from, s.to, std::nullopt};
     const bool rim = !plan().sections.front().beyondNothing() || !plan().sections.back().beyondNothing();
-    return directionFor(s.breaks, curves, rim ? kLoftRimFit : kLoftFit / 2);
+    const double fit = rim ? kLoftRimFit : m_skin.spans().size() > 1 ? kLoftCornerFit : kLoftFit;
+    return directionFor(s.breaks, curves, fit / 2);
 }
 
 bool LoftFaces::fit() {

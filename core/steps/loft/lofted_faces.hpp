@@ -7,8 +7,9 @@
 
 namespace gc {
 
-/// Within this of the true wall, mm; finer where a section is the rim of a face, so that the two meet.
-inline constexpr double kLoftFit = 1e-5, kLoftRimFit = 3e-7;
+/// Within this of the true wall, mm. Where it has corners finer, as the kernel takes waves beside one for
+/// edges that cross; and still finer where a section is the rim of a face, so that the two meet.
+inline constexpr double kLoftFit = 4e-5, kLoftCornerFit = 2e-6, kLoftRimFit = 6e-7;
 
 /// Errors: "loft.uneven" where a face would take more poles than can be worked with, "loft.uncapped" where an
 /// end does not lie in a plane.

@@ -1,5 +1,5 @@
 #pragma once
-/// \file For .cpp files: the lines along which a loft leads the places of its first section through all the
+/// \file For .cpp files: the lines along which a loft leads the places of its first section through the
 /// others.
 
 #include "core/steps/loft/section.hpp"

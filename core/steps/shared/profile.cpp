@@ -8,6 +8,7 @@
 #include <BRepBuilderAPI_MakeFace.hxx>
 #include <BRepBuilderAPI_MakeVertex.hxx>
 #include <BRepBuilderAPI_MakeWire.hxx>
+#include <BRep_Tool.hxx>
 #include <GeomConvert_CompCurveToBSplineCurve.hxx>
 #include <Geom_BSplineCurve.hxx>
 #include <Geom_BezierCurve.hxx>
@@ -115,7 +116,13 @@ TopoDS_Edge edgeOf(const LoopRun& run, const TopoDS_Vertex& a, const TopoDS_Vert
         return BRepBuilderAPI_MakeEdge(bezier(c), a, b).Edge();
     GeomConvert_CompCurveToBSplineCurve whole(bezier(c));
     for (std::size_t i = 1; i < run.curves.size(); ++i) whole.Add(bezier(run.curves[i]), 1e-7, true);
-    return BRepBuilderAPI_MakeEdge(whole.BSplineCurve(), a, b).Edge();
+    const Handle(Geom_BSplineCurve) spline = whole.BSplineCurve();
+    // What a drawing joins the kernel would not always: it wants ends ten times as near.
+    for (const auto& [pole, vertex] : {std::pair{1, a}, {spline->NbPoles(), b}}) {
+        const gp_Pnt end = BRep_Tool::Pnt(vertex);
+        if (spline->Pole(pole).Distance(end) < 2 * kSamePoint) spline->SetPole(pole, end);
+    }
+    return BRepBuilderAPI_MakeEdge(spline, a, b, spline->FirstParameter(), spline->LastParameter()).Edge();
 }
 
 std::vector<ProfileEdge> edgesOfLoop(const Outline& outline, const Loop& loop) {
