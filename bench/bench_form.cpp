@@ -11,7 +11,12 @@
 
 #include <BRepAlgoAPI_Cut.hxx>
 #include <BRepAlgoAPI_Fuse.hxx>
+#include <BRepBuilderAPI_MakeEdge.hxx>
+#include <BRepBuilderAPI_MakeWire.hxx>
+#include <BRepOffsetAPI_ThruSections.hxx>
 #include <BRepTools.hxx>
+#include <Geom_Circle.hxx>
+#include <Geom_Ellipse.hxx>
 
 #include <cstdio>
 
@@ -61,6 +66,29 @@ void benchSteps(const char* name, const Part& part) {
     }
 }
 
+/// Lofts against the kernel's own through a circle and an oval, which knows neither guides nor threads and
+/// looks for no crossings.
+void benchLofts(const char* name, const Part& part) {
+    const double raw = leastMs(5, [] {
+        const auto wire = [](const Handle(Geom_Curve) & curve) {
+            return BRepBuilderAPI_MakeWire(BRepBuilderAPI_MakeEdge(curve).Edge()).Wire();
+        };
+        BRepOffsetAPI_ThruSections through(true, false);
+        through.AddWire(wire(new Geom_Circle(gp_Ax2(gp::Origin(), gp::DZ()), 13)));
+        through.AddWire(wire(new Geom_Ellipse(gp_Ax2(gp_Pnt(0, 0, 48), gp::DZ()), 42, 26)));
+        through.Build();
+    });
+    const RegenResult regen = Engine().regenerate(part);
+    for (const StepReport& s : regen.steps) {
+        if (s.kind != "loft") continue;
+        const ModelState& before = regen.before[std::size_t(s.number - 1)];
+        const auto args = Engine::argumentsOf(*part.findStep(s.id), part, valuesOf(part));
+        const double ours = leastMs(5, [&] { (void)runStep(*args, before); });
+        std::printf("%-13s step %2d loft     %7.1f ms, raw through two sections %.1f ms, ratio %.1f\n", name,
+                    s.number, ours, raw, ours / raw);
+    }
+}
+
 /// A length of the last step is dragged: it is built anew and drawn coarsely each time.
 void benchDrag(const char* name, Part part) {
     Step& last = part.steps.back();
@@ -93,6 +121,12 @@ int main() {
         if (!part) return 2;
         benchSteps(name, *part);
         benchDrag(name, *part);
+    }
+    for (const char* name : {"sprinkler-rose", "plant-stand"}) {
+        const auto part = loadPart(std::string("demo/") + name + ".goodcurve");
+        if (!part) return 2;
+        benchLofts(name, *part);
+        benchSteps(name, *part);
     }
     return 0;
 }

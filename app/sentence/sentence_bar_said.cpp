@@ -6,6 +6,7 @@
 
 #include <QMenu>
 #include <QMouseEvent>
+#include <QPainter>
 #include <QTime>
 #include <QTimer>
 

@@ -3,56 +3,10 @@
 
 #include "core/sketch/solve/system.hpp"
 
-#include <Eigen/SVD>
-
 namespace gc::test {
 
 /// How many sizes are missing, from the singular values of the raw Jacobian taken by differences: every
 /// coordinate an unknown, every relation all its equations, nothing merged.
-inline int freedomsByDifferences(const Drawing& d, const DimensionValues& v) {
-    const System s = compile(d, v);
-    // Residuals of the reduced equations as a function of raw coordinates, plus one row for every tie.
-    const auto n = static_cast<Eigen::Index>(s.start.size());
-    std::vector<double> x(s.start.size());
-    for (std::size_t i = 0; i < x.size(); ++i) x[i] = s.coordinate(s.unknowns, static_cast<int>(i));
-    std::vector<Eigen::VectorXd> rows;
-    for (const Equation& e : s.equations) {
-        std::vector<double> at(static_cast<std::size_t>(e.count));
-        const auto value = [&](const std::vector<double>& y) {
-            for (int j = 0; j < e.count; ++j)
-                at[static_cast<std::size_t>(j)] =
-                    y[static_cast<std::size_t>(s.operands[static_cast<std::size_t>(e.first + j)])];
-            return evaluate(e, s.constants.data() + e.extra, at.data(), nullptr);
-        };
-        Eigen::VectorXd row = Eigen::VectorXd::Zero(n);
-        for (int j = 0; j < e.count; ++j) {
-            const auto c = static_cast<std::size_t>(s.operands[static_cast<std::size_t>(e.first + j)]);
-            auto y = x;
-            y[c] = x[c] + 1e-5;
-            const double up = value(y);
-            y[c] = x[c] - 1e-5;
-            row[static_cast<Eigen::Index>(c)] = (up - value(y)) / 2e-5;
-        }
-        rows.push_back(row);
-    }
-    for (Eigen::Index i = 0; i < n; ++i)
-        for (Eigen::Index j = -1; j < i; ++j) {
-            const auto a = static_cast<std::size_t>(i);
-            Eigen::VectorXd row = Eigen::VectorXd::Zero(n);
-            row[i] = 1;
-            if (j < 0 ? s.classOf[a] >= 0
-                      : s.classOf[a] < 0 || s.classOf[a] != s.classOf[static_cast<std::size_t>(j)])
-                continue;
-            if (j >= 0) row[j] = -1;
-            rows.push_back(row);
-            break;
-        }
-    Eigen::MatrixXd m(static_cast<Eigen::Index>(rows.size()), n);
-    for (std::size_t i = 0; i < rows.size(); ++i) m.row(static_cast<Eigen::Index>(i)) = rows[i].normalized();
-    const Eigen::VectorXd singular = Eigen::BDCSVD<Eigen::MatrixXd>(m).singularValues();
-    int rank = 0;
-    for (const double value : singular) rank += value > 1e-7;
-    return static_cast<int>(n) - rank;
-}
+int freedomsByDifferences(const Drawing& d, const DimensionValues& v);
 
 } // namespace gc::test

@@ -2,6 +2,7 @@
 
 #include "core/shape/kernel.hpp"
 #include "core/shape/places.hpp"
+#include "core/sketch/splines.hpp"
 #include "tests/support/sections.hpp"
 
 #include <BRepAdaptor_Surface.hxx>
@@ -226,4 +227,74 @@ TEST_CASE("Around a spine the middle follows it") {
          {"spine", References{way}}});
     // A quarter of a torus (Pappus).
     CHECK(volumeOf(built(p)) == Approx(kPi * 36 * 20 * kPi).epsilon(1e-6));
+}
+
+namespace {
+
+/// Half of an oval that is upright: from below to above on the right of the middle, with level tangents
+/// there, closed by a line in the middle.
+Drawing halfOval(double wide, double low, double high) {
+    Drawing d;
+    d.draw(StrokeKind::Poles,
+           {{0, low}, {wide * 0.7, low}, {wide * 1.25, (low + high) / 2}, {wide * 0.6, high}, {0, high}});
+    d.draw(StrokeKind::Line, {{0, high}, {0, low}});
+    return d;
+}
+
+/// The right half of a grip along y: four halves of ovals, and guides through their highest and lowest
+/// points.
+Part halfGrip() {
+    Part p;
+    const double at[] = {0, 30, 75, 120}, wide[] = {9, 12, 10, 14}, low[] = {-10, -14, -12, -15},
+                 high[] = {10, 13, 12, 16};
+    References sections;
+    for (int i = 0; i < 4; ++i) {
+        const std::string name = "across " + std::to_string(i);
+        add(p, "plane", {{"name", name}, {"from", std::string("front")}, {"distance", inMm(-at[i])}});
+        sections.push_back(addDrawing(p, halfOval(wide[i], low[i], high[i]), name));
+    }
+    // In the side plane: y across, z up. Splines through all four.
+    const auto through = [&](const double(&z)[4]) {
+        Drawing d;
+        std::vector<Vec2> nodes;
+        for (int i = 0; i < 4; ++i) {
+            nodes.push_back({at[i], z[i]});
+            nodes.push_back({at[i] + 8, z[i]});
+        }
+        const std::vector<double> spans = spansFor(std::vector<Vec2>{nodes[0], nodes[2], nodes[4], nodes[6]});
+        relaxHandles(nodes, spans, std::vector<bool>(4, false));
+        d.draw(StrokeKind::Spline, nodes, spans);
+        return d;
+    };
+    const std::string above = addDrawing(p, through(high), "side"),
+                      below = addDrawing(p, through(low), "side");
+    add(p, "loft",
+        {{"sections", sections}, {"led", std::string("guided by")}, {"guides", References{above, below}}});
+    return p;
+}
+
+} // namespace
+
+TEST_CASE("A grip's half between guides, mirrored: one body, and no seam to be measured") {
+    Part p = halfGrip();
+    const auto half = built(p);
+    const double volume = volumeOf(half);
+    int flat = 0;
+    for (int f = 0; f < faceCount(lastBody(half)); ++f) flat += planeOfFace(lastBody(half), f).has_value();
+    CHECK(flat == 3); // the middle, and both ends
+    add(p, "mirror", {{"plane", std::string("side")}, {"what", std::string("joined with it")}});
+    const auto whole = built(p);
+    const Body& body = lastBody(whole);
+    CHECK(volumeOf(whole) == Approx(2 * volume).epsilon(1e-6));
+    // Along the middle both walls look straight up or down: no crease.
+    for (int f = 0; f < faceCount(body); ++f) {
+        if (planeOfFace(body, f)) continue;
+        for (int i = 1; i < 40; ++i)
+            for (const double side : {-1.0, 1.0}) {
+                const auto near = nearestOnFace(body, f, {0, 3.0 * i, side * 40});
+                if (!near || std::fabs(near->at.x) > 1e-4) continue;
+                CHECK(std::fabs(near->normal.x) < kHundredth);
+            }
+    }
+    WARN(faceCount(body) << " faces");
 }

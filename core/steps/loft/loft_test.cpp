@@ -240,3 +240,57 @@ TEST_CASE("As a wall along its sections it is hollow, evenly at each of them") {
     add(p, "loft", slots);
     CHECK(faultOf(p).code == "loft.wall");
 }
+
+TEST_CASE("A leaf guard: two five-sided outlines, straight from one to the other, shelled from below") {
+    Part p = lofted({{regularLine(5, 40), 0}, {regularLine(5, 25), 30}}, kStraight);
+    const int loft = p.steps.back().id;
+    const double outer = volumeOf(built(p));
+    add(p, "shell",
+        {{"open", References{"start of step " + std::to_string(loft)}}, {"wall", std::string("2 mm")}});
+    const auto r = built(p);
+    // Inside the sides lie 2 mm within, square to themselves, and the top 2 mm below.
+    const double in = std::cos(kPi / 5), lean = std::atan(15 * in / 30);
+    const auto inner = [&](double z) { return (40 - 0.5 * z) - 2 / std::cos(lean) / in; };
+    const double hollow = prismatoid(ring(5, inner(0)), ring(5, inner(28)), 28);
+    CHECK(volumeOf(r) == Approx(outer - hollow).epsilon(1e-6));
+}
+
+TEST_CASE("Round to oval between guides, with a spigot, shelled: the wall is even") {
+    Part p;
+    const std::string neck = addSection(p, circleLine(13), 0), face = addSection(p, ellipseLine(42, 26), 48);
+    References guides;
+    for (const double side : {1.0, -1.0}) {
+        Drawing d;
+        d.draw(StrokeKind::Poles, {{side * 13, 0}, {side * 13, 20}, {side * 38, 28}, {side * 42, 48}});
+        guides.push_back(addDrawing(p, d, "front"));
+    }
+    const int loft = add(p, "loft",
+                         {{"sections", References{neck, face}},
+                          {"led", std::string("guided by")},
+                          {"guides", guides},
+                          {"leave", std::string("squarely")}})
+                         .id;
+    const auto whole = built(p);
+    CHECK(faceCount(lastBody(whole)) == 3);
+    add(p, "shell",
+        {{"open", References{"start of step " + std::to_string(loft)}}, {"wall", std::string("2 mm")}});
+    const auto r = built(p);
+    // Everything outside lies 2 mm from what is inside: of each place of the inner wall the outer is as far.
+    const Body& body = lastBody(r);
+    std::vector<int> outer, inner;
+    for (int f = 0; f < faceCount(body); ++f) {
+        if (planeOfFace(body, f)) continue;
+        (referencesForFace(body, f).front().starts_with("inside of") ? inner : outer).push_back(f);
+    }
+    REQUIRE(outer.size() == 1);
+    REQUIRE(inner.size() == 1);
+    for (int i = 0; i < 12; ++i)
+        for (const double z : {8.0, 20.0, 32.0, 40.0}) {
+            const double w = 2 * kPi * i / 12;
+            const auto on = nearestOnFaces(body, inner, {20 * std::cos(w), 15 * std::sin(w), z});
+            REQUIRE(on);
+            const auto off = nearestOnFaces(body, outer, on->at);
+            REQUIRE(off);
+            CHECK(length(off->at - on->at) == Approx(2).margin(2e-3));
+        }
+}

@@ -55,7 +55,18 @@ class LoftFaces {
     struct Side {
         Handle(Geom_BSplineSurface) surface;
         Handle(Geom_Plane) plane; ///< where it is flat
+        bool straight = false;    ///< and straight both ways: its border is lines
+        bool flat() const { return !plane.IsNull(); }
     };
+    /// On a flat side the kernel needs no curve for an edge.
+    static void lay(const TopoDS_Edge& edge, const Handle(Geom2d_Line) & line, const Side& side) {
+        if (!side.flat())
+            BRep_Builder().UpdateEdge(edge, line, side.surface, TopLoc_Location(), kKernelPoint);
+    }
+    static void layTwice(const TopoDS_Edge& edge, const Handle(Geom2d_Line) & a,
+                         const Handle(Geom2d_Line) & b, const Side& side) {
+        BRep_Builder().UpdateEdge(edge, a, b, side.surface, TopLoc_Location(), kKernelPoint);
+    }
     const LoftPlan& plan() const { return m_skin.plan(); }
     std::size_t rows() const { return plan().straight ? m_skin.stops().size() - 1 : 1; }
     std::size_t joints() const { return rows() + (plan().closed ? 0 : 1); }
@@ -173,17 +184,28 @@ bool LoftFaces::fit() {
     return true;
 }
 
-/// Straight both ways, with its four corners in one plane, it is a piece of that.
+/// With all its poles in one plane it is a piece of that.
 void LoftFaces::flatten(std::size_t span, std::size_t row) {
     Side& side = m_sides[span][row];
-    if (side.surface->UDegree() > 1 || side.surface->VDegree() > 1) return;
-    const gp_Pnt a = side.surface->Pole(1, 1), b = side.surface->Pole(2, 1), c = side.surface->Pole(2, 2),
-                 d = side.surface->Pole(1, 2);
-    const gp_Vec normal = gp_Vec(a, c).Crossed(gp_Vec(b, d));
-    if (normal.Magnitude() < 1e-9) return;
-    const gp_Vec n = normal.Normalized();
-    const double off = std::fabs(gp_Vec(a, b).Dot(n)) + std::fabs(gp_Vec(a, d).Dot(n));
-    if (off < kSamePoint / 10) side.plane = new Geom_Plane(a, gp_Dir(n));
+    const auto& s = side.surface;
+    const int m = s->NbUPoles(), n = s->NbVPoles();
+    const gp_Pnt a = s->Pole(1, 1);
+    // Twice its area, summed up round the border.
+    gp_Vec sum(0, 0, 0);
+    std::vector<gp_Pnt> border;
+    for (int i = 1; i < m; ++i) border.push_back(s->Pole(i, 1));
+    for (int j = 1; j < n; ++j) border.push_back(s->Pole(m, j));
+    for (int i = m; i > 1; --i) border.push_back(s->Pole(i, n));
+    for (int j = n; j > 1; --j) border.push_back(s->Pole(1, j));
+    for (std::size_t k = 1; k + 1 < border.size(); ++k)
+        sum += gp_Vec(a, border[k]).Crossed(gp_Vec(a, border[k + 1]));
+    if (sum.Magnitude() < 1e-9) return;
+    const gp_Vec normal = sum.Normalized();
+    for (int i = 1; i <= m; ++i)
+        for (int j = 1; j <= n; ++j)
+            if (std::fabs(gp_Vec(a, s->Pole(i, j)).Dot(normal)) > kSamePoint / 10) return;
+    side.plane = new Geom_Plane(a, gp_Dir(normal));
+    side.straight = s->UDegree() == 1 && s->VDegree() == 1;
 }
 
 void LoftFaces::makeVertices() {
@@ -216,15 +238,15 @@ void LoftFaces::makeSectionEdges() {
             const std::size_t above = last ? j - 1 : j;
             const std::size_t below = j > 0 ? j - 1 : rows() - 1;
             const bool two = (!last && j > 0) || plan().closed;
-            const bool flat =
-                !m_sides[k][above].plane.IsNull() && (!two || !m_sides[k][below].plane.IsNull());
-            const auto &s = m_sides[k][above].surface, &t = m_sides[k][below].surface;
+            const Side &here = m_sides[k][above], &there = m_sides[k][below];
+            const bool flat = here.straight && (!two || there.straight);
+            const auto& s = here.surface;
             const double v = levelOf(last ? j : above);
             TopoDS_Edge e;
             if (poleAt(j)) {
                 builder.MakeEdge(e);
                 builder.Degenerated(e, true);
-                builder.UpdateEdge(e, across(v), s, TopLoc_Location(), kKernelPoint);
+                lay(e, across(v), here);
                 builder.Range(e, span.from, span.to);
                 builder.Add(e, m_vertices[k][j].Oriented(TopAbs_FORWARD));
                 builder.Add(e, m_vertices[k][j].Oriented(TopAbs_REVERSED));
@@ -238,10 +260,10 @@ void LoftFaces::makeSectionEdges() {
             e = edgeOn(s->VIso(v), m_vertices[k][j], m_vertices[next][j], span.from, span.to);
             const double end = m_skin.stops()[plan().straight ? below + 1 : m_skin.stops().size() - 1];
             if (two && below == above) { // a ring of one row ends in itself
-                builder.UpdateEdge(e, across(v), across(end), s, TopLoc_Location(), kKernelPoint);
+                layTwice(e, across(v), across(end), here);
             } else {
-                builder.UpdateEdge(e, across(v), s, TopLoc_Location(), kKernelPoint);
-                if (two) builder.UpdateEdge(e, across(end), t, TopLoc_Location(), kKernelPoint);
+                lay(e, across(v), here);
+                if (two) lay(e, across(end), there);
             }
             m_sections.back().push_back(e);
         }
@@ -249,14 +271,13 @@ void LoftFaces::makeSectionEdges() {
 }
 
 void LoftFaces::makeRails() {
-    BRep_Builder builder;
     for (std::size_t k = 0; k < spans(); ++k) {
         const std::size_t before = (k + spans() - 1) % spans();
         m_rails.emplace_back();
         for (std::size_t r = 0; r < rows(); ++r) {
             const Side &here = m_sides[k][r], &there = m_sides[before][r];
             const TopoDS_Vertex &a = m_vertices[k][r], &b = m_vertices[k][(r + 1) % joints()];
-            if (!here.plane.IsNull() && !there.plane.IsNull()) {
+            if (here.straight && there.straight) {
                 m_rails.back().push_back(ruling(a, b));
                 continue;
             }
@@ -265,10 +286,10 @@ void LoftFaces::makeRails() {
             const double u = m_skin.spans()[k].from, end = m_skin.spans()[before].to;
             TopoDS_Edge e = edgeOn(here.surface->UIso(u), a, b, from, to);
             if (k == before) {
-                builder.UpdateEdge(e, along(end), along(u), here.surface, TopLoc_Location(), kKernelPoint);
+                layTwice(e, along(end), along(u), here);
             } else {
-                builder.UpdateEdge(e, along(u), here.surface, TopLoc_Location(), kKernelPoint);
-                builder.UpdateEdge(e, along(end), there.surface, TopLoc_Location(), kKernelPoint);
+                lay(e, along(u), here);
+                lay(e, along(end), there);
             }
             m_rails.back().push_back(e);
         }
@@ -278,7 +299,7 @@ void LoftFaces::makeRails() {
 TopoDS_Face LoftFaces::sideFace(std::size_t span, std::size_t row) {
     const std::size_t next = (span + 1) % spans(), over = (row + 1) % joints();
     const Side& side = m_sides[span][row];
-    const bool flat = !side.plane.IsNull();
+    const bool flat = side.flat();
     BRep_Builder builder;
     TopoDS_Wire wire;
     builder.MakeWire(wire);

@@ -2,7 +2,7 @@
 
 #include "core/steps/loft/end_walls.hpp"
 
-#include <Eigen/Dense>
+#include <Eigen/LU>
 
 #include <algorithm>
 #include <cmath>
@@ -186,7 +186,7 @@ void Skin::solveWeights() {
         right(i, before) -= 3 / (a * a);
         right(i, after) += 3 / (b * b);
     }
-    const Eigen::MatrixXd slopes = left.fullPivLu().solve(right);
+    const Eigen::MatrixXd slopes = left.partialPivLu().solve(right);
     for (Eigen::Index c = 0; c < n + 2; ++c) {
         m_slopes.emplace_back();
         for (Eigen::Index i = 0; i < n; ++i) m_slopes.back().push_back(slopes(i, c));

@@ -5,6 +5,7 @@
 #include "core/steps/shared/converted_walls.hpp"
 #include "core/steps/shared/filling.hpp"
 #include "core/steps/shared/find_items.hpp"
+#include "core/steps/sweep/round_caps.hpp"
 #include "core/steps/sweep/runs.hpp"
 
 #include <BRep_Builder.hxx>
@@ -106,6 +107,10 @@ Result<NamedTool> toolFor(const Arguments& args, const Outline& outline, const s
     for (const Region& area : areas) {
         auto made = sweepAlong(moved(profileOf(outline, area), placing), path, across, law,
                                args.text("corners") == "rounded", end, args.id(), plane);
+        if (made && !end && args.text("caps") != "flat")
+            made = withRoundCaps(std::move(*made), args.text("caps") == "round"
+                                                       ? std::vector<std::string>{"start", "end"}
+                                                       : std::vector<std::string>{"end"});
         if (!made) return made.error();
         convertWalls(*made);
         for (TopExp_Explorer s(made->shape, TopAbs_SOLID); s.More(); s.Next())

@@ -322,3 +322,25 @@ TEST_CASE("A section is led by a face: it stands on it all along") {
     const double bend = (per / 20) * (per / 20) * 20 / (slope * slope); // of the helix, 1/mm
     CHECK(volumeOf(r, "rib") == Approx(8 * slope * (1 + bend)).epsilon(1e-4));
 }
+
+TEST_CASE("Ends are rounded over: half a ball over a round one, a dome over any other") {
+    const double length = 20 + 5 * kPi + 30;
+    const Slots round = text("caps", "round");
+    CHECK(volumeOf(built(swept(hook(), circle(2), round))) ==
+          Approx(kPi * 4 * length + 4. / 3 * kPi * 8).epsilon(1e-8));
+    CHECK(volumeOf(built(swept(hook(), circle(2), text("caps", "round at its end")))) ==
+          Approx(kPi * 4 * length + 2. / 3 * kPi * 8).epsilon(1e-8));
+    // Every level of a dome is the section, shrunk: its area goes with the square of the cosine, which is two
+    // thirds of a prism as high in all. It is as high as the section is half across.
+    const double area = 6 * 3 - (4 - kPi) * 0.8 * 0.8;
+    const auto r = built(swept(hook(), rounded(6, 3, 0.8), round));
+    CHECK(volumeOf(r) == Approx(area * length + 2 * area * 1.5 * 2 / 3).epsilon(1e-7));
+    CHECK(volumeOf(built(swept(wave(), rounded(5, 3, 0.6), round))) >
+          volumeOf(built(swept(wave(), rounded(5, 3, 0.6)))));
+    Drawing hose = circle(3);
+    hose.draw(StrokeKind::Circle, {{0, 0}}, {2});
+    CHECK(faultOf(swept(hook(), hose, round)).code == "sweep.cap-hollow");
+    // Closed in itself it has no ends.
+    CHECK(volumeOf(built(swept(ring(), circle(2), round))) ==
+          Approx(volumeOf(built(swept(ring(), circle(2))))));
+}

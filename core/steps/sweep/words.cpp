@@ -22,6 +22,9 @@ bool isLedByFace(const Step& s) {
 bool goesOn(const Step& s) {
     return s.text("end") == "on to";
 }
+bool endsFreely(const Step& s) {
+    return !goesOn(s);
+}
 bool turns(const Step& s) {
     return s.text("change").starts_with("turning");
 }
@@ -101,6 +104,9 @@ StepWords sweepWords() {
                choice("begin", "where it begins", {"from its beginning", "from its end"}),
                choice("end", "where it ends", {"to where it ends", "on to"}),
                slot("end face", "face to end at", SlotType::Face),
+               choice("caps", "what its ends are",
+                      {Choice("flat", "flat ends"), Choice("round", "round ends"),
+                       Choice("round at its end", "a round far end")}),
                choice("placing", "where the section stands", {"brought onto it", "where it is drawn"}),
                choice("stand", "how the section stands",
                       {"square to it", "kept parallel", "led by", "led by the face"}),
@@ -119,6 +125,8 @@ StepWords sweepWords() {
                                           {"", "begin"},
                                           {"", "end"},
                                           {"", "end face", goesOn},
+                                          {", with", "", endsFreely},
+                                          {"", "caps", endsFreely},
                                           {",", ""},
                                           {"", "placing"},
                                           {",", ""},
@@ -141,7 +149,8 @@ StepWords sweepWords() {
 
 StepKind sweepKind() {
     StepKind k{sweepWords()};
-    k.roles = {{"side", true}, {"far side", true}, {"cap", true}, {"start"}, {"end"}};
+    k.roles = {{"side", true}, {"far side", true}, {"cap", true}, {"start"},
+               {"end"},        {"round start"},    {"round end"}};
     k.defaults = fillIn;
     k.roleInWords = strokesOf;
     return k;
