@@ -38,6 +38,10 @@ const Step* Selection::handled() const {
 
 void Selection::takeAids() {
     const Step* step = m_aidsOf ? handled() : nullptr;
+    // What was wrong with a step of the sheet may be mended by now.
+    if (const auto view = m_use.forge->steps().find(m_aidsOf);
+        !m_use.bar->active() && step && view != m_use.forge->steps().end())
+        m_use.stand->showPlace(view->second.place, view->second.gone);
     const StepWords* words = step ? findStepWords(step->kind) : nullptr;
     std::vector<HandleView> shown;
     if (words && m_use.forge->aids().step == m_aidsOf)

@@ -43,7 +43,7 @@ void Stand::paintOver(QPainter& p) {
     paintBox(p);
     paintBeneath(p);
     if (!m_reading.isEmpty() && hot < 0) paintReading(p);
-    if (m_renderer.extent().empty() && m_picking == Picking::Nothing) {
+    if (m_renderer.extent().empty() && m_forge->drawings().empty() && m_picking == Picking::Nothing) {
         p.setFont(textFont(15));
         p.setPen(theme().inkSoft);
         p.drawText(

@@ -1,5 +1,6 @@
 #include "core/document/part.hpp"
 
+#include "core/document/drawing_hold.hpp"
 #include "core/document/slot_trait.hpp"
 
 #include "core/base/hash.hpp"
@@ -292,6 +293,14 @@ std::optional<std::string> typeIntoSlot(Part& part, int stepId, const std::strin
     const StepWords* words = findStepWords(step->kind);
     if (const SlotWords* s = words ? words->slot(slot) : nullptr; s && s->names) {
         (void)renameThing(part, stepId, slot, text); // a name that cannot be given is left as it was
+        return std::nullopt;
+    }
+    if (const SlotWords* s = words ? words->slot(slot) : nullptr; s && s->type == SlotType::Drawing) {
+        const auto hold = parsePointHold(text);
+        Drawing drawing = step->drawing(slot);
+        if (!hold || !drawing.findPoint(hold->point)) return std::nullopt;
+        holdPoint(drawing, hold->point, hold->trace);
+        step->slots[slot] = DrawingSlot(std::move(drawing));
         return std::nullopt;
     }
     const std::string before = step->text(slot);

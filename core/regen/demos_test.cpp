@@ -11,8 +11,8 @@ using namespace gc::test;
 
 namespace {
 
-const char* const kDemos[] = {"herb-pot",    "saucer",    "seed-box",       "tap-cover",  "ground-spike",
-                              "plant-label", "rail-hook", "sprinkler-rose", "plant-stand"};
+const char* const kDemos[] = {"herb-pot",    "saucer",    "seed-box",       "tap-cover",   "ground-spike",
+                              "plant-label", "rail-hook", "sprinkler-rose", "plant-stand", "trowel-grip"};
 
 Part demo(const std::string& name) {
     auto part = loadPart("demo/" + name + ".goodcurve");

@@ -3,8 +3,8 @@
 #include "core/document/areas.hpp"
 #include "core/document/planes.hpp"
 #include "core/sketch/chain.hpp"
-#include "core/steps/draw/find_traces.hpp"
 #include "core/steps/shared/find_place.hpp"
+#include "core/steps/shared/find_traces.hpp"
 
 namespace gc {
 
@@ -119,7 +119,9 @@ std::vector<Trace> followable(const Part& part, const RegenResult& built, int st
     ModelReader model(inputs);
     const auto plane = findPlane(Arguments(inputs), "plane", model);
     if (!plane) return {};
-    return allTraces(asItLies(*plane, drawn->text("seen"), drawn->text("up")), model);
+    std::vector<ThingId> drawings;
+    for (const auto& [id, outline] : built.before[place - 1].outlines) drawings.push_back(id);
+    return allTraces(asItLies(*plane, drawn->text("seen"), drawn->text("up")), model, drawings);
 }
 
 } // namespace gc

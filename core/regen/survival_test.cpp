@@ -15,8 +15,8 @@ using namespace gc::test;
 
 namespace {
 
-const char* const kDemos[] = {"herb-pot",    "saucer",    "seed-box",       "tap-cover",  "ground-spike",
-                              "plant-label", "rail-hook", "sprinkler-rose", "plant-stand"};
+const char* const kDemos[] = {"herb-pot",    "saucer",    "seed-box",       "tap-cover",   "ground-spike",
+                              "plant-label", "rail-hook", "sprinkler-rose", "plant-stand", "trowel-grip"};
 
 /// Where a reference's faces or edges are; nothing where it does not resolve.
 std::optional<std::vector<Vec3>> placesOf(const std::string& reference, bool edges, const ModelState& state) {

@@ -52,14 +52,18 @@ TEST_CASE("Ctrl+Z takes back one thing: the sentence's last change, then the sen
     const std::string fallback = pot.said("wall");
     pot.slot("wall", "3 mm");
     pot.slot("wall", "4 mm");
+    const auto says = [&](const std::string& text) {
+        return Hand::wait([&] { return pot.said("wall") == text; }, 5000);
+    };
     pot.undo();
-    CHECK(pot.said("wall") == "3 mm");
+    CHECK(says("3 mm"));
     pot.hand->press("y", true);
-    CHECK(Hand::wait([&] { return pot.said("wall") == "4 mm"; }, 5000));
+    CHECK(says("4 mm"));
     pot.undo();
+    CHECK(says("3 mm"));
     pot.undo();
+    CHECK(says(fallback));
     REQUIRE(pot.window.bar()->active());
-    CHECK(pot.said("wall") == fallback);
     CHECK(pot.window.session()->part().values[0].expression == "2.5 mm");
     pot.undo();
     CHECK(Hand::wait([&] { return !pot.window.bar()->active(); }, 5000)); // the sentence, and nothing else

@@ -6,6 +6,8 @@
 #include "core/shape/mesher/mesh_names.hpp"
 
 #include <BRep_Tool.hxx>
+#include <Geom2d_Curve.hxx>
+#include <Geom_Surface.hxx>
 #include <TopoDS.hxx>
 
 #include <algorithm>
@@ -13,16 +15,47 @@
 
 namespace gc {
 
+namespace {
+
+/// Looking out of the body, beside an edge; nothing where the surface has no normal.
+std::optional<gp_Vec> normalBeside(const TopoDS_Edge& edge, const TopoDS_Face& face, double t) {
+    double from = 0, to = 0;
+    const Handle(Geom2d_Curve) line = BRep_Tool::CurveOnSurface(edge, face, from, to);
+    if (line.IsNull()) return std::nullopt;
+    const gp_Pnt2d at = line->Value(from + t * (to - from));
+    gp_Pnt p;
+    gp_Vec du, dv;
+    BRep_Tool::Surface(face)->D1(at.X(), at.Y(), p, du, dv);
+    gp_Vec n = du.Crossed(dv);
+    if (n.Magnitude() < 1e-12) return std::nullopt;
+    return face.Orientation() == TopAbs_REVERSED ? -n.Normalized() : n.Normalized();
+}
+
+/// The faces go on from each other without a crease, all along.
+bool isSmooth(const TopoDS_Edge& edge, const TopoDS_Face& a, const TopoDS_Face& b) {
+    constexpr double kCrease = 0.005; // rad: less than that nobody sees
+    if (BRep_Tool::Degenerated(edge)) return false;
+    for (const double t : {0.03, 0.25, 0.5, 0.75, 0.97}) {
+        const auto m = normalBeside(edge, a, t), n = normalBeside(edge, b, t);
+        if (!m || !n || m->Angle(*n) > kCrease) return false;
+    }
+    return true;
+}
+
+} // namespace
+
 void markEdges(const NamedShape& shape, TriangleMesh& mesh) {
     for (int i = 1; i <= shape.edges.Extent(); ++i) {
         const TopoDS_Edge edge = TopoDS::Edge(shape.edges(i));
         MeshEdge& out = mesh.edges[static_cast<std::size_t>(i - 1)];
         if (!shape.isRealEdge(edge)) out.points.clear();
         const auto around = toVector(shape.facesOfEdge.FindFromKey(edge));
+        if (around.size() != 2 || out.points.empty()) continue;
+        const TopoDS_Face a = TopoDS::Face(around[0]), b = TopoDS::Face(around[1]);
+        // Most operations of the kernel say it; what we build ourselves, or it joined, does not.
         out.smooth =
-            around.size() == 2 &&
-            BRep_Tool::HasContinuity(edge, TopoDS::Face(around[0]), TopoDS::Face(around[1])) &&
-            BRep_Tool::Continuity(edge, TopoDS::Face(around[0]), TopoDS::Face(around[1])) > GeomAbs_C0;
+            (BRep_Tool::HasContinuity(edge, a, b) && BRep_Tool::Continuity(edge, a, b) > GeomAbs_C0) ||
+            isSmooth(edge, a, b);
     }
 }
 

@@ -2,8 +2,8 @@
 #include "core/model/arguments.hpp"
 #include "core/sketch/drawing_words.hpp"
 #include "core/sketch/solve/clash.hpp"
-#include "core/steps/draw/find_traces.hpp"
 #include "core/steps/shared/find_place.hpp"
+#include "core/steps/shared/find_traces.hpp"
 
 #include <algorithm>
 #include <iterator>

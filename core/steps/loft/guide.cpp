@@ -1,6 +1,7 @@
 #include "core/steps/loft/guide.hpp"
 
 #include "core/shape/kernel.hpp"
+#include "core/steps/loft/tie.hpp"
 
 #include <algorithm>
 #include <cmath>
@@ -106,7 +107,7 @@ void snap(const LoftSection& s, double& share) {
 } // namespace
 
 Result<LoftGuide> guideThrough(const Path& path, const std::vector<LoftSection>& sections, int number,
-                               const std::string& said) {
+                               const std::string& said, ModelReader& model) {
     for (const bool against : {false, true}) {
         LoftGuide out{LoftLine(against ? path.reversed() : path), {}, {}};
         for (std::size_t i = 0; i < sections.size(); ++i) {
@@ -121,6 +122,8 @@ Result<LoftGuide> guideThrough(const Path& path, const std::vector<LoftSection>&
                            formatAmount(gap, "mm", gap < 0.1 ? 4 : 2)));
                 e.place = toVec(at);
                 e.culprits = {said};
+                if (const auto tie = tieFor(said, at, gap, s, static_cast<int>(i) + 1, model))
+                    e.remedies.push_back(*tie);
                 return e;
             }
             snap(s, share);

@@ -35,8 +35,9 @@ inline constexpr double kGuideMeets = 1e-3;
 
 /// \param number among the guides, from 1. Errors: "loft.guide-misses" with the section, how far and where;
 /// "loft.guide-order" where it meets the sections in another order.
+/// The first offers to hold the guide where it would meet.
 Result<LoftGuide> guideThrough(const Path& path, const std::vector<LoftSection>& sections, int number,
-                               const std::string& said);
+                               const std::string& said, ModelReader& model);
 
 /// Where a spine passes the plane of each section, or is nearest to a point, mm along it. Errors:
 /// "loft.spine-misses", "loft.spine-order".

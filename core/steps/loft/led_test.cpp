@@ -131,6 +131,25 @@ TEST_CASE("A guide that misses a section is told with how far and where") {
     CHECK(e.sentence.text().find("0.5") != std::string::npos);
     REQUIRE(e.place);
     CHECK(length(*e.place - Vec3{12.5, 0, 40}) < 1e-6);
+    // Its point is held where the section runs through its plane: then it meets, now and when the section
+    // grows.
+    REQUIRE(e.remedies.size() == 1);
+    CHECK(e.remedies.front().sentence.text() == "Meet section 2 here");
+    Part p = guided({{bulge(1, 20, 12.5, 9, 40), "front"}});
+    const auto tie = [&] {
+        const auto fault = faultOf(p);
+        REQUIRE(fault.remedies.size() == 1);
+        const Remedy& r = fault.remedies.front();
+        typeIntoSlot(p, r.step, r.slot, r.value);
+    };
+    tie();
+    CHECK(offBody(lastBody(built(p)), circleLine(12), level(40)) < 1e-3);
+    p.steps[3].slots["drawing"] = DrawingSlot(circleLine(13));
+    CHECK(offBody(lastBody(built(p)), circleLine(13), level(40)) < 1e-3);
+    // The other end, too, when the first section grows.
+    p.steps[1].slots["drawing"] = DrawingSlot(circleLine(20.4));
+    tie();
+    CHECK(offBody(lastBody(built(p)), circleLine(20.4), level(0)) < 1e-3);
 }
 
 namespace {
@@ -296,5 +315,5 @@ TEST_CASE("A grip's half between guides, mirrored: one body, and no seam to be m
                 CHECK(std::fabs(near->normal.x) < kHundredth);
             }
     }
-    WARN(faceCount(body) << " faces");
+    CHECK(faceCount(body) == 4); // two walls, and the ends, which are whole
 }

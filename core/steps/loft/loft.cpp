@@ -139,7 +139,7 @@ Result<LoftPlan> planOf(const Arguments& args, ModelReader& model, const LoftPla
     for (const std::string& one : guides) {
         const auto path = findPath({one}, model);
         if (!path) return path.error();
-        auto guide = guideThrough(*path, plan.sections, static_cast<int>(plan.guides.size()) + 1, one);
+        auto guide = guideThrough(*path, plan.sections, static_cast<int>(plan.guides.size()) + 1, one, model);
         if (!guide) return guide.error();
         plan.guides.push_back(std::move(*guide));
     }

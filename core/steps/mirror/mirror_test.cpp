@@ -35,6 +35,7 @@ TEST_CASE("An image is joined with its body, stands beside it, or takes its plac
     add(p, "mirror", {{"body", std::string("body")}, {"plane", std::string("side")}});
     auto r = built(p);
     CHECK(volumeOf(r, "body") == Approx(2 * kHoled).epsilon(1e-9));
+    CHECK(faceCount(r.state.body("body")) == 8); // what goes on over the plane is one face
     CHECK(envelope(r.state.body("body")).low.x == Approx(-20).margin(1e-6));
     p.steps.back().slots["what"] = std::string("as new body");
     r = built(p);

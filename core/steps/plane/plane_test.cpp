@@ -4,7 +4,7 @@
 #include "core/inspect/mass.hpp"
 #include "core/regen/engine.hpp"
 #include "core/regen/guides.hpp"
-#include "core/steps/draw/find_traces.hpp"
+#include "core/steps/shared/find_traces.hpp"
 #include "tests/support/built.hpp"
 
 #include <catch2/catch.hpp>

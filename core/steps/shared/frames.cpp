@@ -78,7 +78,8 @@ Frame Frames::at(std::size_t piece, double s) const {
     Frame f;
     f.at = curve.at(s);
     f.along = curve.tangent(s);
-    const double share = (m_before[piece] + s) / m_length, size = 1 + (m_law.size - 1) * share;
+    const double share = (m_before[piece] + s) / m_length;
+    const double size = m_law.sizes ? m_law.sizes(share) : 1 + (m_law.size - 1) * share;
     if (m_law.parallel) {
         f.across = m_across * size;
         f.up = m_up * size;

@@ -33,6 +33,8 @@ struct SweepLaw {
     bool parallel = false; ///< it keeps the directions that it has at the start
     double turn = 0;       ///< about the path over its whole length, rad
     double size = 1;       ///< at the end, of what it is at the start
+    /// Or at a share of the length; 1 at the start.
+    std::function<double(double share)> sizes{};
     /// Where its own x axis looks at a share of the length, from the path; it is made square to the path.
     std::function<gp_Vec(double share, const gp_Pnt& at)> leads;
 };

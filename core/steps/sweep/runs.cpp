@@ -99,7 +99,7 @@ Error sweepUnsound() {
 namespace {
 
 bool changes(const SweepLaw& law) {
-    return law.parallel || law.turn != 0 || law.size != 1 || law.leads;
+    return law.parallel || law.turn != 0 || law.size != 1 || law.sizes || law.leads;
 }
 
 } // namespace
@@ -178,7 +178,7 @@ Result<NamedTool> endedAt(const Profile& profile, const Run& run, const gp_Vec& 
     double reach = 0;
     for (const gp_Pnt& p : sectionOf(profile).border(12))
         reach = std::max(reach, p.Distance(frames.start().at));
-    reach *= std::max(1.0, law.size);
+    reach *= std::max(1.0, law.sizes ? law.sizes(1) : law.size);
     auto swept = sweptRun(profile, run, across, law);
     if (!swept) return swept.error();
     const Frame last = frames.end();

@@ -7,6 +7,7 @@
 #include "core/steps/shared/find_items.hpp"
 #include "core/steps/sweep/round_caps.hpp"
 #include "core/steps/sweep/runs.hpp"
+#include "core/steps/sweep/size_law.hpp"
 
 #include <BRep_Builder.hxx>
 #include <TopExp_Explorer.hxx>
@@ -37,6 +38,11 @@ Result<SweepLaw> lawOf(const Arguments& args, ModelReader& model) {
     law.parallel = args.text("stand") == "kept parallel";
     if (args.text("change").starts_with("turning")) law.turn = args.number("turn");
     if (args.text("change").ends_with("growing to")) law.size = args.number("size");
+    if (args.text("change").ends_with("growing as")) {
+        auto sizes = sizesBy(args, model);
+        if (!sizes) return sizes.error();
+        law.sizes = std::move(*sizes);
+    }
     if (args.text("stand") == "led by the face") {
         if (auto led = leadByFace(args, model, law); !led) return led.error();
         return law;

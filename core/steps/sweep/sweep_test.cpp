@@ -344,3 +344,44 @@ TEST_CASE("Ends are rounded over: half a ball over a round one, a dome over any 
     CHECK(volumeOf(built(swept(ring(), circle(2), round))) ==
           Approx(volumeOf(built(swept(ring(), circle(2))))));
 }
+
+TEST_CASE("A section grows by stations: its volume is its area times the square of its size, summed up") {
+    const auto part = [](const Stations& rows, const char* change, const Drawing& path) {
+        Part p;
+        add(p, "outline",
+            {{"name", std::string("belly")}, {"stations", rows}, {"tolerance", std::string("0")}});
+        add(p, "draw", {{"name", std::string("way")}, {"drawing", DrawingSlot(path)}});
+        add(p, "draw",
+            {{"name", std::string("section")},
+             {"plane", std::string("ground")},
+             {"drawing", DrawingSlot(circle(3))}});
+        add(p, "sweep",
+            {{"outline", std::string("section")},
+             {"path", References{chainOfStep(p, 1)}},
+             {"change", std::string(change)},
+             {"turn", std::string("90°")},
+             {"shape", std::string("belly")}});
+        return p;
+    };
+    const Stations rows{{"0", "20", false, ""}, {"30", "34", false, ""}, {"70", "16", false, ""}};
+    for (const char* change : {"growing as", "turning by and growing as"}) {
+        const auto r = built(part(rows, change, wave()));
+        // By the outline itself: its radius over its height, by Simpson's rule along its parameter.
+        const BSpline2& curve = r.state.outlines.begin()->second.value->wall.curve;
+        double sum = 0;
+        const int n = 4000;
+        for (int i = 0; i <= n; ++i) {
+            const double t = double(i) / n, x = curve.at(t).x / 10;
+            sum += x * x * curve.at(t, 1).y * (i == 0 || i == n ? 1 : i % 2 ? 4 : 2);
+        }
+        CHECK(volumeOf(r) == Approx(kPi * 9 * lengthOf(wave()) * sum / (3 * n) / 70).epsilon(1e-6));
+    }
+    const auto r =
+        Engine().regenerate(part({{"0", "20", false, ""}, {"30", "0", false, ""}}, "growing as", wave()));
+    CHECK_FALSE(r.steps.back().ok);
+    Part p = part(rows, "growing as", wave());
+    p.steps.back().slots["shape"] = std::string("way");
+    CHECK(faultOf(p).code == "sweep.shape");
+    p.steps.back().slots["shape"] = std::string("nobody");
+    CHECK(faultOf(p).code == "sweep.shape");
+}

@@ -31,16 +31,31 @@ bool turns(const Step& s) {
 bool grows(const Step& s) {
     return s.text("change").ends_with("growing to");
 }
+bool growsAs(const Step& s) {
+    return s.text("change").ends_with("growing as");
+}
 
 /// Only then it can go round corners.
 bool keepsShape(const Step& s) {
     return s.text("change") == "unchanged" && s.text("stand") == "square to it";
 }
 
+/// The stations made last: the only outlines that say a size along a way.
+void fillShape(Step& step, const Part& part) {
+    for (int i = part.shownSteps(); i-- > 0;) {
+        const Step& before = part.steps[static_cast<std::size_t>(i)];
+        const std::string name = nameGiven(before, Thing::Outline);
+        if (name.empty() || drawingOf(before)) continue;
+        step.slots["shape"] = name;
+        return;
+    }
+}
+
 /// The drawing before the section is most likely the path.
 void fillIn(Step& step, const Part& part) {
     fillWithLatest(step, part, "outline", Thing::Outline);
     fillTarget(step, part);
+    fillShape(step, part);
     if (!namesOf(part, Thing::Body).empty()) step.slots["does"] = std::string("adding to");
     for (int i = part.shownSteps(); i-- > 0;) {
         const Step& before = part.steps[static_cast<std::size_t>(i)];
@@ -113,9 +128,11 @@ StepWords sweepWords() {
                slot("lead", "line that leads it", SlotType::Curves),
                slot("lead face", "face that leads it", SlotType::Face),
                choice("change", "how the section changes",
-                      {"unchanged", "turning by", "growing to", "turning by and growing to"}),
+                      {"unchanged", "turning by", "growing to", "turning by and growing to", "growing as",
+                       "turning by and growing as"}),
                turn(),
                size(),
+               slot("shape", "stations of its size", SlotType::OutlineRef),
                choice("corners", "how it goes round corners", {"mitred", "rounded"})};
     const auto oneArea = [](const Step& s) { return !s.text("area").empty(); };
     w.sentence = {{"Sweep", ""}, {"", "outline"}, {",", "", oneArea}, {"", "area", oneArea}};
@@ -138,6 +155,7 @@ StepWords sweepWords() {
                                           {"", "turn", turns},
                                           {"", "size", grows},
                                           {"of its size", "", grows},
+                                          {"", "shape", growsAs},
                                           {", its corners", "", keepsShape},
                                           {"", "corners", keepsShape}};
     w.sentence.insert(w.sentence.end(), rest.begin(), rest.end());

@@ -1,4 +1,4 @@
-#include "core/steps/draw/find_traces.hpp"
+#include "core/steps/shared/find_traces.hpp"
 
 #include "core/base/tolerance.hpp"
 #include "core/document/trace_source.hpp"
@@ -389,7 +389,7 @@ std::vector<Trace> tracesFor(const Drawing& drawing, const Plane& plane, ModelRe
     return out;
 }
 
-std::vector<Trace> allTraces(const Plane& plane, ModelReader& model) {
+std::vector<Trace> allTraces(const Plane& plane, ModelReader& model, const std::vector<ThingId>& drawings) {
     std::vector<Trace> out;
     std::set<std::string> cut;
     const auto take = [&](TraceSource::Kind kind, const std::string& reference, const auto& find) {
@@ -399,6 +399,19 @@ std::vector<Trace> allTraces(const Plane& plane, ModelReader& model) {
         number(*some, source);
         out.insert(out.end(), some->begin(), some->end());
     };
+    for (const ThingId id : drawings) {
+        const Outline* drawn = model.outline(id);
+        if (!drawn || !drawn->drawn()) continue;
+        for (const auto& [stroke, curves] : drawn->strokes) {
+            if (drawn->helpers.count(stroke)) continue;
+            const std::string own =
+                "stroke " + std::to_string(stroke) + " of step " + std::to_string(id.step);
+            const auto edge = findCurve(own, model);
+            if (!edge) continue; // it was cut into pieces, which are there themselves
+            take(TraceSource::Kind::Projection, own, [&] { return std::vector{projected(*edge, plane)}; });
+            take(TraceSource::Kind::Meeting, own, [&] { return meetingsWith(*edge, plane); });
+        }
+    }
     for (const ThingId id : model.bodies()) {
         const Body& body = *model.body(id);
         const NamedShape& s = body.shape();
