@@ -8,6 +8,7 @@
 #include <QKeyEvent>
 #include <QMouseEvent>
 #include <QPainter>
+#include <QTextLayout>
 
 #include <algorithm>
 #include <cmath>
@@ -87,6 +88,22 @@ QFont SentenceFlow::fontOf(const Word& w) const {
     return textFont(px, number ? QFont::Bold : QFont::Medium);
 }
 
+/// Of a word that takes several lines: each as far as it is filled, from the top left of the first.
+QList<QRectF> SentenceFlow::linesOf(const Word& w, double width) const {
+    QTextLayout text(w.text, fontOf(w));
+    QList<QRectF> out;
+    text.beginLayout();
+    double y = 0;
+    for (QTextLine line = text.createLine(); line.isValid(); line = text.createLine()) {
+        line.setLineWidth(width);
+        line.setPosition({0, y});
+        y += line.height();
+        out << line.naturalTextRect();
+    }
+    text.endLayout();
+    return out;
+}
+
 int SentenceFlow::layOut(int width, std::vector<Word>& words) const {
     const bool bar = m_size == Size::Bar;
     const int line = bar ? 36 : 22, pad = bar ? 10 : 1, gap = bar ? 8 : 4;
@@ -98,11 +115,12 @@ int SentenceFlow::layOut(int width, std::vector<Word>& words) const {
         const int inner = w.slot.isEmpty() ? 0 : pad;
         const int most = std::max(40, width - 2);
         int wide = metrics.horizontalAdvance(w.text) + 2 * inner + (w.item >= 0 ? kCross : 0);
-        int high = line;
-        if (wide > most) { // a long list of references takes several lines of its own
+        int high = line, end = wide; // where what comes next begins
+        if (wide > most) {           // a long list of references takes several lines of its own
             const QRect wrapped =
                 metrics.boundingRect(QRect(0, 0, most - 2 * inner, 1000), Qt::TextWordWrap, w.text);
-            wide = most;
+            wide = end = most;
+            if (!bar) end = static_cast<int>(linesOf(w, most - 2 * inner).last().width()) + 2 * inner;
             high = std::max(line, wrapped.height() + 4);
         }
         const int before = x == 0 ? 0 : w.joinsLeft ? (bar && w.text.size() == 1 ? 2 : 0) : gap;
@@ -115,7 +133,7 @@ int SentenceFlow::layOut(int width, std::vector<Word>& words) const {
         }
         const int at = x == 0 ? 0 : x + before;
         w.rect = QRect(at, y, wide, high);
-        x = at + wide;
+        x = at + end;
         if (high > line) y += high - line;
     }
     return y + line;
@@ -185,7 +203,14 @@ void SentenceFlow::paintEvent(QPaintEvent*) {
             QPen under(active ? t.accent : t.inkSoft, 1);
             under.setStyle(w.expression.isEmpty() ? Qt::DotLine : Qt::SolidLine);
             p.setPen(under);
-            p.drawLine(w.rect.left() + 1, w.rect.bottom() - 2, w.rect.right() - 1, w.rect.bottom() - 2);
+            const bool several = w.rect.height() > 22;
+            const auto lines =
+                several ? linesOf(w, w.rect.width() - 2) : QList<QRectF>{QRectF(0, 0, w.rect.width() - 2, 1)};
+            const double down = w.rect.bottom() - 2.0;
+            for (qsizetype k = 0; k < lines.size(); ++k) {
+                const double y = down - (lines.last().bottom() - lines[k].bottom());
+                p.drawLine(QPointF(w.rect.left() + 1, y), QPointF(w.rect.left() + 1 + lines[k].width(), y));
+            }
         }
         p.setPen(m_faded ? t.inkSoft : active ? t.accent : t.ink);
         const int inner = !slot ? 0 : m_size == Size::Bar ? 10 : 1;
@@ -201,7 +226,8 @@ void SentenceFlow::paintEvent(QPaintEvent*) {
 }
 
 int SentenceFlow::wordAt(QPoint p) const {
-    for (std::size_t i = 0; i < m_words.size(); ++i)
+    for (std::size_t i = m_words.size();
+         i-- > 0;) // what begins beside the last line of another is before that
         if (!m_words[i].slot.isEmpty() && m_words[i].rect.adjusted(-2, 0, 2, 0).contains(p))
             return static_cast<int>(i);
     return -1;

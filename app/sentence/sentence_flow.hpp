@@ -62,6 +62,7 @@ class SentenceFlow : public QWidget {
         }
     };
     QFont fontOf(const Word& w) const;
+    QList<QRectF> linesOf(const Word& w, double width) const;
     int layOut(int width, std::vector<Word>& words) const;
     void relayOut();
     int wordAt(QPoint p) const;

@@ -7,6 +7,7 @@
 #include "core/document/slot_trait.hpp"
 
 #include <QPainter>
+#include <QScrollArea>
 #include <QScrollBar>
 #include <QTimer>
 
@@ -167,6 +168,8 @@ void Sheet::resizeEvent(QResizeEvent*) {
 void Sheet::choose(int id) {
     m_chosen = id;
     for (StepRow* r : m_rows) r->setChosen(r->id() == id);
+    // All of it, with what is wrong beneath its sentence.
+    if (StepRow* r = row(id)) m_scroll->ensureWidgetVisible(r, 0, 8);
     Q_EMIT stepChosen(id);
 }
 

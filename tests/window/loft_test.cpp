@@ -165,3 +165,39 @@ TEST_CASE("A loft that would run through itself is refused while a thread is pul
     // The threads are still there to be pulled back.
     CHECK(Hand::wait([&] { return stand->threads().size() == 4; }, 10000));
 }
+
+TEST_CASE("A guide that misses a section by a little is held there by a click in the sheet") {
+    Roof t([](Part& p) {
+        p.steps.pop_back();
+        References sections{gc::test::addSection(p, gc::test::circleLine(9, {70, 0}), 0),
+                            gc::test::addSection(p, gc::test::circleLine(6, {70, 0}), 30)};
+        Drawing guide; // 0.4 beside the upper one
+        guide.draw(StrokeKind::Poles, {{79, 0}, {82, 10}, {80, 20}, {76.4, 30}});
+        const std::string line = gc::test::addDrawing(p, guide, "front");
+        gc::test::add(p, "loft",
+                      {{"sections", sections},
+                       {"led", std::string("guided by")},
+                       {"guides", References{line}},
+                       {"does", std::string("as new body")},
+                       {"body", std::string("vase")}});
+    });
+    const int step = t.window.session()->part().steps.back().id;
+    REQUIRE(t.quiet());
+    REQUIRE(Hand::wait([&] { return !t.window.forge()->steps().at(step).ok; }, 10000));
+    const StepView& view = t.window.forge()->steps().at(step);
+    CHECK(view.error.contains(QStringLiteral("misses section 2 by 0.4 mm")));
+    REQUIRE(view.remedies.size() == 1);
+    CHECK(view.remedies.front().sentence == QStringLiteral("Meet section 2 here"));
+    t.window.sheet()->choose(step);
+    StepRow* row = t.window.sheet()->row(step);
+    REQUIRE(row);
+    REQUIRE(Hand::wait([&] { return !row->remedyRect(0).isEmpty(); }, 5000));
+    REQUIRE(Hand::steady([&] { return row->mapTo(&t.window, QPointF(row->remedyRect(0).center())); }));
+    t.hand->click(row, QPointF(row->remedyRect(0).center()));
+    REQUIRE(Hand::wait([&] { return t.window.forge()->steps().at(step).ok; }, 20000));
+    REQUIRE(t.quiet());
+    CHECK(t.change() > 30 * kPi * 36);
+    // What was wrong is no longer marked, and one step back it is as it was.
+    t.hand->press("z", true);
+    CHECK(Hand::wait([&] { return !t.window.forge()->steps().at(step).ok; }, 20000));
+}

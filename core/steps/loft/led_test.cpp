@@ -272,7 +272,7 @@ Part halfGrip() {
         add(p, "plane", {{"name", name}, {"from", std::string("front")}, {"distance", inMm(-at[i])}});
         sections.push_back(addDrawing(p, halfOval(wide[i], low[i], high[i]), name));
     }
-    // In the side plane: y across, z up. Splines through all four.
+    // In the side plane: y across, z up. Splines through the four.
     const auto through = [&](const double(&z)[4]) {
         Drawing d;
         std::vector<Vec2> nodes;

@@ -311,3 +311,42 @@ TEST_CASE("What a drawing follows stays linked when the body changes, and says s
     const Outline& kept = lost.state.outline(draw.text("name"));
     CHECK(kept.strokes.at(followed)[0].length() > 0); // it stays where it was
 }
+
+TEST_CASE("Strokes of drawings before it are followed, too, and met where they run through the plane") {
+    Part p;
+    Drawing ring;
+    ring.draw(StrokeKind::Circle, {{0, 0}}, {20});
+    const int circle = ring.strokes[0].id;
+    gc::test::add(p, "draw", {{"plane", std::string("ground")}, {"drawing", DrawingSlot(ring)}});
+    Step& draw = gc::test::add(p, "draw", {{"plane", std::string("front")}});
+    const auto all = followable(p, built(p), draw.id);
+    const std::string stroke = "stroke " + std::to_string(circle) + " of step 1";
+    const auto of = [&](const std::string& source) {
+        std::vector<Trace> out;
+        for (const Trace& t : all)
+            if (t.source == source) out.push_back(t);
+        return out;
+    };
+    // The circle is seen on edge, as a line, and is met at its left and its right.
+    const auto seen = of("projection of " + stroke), met = of("meeting of " + stroke);
+    REQUIRE(seen.size() == 1);
+    CHECK(seen[0].kind == StrokeKind::Line);
+    CHECK(length(seen[0].at[1] - seen[0].at[0]) == Approx(40));
+    REQUIRE(met.size() == 2);
+    CHECK(length(met[0].at[0] - Vec2{-20, 0}) < 1e-6);
+    CHECK(length(met[1].at[0] - Vec2{20, 0}) < 1e-6);
+    // What follows goes with the circle.
+    Drawing guide;
+    guide.draw(StrokeKind::Line, {{20, 0}, {20, 30}});
+    const int end = guide.strokes[0].points[0];
+    holdPoint(guide, end, met[1]);
+    draw.slots["drawing"] = DrawingSlot(guide);
+    p.steps[0].slots["drawing"] = DrawingSlot([&] {
+        Drawing larger;
+        larger.draw(StrokeKind::Circle, {{0, 0}}, {23});
+        return larger;
+    }());
+    const auto r = built(p);
+    const Outline& drawn = *r.state.outlines.rbegin()->second.value;
+    CHECK(length(drawn.points.at(end) - Vec2{23, 0}) < 1e-6);
+}
