@@ -17,6 +17,7 @@
 #include <BRepTools.hxx>
 #include <Geom_Circle.hxx>
 #include <Geom_Ellipse.hxx>
+#include <TopoDS_Wire.hxx>
 
 #include <cstdio>
 

@@ -98,30 +98,30 @@ QStringList Stand::curvesUnder(QPointF at, const QStringList& edge) const {
     for (const QString& r : edge)
         if (r.startsWith(QLatin1String("where "))) refs << r;
     if (!refs.isEmpty() && !m_several) return refs;
+    if (const StrokeView* s = strokeUnder(at))
+        refs = m_several ? QStringList{s->chain, s->ref} : QStringList{s->ref};
+    return refs;
+}
+
+/// The stroke of a drawing that is nearest to a place, within reach.
+const StrokeView* Stand::strokeUnder(QPointF at) const {
     double least = kReach;
+    const StrokeView* found = nullptr;
     for (const auto& [step, d] : m_forge->drawings())
         for (const StrokeView& s : d.strokes)
             for (std::size_t i = 1; i < s.points.size(); ++i) {
                 const double away = distanceTo(screenOf(s.points[i - 1]), screenOf(s.points[i]), at);
                 if (away >= least) continue;
                 least = away;
-                refs = m_several ? QStringList{s.chain, s.ref} : QStringList{s.ref};
+                found = &s;
             }
-    return refs;
+    return found;
 }
 
 /// A closed line of a drawing, a point that is on none, the rim of a face.
 QStringList Stand::sectionsUnder(QPointF at, const QStringList& face) const {
-    double least = kReach;
     QStringList refs;
-    for (const auto& [step, d] : m_forge->drawings())
-        for (const StrokeView& s : d.strokes)
-            for (std::size_t i = 1; i < s.points.size(); ++i) {
-                const double away = distanceTo(screenOf(s.points[i - 1]), screenOf(s.points[i]), at);
-                if (away >= least) continue;
-                least = away;
-                refs = QStringList{s.chain};
-            }
+    if (const StrokeView* s = strokeUnder(at)) refs = {s->chain};
     if (refs.isEmpty()) refs = placesUnder(at);
     for (const QString& r : face)
         if (refs.isEmpty() && isItsOwn(r, false)) refs = {QStringLiteral("rim of ") + r};

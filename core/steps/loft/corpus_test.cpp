@@ -1,15 +1,14 @@
 // Random sections, lofted: each is met, closed, wound once, and as large as its mesh says; or refused with
 // the reason. What is made of those that pass afterwards: shelled, rounded at a rim, cut by a hole.
 
-#include "core/shape/dexels.hpp"
 #include "core/shape/places.hpp"
 #include "tests/support/sections.hpp"
+#include "tests/support/wound.hpp"
 
 #include <catch2/catch.hpp>
 
 #include <csignal>
 #include <cstdlib>
-#include <random>
 #include <sys/wait.h>
 #include <unistd.h>
 
@@ -20,11 +19,9 @@ namespace {
 
 constexpr double kPi = std::numbers::pi;
 
-class Random {
+class Random : public Chance {
   public:
-    explicit Random(unsigned seed) : m_random(seed) {}
-    double between(double a, double b) { return a + (b - a) * std::uniform_real_distribution<>()(m_random); }
-    unsigned upTo(unsigned n) { return static_cast<unsigned>(m_random() % n); }
+    using Chance::Chance;
 
     Drawing section() {
         const Vec2 at{between(-6, 6), between(-6, 6)};
@@ -54,9 +51,6 @@ class Random {
         }
         }
     }
-
-  private:
-    std::mt19937 m_random;
 };
 
 struct Made {
@@ -87,18 +81,6 @@ Made randomLoft(Random& random) {
     }
     add(out.part, "loft", slots);
     return out;
-}
-
-/// Volume of a mesh, and what of it is enclosed twice or the wrong way round.
-std::pair<double, double> meshOf(const Body& body, double deviation) {
-    MeshOptions options;
-    options.deviation = deviation;
-    const auto mesh = makeMesh(body, options);
-    REQUIRE(mesh);
-    double volume = 0;
-    for (const auto& t : mesh->triangles)
-        volume += dot(mesh->points[t[0]], cross(mesh->points[t[1]], mesh->points[t[2]])) / 6;
-    return {volume, Dexels(*mesh, gridOver({&*mesh})).wronglyWound()};
 }
 
 double offSections(const Body& body, const Made& made) {

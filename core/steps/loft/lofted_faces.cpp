@@ -2,13 +2,13 @@
 
 #include "core/base/tolerance.hpp"
 #include "core/shape/fit_grid.hpp"
+#include "core/steps/shared/iso_lines.hpp"
 #include "core/steps/shared/lean_face.hpp"
 
 #include <BRepBuilderAPI_MakeEdge.hxx>
 #include <BRepBuilderAPI_MakeVertex.hxx>
 #include <BRepLib.hxx>
 #include <BRep_Builder.hxx>
-#include <Geom2d_Line.hxx>
 #include <Geom_Plane.hxx>
 #include <TopoDS.hxx>
 #include <TopoDS_Shell.hxx>
@@ -22,13 +22,6 @@
 namespace gc {
 
 namespace {
-
-Handle(Geom2d_Line) across(double v) {
-    return new Geom2d_Line(gp_Pnt2d(0, v), gp_Dir2d(1, 0));
-}
-Handle(Geom2d_Line) along(double u) {
-    return new Geom2d_Line(gp_Pnt2d(u, 0), gp_Dir2d(0, 1));
-}
 
 /// Does a function of a parameter run straight and evenly from one value to another?
 bool runsStraight(double from, double to, const std::function<std::vector<gp_Pnt>(double)>& curves) {

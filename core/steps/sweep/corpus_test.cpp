@@ -1,15 +1,14 @@
 // Random sections along random paths: each is right by Pappus' rule, closed, wound once, and drawn within
 // bounds; or refused with the place.
 
-#include "core/shape/dexels.hpp"
 #include "core/sketch/arcs.hpp"
 #include "tests/support/built.hpp"
+#include "tests/support/wound.hpp"
 
 #include <catch2/catch.hpp>
 
 #include <cstdlib>
 #include <numbers>
-#include <random>
 
 using namespace gc;
 using namespace gc::test;
@@ -18,11 +17,9 @@ namespace {
 
 constexpr double kPi = std::numbers::pi;
 
-class Random {
+class Random : public Chance {
   public:
-    explicit Random(unsigned seed) : m_random(seed) {}
-    double between(double a, double b) { return a + (b - a) * std::uniform_real_distribution<>()(m_random); }
-    unsigned upTo(unsigned n) { return static_cast<unsigned>(m_random() % n); }
+    using Chance::Chance;
 
     /// Lines and arcs that go on smoothly.
     Drawing smoothChain() {
@@ -101,9 +98,6 @@ class Random {
         }
         return d;
     }
-
-  private:
-    std::mt19937 m_random;
 };
 
 double lengthOf(const Drawing& d) {
@@ -111,18 +105,6 @@ double lengthOf(const Drawing& d) {
     for (const Stroke& s : d.strokes)
         for (const Curve2& c : curvesOf(d, s)) sum += c.length();
     return sum;
-}
-
-/// Volume of a mesh, and what of it is enclosed twice or the wrong way round.
-std::pair<double, double> meshOf(const Body& body, double deviation) {
-    MeshOptions options;
-    options.deviation = deviation;
-    const auto mesh = makeMesh(body, options);
-    REQUIRE(mesh);
-    double volume = 0;
-    for (const auto& t : mesh->triangles)
-        volume += dot(mesh->points[t[0]], cross(mesh->points[t[1]], mesh->points[t[2]])) / 6;
-    return {volume, Dexels(*mesh, gridOver({&*mesh})).wronglyWound()};
 }
 
 } // namespace

@@ -3,6 +3,7 @@
 #include "core/base/tolerance.hpp"
 #include "core/shape/fit_grid.hpp"
 #include "core/shape/length_curve.hpp"
+#include "core/steps/shared/iso_lines.hpp"
 #include "core/steps/shared/lean_face.hpp"
 
 #include <BRepAdaptor_Surface.hxx>
@@ -14,7 +15,6 @@
 #include <BRepTools_WireExplorer.hxx>
 #include <BRep_Builder.hxx>
 #include <GProp_GProps.hxx>
-#include <Geom2d_Line.hxx>
 #include <Geom_BSplineSurface.hxx>
 #include <Geom_Circle.hxx>
 #include <Geom_Plane.hxx>
@@ -131,13 +131,6 @@ std::optional<Handle(Geom_BSplineSurface)> quarterOver(const LengthCurve& c, con
     along(1) = 0, along(2) = e.height;
     ends.Init(3);
     return new Geom_BSplineSurface(net, weights, knots, along, multiplicities, ends, degree, 2);
-}
-
-Handle(Geom2d_Line) across(double v) {
-    return new Geom2d_Line(gp_Pnt2d(0, v), gp_Dir2d(1, 0));
-}
-Handle(Geom2d_Line) along(double u) {
-    return new Geom2d_Line(gp_Pnt2d(u, 0), gp_Dir2d(0, 1));
 }
 
 /// The dome as a solid that stands on the end, edges shared.

@@ -1,5 +1,5 @@
 #include "core/sketch/arcs.hpp"
-#include "tests/support/built.hpp"
+#include "tests/support/sections.hpp"
 
 #include <catch2/catch.hpp>
 
@@ -27,26 +27,6 @@ Drawing hook() {
     return d;
 }
 
-Drawing rounded(double width, double height, double r) {
-    Drawing d;
-    const double a = width / 2, b = height / 2, k = r * std::sqrt(0.5);
-    d.draw(StrokeKind::Line, {{-a + r, -b}, {a - r, -b}});
-    drawArcThrough(d, {a - r, -b}, {a - r + k, -b + r - k}, {a, -b + r});
-    d.draw(StrokeKind::Line, {{a, -b + r}, {a, b - r}});
-    drawArcThrough(d, {a, b - r}, {a - r + k, b - r + k}, {a - r, b});
-    d.draw(StrokeKind::Line, {{a - r, b}, {-a + r, b}});
-    drawArcThrough(d, {-a + r, b}, {-a + r - k, b - r + k}, {-a, b - r});
-    d.draw(StrokeKind::Line, {{-a, b - r}, {-a, -b + r}});
-    drawArcThrough(d, {-a, -b + r}, {-a + r - k, -b + r - k}, {-a + r, -b});
-    return d;
-}
-
-Drawing circle(double r, Vec2 at = {}) {
-    Drawing d;
-    d.draw(StrokeKind::Circle, {at}, {r});
-    return d;
-}
-
 Part swept(const Drawing& path, const Drawing& section, const Slots& more = {},
            const std::string& plane = "ground") {
     Part p;
@@ -63,7 +43,7 @@ int facesOf(const RegenResult& r) {
 }
 
 const ProbeOf probe("sweep", [] {
-    Probe p{swept(hook(), circle(2)), 3};
+    Probe p{swept(hook(), circleLine(2)), 3};
     p.shows = {{"begin", text("begin", "from its end")}, {"section", text("change", "turning by")}};
     p.hides = {};
     return p;
@@ -75,11 +55,11 @@ TEST_CASE("A section along lines and arcs is exact, wherever it was drawn") {
     const double length = 20 + 5 * kPi + 30;
     const double area = 6 * 3 - (4 - kPi) * 0.8 * 0.8;
     for (const char* plane : {"ground", "side"}) {
-        const auto r = built(swept(hook(), rounded(6, 3, 0.8), {}, plane));
+        const auto r = built(swept(hook(), roundedLine(6, 3, 0.8), {}, plane));
         CHECK(volumeOf(r) == Approx(area * length).epsilon(1e-9));
         CHECK(facesOf(r) == 8 * 3 + 2);
     }
-    const auto wire = built(swept(hook(), circle(1)));
+    const auto wire = built(swept(hook(), circleLine(1)));
     CHECK(volumeOf(wire) == Approx(kPi * length).epsilon(1e-9));
 }
 
@@ -115,24 +95,24 @@ Drawing corners(const std::vector<Vec2>& at) {
 
 TEST_CASE("Along a spline the volume is the area by the length of its middle's way (Pappus)") {
     const double length = lengthOf(wave());
-    const auto round = built(swept(wave(), circle(2)));
+    const auto round = built(swept(wave(), circleLine(2)));
     CHECK(volumeOf(round) == Approx(kPi * 4 * length).epsilon(1e-6));
     CHECK(facesOf(round) == 3);
     const double area = 5 * 3 - (4 - kPi) * 0.6 * 0.6;
-    CHECK(volumeOf(built(swept(wave(), rounded(5, 3, 0.6)))) == Approx(area * length).epsilon(1e-6));
+    CHECK(volumeOf(built(swept(wave(), roundedLine(5, 3, 0.6)))) == Approx(area * length).epsilon(1e-6));
     // Turned on its way it stays the same; growing, its area goes with the square of its size.
-    CHECK(volumeOf(built(swept(wave(), rounded(5, 3, 0.6),
+    CHECK(volumeOf(built(swept(wave(), roundedLine(5, 3, 0.6),
                                {{"change", std::string("turning by")}, {"turn", std::string("360°")}}))) ==
           Approx(area * length).epsilon(1e-5));
     const double s = 0.4;
-    CHECK(volumeOf(built(swept(wave(), rounded(5, 3, 0.6),
+    CHECK(volumeOf(built(swept(wave(), roundedLine(5, 3, 0.6),
                                {{"change", std::string("growing to")}, {"size", std::string("0.4")}}))) ==
           Approx(area * length * (1 + s + s * s) / 3).epsilon(1e-6));
 }
 
 TEST_CASE("Kept parallel, a section fills its area by the height of the path over it") {
     const auto r =
-        built(swept(wave(), rounded(5, 3, 0.6), {{"stand", std::string("kept parallel")}}, "ground"));
+        built(swept(wave(), roundedLine(5, 3, 0.6), {{"stand", std::string("kept parallel")}}, "ground"));
     // Its plane is brought square onto the path's beginning; the way over it is what counts.
     const Drawing d = wave();
     const Curve2 first = curvesOf(d, d.strokes[0]).front();
@@ -142,8 +122,8 @@ TEST_CASE("Kept parallel, a section fills its area by the height of the path ove
 
 TEST_CASE("A closed path makes a ring, a section with a hole a hose") {
     const double length = lengthOf(ring());
-    CHECK(volumeOf(built(swept(ring(), circle(3)))) == Approx(kPi * 9 * length).epsilon(1e-6));
-    Drawing hose = circle(3);
+    CHECK(volumeOf(built(swept(ring(), circleLine(3)))) == Approx(kPi * 9 * length).epsilon(1e-6));
+    Drawing hose = circleLine(3);
     hose.draw(StrokeKind::Circle, {{0, 0}}, {2});
     CHECK(volumeOf(built(swept(ring(), hose))) == Approx(kPi * 5 * length).epsilon(1e-6));
     CHECK(volumeOf(built(swept(hook(), hose))) == Approx(kPi * 5 * (50 + 5 * kPi)).epsilon(1e-9));
@@ -154,7 +134,8 @@ TEST_CASE("Corners are mitred exactly: area by length") {
     for (const auto& [at, length] :
          {std::pair{std::vector<Vec2>{{0, 0}, {0, 20}, {20, 20}, {20, 40}}, 60.0},
           {{{0, 0}, {0, 20}, {10 * std::sqrt(3.0), 10}, {10 * std::sqrt(3.0), 30}}, 60.0}}) {
-        CHECK(volumeOf(built(swept(corners(at), circle(1.5)))) == Approx(kPi * 2.25 * length).epsilon(1e-7));
+        CHECK(volumeOf(built(swept(corners(at), circleLine(1.5)))) ==
+              Approx(kPi * 2.25 * length).epsilon(1e-7));
         CHECK(volumeOf(built(swept(corners(at), rectangle({-2, -1}, {2, 1})))) ==
               Approx(8 * length).epsilon(1e-9));
     }
@@ -165,7 +146,7 @@ TEST_CASE("Corners are mitred exactly: area by length") {
     Drawing bow = corners({{0, 0}, {0, 20}});
     drawArcThrough(bow, {0, 20}, {20 * std::sin(kPi / 4), 20 * std::cos(kPi / 4)}, {20, 0});
     // Within the corner the arc has begun to bend, so a little less than that.
-    CHECK(volumeOf(built(swept(bow, circle(1.5)))) == Approx(kPi * 2.25 * (20 + 10 * kPi)).epsilon(5e-4));
+    CHECK(volumeOf(built(swept(bow, circleLine(1.5)))) == Approx(kPi * 2.25 * (20 + 10 * kPi)).epsilon(5e-4));
 }
 
 TEST_CASE("Round corners: the outer half of the section turns about the corner") {
@@ -175,7 +156,7 @@ TEST_CASE("Round corners: the outer half of the section turns about the corner")
           {{{0, 0}, {0, 20}, {10 * std::sqrt(3.0), 10}, {10 * std::sqrt(3.0), 30}}, 2 * kPi / 3}}) {
         const double more = 2 * (turn - 2 * std::tan(turn / 2));
         const Slots rounded{{"corners", std::string("rounded")}};
-        CHECK(volumeOf(built(swept(corners(at), circle(1.5), rounded))) ==
+        CHECK(volumeOf(built(swept(corners(at), circleLine(1.5), rounded))) ==
               Approx(kPi * 2.25 * 60 + more * 2 / 3. * 1.5 * 1.5 * 1.5).epsilon(1e-7));
         CHECK(volumeOf(built(swept(corners(at), rectangle({-2, -1}, {2, 1}), rounded))) ==
               Approx(8 * 60 + more * 4).epsilon(1e-7));
@@ -184,14 +165,14 @@ TEST_CASE("Round corners: the outer half of the section turns about the corner")
 
 TEST_CASE("What cannot be swept says where and what would fit") {
     // A bend of radius 10 and a section that reaches 12 into it.
-    const Error e = faultOf(swept(hook(), circle(12)));
+    const Error e = faultOf(swept(hook(), circleLine(12)));
     CHECK(e.code == "sweep.fold");
     CHECK(e.place);
     CHECK(e.sentence.text().find("radius of 10 mm") != std::string::npos);
     CHECK(e.sentence.text().find("82 %") != std::string::npos); // 10 of 12
-    CHECK(faultOf(swept(corners({{0, 0}, {0, 3}, {20, 3}}), circle(4))).code == "sweep.corner");
-    CHECK(faultOf(swept(corners({{0, 0}, {0, 20}, {1, 0}}), circle(0.4))).code == "sweep.back");
-    Part p = swept(hook(), circle(2));
+    CHECK(faultOf(swept(corners({{0, 0}, {0, 3}, {20, 3}}), circleLine(4))).code == "sweep.corner");
+    CHECK(faultOf(swept(corners({{0, 0}, {0, 20}, {1, 0}}), circleLine(0.4))).code == "sweep.back");
+    Part p = swept(hook(), circleLine(2));
     p.steps[2].slots["path"] = References{};
     CHECK(faultOf(p).code == "path.none");
     p.steps[2].slots["path"] = References{"chain of stroke 99 of step 1"};
@@ -221,7 +202,9 @@ Part withHandle(double in, const Slots& more) {
     way.draw(StrokeKind::Line, {{10, 60}, {-in, 60}});
     add(p, "draw", {{"name", std::string("handle")}, {"drawing", DrawingSlot(way)}});
     add(p, "draw",
-        {{"name", std::string("grip")}, {"plane", std::string("side")}, {"drawing", DrawingSlot(circle(4))}});
+        {{"name", std::string("grip")},
+         {"plane", std::string("side")},
+         {"drawing", DrawingSlot(circleLine(4))}});
     Slots slots{{"outline", std::string("grip")}, {"path", References{chainOfStep(p, 2)}}};
     for (const auto& [key, value] : more) slots[key] = value;
     add(p, "sweep", slots);
@@ -292,7 +275,7 @@ TEST_CASE("A section is led by a face: it stands on it all along") {
     add(p, "draw",
         {{"name", std::string("foot")},
          {"plane", std::string("ground")},
-         {"drawing", DrawingSlot(circle(20))}});
+         {"drawing", DrawingSlot(circleLine(20))}});
     add(p, "extrude", {{"outline", std::string("foot")}, {"length", std::string("60 mm")}});
     add(p, "curve",
         {{"radius", std::string("20 mm")},
@@ -326,23 +309,23 @@ TEST_CASE("A section is led by a face: it stands on it all along") {
 TEST_CASE("Ends are rounded over: half a ball over a round one, a dome over any other") {
     const double length = 20 + 5 * kPi + 30;
     const Slots round = text("caps", "round");
-    CHECK(volumeOf(built(swept(hook(), circle(2), round))) ==
+    CHECK(volumeOf(built(swept(hook(), circleLine(2), round))) ==
           Approx(kPi * 4 * length + 4. / 3 * kPi * 8).epsilon(1e-8));
-    CHECK(volumeOf(built(swept(hook(), circle(2), text("caps", "round at its end")))) ==
+    CHECK(volumeOf(built(swept(hook(), circleLine(2), text("caps", "round at its end")))) ==
           Approx(kPi * 4 * length + 2. / 3 * kPi * 8).epsilon(1e-8));
     // Every level of a dome is the section, shrunk: its area goes with the square of the cosine, which is two
     // thirds of a prism as high in all. It is as high as the section is half across.
     const double area = 6 * 3 - (4 - kPi) * 0.8 * 0.8;
-    const auto r = built(swept(hook(), rounded(6, 3, 0.8), round));
+    const auto r = built(swept(hook(), roundedLine(6, 3, 0.8), round));
     CHECK(volumeOf(r) == Approx(area * length + 2 * area * 1.5 * 2 / 3).epsilon(1e-7));
-    CHECK(volumeOf(built(swept(wave(), rounded(5, 3, 0.6), round))) >
-          volumeOf(built(swept(wave(), rounded(5, 3, 0.6)))));
-    Drawing hose = circle(3);
+    CHECK(volumeOf(built(swept(wave(), roundedLine(5, 3, 0.6), round))) >
+          volumeOf(built(swept(wave(), roundedLine(5, 3, 0.6)))));
+    Drawing hose = circleLine(3);
     hose.draw(StrokeKind::Circle, {{0, 0}}, {2});
     CHECK(faultOf(swept(hook(), hose, round)).code == "sweep.cap-hollow");
     // Closed in itself it has no ends.
-    CHECK(volumeOf(built(swept(ring(), circle(2), round))) ==
-          Approx(volumeOf(built(swept(ring(), circle(2))))));
+    CHECK(volumeOf(built(swept(ring(), circleLine(2), round))) ==
+          Approx(volumeOf(built(swept(ring(), circleLine(2))))));
 }
 
 TEST_CASE("A section grows by stations: its volume is its area times the square of its size, summed up") {
@@ -354,7 +337,7 @@ TEST_CASE("A section grows by stations: its volume is its area times the square 
         add(p, "draw",
             {{"name", std::string("section")},
              {"plane", std::string("ground")},
-             {"drawing", DrawingSlot(circle(3))}});
+             {"drawing", DrawingSlot(circleLine(3))}});
         add(p, "sweep",
             {{"outline", std::string("section")},
              {"path", References{chainOfStep(p, 1)}},

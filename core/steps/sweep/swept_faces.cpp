@@ -2,12 +2,12 @@
 
 #include "core/base/tolerance.hpp"
 #include "core/shape/fit_grid.hpp"
+#include "core/steps/shared/iso_lines.hpp"
 #include "core/steps/shared/lean_face.hpp"
 
 #include <BRepBuilderAPI_MakeVertex.hxx>
 #include <BRepLib.hxx>
 #include <BRep_Builder.hxx>
-#include <Geom2d_Line.hxx>
 #include <Geom_Plane.hxx>
 #include <TopoDS.hxx>
 #include <TopoDS_Shell.hxx>
@@ -17,13 +17,6 @@
 namespace gc {
 
 namespace {
-
-Handle(Geom2d_Line) across(double v) {
-    return new Geom2d_Line(gp_Pnt2d(0, v), gp_Dir2d(1, 0));
-}
-Handle(Geom2d_Line) along(double u) {
-    return new Geom2d_Line(gp_Pnt2d(u, 0), gp_Dir2d(0, 1));
-}
 
 /// The faces of one loop of the section over all pieces of the path.
 class LoopFaces {
