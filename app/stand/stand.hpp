@@ -161,6 +161,7 @@ class Stand : public QOpenGLWidget {
     Pick pickAt(QPoint at);
     QString spotUnder(QPoint at, const QString& face);
     QStringList curvesUnder(QPointF at, const QStringList& edge) const;
+    void pickAnything(QPointF at, bool face, const QStringList& refs, Pick& pick) const;
     const StrokeView* strokeUnder(QPointF at) const;
     QStringList sectionsUnder(QPointF at, const QStringList& face) const;
     QStringList placesUnder(QPointF at) const;

@@ -152,6 +152,20 @@ QStringList Stand::placesUnder(QPointF at) const {
     return refs;
 }
 
+/// A point where there is one, else a face or an edge.
+void Stand::pickAnything(QPointF at, bool face, const QStringList& refs, Pick& pick) const {
+    pick.refs = placesUnder(at);
+    pick.kind = Picking::Points;
+    if (!pick.refs.isEmpty()) {
+        pick.pending = false;
+        return;
+    }
+    pick.kind = face ? Picking::Faces : Picking::Edges;
+    // Just this one: a rule would take in more.
+    for (const QString& r : refs)
+        if (isItsOwn(r, !face)) pick.refs = {r};
+}
+
 Pick Stand::pickAt(QPoint at) {
     refreshIds();
     Pick pick;
@@ -199,16 +213,7 @@ Pick Stand::pickAt(QPoint at) {
         if (id) pick.refs = {nameOf(m_renderer.itemOf(id).body)};
         break;
     case Picking::Anything:
-        pick.refs = placesUnder(at);
-        pick.kind = Picking::Points;
-        if (!pick.refs.isEmpty()) {
-            pick.pending = false;
-            break;
-        }
-        pick.kind = face ? Picking::Faces : Picking::Edges;
-        // Just this one: a rule would take in more.
-        for (const QString& r : refs)
-            if (isItsOwn(r, !face)) pick.refs = {r};
+        pickAnything(at, face, refs, pick);
         break;
     case Picking::Areas:
         if (const AreaView* a = areaUnder(at, pick.drawing)) pick.refs = {a->area};

@@ -221,7 +221,6 @@ TopoDS_Edge LoftFaces::ruling(const TopoDS_Vertex& a, const TopoDS_Vertex& b) co
 }
 
 void LoftFaces::makeSectionEdges() {
-    BRep_Builder builder;
     for (std::size_t k = 0; k < spans(); ++k) {
         const LoftSpan& span = m_skin.spans()[k];
         const std::size_t next = (k + 1) % spans();
@@ -237,12 +236,7 @@ void LoftFaces::makeSectionEdges() {
             const double v = levelOf(last ? j : above);
             TopoDS_Edge e;
             if (poleAt(j)) {
-                builder.MakeEdge(e);
-                builder.Degenerated(e, true);
-                lay(e, across(v), here);
-                builder.Range(e, span.from, span.to);
-                builder.Add(e, m_vertices[k][j].Oriented(TopAbs_FORWARD));
-                builder.Add(e, m_vertices[k][j].Oriented(TopAbs_REVERSED));
+                e = edgeAtPole(s, m_vertices[k][j], v, span.from, span.to);
                 m_sections.back().push_back(e);
                 continue;
             }

@@ -166,13 +166,7 @@ std::optional<TopoDS_Shape> domeOver(const FlatEnd& e) {
     TopoDS_Wire foot;
     builder.MakeWire(foot);
     for (std::size_t i = 0; i < n; ++i) {
-        TopoDS_Edge pole;
-        builder.MakeEdge(pole);
-        builder.Degenerated(pole, true);
-        builder.UpdateEdge(pole, across(e.height), walls[i], TopLoc_Location(), kKernelPoint);
-        builder.Range(pole, 0, e.border[i].length());
-        builder.Add(pole, top.Oriented(TopAbs_FORWARD));
-        builder.Add(pole, top.Oriented(TopAbs_REVERSED));
+        const TopoDS_Edge pole = edgeAtPole(walls[i], top, e.height, 0, e.border[i].length());
         TopoDS_Wire wire;
         builder.MakeWire(wire);
         builder.Add(wire, feet[i]);
