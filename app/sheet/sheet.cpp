@@ -92,8 +92,7 @@ void Sheet::rebuild() {
                 m_session->commit(p, tr("step %1 deleted").arg(place));
                 Q_EMIT message(tr("Step %1 is deleted. Ctrl+Z brings it back.").arg(place));
             });
-            connect(r, &StepRow::remedyAsked, this,
-                    [this](const RemedyView& remedy) { setSlot(remedy.step, remedy.slot, remedy.value); });
+            connect(r, &StepRow::remedyAsked, this, [this](const RemedyView& remedy) { take(remedy); });
             connect(r, &StepRow::whichAsked, this, &Sheet::whichAsked);
             connect(r, &StepRow::answered, this, &Sheet::answer);
             connect(r->sentence(), &SentenceFlow::typed, this,
@@ -182,10 +181,18 @@ void Sheet::answer(int step, const QString& about, const QString& answer) {
                              .arg(QString::fromStdString(referenceInWords(answer.toStdString(), p))));
 }
 
-void Sheet::setSlot(int step, const QString& slot, const QString& text) {
+/// What is done to a drawing is a text for programs: its sentence says it to people.
+void Sheet::take(const RemedyView& remedy) {
+    const Step* s = m_session->part().findStep(remedy.step);
+    setSlot(remedy.step, remedy.slot, remedy.value, s && drawingOf(*s) ? remedy.sentence : QString());
+}
+
+/// \param said what is done, in words; empty: the slot and its text are
+void Sheet::setSlot(int step, const QString& slot, const QString& text, const QString& said) {
     Part p = m_session->part();
     const auto value = typeIntoSlot(p, step, slot.toStdString(), text.toStdString());
-    m_session->commit(p, tr("%1 %2").arg(value ? QString::fromStdString(*value) : slot, text));
+    m_session->commit(p, said.isEmpty() ? tr("%1 %2").arg(value ? QString::fromStdString(*value) : slot, text)
+                                        : said);
     if (value)
         Q_EMIT message(
             tr("%1 is now %2; everything that uses it follows.").arg(QString::fromStdString(*value), text));

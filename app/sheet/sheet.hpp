@@ -138,7 +138,8 @@ class Sheet : public QWidget {
     void place();
     void typed(int step, const QString& slot, const QString& text);
     void scrubbed(int step, const QString& slot, const QString& text, bool done);
-    void setSlot(int step, const QString& slot, const QString& text);
+    void setSlot(int step, const QString& slot, const QString& text, const QString& said = {});
+    void take(const RemedyView& remedy);
     void dropStep(int id, const QPoint& global, bool done);
     void dropBookmark(const QPoint& global, bool done);
     int gapAt(const QPoint& global) const;

@@ -1,5 +1,6 @@
 #include "core/steps/loft/guide.hpp"
 
+#include "core/base/least.hpp"
 #include "core/shape/kernel.hpp"
 #include "core/steps/loft/tie.hpp"
 
@@ -8,54 +9,12 @@
 
 namespace gc {
 
-LoftLine::LoftLine(Path path) : m_path(std::move(path)) {
-    for (const PathPiece& p : m_path.pieces()) {
-        m_before.push_back(m_length);
-        m_length += p.curve.length();
-    }
-}
-
-std::pair<std::size_t, double> LoftLine::pieceAt(double s) const {
-    s = std::clamp(s, 0.0, m_length);
-    const auto next = std::upper_bound(m_before.begin() + 1, m_before.end(), s);
-    const auto i = static_cast<std::size_t>(next - m_before.begin()) - 1;
-    return {i, std::min(s - m_before[i], m_path.pieces()[i].curve.length())};
-}
-
-gp_Pnt LoftLine::at(double s) const {
-    const auto [i, within] = pieceAt(s);
-    return m_path.pieces()[i].curve.at(within);
-}
-
-gp_Vec LoftLine::tangent(double s) const {
-    const auto [i, within] = pieceAt(s);
-    return m_path.pieces()[i].curve.tangent(within);
-}
-
-std::vector<double> LoftLine::breaks() const {
-    std::vector<double> out;
-    for (std::size_t i = 0; i < m_before.size(); ++i)
-        for (const double b : m_path.pieces()[i].curve.breaks()) out.push_back(m_before[i] + b);
-    return out;
-}
-
 namespace {
 
 constexpr int kLooks = 240;
 
-/// The least of a function near one of its looked-at places.
-template <class F>
-double refined(double low, double high, const F& away) {
-    for (int k = 0; k < 90; ++k) {
-        const double x = high - 0.6180339887498949 * (high - low),
-                     y = low + 0.6180339887498949 * (high - low);
-        (away(x) < away(y) ? high : low) = away(x) < away(y) ? y : x;
-    }
-    return 0.5 * (low + high);
-}
-
 /// Where the line passes the plane of a section nearest to a point of it; nothing where it does not.
-std::optional<double> passes(const LoftLine& line, const LoftSection& s) {
+std::optional<double> passes(const Path& line, const LoftSection& s) {
     const auto before = [&](double at) { return gp_Vec(s.middle(), line.at(at)).Dot(s.normal()); };
     const double step = line.length() / kLooks, flat = 1e-6 * (1 + line.length());
     std::optional<double> best;
@@ -78,7 +37,7 @@ std::optional<double> passes(const LoftLine& line, const LoftSection& s) {
 }
 
 /// Where line and section are nearest to each other: along the line, and the share of the section.
-std::pair<double, double> nearest(const LoftLine& line, const LoftSection& s) {
+std::pair<double, double> nearest(const Path& line, const LoftSection& s) {
     const auto away = [&](double at) {
         return s.nearest(line.at(std::clamp(at, 0.0, line.length()))).second;
     };
@@ -91,7 +50,7 @@ std::pair<double, double> nearest(const LoftLine& line, const LoftSection& s) {
             best = line.length() * i / kLooks;
         }
     const double step = line.length() / kLooks;
-    double at = std::clamp(refined(best - step, best + step, away), 0.0, line.length());
+    double at = std::clamp(leastWithin(best - step, best + step, away), 0.0, line.length());
     if (away(best) <= away(at)) at = best;
     return {at, s.nearest(line.at(at)).first};
 }
@@ -109,7 +68,7 @@ void snap(const LoftSection& s, double& share) {
 Result<LoftGuide> guideThrough(const Path& path, const std::vector<LoftSection>& sections, int number,
                                const std::string& said, ModelReader& model) {
     for (const bool against : {false, true}) {
-        LoftGuide out{LoftLine(against ? path.reversed() : path), {}, {}};
+        LoftGuide out{against ? path.reversed() : path, {}, {}};
         for (std::size_t i = 0; i < sections.size(); ++i) {
             const LoftSection& s = sections[i];
             auto [along, share] = nearest(out.line, s);
@@ -143,7 +102,7 @@ Result<LoftGuide> guideThrough(const Path& path, const std::vector<LoftSection>&
 
 Result<LoftSpine> spineThrough(const Path& path, const std::vector<LoftSection>& sections) {
     for (const bool against : {false, true}) {
-        LoftSpine out{LoftLine(against ? path.reversed() : path), {}};
+        LoftSpine out{against ? path.reversed() : path, {}};
         for (std::size_t i = 0; i < sections.size(); ++i) {
             const LoftSection& s = sections[i];
             const auto at = s.isPoint() ? std::optional(nearest(out.line, s).first) : passes(out.line, s);

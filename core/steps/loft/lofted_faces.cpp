@@ -74,7 +74,6 @@ class LoftFaces {
     std::optional<GridDirection> fitAcross(std::size_t span) const;
     void flatten(std::size_t span, std::size_t row);
     void makeVertices();
-    TopoDS_Edge ruling(const TopoDS_Vertex& a, const TopoDS_Vertex& b) const;
     void makeSectionEdges();
     void makeRails();
     TopoDS_Face sideFace(std::size_t span, std::size_t row);
@@ -216,10 +215,6 @@ void LoftFaces::makeVertices() {
     }
 }
 
-TopoDS_Edge LoftFaces::ruling(const TopoDS_Vertex& a, const TopoDS_Vertex& b) const {
-    return BRepBuilderAPI_MakeEdge(a, b).Edge();
-}
-
 void LoftFaces::makeSectionEdges() {
     for (std::size_t k = 0; k < spans(); ++k) {
         const LoftSpan& span = m_skin.spans()[k];
@@ -234,17 +229,16 @@ void LoftFaces::makeSectionEdges() {
             const bool flat = here.straight && (!two || there.straight);
             const auto& s = here.surface;
             const double v = levelOf(last ? j : above);
-            TopoDS_Edge e;
             if (poleAt(j)) {
-                e = edgeAtPole(s, m_vertices[k][j], v, span.from, span.to);
-                m_sections.back().push_back(e);
+                m_sections.back().push_back(edgeAtPole(s, m_vertices[k][j], v, span.from, span.to));
                 continue;
             }
             if (flat) {
-                m_sections.back().push_back(ruling(m_vertices[k][j], m_vertices[next][j]));
+                m_sections.back().push_back(BRepBuilderAPI_MakeEdge(m_vertices[k][j], m_vertices[next][j]));
                 continue;
             }
-            e = edgeOn(s->VIso(v), m_vertices[k][j], m_vertices[next][j], span.from, span.to);
+            const TopoDS_Edge e =
+                edgeOn(s->VIso(v), m_vertices[k][j], m_vertices[next][j], span.from, span.to);
             const double end = m_skin.stops()[plan().straight ? below + 1 : m_skin.stops().size() - 1];
             if (two && below == above) { // a ring of one row ends in itself
                 layTwice(e, across(v), across(end), here);
@@ -265,7 +259,7 @@ void LoftFaces::makeRails() {
             const Side &here = m_sides[k][r], &there = m_sides[before][r];
             const TopoDS_Vertex &a = m_vertices[k][r], &b = m_vertices[k][(r + 1) % joints()];
             if (here.straight && there.straight) {
-                m_rails.back().push_back(ruling(a, b));
+                m_rails.back().push_back(BRepBuilderAPI_MakeEdge(a, b));
                 continue;
             }
             const double from = plan().straight ? m_skin.stops()[r] : m_skin.stops().front();

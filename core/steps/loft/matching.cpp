@@ -1,5 +1,7 @@
 #include "core/steps/loft/matching.hpp"
 
+#include "core/base/least.hpp"
+
 #include <algorithm>
 #include <cmath>
 #include <limits>
@@ -167,13 +169,8 @@ double Matcher::nearest(Vec2 to, bool onA, double from, double span) const {
     double distance = std::numeric_limits<double>::infinity();
     for (int i = 0; i <= kLooks; ++i)
         if (const double d = away(span * i / kLooks); d < distance) distance = d, least = i;
-    double low = span * std::max(0, least - 1) / kLooks, high = span * std::min(kLooks, least + 1) / kLooks;
-    for (int i = 0; i < 80; ++i) { // golden section
-        const double x = high - 0.6180339887498949 * (high - low),
-                     y = low + 0.6180339887498949 * (high - low);
-        (away(x) < away(y) ? high : low) = away(x) < away(y) ? y : x;
-    }
-    return 0.5 * (low + high);
+    return leastWithin(span * std::max(0, least - 1) / kLooks, span * std::min(kLooks, least + 1) / kLooks,
+                       away);
 }
 
 /// The corners of one (b, or a if turned) to the nearest places of the other; nothing where these do not

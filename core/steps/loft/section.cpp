@@ -1,5 +1,6 @@
 #include "core/steps/loft/section.hpp"
 
+#include "core/base/least.hpp"
 #include "core/base/tolerance.hpp"
 #include "core/shape/kernel.hpp"
 #include "core/steps/shared/find_items.hpp"
@@ -98,16 +99,11 @@ std::pair<double, double> LoftSection::nearest(const gp_Pnt& p) const {
             }
     }
     const std::size_t i = pieceAt(best / m_length);
-    // Within a piece, or across a joint that is smooth, by golden section on the distance.
+    // Within a piece, or across a joint that is smooth.
     const double step = m_pieces[i].curve.length() / kLooks;
-    double low = best - step, high = best + step;
     const auto away = [&](double s) { return at(wrapped(s / m_length)).SquareDistance(p); };
-    for (int k = 0; k < 90; ++k) {
-        const double x = high - 0.6180339887498949 * (high - low),
-                     y = low + 0.6180339887498949 * (high - low);
-        (away(x) < away(y) ? high : low) = away(x) < away(y) ? y : x;
-    }
-    const double s = away(best) <= away(0.5 * (low + high)) ? best : 0.5 * (low + high);
+    const double nearer = leastWithin(best - step, best + step, away);
+    const double s = away(best) <= away(nearer) ? best : nearer;
     return {wrapped(s / m_length), std::sqrt(away(s))};
 }
 
@@ -153,15 +149,11 @@ LoftSection::Place LoftSection::placeAt(double share) const {
 
 namespace {
 
-std::string numbered(int number) {
-    return std::to_string(number);
-}
-
 Error notClosed(const std::string& said, int number, const gp_Pnt& at) {
     Error e =
         errorOf("loft.open", phrase("Section %1 does not close: %2 ends here. A loft goes through closed "
                                     "lines, and points at its ends.",
-                                    numbered(number), marked(said)));
+                                    std::to_string(number), marked(said)));
     e.culprits = {said};
     e.place = toVec(at);
     return e;
@@ -175,7 +167,7 @@ Result<LoftSection> aroundFace(const std::string& said, const FaceRef& face, int
         Error e =
             errorOf("loft.faces", phrase("Section %1 goes round %2 faces; one is needed. Pick it in the "
                                          "stand.",
-                                         numbered(number), std::to_string(found->items.size())));
+                                         std::to_string(number), std::to_string(found->items.size())));
         e.culprits = {said};
         return e;
     }

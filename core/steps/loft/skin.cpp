@@ -71,9 +71,14 @@ double Skin::shareAt(std::size_t span, std::size_t section, double u) const {
     return s.from + s.rise * (u - m_spans[span].from) / (m_spans[span].to - m_spans[span].from);
 }
 
-gp_Pnt Skin::pointOf(std::size_t span, std::size_t section, double u) const {
+/// The share of a section, and whether it ends the span: at a corner that decides which piece is meant.
+std::pair<double, bool> Skin::placeOf(std::size_t span, std::size_t section, double u) const {
     const bool late = u > m_spans[span].to - 1e-9 * m_round;
-    const double share = wrapped(shareAt(span, section, u) + (late ? -1e-12 : 1e-12));
+    return {wrapped(shareAt(span, section, u) + (late ? -1e-12 : 1e-12)), late};
+}
+
+gp_Pnt Skin::pointOf(std::size_t span, std::size_t section, double u) const {
+    const auto [share, late] = placeOf(span, section, u);
     return m_plan.sections[section].at(share, late);
 }
 
@@ -119,9 +124,9 @@ std::vector<double> Skin::breaksOf(std::size_t span) const {
 void Skin::placeStops() {
     if (m_plan.spine) {
         m_stops = m_plan.spine->along;
-        const auto& pieces = m_plan.spine->line.path().pieces();
+        const auto& pieces = m_plan.spine->line.pieces();
         const gp_Vec along = pieces.front().curve.tangent(0);
-        m_along.emplace(pieces, m_plan.spine->line.path().closed(),
+        m_along.emplace(pieces, m_plan.spine->line.closed(),
                         std::fabs(along.X()) < 0.9 * along.Magnitude() ? gp_Vec(1, 0, 0) : gp_Vec(0, 1, 0),
                         SweepLaw());
         for (const double v : m_stops) m_frames.push_back(frameAt(v));
@@ -272,8 +277,7 @@ gp_Vec Skin::wanted(std::size_t end, std::size_t span, double u) const {
         return out.Normalized() * (end == 0 ? length : -length);
     }
     if (!m_walls[end]) return s.normal() * length;
-    const bool late = u > m_spans[span].to - 1e-9 * m_round;
-    const double share = wrapped(shareAt(span, endSection(end), u) + (late ? -1e-12 : 1e-12));
+    const auto [share, late] = placeOf(span, endSection(end), u);
     return m_walls[end]->at(share, late, s.normal()).ahead * length;
 }
 
@@ -307,8 +311,7 @@ void Skin::addEnd(std::size_t end, std::size_t span, double u, Across& out) cons
     if (!clamped(end)) has = (f(0) * -11.0 + f(1) * 18.0 - f(2) * 9.0 + f(3) * 2.0) / (6 * step);
     out.values[n + end] = local(slope - has);
     if (endOf(end).kind != LoftEnd::Kind::Curved || !m_walls[end]) return;
-    const bool late = u > m_spans[span].to - 1e-9 * m_round;
-    const double share = wrapped(shareAt(span, endSection(end), u) + (late ? -1e-12 : 1e-12));
+    const auto [share, late] = placeOf(span, endSection(end), u);
     const auto look = m_walls[end]->at(share, late, m_plan.sections[endSection(end)].normal());
     const gp_Vec second = (f(0) * 2.0 - f(1) * 5.0 + f(2) * 4.0 - f(3)) / (step * step);
     const double lacks = look.bend * slope.SquareMagnitude() - second.Dot(look.normal);

@@ -91,6 +91,7 @@ class Skin {
     std::vector<double> weightsAt(double v) const;
     Along alongWithoutGuides(double v) const;
     bool clamped(std::size_t end) const;
+    std::pair<double, bool> placeOf(std::size_t span, std::size_t section, double u) const;
     gp_Pnt pointOf(std::size_t span, std::size_t section, double u) const;
     gp_Vec wanted(std::size_t end, std::size_t span, double u) const;
     double chordAt(std::size_t end, std::size_t span, double u) const;

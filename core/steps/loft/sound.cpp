@@ -26,10 +26,9 @@ Net netOf(const Skin& skin) {
     }
     Net out;
     const auto& stops = skin.stops();
-    const int each = skin.plan().straight && skin.plan().guides.empty() && stops.size() > 2 ? 6 : kAlong;
     for (std::size_t i = 0; i + 1 < stops.size(); ++i)
-        for (int k = 0; k < each + (i + 2 == stops.size() && !skin.plan().closed ? 1 : 0); ++k) {
-            const auto along = skin.along(stops[i] + (stops[i + 1] - stops[i]) * k / each);
+        for (int k = 0; k < kAlong + (i + 2 == stops.size() && !skin.plan().closed ? 1 : 0); ++k) {
+            const auto along = skin.along(stops[i] + (stops[i + 1] - stops[i]) * k / kAlong);
             out.rows.emplace_back();
             for (const auto& look : looks) out.rows.back().push_back(Skin::at(look, along));
         }

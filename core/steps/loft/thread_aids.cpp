@@ -85,10 +85,12 @@ void showThreads(const LoftPlan& plan, const MatchedSections& matched,
     for (std::size_t i = 0; i + 1 < plan.sections.size(); ++i) {
         if (plan.sections[i].isPoint() || plan.sections[i + 1].isPoint()) continue;
         const Shown shown(plan.sections, i, pulled);
+        constexpr int kMost = 40; // more are a thicket, and each knows all the places that it could go to
+        int count = 0;
         for (const LoftThread& t : matched.threads) {
             if (corners && !t.corner) continue;
             model.show(shown.thread(t.at[i], t.at[i + 1]));
-            if (!corners) break; // one says how all of it is turned
+            if (!corners || ++count == kMost) break; // without corners one says how all of it is turned
         }
     }
 }

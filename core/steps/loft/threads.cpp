@@ -220,6 +220,7 @@ Result<MatchedSections> SectionMatcher::matched(const std::vector<std::vector<do
                                                 const std::vector<PulledThread>& pulled) {
     const std::size_t n = m_sections.size();
     m_out.between.resize(n - 1);
+    for (const PulledThread& t : pulled) m_out.lost += static_cast<std::size_t>(t.section) >= n;
     for (std::size_t i = 0; i + 1 < n; ++i) {
         if (!joined(i)) continue;
         const auto kept = given(i, guides, pulled);

@@ -10,13 +10,38 @@
 #include <TopoDS.hxx>
 
 #include <algorithm>
-#include <numeric>
 
 namespace gc {
 
-double Path::length() const {
-    return std::accumulate(m_pieces.begin(), m_pieces.end(), 0.0,
-                           [](double sum, const PathPiece& p) { return sum + p.curve.length(); });
+Path::Path(std::vector<PathPiece> pieces, bool closed) : m_pieces(std::move(pieces)), m_closed(closed) {
+    for (const PathPiece& p : m_pieces) {
+        m_before.push_back(m_length);
+        m_length += p.curve.length();
+    }
+}
+
+std::pair<std::size_t, double> Path::pieceAt(double s) const {
+    s = std::clamp(s, 0.0, m_length);
+    const auto next = std::upper_bound(m_before.begin() + 1, m_before.end(), s);
+    const auto i = static_cast<std::size_t>(next - m_before.begin()) - 1;
+    return {i, std::min(s - m_before[i], m_pieces[i].curve.length())};
+}
+
+gp_Pnt Path::at(double s) const {
+    const auto [i, within] = pieceAt(s);
+    return m_pieces[i].curve.at(within);
+}
+
+gp_Vec Path::tangent(double s) const {
+    const auto [i, within] = pieceAt(s);
+    return m_pieces[i].curve.tangent(within);
+}
+
+std::vector<double> Path::breaks() const {
+    std::vector<double> out;
+    for (std::size_t i = 0; i < m_before.size(); ++i)
+        for (const double b : m_pieces[i].curve.breaks()) out.push_back(m_before[i] + b);
+    return out;
 }
 
 double Path::turnAfter(std::size_t piece) const {

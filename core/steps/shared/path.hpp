@@ -13,11 +13,18 @@ struct PathPiece {
 
 class Path {
   public:
-    Path(std::vector<PathPiece> pieces, bool closed) : m_pieces(std::move(pieces)), m_closed(closed) {}
+    Path(std::vector<PathPiece> pieces, bool closed);
 
     const std::vector<PathPiece>& pieces() const { return m_pieces; }
     bool closed() const { return m_closed; }
-    double length() const;
+    double length() const { return m_length; }
+    /// By the length from its beginning, mm; beyond its ends as at these.
+    gp_Pnt at(double s) const;
+    gp_Vec tangent(double s) const; ///< of length 1
+    /// The piece there, and how far from where that begins.
+    std::pair<std::size_t, double> pieceAt(double s) const;
+    /// Where pieces join and splines are less smooth, ends included; mm from its beginning.
+    std::vector<double> breaks() const;
     gp_Pnt start() const { return m_pieces.front().curve.start(); }
     /// The angle by which it turns where a piece ends, rad; of the last piece of a closed path, where it
     /// begins again.
@@ -27,6 +34,8 @@ class Path {
   private:
     std::vector<PathPiece> m_pieces;
     bool m_closed;
+    std::vector<double> m_before; ///< length before each piece
+    double m_length = 0;
 };
 
 /// A turn larger than that is a corner, rad.

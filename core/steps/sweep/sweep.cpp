@@ -55,12 +55,7 @@ Result<SweepLaw> lawOf(const Arguments& args, ModelReader& model) {
         return e;
     }
     law.leads = [line = std::move(*lead)](double share, const gp_Pnt& at) {
-        double left = share * line.length();
-        for (const PathPiece& p : line.pieces()) {
-            if (left <= p.curve.length()) return gp_Vec(at, p.curve.at(left));
-            left -= p.curve.length();
-        }
-        return gp_Vec(at, line.pieces().back().curve.end());
+        return gp_Vec(at, line.at(share * line.length()));
     };
     return law;
 }
