@@ -118,9 +118,9 @@ int SentenceFlow::layOut(int width, std::vector<Word>& words) const {
         int high = line, end = wide; // where what comes next begins
         if (wide > most) {           // a long list of references takes several lines of its own
             const QRect wrapped =
-                metrics.boundingRect(QRect(0, 0, most - 2 * inner, 1000), Qt::TextWordWrap, w.text);
+                metrics.boundingRect(QRect(0, 0, most - 2 * inner + 2, 1000), Qt::TextWordWrap, w.text);
             wide = end = most;
-            if (!bar) end = static_cast<int>(linesOf(w, most - 2 * inner).last().width()) + 2 * inner;
+            if (!bar) end = static_cast<int>(linesOf(w, most - 2 * inner + 2).last().width()) + 2 * inner;
             high = std::max(line, wrapped.height() + 4);
         }
         const int before = x == 0 ? 0 : w.joinsLeft ? (bar && w.text.size() == 1 ? 2 : 0) : gap;
@@ -205,7 +205,7 @@ void SentenceFlow::paintEvent(QPaintEvent*) {
             p.setPen(under);
             const bool several = w.rect.height() > 22;
             const auto lines =
-                several ? linesOf(w, w.rect.width() - 2) : QList<QRectF>{QRectF(0, 0, w.rect.width() - 2, 1)};
+                several ? linesOf(w, w.rect.width()) : QList<QRectF>{QRectF(0, 0, w.rect.width() - 2, 1)};
             const double down = w.rect.bottom() - 2.0;
             for (qsizetype k = 0; k < lines.size(); ++k) {
                 const double y = down - (lines.last().bottom() - lines[k].bottom());
