@@ -119,9 +119,10 @@ std::vector<Trace> followable(const Part& part, const RegenResult& built, int st
     ModelReader model(inputs);
     const auto plane = findPlane(Arguments(inputs), "plane", model);
     if (!plane) return {};
-    std::vector<ThingId> drawings;
+    std::vector<ThingId> drawings, curves;
     for (const auto& [id, outline] : built.before[place - 1].outlines) drawings.push_back(id);
-    return allTraces(asItLies(*plane, drawn->text("seen"), drawn->text("up")), model, drawings);
+    for (const auto& [id, curve] : built.before[place - 1].curves) curves.push_back(id);
+    return allTraces(asItLies(*plane, drawn->text("seen"), drawn->text("up")), model, drawings, curves);
 }
 
 } // namespace gc

@@ -34,9 +34,9 @@ class LengthCurve {
     const Handle(Geom_Curve) & curve() const { return m_curve; }
     double from() const { return m_from; }
     double to() const { return m_to; }
+    double parameterAt(double s) const; ///< of the curve
 
   private:
-    double parameterAt(double s) const;
     double between(double a, double b) const; ///< length from one parameter to another
 
     struct Node {

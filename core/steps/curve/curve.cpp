@@ -3,6 +3,7 @@
 #include "core/shape/kernel.hpp"
 #include "core/shape/space_pieces.hpp"
 #include "core/steps/curve/helix.hpp"
+#include "core/steps/curve/meeting.hpp"
 #include "core/steps/curve/on_faces.hpp"
 #include "core/steps/shared/find_axis.hpp"
 #include "core/steps/shared/find_items.hpp"
@@ -137,11 +138,50 @@ Result<SpaceCurve> onFaces(const Arguments& args, ModelReader& model) {
     return curveOf(std::move(laid->curves), laid->closed);
 }
 
+Result<std::vector<TopoDS_Face>> facesIn(const Arguments& args, const char* slot, ModelReader& model) {
+    if (args.references(slot).empty())
+        return errorOf("curve.faces",
+                       "Pick the faces that meet: some on one side, some on the other, or a plane.");
+    const auto found = findFaces(args.references(slot), model);
+    if (!found) return found.error();
+    std::vector<TopoDS_Face> out;
+    for (const int i : found->items) out.push_back(TopoDS::Face(found->body.shape().faces(i + 1)));
+    return out;
+}
+
+Result<SpaceCurve> meeting(const Arguments& args, ModelReader& model) {
+    const auto faces = facesIn(args, "meeting", model);
+    if (!faces) return faces.error();
+    std::vector<SpacePieces> lines;
+    if (args.text("meets") == "and the plane") {
+        const auto plane = findPlane(args, "plane", model);
+        if (!plane) return plane.error();
+        lines = meetingWith(*faces, *plane);
+    } else {
+        const auto others = facesIn(args, "others", model);
+        if (!others) return others.error();
+        lines = meetingOf(*faces, *others);
+    }
+    const std::string& which = args.text("which");
+    std::optional<Vec3> near;
+    if (which == "the line nearest to") {
+        if (args.references("near").size() != 1)
+            return errorOf("curve.near", "Pick one point near the line that is meant.");
+        const auto at = findPoint(args.references("near").front(), model);
+        if (!at) return at.error();
+        near = *at;
+    }
+    auto one = oneOf(std::move(lines), which == "the longest line", near);
+    if (!one) return one.error();
+    return curveOf(std::move(one->curves), one->closed);
+}
+
 Result<SpaceCurve> curveFor(const Arguments& args, ModelReader& model) {
     const std::string& way = args.text("way");
     if (way == "through points") return throughPoints(args, model);
     if (way == "a line on faces") return onFaces(args, model);
     if (way == "a bridge between") return bridged(args, model);
+    if (way == "where faces meet") return meeting(args, model);
     return helix(args, model);
 }
 

@@ -1,4 +1,5 @@
 #include "core/inspect/mass.hpp"
+#include "core/regen/guides.hpp"
 #include "core/shape/space_pieces.hpp"
 #include "tests/support/built.hpp"
 
@@ -203,6 +204,105 @@ TEST_CASE("A bridge goes on from both lines, tangent or with their curvature") {
         CHECK((c.bend(0) - gp_Vec(0, 0, -1. / 20)).Magnitude() < 1e-6);
         CHECK(c.bend(c.length()).Magnitude() < 1e-6);
     }
+}
+
+TEST_CASE("The line where faces meet, or where a plane runs through them") {
+    // A tube of radius 20, 60 high, and a bar of radius 8 square through its middle, 15 above the ground.
+    Part p = tubeWithLine();
+    Drawing bar;
+    bar.draw(StrokeKind::Circle, {{0, 25}}, {8});
+    add(p, "draw",
+        {{"name", std::string("bar")}, {"plane", std::string("front")}, {"drawing", DrawingSlot(bar)}});
+    add(p, "extrude",
+        {{"outline", std::string("bar")},
+         {"way", std::string("both ways together")},
+         {"length", std::string("80 mm")},
+         {"does", std::string("as new body")}});
+    const References round{"side " + std::to_string(bar.strokes[0].id) + " of step 6"};
+    Slots slots{{"way", std::string("where faces meet")}, {"meeting", wall(p)}, {"others", round}};
+    add(p, "curve", slots);
+    CHECK(faultOf(p).code == "curve.lines"); // before and behind
+    p.steps.back().slots["which"] = std::string("the longest line");
+    CHECK(faultOf(p).code == "curve.lines"); // which are as long as each other
+    p.steps.back().slots["which"] = std::string("the line nearest to");
+    p.steps.back().slots["near"] = References{"spot 0 -40 25 on " + round.front()};
+    const auto r = built(p);
+    const SpacePieces& line = piecesOf(r);
+    CHECK(line.closed);
+    for (const LengthCurve& c : line.curves)
+        for (int i = 0; i <= 60; ++i) {
+            const gp_Pnt q = c.at(c.length() * i / 60);
+            CHECK(std::fabs(std::hypot(q.X(), q.Y()) - 20) < 1e-4);
+            CHECK(std::fabs(std::hypot(q.X(), q.Z() - 25) - 8) < 1e-4);
+            CHECK(q.Y() < 0);
+        }
+    // Its length by its equation: (8 cos t, -sqrt(400 - 64 cos² t), 25 + 8 sin t).
+    double length = 0;
+    const int n = 4000;
+    for (int i = 0; i < n; ++i) {
+        const double t = 2 * kPi * i / n,
+                     y = 64 * std::cos(t) * std::sin(t) / std::sqrt(400 - 64 * std::cos(t) * std::cos(t));
+        length += std::hypot(8, y) * 2 * kPi / n;
+    }
+    CHECK(lengthOf(line) == Approx(length).epsilon(1e-6));
+    // A bead along it.
+    Drawing bead;
+    bead.draw(StrokeKind::Circle, {{0, 0}}, {1});
+    add(p, "draw",
+        {{"name", std::string("bead")}, {"plane", std::string("side")}, {"drawing", DrawingSlot(bead)}});
+    add(p, "sweep",
+        {{"outline", std::string("bead")},
+         {"path", References{"curve of step 7"}},
+         {"does", std::string("as new body")}});
+    const auto beaded = built(p);
+    CHECK(volumeOf(beaded) == Approx(kPi * length).epsilon(1e-4));
+    // A plane: its rim on the ground.
+    Part q = tubeWithLine();
+    add(q, "curve",
+        {{"way", std::string("where faces meet")},
+         {"meeting", wall(q)},
+         {"meets", std::string("and the plane")},
+         {"plane", std::string("ground")}});
+    const auto rim = built(q); // where they join
+    CHECK(lengthOf(piecesOf(rim)) == Approx(2 * kPi * 20).epsilon(1e-9));
+    q.steps.back().slots["plane"] = std::string("before");
+    CHECK(faultOf(q).code == "curve.apart");
+}
+
+TEST_CASE("Curves in space stand for axes, and drawings follow them") {
+    Part p;
+    Drawing a, b;
+    a.draw(StrokeKind::Line, {{10, 0}, {10, 20}});
+    b.draw(StrokeKind::Line, {{10, 50}, {10, 30}});
+    add(p, "draw", {{"name", std::string("low")}, {"drawing", DrawingSlot(a)}});
+    add(p, "draw", {{"name", std::string("high")}, {"drawing", DrawingSlot(b)}});
+    const auto stroke = [&](std::size_t step) {
+        return References{"stroke " + std::to_string(p.steps[step].drawing("drawing").strokes[0].id) +
+                          " of step " + std::to_string(p.steps[step].id)};
+    };
+    add(p, "curve",
+        {{"way", std::string("a bridge between")}, {"from", stroke(0)}, {"to", stroke(1)}}); // straight up
+    add(p, "axis", {{"name", std::string("post")}, {"line", std::string("curve of step 3")}});
+    const auto r = built(p);
+    REQUIRE(r.state.axes.size() == 1);
+    const Axis found = r.state.axes.begin()->second.value;
+    CHECK(std::fabs(found.direction.z) == Approx(1));
+    CHECK(found.origin.x == Approx(10));
+    // The helix seen from above is its circle, and is met by the front plane twice a turn.
+    Part q = helix(
+        {{"radius", std::string("12 mm")}, {"pitch", std::string("8 mm")}, {"turns", std::string("2")}});
+    Step& above = add(q, "draw", {{"plane", std::string("ground")}});
+    const auto seen = followable(q, built(q), above.id);
+    int circles = 0;
+    for (const Trace& t : seen)
+        if (t.source == "projection of curve of step 1")
+            circles +=
+                t.kind == StrokeKind::Circle || t.kind == StrokeKind::Arc || t.kind == StrokeKind::Spline;
+    CHECK(circles >= 1);
+    above.slots["plane"] = std::string("front");
+    int met = 0;
+    for (const Trace& t : followable(q, built(q), above.id)) met += t.source == "meeting of curve of step 1";
+    CHECK(met == 5); // at 0, a half, 1, 1 1/2 and 2 turns
 }
 
 TEST_CASE("A groove in a bottle: along a line that is laid on its freeform wall, ahead or squarely") {

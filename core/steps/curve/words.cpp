@@ -14,6 +14,7 @@ constexpr const char* kHelix = "a helix about";
 constexpr const char* kPoints = "through points";
 constexpr const char* kOnFaces = "a line on faces";
 constexpr const char* kBridge = "a bridge between";
+constexpr const char* kMeeting = "where faces meet";
 
 bool isHelix(const Step& s) {
     return s.text("way") == kHelix;
@@ -68,6 +69,19 @@ SlotWords level() {
     return s;
 }
 
+bool isMeeting(const Step& s) {
+    return s.text("way") == kMeeting;
+}
+bool meetsFaces(const Step& s) {
+    return isMeeting(s) && s.text("meets") == "and the faces";
+}
+bool meetsPlane(const Step& s) {
+    return isMeeting(s) && s.text("meets") == "and the plane";
+}
+bool isNearest(const Step& s) {
+    return isMeeting(s) && s.text("which") == "the line nearest to";
+}
+
 std::vector<SentencePiece> sentence() {
     return {{"Curve", ""},
             {"", "name"},
@@ -101,19 +115,28 @@ std::vector<SentencePiece> sentence() {
             {"", "to", isBridge},
             {",", "", isBridge},
             {"", "ends", isBridge},
+            {":", "", isMeeting},
+            {"", "meeting", isMeeting},
+            {"", "meets", isMeeting},
+            {"", "others", meetsFaces},
+            {"", "plane", meetsPlane},
+            {",", "", isMeeting},
+            {"", "which", isMeeting},
+            {"", "near", isNearest},
             {".", ""}};
 }
 
 StepWords curveWords() {
     StepWords w{"curve",
                 "Curve",
-                "A line in space to sweep along: a helix, through points, on a wall, between two ends",
+                "A line in space to sweep along: a helix, through points, on a wall, between two ends, where "
+                "faces meet",
                 "lean on",
                 "Form",
                 {},
                 {}};
     w.slots = {naming(Thing::Curve, "name", "curve"),
-               choice("way", "way", {kHelix, kPoints, kOnFaces, kBridge}),
+               choice("way", "way", {kHelix, kPoints, kOnFaces, kBridge, kMeeting}),
                slot("about", "axis", SlotType::AxisRef, "upright axis"),
                length("radius", "radius", "12 mm", 5000),
                choice("shape", "shape", {"all along", "tapering to"}),
@@ -132,7 +155,14 @@ StepWords curveWords() {
                choice("towards", "how it comes onto them", {"straight ahead", "square to them"}),
                slot("from", "line that it leaves", SlotType::Curves),
                slot("to", "line that it reaches", SlotType::Curves),
-               choice("ends", "how it meets them", {"tangent", "with even curvature"})};
+               choice("ends", "how it meets them", {"tangent", "with even curvature"}),
+               slot("meeting", "faces that meet", SlotType::Faces),
+               choice("meets", "what they meet", {"and the faces", "and the plane"}),
+               slot("others", "faces that they meet", SlotType::Faces),
+               slot("plane", "plane that they meet", SlotType::PlaneRef, "front"),
+               choice("which", "which line, where there are several",
+                      {"the only line", "the longest line", "the line nearest to"}),
+               slot("near", "point near it", SlotType::Points)};
     w.sentence = sentence();
     return w;
 }

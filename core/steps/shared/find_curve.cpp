@@ -2,10 +2,12 @@
 
 #include "core/base/tolerance.hpp"
 #include "core/shape/kernel.hpp"
+#include "core/shape/space_pieces.hpp"
 #include "core/steps/shared/find_items.hpp"
 #include "core/steps/shared/find_place.hpp"
 #include "core/steps/shared/profile.hpp"
 
+#include <BRepBuilderAPI_MakeEdge.hxx>
 #include <TopoDS.hxx>
 #include <gp_Ax3.hxx>
 
@@ -37,6 +39,29 @@ std::optional<Vec3> straightAlong(const Adaptor3d_Curve& curve) {
     return u;
 }
 
+Result<std::vector<TopoDS_Edge>> findCurvePieces(const std::string& reference, ModelReader& model) {
+    const auto ref = parseEdgeRef(reference);
+    if (!ref) return ref.error();
+    if (ref->kind != EdgeRef::Kind::Curve) {
+        const auto edge = findCurve(reference, model);
+        if (!edge) return edge.error();
+        return std::vector{*edge};
+    }
+    const SpaceCurve* curve = model.curve({ref->step, 0});
+    if (!curve) {
+        Error e =
+            errorOf("reference.lost", phrase("There is no curve of %1 any more.", markedStep(ref->step)));
+        e.culprits = {reference};
+        return e;
+    }
+    std::vector<TopoDS_Edge> out;
+    for (const LengthCurve& c : curve->pieces().curves)
+        out.push_back(
+            BRepBuilderAPI_MakeEdge(c.curve(), std::min(c.from(), c.to()), std::max(c.from(), c.to()))
+                .Edge());
+    return out;
+}
+
 Result<TopoDS_Edge> findCurve(const std::string& reference, ModelReader& model) {
     const auto ref = parseEdgeRef(reference);
     if (!ref) return ref.error();
@@ -57,6 +82,11 @@ Result<TopoDS_Edge> findCurve(const std::string& reference, ModelReader& model) 
             }
         TopLoc_Location place(placementOf(drawn->plane));
         return TopoDS::Edge(edgeOfStroke(stroke->second).Moved(place));
+    }
+    if (ref->kind == EdgeRef::Kind::Curve) {
+        const auto pieces = findCurvePieces(reference, model);
+        if (!pieces) return pieces.error();
+        if (pieces->size() == 1) return pieces->front();
     }
     if (ref->kind == EdgeRef::Kind::Curve || ref->kind == EdgeRef::Kind::Chain)
         return errorOf("curve.one",

@@ -13,6 +13,9 @@ namespace gc {
 /// Errors: those of findEdges; "curve.several" when the reference means more than one edge.
 Result<TopoDS_Edge> findCurve(const std::string& reference, ModelReader& model);
 
+/// The same; of a curve in space all its pieces.
+Result<std::vector<TopoDS_Edge>> findCurvePieces(const std::string& reference, ModelReader& model);
+
 /// The direction of a curve that is straight, whatever kind of curve the kernel keeps it as.
 std::optional<Vec3> straightAlong(const Adaptor3d_Curve& curve);
 

@@ -271,6 +271,19 @@ std::vector<Trace> meetingsWith(const TopoDS_Edge& edge, const Plane& plane) {
     return out;
 }
 
+std::vector<Trace> meetingsWith(const std::vector<TopoDS_Edge>& edges, const Plane& plane) {
+    std::vector<Trace> out;
+    for (const TopoDS_Edge& e : edges)
+        for (Trace& t : meetingsWith(e, plane)) out.push_back(std::move(t));
+    return out;
+}
+
+std::vector<Trace> projected(const std::vector<TopoDS_Edge>& edges, const Plane& plane) {
+    std::vector<Trace> out;
+    for (const TopoDS_Edge& e : edges) out.push_back(projected(e, plane));
+    return out;
+}
+
 /// Numbers what one source leaves, from left to right, then upwards.
 void number(std::vector<Trace>& list, const std::string& source) {
     const auto middle = [](const Trace& t) {
@@ -358,12 +371,10 @@ Result<std::vector<Trace>> tracesOf(const std::string& text, const Plane& plane,
                            if (!some) return some.error();
                            out = std::move(*some);
                        } else {
-                           const auto edge = findCurve(source->reference, model);
-                           if (!edge) return edge.error();
-                           if (source->kind == TraceSource::Kind::Meeting)
-                               out = meetingsWith(*edge, plane);
-                           else
-                               out = {projected(*edge, plane)};
+                           const auto edges = findCurvePieces(source->reference, model);
+                           if (!edges) return edges.error();
+                           out = source->kind == TraceSource::Kind::Meeting ? meetingsWith(*edges, plane)
+                                                                            : projected(*edges, plane);
                        }
                        if (out.empty())
                            return errorOf("trace.nothing",
@@ -389,7 +400,8 @@ std::vector<Trace> tracesFor(const Drawing& drawing, const Plane& plane, ModelRe
     return out;
 }
 
-std::vector<Trace> allTraces(const Plane& plane, ModelReader& model, const std::vector<ThingId>& drawings) {
+std::vector<Trace> allTraces(const Plane& plane, ModelReader& model, const std::vector<ThingId>& drawings,
+                             const std::vector<ThingId>& curves) {
     std::vector<Trace> out;
     std::set<std::string> cut;
     const auto take = [&](TraceSource::Kind kind, const std::string& reference, const auto& find) {
@@ -402,7 +414,7 @@ std::vector<Trace> allTraces(const Plane& plane, ModelReader& model, const std::
     for (const ThingId id : drawings) {
         const Outline* drawn = model.outline(id);
         if (!drawn || !drawn->drawn()) continue;
-        for (const auto& [stroke, curves] : drawn->strokes) {
+        for (const auto& [stroke, pieces] : drawn->strokes) {
             if (drawn->helpers.count(stroke)) continue;
             const std::string own =
                 "stroke " + std::to_string(stroke) + " of step " + std::to_string(id.step);
@@ -411,6 +423,13 @@ std::vector<Trace> allTraces(const Plane& plane, ModelReader& model, const std::
             take(TraceSource::Kind::Projection, own, [&] { return std::vector{projected(*edge, plane)}; });
             take(TraceSource::Kind::Meeting, own, [&] { return meetingsWith(*edge, plane); });
         }
+    }
+    for (const ThingId id : curves) {
+        const std::string own = "curve of step " + std::to_string(id.step);
+        const auto edges = findCurvePieces(own, model);
+        if (!edges) continue;
+        take(TraceSource::Kind::Projection, own, [&] { return projected(*edges, plane); });
+        take(TraceSource::Kind::Meeting, own, [&] { return meetingsWith(*edges, plane); });
     }
     for (const ThingId id : model.bodies()) {
         const Body& body = *model.body(id);

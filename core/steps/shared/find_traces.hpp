@@ -16,9 +16,10 @@ Result<std::vector<Trace>> tracesOf(const std::string& source, const Plane& plan
 std::vector<Trace> tracesFor(const Drawing& drawing, const Plane& plane, ModelReader& model,
                              std::vector<Message>& faults);
 
-/// Everything that can be followed: of every edge and face that has a name of its own, and of every stroke of
-/// these drawings that is no helper.
+/// Everything that can be followed: of every edge and face that has a name of its own, of every stroke of
+/// these drawings that is no helper, and of these curves in space.
 std::vector<Trace> allTraces(const Plane& plane, ModelReader& model,
-                             const std::vector<ThingId>& drawings = {});
+                             const std::vector<ThingId>& drawings = {},
+                             const std::vector<ThingId>& curves = {});
 
 } // namespace gc

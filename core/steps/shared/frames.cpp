@@ -78,7 +78,7 @@ Frame Frames::at(std::size_t piece, double s) const {
     Frame f;
     f.at = curve.at(s);
     f.along = curve.tangent(s);
-    const double share = (m_before[piece] + s) / m_length;
+    const double share = m_law.from + (m_law.to - m_law.from) * (m_before[piece] + s) / m_length;
     const double size = m_law.sizes ? m_law.sizes(share) : 1 + (m_law.size - 1) * share;
     if (m_law.parallel) {
         f.across = m_across * size;
@@ -100,7 +100,8 @@ Frame Frames::at(std::size_t piece, double s) const {
 gp_Vec Frames::local(const gp_Pnt& p) const {
     const gp_Vec d(m_nodes.front().front().at, p);
     const Frame f = start();
-    return {d.Dot(f.across), d.Dot(f.up), d.Dot(f.along)};
+    const double square = f.across.SquareMagnitude();
+    return {d.Dot(f.across) / square, d.Dot(f.up) / square, d.Dot(f.along)};
 }
 
 } // namespace gc

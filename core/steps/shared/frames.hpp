@@ -30,9 +30,10 @@ gp_Vec carried(const gp_Pnt& from, const gp_Vec& along, const gp_Vec& across, co
 
 /// What happens to a section on its way.
 struct SweepLaw {
-    bool parallel = false; ///< it keeps the directions that it has at the start
-    double turn = 0;       ///< about the path over its whole length, rad
-    double size = 1;       ///< at the end, of what it is at the start
+    bool parallel = false;   ///< it keeps the directions that it has at the start
+    double from = 0, to = 1; ///< the shares of the whole way at which this part of it begins and ends
+    double turn = 0;         ///< about the path over its whole length, rad
+    double size = 1;         ///< at the end, of what it is at the start
     /// Or at a share of the length; 1 at the start.
     std::function<double(double share)> sizes{};
     /// Where its own x axis looks at a share of the length, from the path; it is made square to the path.
@@ -50,7 +51,7 @@ class Frames {
     Frame at(std::size_t piece, double s) const;
     Frame start() const { return at(0, 0); }
     Frame end() const { return at(m_pieces.size() - 1, m_pieces.back().curve.length()); }
-    /// Of a place of the path, as the start has it: the local coordinates of a point.
+    /// Of a place of the path, as the start has it: the local coordinates of a point, of a section of size 1.
     gp_Vec local(const gp_Pnt& p) const;
 
   private:

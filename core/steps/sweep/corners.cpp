@@ -5,10 +5,12 @@
 
 #include <BRepAlgoAPI_Common.hxx>
 #include <BRepBuilderAPI_MakeFace.hxx>
+#include <BRepBuilderAPI_Transform.hxx>
 #include <BRepPrimAPI_MakeRevol.hxx>
 #include <BRep_Builder.hxx>
 #include <Geom_Line.hxx>
 #include <TopExp_Explorer.hxx>
+#include <TopoDS.hxx>
 #include <gp_Ax3.hxx>
 #include <gp_Pln.hxx>
 
@@ -63,19 +65,57 @@ gp_Vec roundCorner(const gp_Vec& v, const gp_Vec& before, const gp_Vec& after) {
     return axis.Magnitude() < 1e-12 ? v : v.Rotated(gp_Ax1(gp_Pnt(), gp_Dir(axis)), before.Angle(after));
 }
 
-/// Where a section stands that was carried from one frame to another.
+/// Where a section stands that was carried from one frame to another, and as large as there.
 gp_Trsf between(const Frame& from, const Frame& to) {
     const auto place = [](const Frame& f) { return gp_Ax3(f.at, gp_Dir(f.along), gp_Dir(f.across)); };
-    gp_Trsf t;
+    gp_Trsf t, grown;
     t.SetDisplacement(place(from), place(to));
-    return t;
+    grown.SetScale(to.at, to.across.Magnitude() / from.across.Magnitude());
+    return grown * t;
+}
+
+/// moved() keeps the size.
+Profile carriedBy(const Profile& profile, const gp_Trsf& by) {
+    if (std::fabs(by.ScaleFactor() - 1) < 1e-12) return moved(profile, by);
+    BRepBuilderAPI_Transform grown(profile.face, by);
+    Profile out = profile;
+    out.face = TopoDS::Face(grown.Shape());
+    for (ProfileEdge& e : out.edges) e.edge = TopoDS::Edge(grown.ModifiedShape(e.edge));
+    return out;
+}
+
+double lengthOf(const Run& run) {
+    double sum = 0;
+    for (const PathPiece& p : run.pieces) sum += p.curve.length();
+    return sum;
+}
+
+/// What of a law falls to each run.
+std::vector<SweepLaw> sharedOut(const SweepLaw& law, const std::vector<Run>& runs) {
+    double whole = 0, before = 0;
+    for (const Run& r : runs) whole += lengthOf(r);
+    std::vector<SweepLaw> out;
+    for (const Run& r : runs) {
+        SweepLaw part = law;
+        part.from = before / whole;
+        before += lengthOf(r);
+        part.to = before / whole;
+        out.push_back(std::move(part));
+    }
+    return out;
+}
+
+double largest(const SweepLaw& law) {
+    constexpr int kLooks = 100;
+    double most = std::max(1.0, law.size);
+    for (int i = 0; law.sizes && i <= kLooks; ++i) most = std::max(most, law.sizes(double(i) / kLooks));
+    return most;
 }
 
 std::optional<Error> cannotGoRound(const std::vector<Run>& runs, double reach) {
     constexpr double kSharp = std::numbers::pi * 150 / 180;
     for (const Run& r : runs) {
-        double length = 0;
-        for (const PathPiece& p : r.pieces) length += p.curve.length();
+        const double length = lengthOf(r);
         const double needs = reach * (std::tan(r.turnBefore / 2) + std::tan(r.turnAfter / 2));
         Error e;
         if (std::max(r.turnBefore, r.turnAfter) > kSharp)
@@ -99,18 +139,28 @@ std::optional<Error> cannotGoRound(const std::vector<Run>& runs, double reach) {
 } // namespace
 
 CornerSweep::CornerSweep(const Profile& profile, std::vector<SmoothRun> runs, bool closed,
-                         const gp_Vec& start, int step, const Plane& frame)
-    : m_profile(profile), m_runs(std::move(runs)), m_closed(closed), m_step(step), m_frame(frame),
+                         const gp_Vec& start, const SweepLaw& law, const std::optional<SweepEnd>& end,
+                         int step, const Plane& frame)
+    : m_profile(profile), m_runs(std::move(runs)), m_closed(closed), m_end(end), m_step(step), m_frame(frame),
       m_first(m_runs.front().pieces, false, start, {}) {
+    m_laws = sharedOut(law, m_runs);
     gp_Vec across = start;
     for (std::size_t r = 0; r < m_runs.size(); ++r) {
         m_runs[r].across = across;
-        const Frame end = Frames(m_runs[r].pieces, false, across, {}).end();
-        across = roundCorner(end.across, end.along, after(r).pieces.front().curve.tangent(0));
+        const Frame last = Frames(m_runs[r].pieces, false, across, {}).end();
+        across = roundCorner(last.across, last.along, after(r).pieces.front().curve.tangent(0));
     }
-    m_reach = reachOf(sectionOf(profile), m_first);
+    m_reach = reachOf(sectionOf(profile), m_first) * largest(law);
     if (const auto inside = placesOver(profile.face, 9); !inside.empty())
         m_within = m_first.local(inside[inside.size() / 2]);
+}
+
+Frames CornerSweep::framesOf(std::size_t r) const {
+    return {m_runs[r].pieces, false, m_runs[r].across, m_laws[r]};
+}
+
+Profile CornerSweep::at(const Frame& frame) const {
+    return carriedBy(m_profile, between(m_first.start(), frame));
 }
 
 Result<NamedTool> CornerSweep::made(bool rounded) {
@@ -127,7 +177,8 @@ Result<NamedTool> CornerSweep::made(bool rounded) {
 }
 
 std::optional<Error> CornerSweep::join(const NamedTool& tool) {
-    auto now = m_joined ? combine(*m_joined, tool, Combine::Add) : bodyOf(tool);
+    auto now = m_joined ? combine(*m_joined, tool, Combine::Add, changes(m_laws.front()) ? 2 * kSweepFit : 0)
+                        : bodyOf(tool);
     if (!now) return now.error();
     m_joined = std::move(*now);
     return std::nullopt;
@@ -153,26 +204,44 @@ std::optional<Error> CornerSweep::addMitred(std::size_t r) {
     const gp_Pnt kept = own.at(middle, run.pieces[middle].curve.length() / 2).place(m_within);
     EndedSolid solid(std::move(*swept));
     if (!solid.cutAround(planes, {kept})) return sweepUnsound();
-    return join(sweptTool(m_step, m_frame, [&](TopoDS_Compound& solids, NamedTool& tool) {
+    const Swept whole = solid.whole();
+    auto wrong = join(sweptTool(m_step, m_frame, [&](TopoDS_Compound& solids, NamedTool& tool) {
         solid.addKept(m_step, solids, tool);
     }));
+    return wrong || r + 1 < m_runs.size() ? wrong : addEnd(whole);
 }
 
 std::optional<Error> CornerSweep::addPlain(std::size_t r) {
-    const Frames own(m_runs[r].pieces, false, m_runs[r].across, {});
-    auto swept =
-        sweptRun(moved(m_profile, between(m_first.start(), own.start())), m_runs[r], m_runs[r].across, {});
+    auto swept = sweptRun(at(framesOf(r).start()), m_runs[r], m_runs[r].across, m_laws[r]);
     if (!swept) return swept.error();
-    return join(sweptTool(m_step, m_frame, [&](TopoDS_Compound& solids, NamedTool& tool) {
-        EndedSolid(std::move(*swept)).addWhole(m_step, solids, tool);
+    auto wrong = join(sweptTool(m_step, m_frame, [&](TopoDS_Compound& solids, NamedTool& tool) {
+        EndedSolid(*swept).addWhole(m_step, solids, tool);
     }));
+    return wrong || r + 1 < m_runs.size() ? wrong : addEnd(*swept);
+}
+
+std::optional<Error> CornerSweep::addEnd(const Swept& last) {
+    if (!m_end) return std::nullopt;
+    const std::vector<PathPiece>& pieces = m_runs.back().pieces;
+    const LengthCurve& way = pieces.back().curve;
+    auto more = goneOnTo(last, way.end(), way.tangent(way.length()), *m_end, m_reach, m_step, m_frame);
+    if (!more) return more.error();
+    if (!*more) {
+        Error e = errorOf("sweep.end-before",
+                          phrase("%1 does not lie ahead of where the path ends, and behind a corner the "
+                                 "sweep cannot be ended earlier. Let the path end before it.",
+                                 marked(m_end->said)));
+        e.place = toVec(way.end());
+        return e;
+    }
+    return join(**more);
 }
 
 std::optional<Error> CornerSweep::addTurn(std::size_t r) {
-    const Frame at = Frames(m_runs[r].pieces, false, m_runs[r].across, {}).end();
+    const Frame at = framesOf(r).end();
     const gp_Vec next = after(r).pieces.front().curve.tangent(0);
     const gp_Vec axis = at.along.Crossed(next).Normalized(), outward = axis.Crossed(at.along) * -1;
-    const Profile here = moved(m_profile, between(m_first.start(), at));
+    const Profile here = this->at(at);
     // What of the section lies outside of the corner.
     const gp_Pln plane(gp_Ax3(at.at, gp_Dir(at.along), gp_Dir(outward)));
     const double wide = 2 * m_reach + 1;

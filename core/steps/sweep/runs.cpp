@@ -30,16 +30,17 @@ std::vector<Run> runsOf(const Path& path) {
     for (std::size_t i = 0; i + (path.closed() ? 0 : 1) < pieces.size(); ++i)
         if (path.turnAfter(i) > kCorner) corners.push_back(i);
     if (corners.empty()) return {{pieces, path.closed(), 0, 0, {}}};
+    // The section stands where the path begins, so the first run begins there, in a corner or not.
     std::vector<Run> out;
-    const std::size_t first = path.closed() ? corners.back() + 1 : 0;
+    const auto turnAt = [&](std::size_t i) {
+        return std::find(corners.begin(), corners.end(), i) == corners.end() ? 0 : path.turnAfter(i);
+    };
     Run now;
-    now.turnBefore = path.closed() ? path.turnAfter(corners.back()) : 0;
-    for (std::size_t k = 0; k < pieces.size(); ++k) {
-        const std::size_t i = (first + k) % pieces.size();
+    now.turnBefore = turnAt(pieces.size() - 1);
+    for (std::size_t i = 0; i < pieces.size(); ++i) {
         now.pieces.push_back(pieces[i]);
-        const bool last = k + 1 == pieces.size();
-        if (!last && std::find(corners.begin(), corners.end(), i) == corners.end()) continue;
-        now.turnAfter = last && !path.closed() ? 0 : path.turnAfter(i);
+        now.turnAfter = turnAt(i);
+        if (i + 1 < pieces.size() && now.turnAfter == 0) continue;
         out.push_back(now);
         now = Run();
         now.turnBefore = out.back().turnAfter;
@@ -96,13 +97,9 @@ Error sweepUnsound() {
                    "path smoother.");
 }
 
-namespace {
-
 bool changes(const SweepLaw& law) {
     return law.parallel || law.turn != 0 || law.size != 1 || law.sizes || law.leads;
 }
-
-} // namespace
 
 Result<Swept> sweptRun(const Profile& profile, const Run& run, const gp_Vec& across, const SweepLaw& law) {
     const Frames frames(run.pieces, run.closed, across, law);
@@ -169,11 +166,25 @@ Result<NamedTool> cutAt(Swept swept, const SweepEnd& end, double reach, int step
                      [&](TopoDS_Compound& solids, NamedTool& tool) { solid.addKept(step, solids, tool); });
 }
 
+} // namespace
+
+Result<std::optional<NamedTool>> goneOnTo(const Swept& swept, const gp_Pnt& at, const gp_Vec& along,
+                                          const SweepEnd& end, double reach, int step, const Plane& frame) {
+    constexpr double kFar = 1e4;
+    Crossings crossings({extendedFace(end.face, 4 * reach)});
+    const auto met = crossings.of(gp_Lin(at, gp_Dir(along)), kFar);
+    if (met.empty()) return std::optional<NamedTool>();
+    auto more = cutAt(goneOn(swept, along * (met.front() + 3 * reach + 1)), end, reach, step, frame);
+    if (!more) return more.error();
+    return std::optional(std::move(*more));
+}
+
+namespace {
+
 /// Straight on from the end of the path to the face, or, where that lies behind it, less far than the path
 /// goes.
 Result<NamedTool> endedAt(const Profile& profile, const Run& run, const gp_Vec& across, const SweepLaw& law,
                           const SweepEnd& end, int step, const Plane& frame) {
-    constexpr double kFar = 1e4;
     const Frames frames(run.pieces, run.closed, across, law);
     double reach = 0;
     for (const gp_Pnt& p : sectionOf(profile).border(12))
@@ -183,16 +194,14 @@ Result<NamedTool> endedAt(const Profile& profile, const Run& run, const gp_Vec& 
     if (!swept) return swept.error();
     const Frame last = frames.end();
     const gp_Vec along = run.pieces.back().curve.tangent(run.pieces.back().curve.length());
-    Crossings crossings({extendedFace(end.face, 4 * reach)});
-    const auto met = crossings.of(gp_Lin(last.at, gp_Dir(along)), kFar);
-    if (met.empty()) return cutAt(std::move(*swept), end, reach, step, frame);
-    auto more = cutAt(goneOn(*swept, along * (met.front() + 3 * reach + 1)), end, reach, step, frame);
+    auto more = goneOnTo(*swept, last.at, along, end, reach, step, frame);
     if (!more) return more.error();
+    if (!*more) return cutAt(std::move(*swept), end, reach, step, frame);
     const auto own = bodyOf(sweptTool(step, frame, [&](TopoDS_Compound& solids, NamedTool& tool) {
         EndedSolid(std::move(*swept)).addWhole(step, solids, tool);
     }));
     if (!own) return own.error();
-    const auto both = combine(*own, *more, Combine::Add);
+    const auto both = combine(*own, **more, Combine::Add);
     if (!both) return both.error();
     NamedTool tool = toolOf(*both, step);
     tool.frame = frame;
@@ -201,15 +210,55 @@ Result<NamedTool> endedAt(const Profile& profile, const Run& run, const gp_Vec& 
 
 } // namespace
 
+namespace {
+
+/// Why a section cannot change on a way round corners.
+std::optional<Error> cannotChange(const SweepLaw& law, bool closed, bool roundCorners) {
+    if (law.leads)
+        return errorOf("sweep.corners",
+                       "A section that is led needs a path without corners. Round them in the drawing, or "
+                       "keep the section square to the path.");
+    const bool turnsOrGrows = law.turn != 0 || law.size != 1 || law.sizes;
+    if (turnsOrGrows && closed)
+        return errorOf("sweep.corners",
+                       "Round a closed path with corners a section cannot turn or grow: it would not meet "
+                       "itself. Leave it unchanged, or leave the path open.");
+    if (turnsOrGrows && !roundCorners)
+        return errorOf("sweep.corners", "A section that turns or grows cannot be mitred: what comes to the "
+                                        "corner and what leaves it would not meet. Choose rounded corners.");
+    return std::nullopt;
+}
+
+/// A way round with a single corner, as two: the second begins half way.
+std::vector<Run> halved(const Run& run) {
+    std::vector<PathPiece> pieces = run.pieces;
+    if (pieces.size() == 1) {
+        const LengthCurve& c = pieces.front().curve;
+        const double middle = c.parameterAt(c.length() / 2);
+        pieces = {{LengthCurve(c.curve(), c.from(), middle), pieces.front().item},
+                  {LengthCurve(c.curve(), middle, c.to()), pieces.front().item}};
+    }
+    const auto half = pieces.begin() + static_cast<std::ptrdiff_t>(pieces.size() / 2);
+    Run first, second;
+    first.pieces = {pieces.begin(), half};
+    second.pieces = {half, pieces.end()};
+    first.turnBefore = run.turnBefore;
+    second.turnAfter = run.turnAfter;
+    return {first, second};
+}
+
+} // namespace
+
 Result<NamedTool> sweepAlong(const Profile& profile, const Path& path, const gp_Vec& across,
                              const SweepLaw& law, bool roundCorners, const std::optional<SweepEnd>& end,
                              int step, const Plane& frame) {
-    const auto runs = runsOf(path);
-    if (end && (path.closed() || runs.size() > 1))
-        return errorOf("sweep.end-corners",
-                       "Only along a path without corners, and with an end, a section can go on to a "
-                       "face. Round the corners, or end it where the path ends.");
-    if (end) return endedAt(profile, runs.front(), across, law, *end, step, frame);
+    // Kept parallel, a section goes round a corner as it stands.
+    auto runs = law.parallel ? std::vector<Run>{{path.pieces(), path.closed(), 0, 0, {}}} : runsOf(path);
+    if (end && path.closed())
+        return errorOf("sweep.end-closed",
+                       "The path closes in itself, so the section cannot go on to a face. Let it end where "
+                       "the path ends.");
+    if (end && runs.size() == 1) return endedAt(profile, runs.front(), across, law, *end, step, frame);
     if (runs.size() == 1 && runs.front().turnBefore == 0 && runs.front().turnAfter == 0) {
         auto swept = sweptRun(profile, runs.front(), across, law);
         if (!swept) return swept.error();
@@ -217,15 +266,9 @@ Result<NamedTool> sweepAlong(const Profile& profile, const Path& path, const gp_
             EndedSolid(std::move(*swept)).addWhole(step, solids, tool);
         });
     }
-    if (changes(law))
-        return errorOf("sweep.corners",
-                       "A section that turns, grows, is led or is kept parallel needs a path without "
-                       "corners. Round them, or leave the section square to the path and unchanged.");
-    if (runs.size() == 1)
-        return errorOf("sweep.lone-corner",
-                       "A closed path with a single corner cannot be swept along. Round the corner, or "
-                       "leave the path open there.");
-    return CornerSweep(profile, runs, path.closed(), across, step, frame).made(roundCorners);
+    if (auto cannot = cannotChange(law, path.closed(), roundCorners)) return *cannot;
+    if (runs.size() == 1) runs = halved(runs.front());
+    return CornerSweep(profile, runs, path.closed(), across, law, end, step, frame).made(roundCorners);
 }
 
 } // namespace gc

@@ -120,6 +120,17 @@ TEST_CASE("Kept parallel, a section fills its area by the height of the path ove
     CHECK(volumeOf(r) == Approx((15 - (4 - kPi) * 0.36) * dot(end, t)).epsilon(1e-6));
 }
 
+TEST_CASE("A section that stands aslant to its path fills what of its area looks along it") {
+    // Carried without turning about itself, an area fills that times the way of its middle.
+    const Drawing d = wave();
+    const double along = unit(curvesOf(d, d.strokes[0]).front().slope(0)).y; // over the ground
+    REQUIRE(along < 0.99);
+    const Slots asDrawn{{"placing", std::string("where it is drawn")}};
+    const auto r = built(swept(d, circleLine(2), asDrawn));
+    CHECK(volumeOf(r) == Approx(kPi * 4 * along * lengthOf(d)).epsilon(1e-6));
+    CHECK(checkBody(r.state.bodies.rbegin()->second.value).faults.empty());
+}
+
 TEST_CASE("A closed path makes a ring, a section with a hole a hose") {
     const double length = lengthOf(ring());
     CHECK(volumeOf(built(swept(ring(), circleLine(3)))) == Approx(kPi * 9 * length).epsilon(1e-6));
@@ -161,6 +172,89 @@ TEST_CASE("Round corners: the outer half of the section turns about the corner")
         CHECK(volumeOf(built(swept(corners(at), rectangle({-2, -1}, {2, 1}), rounded))) ==
               Approx(8 * 60 + more * 4).epsilon(1e-7));
     }
+}
+
+namespace {
+
+/// Over a stair of three even steps, in the middle plane y = 0, of a round section that shrinks evenly:
+/// cones, and half balls over the corners. Counted on a net, mm³.
+double roundedStair(double radius, double size) {
+    const std::vector<Vec2> at{{0, 0}, {0, 20}, {20, 20}, {20, 40}};
+    constexpr double kNet = 0.1;
+    std::size_t inside = 0;
+    for (double x = -3 + kNet / 2; x < 23; x += kNet)
+        for (double z = kNet / 2; z < 40; z += kNet)
+            for (double y = kNet / 2; y < 3; y += kNet) {
+                const Vec2 p{x, z};
+                bool in = false;
+                for (std::size_t i = 0; i + 1 < at.size() && !in; ++i) {
+                    const Vec2 u = unit(at[i + 1] - at[i]), d = p - at[i];
+                    const double along = dot(d, u), r = radius * (1 + (size - 1) * (20. * i + along) / 60);
+                    in = along > 0 && along < 20 && std::hypot(cross(u, d), y) < r;
+                }
+                for (std::size_t i = 1; i + 1 < at.size() && !in; ++i) {
+                    const Vec2 d = p - at[i], u = unit(at[i] - at[i - 1]), v = unit(at[i + 1] - at[i]);
+                    const double r = radius * (1 + (size - 1) * 20. * i / 60);
+                    in = dot(d, u) > 0 && dot(d, v) < 0 && std::hypot(length(d), y) < r;
+                }
+                inside += in;
+            }
+    return 2 * static_cast<double>(inside) * kNet * kNet * kNet;
+}
+
+} // namespace
+
+TEST_CASE("Round corners a section grows, turns, and stands as it stood") {
+    const Drawing stair = corners({{0, 0}, {0, 20}, {20, 20}, {20, 40}});
+    const Slots shrinking{{"corners", std::string("rounded")},
+                          {"change", std::string("growing to")},
+                          {"size", std::string("0.4")}};
+    const auto shrunk = built(swept(stair, circleLine(2.5), shrinking));
+    CHECK(volumeOf(shrunk) == Approx(roundedStair(2.5, 0.4)).epsilon(1e-3));
+    CHECK(checkBody(shrunk.state.bodies.rbegin()->second.value).faults.empty());
+    // What turns keeps its area: a square turned by whole quarters fills what it fills unturned, but for the
+    // corners, which are met at a third and two thirds of the way, by quarters too.
+    const auto turning = [](const char* turn) {
+        return Slots{{"corners", std::string("rounded")},
+                     {"change", std::string("turning by")},
+                     {"turn", std::string(turn)}};
+    };
+    const auto turned = built(swept(stair, rectangle({-1, -1}, {1, 1}), turning("270°")));
+    const double still = volumeOf(built(swept(stair, rectangle({-1, -1}, {1, 1}), turning("0.001°"))));
+    CHECK(volumeOf(turned) == Approx(still).epsilon(2e-3));
+    CHECK(checkBody(turned.state.bodies.rbegin()->second.value).faults.empty());
+    // Mitred it cannot: that is said, with what can be done.
+    Slots mitred = shrinking;
+    mitred["corners"] = std::string("mitred");
+    CHECK(faultOf(swept(stair, circleLine(2.5), mitred)).code == "sweep.corners");
+    // Kept parallel it goes on as it stands: its area by the height over it.
+    const auto parallel = built(
+        swept(corners({{0, 0}, {10, 20}, {0, 40}}), circleLine(3),
+              {{"stand", std::string("kept parallel")}, {"placing", std::string("where it is drawn")}}));
+    CHECK(volumeOf(parallel) == Approx(kPi * 9 * 40).epsilon(1e-6));
+}
+
+TEST_CASE("A loop with a single corner is closed there") {
+    Drawing drop;
+    drawArcThrough(drop, {10, 10}, {0, 10 + 10 * std::sqrt(2.0) + 10}, {-10, 10});
+    drop.draw(StrokeKind::Line, {{-10, 10}, {0, 0}});
+    drop.draw(StrokeKind::Line, {{0, 0}, {10, 10}});
+    // The arc leaves the lines squarely enough to be round there: a drop about (0, 20).
+    double length = 0;
+    for (const Stroke& s : drop.strokes)
+        for (const Curve2& c : curvesOf(drop, s)) length += c.length();
+    const auto r = built(swept(drop, circleLine(1.5)));
+    CHECK(checkBody(r.state.bodies.rbegin()->second.value).faults.empty());
+    CHECK(volumeOf(r) == Approx(kPi * 2.25 * length).epsilon(2e-2));
+    // A spline that comes back to where it left.
+    Drawing loop;
+    loop.draw(StrokeKind::Poles, {{0, 0}, {30, 10}, {20, 40}, {-20, 40}, {-30, 10}, {0, 0}});
+    const auto closed = built(swept(loop, circleLine(1.5)));
+    CHECK(checkBody(closed.state.bodies.rbegin()->second.value).faults.empty());
+    const auto curves = curvesOf(loop, loop.strokes[0]);
+    length = 0;
+    for (const Curve2& c : curves) length += c.length();
+    CHECK(volumeOf(closed) == Approx(kPi * 2.25 * length).epsilon(1e-3));
 }
 
 TEST_CASE("What cannot be swept says where and what would fit") {
@@ -231,6 +325,21 @@ TEST_CASE("A handle that begins within a wall, or goes on to one, is one piece w
     CHECK(volumeOf(built(p)) == Approx(block + outside).epsilon(1e-7));
     p.steps[4].slots["end face"] = References{"end of step 2"}; // its top: the path does not come there
     CHECK(faultOf(p).code == "sweep.no-end");
+    // Round corners it goes on to the wall as well, mitred or rounded.
+    Part q = withHandle(0, {{"end", std::string("on to")}});
+    const Drawing angular = corners({{0, 20}, {30, 20}, {30, 60}, {10, 60}});
+    q.steps[2].slots["drawing"] = DrawingSlot(angular);
+    q.steps[4].slots["path"] = References{chainOfStep(q, 2)};
+    q.steps[4].slots["end face"] =
+        References{"side " + std::to_string(q.steps[0].drawing("drawing").strokes[1].id) + " of step 2"};
+    CHECK(volumeOf(built(q)) == Approx(block + kPi * 16 * 100).epsilon(1e-7));
+    q.steps[4].slots["corners"] = std::string("rounded");
+    // As much more as a quarter of a ball's half is than what the mitre has there.
+    const double more = 2 * (kPi / 2 - 2) * 2 / 3. * 64;
+    CHECK(volumeOf(built(q)) == Approx(block + kPi * 16 * 100 + more).epsilon(1e-7));
+    q.steps[4].slots["end face"] =
+        References{"side " + std::to_string(q.steps[0].drawing("drawing").strokes[0].id) + " of step 2"};
+    CHECK(faultOf(q).code == "sweep.end-before");
 }
 
 TEST_CASE("A section is led by a line, and open strokes are swept as a wall") {

@@ -190,10 +190,20 @@ alongPieces(const Section& section, const std::vector<PathPiece>& pieces, const 
     return out;
 }
 
-TopoDS_Face capFace(const std::vector<LoopFaces>& loops, const Frame& frame, bool end) {
+/// The plane of the section, which need not stand square to the path, where a frame puts it.
+gp_Pln planeOf(const Section& section, const Frames& frames, const Frame& frame) {
+    const gp_Pnt at = section.loops.front().front().curve.start();
+    const gp_Ax2 own(at, gp_Dir(section.normal()));
+    const auto put = [&](const gp_Dir& by) { return frame.place(frames.local(at.Translated(gp_Vec(by)))); };
+    const gp_Pnt origin = frame.place(frames.local(at));
+    const gp_Vec x(origin, put(own.XDirection())), y(origin, put(own.YDirection()));
+    return {origin, gp_Dir(x.Crossed(y))};
+}
+
+TopoDS_Face capFace(const std::vector<LoopFaces>& loops, const gp_Pln& plane, bool end) {
     BRep_Builder builder;
     TopoDS_Face face;
-    builder.MakeFace(face, new Geom_Plane(frame.at, gp_Dir(frame.across.Crossed(frame.up))), kKernelPoint);
+    builder.MakeFace(face, new Geom_Plane(plane), kKernelPoint);
     for (const LoopFaces& l : loops) builder.Add(face, l.capWire(end));
     return end ? face : TopoDS::Face(face.Reversed());
 }
@@ -230,8 +240,8 @@ Result<Swept> sweptFaces(const Section& section, const std::vector<PathPiece>& p
         builder.MakeShell(shell);
     }
     if (!closed) {
-        out.start = capFace(loops, frames.start(), false);
-        out.end = capFace(loops, frames.end(), true);
+        out.start = capFace(loops, planeOf(section, frames, frames.start()), false);
+        out.end = capFace(loops, planeOf(section, frames, frames.end()), true);
         builder.Add(shell, out.start);
         builder.Add(shell, out.end);
         shell.Closed(true);

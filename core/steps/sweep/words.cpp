@@ -35,9 +35,9 @@ bool growsAs(const Step& s) {
     return s.text("change").ends_with("growing as");
 }
 
-/// Only then it can go round corners.
-bool keepsShape(const Step& s) {
-    return s.text("change") == "unchanged" && s.text("stand") == "square to it";
+/// Only then it is a matter how it goes round corners.
+bool isSquare(const Step& s) {
+    return s.text("stand") == "square to it";
 }
 
 /// The stations made last: the only outlines that say a size along a way.
@@ -156,8 +156,8 @@ StepWords sweepWords() {
                                           {"", "size", grows},
                                           {"of its size", "", grows},
                                           {"", "shape", growsAs},
-                                          {", its corners", "", keepsShape},
-                                          {"", "corners", keepsShape}};
+                                          {", its corners", "", isSquare},
+                                          {"", "corners", isSquare}};
     w.sentence.insert(w.sentence.end(), rest.begin(), rest.end());
     addBecoming(w);
     return w;
