@@ -46,7 +46,8 @@ void SentenceFlow::setSentence(const Step& step, std::shared_ptr<const Part> par
     m_step = step;
     m_part = std::move(part);
     const auto before = std::exchange(m_words, {});
-    for (const SentenceWord& w : sentenceOf(step, *m_part, values)) {
+    for (const SentenceWord& w :
+         sentenceOf(step, *m_part, values, m_size == Size::Bar ? SaidIn::OpenSentence : SaidIn::Sheet)) {
         // Words of core are put into the person's language; what the person typed and named is not.
         const SlotWords* slot = w.slot.empty() ? nullptr : slotWords(QString::fromStdString(w.slot));
         const bool ours = !slot || !slot->choices.empty();

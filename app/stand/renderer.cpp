@@ -162,13 +162,14 @@ void Renderer::drawFaces(const QMatrix4x4& both, const QMatrix4x4& view, const D
     for (const auto& [name, b] : m_bodies) {
         if (b.style.hidden) continue;
         if (!ids) uniform(p, "uBase", b.style.colour.isValid() ? b.style.colour : theme().clay);
-        const bool field = !ids && o.overlay != Overlay::None && b.field.count > 0;
+        const bool field = !ids && isMap(o.overlay) && b.field.count > 0;
         const Buffers& use = field ? b.field : b.faces;
-        if (!ids && !field) glUniform1i(glGetUniformLocation(p, "uOverlay"), 0);
+        const bool bare = !ids && isMap(o.overlay) && !field;
+        if (bare) glUniform1i(glGetUniformLocation(p, "uOverlay"), 0);
         glUniform1ui(glGetUniformLocation(p, "uFirst"), b.firstFace);
         glBindVertexArray(use.vao);
         glDrawElements(GL_TRIANGLES, use.count, GL_UNSIGNED_INT, nullptr);
-        if (!ids && !field) glUniform1i(glGetUniformLocation(p, "uOverlay"), static_cast<int>(o.overlay));
+        if (bare) glUniform1i(glGetUniformLocation(p, "uOverlay"), static_cast<int>(o.overlay));
     }
 }
 

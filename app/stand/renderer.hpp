@@ -14,7 +14,11 @@
 
 namespace gc::app {
 
-enum class Overlay { None, WallRay, WallBall, Lean };
+enum class Overlay { None, WallRay, WallBall, Lean, Stripes };
+/// Does it show measured values? Stripes are a matter of the light alone.
+inline bool isMap(Overlay o) {
+    return o != Overlay::None && o != Overlay::Stripes;
+}
 
 struct DrawOptions {
     Overlay overlay = Overlay::None;

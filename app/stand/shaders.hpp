@@ -29,7 +29,7 @@ in vec3 vNormal;
 in vec3 vValues;
 flat in uint vId;
 out vec4 colour;
-uniform int uOverlay; // 0 none, 1 ray, 2 ball, 3 lean
+uniform int uOverlay; // 0 none, 1 ray, 2 ball, 3 lean, 4 stripes
 uniform vec2 uRange;
 uniform vec3 uBase, uHalo, uNone;
 uniform vec3 uMap[6];
@@ -49,7 +49,15 @@ void main() {
     float shine = pow(max(dot(reflect(-key, n), vec3(0, 0, 1)), 0.), 22.) * .10;
     float rim = pow(1. - max(n.z, 0.), 3.) * .10;
     vec3 base = uBase;
-    if (uOverlay > 0) {
+    if (uOverlay == 4) { // level lines of light, as a tunnel of lamps would throw them
+        float turn = asin(clamp(reflect(vec3(0, 0, -1), n).y, -1., 1.)) * 7.6394; // 12 bands of half a turn
+        float wide = max(fwidth(turn), 1e-4);
+        float band = abs(fract(turn) - .5);
+        float dark = smoothstep(.25 - wide, .25 + wide, band);
+        base = mix(uBase, vec3(.10, .11, .12), dark * .82);
+        light = .45 + .55 * light;
+        shine = 0.;
+    } else if (uOverlay > 0) {
         float v = uOverlay == 1 ? vValues.x : uOverlay == 2 ? vValues.y : vValues.z;
         bool none = isnan(v) || (uOverlay < 3 && v < 0.);
         base = none ? uNone : mapped((v - uRange.x) / (uRange.y - uRange.x));

@@ -182,7 +182,7 @@ void Stand::paintGL() {
                 this, [this] { answerClick(); }, Qt::QueuedConnection);
     }
     // A map has many more triangles than the picture: it goes to the graphics memory when it is looked at.
-    if (m_fieldsStale && m_options.overlay != Overlay::None) refreshFields();
+    if (m_fieldsStale && isMap(m_options.overlay)) refreshFields();
     if (m_aidsStale) {
         m_renderer.setTool(m_forge->aids().tool, m_forge->aids().takes);
         m_aidsStale = false;
@@ -255,7 +255,7 @@ void Stand::hover(QPoint pixel) {
     m_under = m_picking == Picking::Nothing ? Pick() : pickAt(pixel);
     QString reading;
     const float depth = m_renderer.depthAt(pixel);
-    if (depth < 1 && (m_options.overlay != Overlay::None || m_options.cut)) {
+    if (depth < 1 && (isMap(m_options.overlay) || m_options.cut)) {
         const QVector3D at = m_camera.unproject(pixel, depth, size());
         if (m_options.cut) { // the pointer may be on the cut face in front of what is kept
             const QVector3D n = planeNormal(), toEye = m_camera.direction();

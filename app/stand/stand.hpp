@@ -148,6 +148,7 @@ class Stand : public QOpenGLWidget {
     void paintCompanion(QPainter& p);
     void paintScale(QPainter& p);
     void paintLegend(QPainter& p);
+    void paintStripesLegend(QPainter& p);
     void paintReading(QPainter& p);
     void paintKeyPlace(QPainter& p);
     void paintMark(QPainter& p);

@@ -40,11 +40,14 @@ QPushButton* StandButtons::make(const QString& text, const QString& shortText, c
 void StandButtons::makeMaps() {
     QPushButton* cut = make(tr("Cut-away"), tr("Cut"), tr("Cut the part open; drag the cut"), true);
     connect(cut, &QPushButton::toggled, m_stand, &Stand::setCut);
-    m_maps = {{make(tr("Wall, ray"), tr("Ray"), tr("Wall straight through, as a colour map"), true),
-               Overlay::WallRay},
-              {make(tr("Wall, ball"), tr("Ball"), tr("Wall as the largest ball that fits"), true),
-               Overlay::WallBall},
-              {make(tr("Lean"), tr("Lean"), tr("How far walls lean from the pull"), true), Overlay::Lean}};
+    m_maps = {
+        {make(tr("Wall, ray"), tr("Ray"), tr("Wall straight through, as a colour map"), true),
+         Overlay::WallRay},
+        {make(tr("Wall, ball"), tr("Ball"), tr("Wall as the largest ball that fits"), true),
+         Overlay::WallBall},
+        {make(tr("Lean"), tr("Lean"), tr("How far walls lean from the pull"), true), Overlay::Lean},
+        {make(tr("Stripes"), tr("Stripes"), tr("Lines of light: where they break or kink, walls do"), true),
+         Overlay::Stripes}};
     m_measure =
         make(tr("Measure"), tr("Measure"), tr("Distances, angles, radii: click what is measured"), true);
     connect(m_measure, &QPushButton::clicked, this, &StandButtons::measureAsked);

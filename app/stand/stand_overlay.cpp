@@ -29,7 +29,8 @@ void Stand::paintOver(QPainter& p) {
     if (!m_renderer.extent().empty()) paintCompanion(p);
     paintGuides(p);
     paintScale(p);
-    if (m_options.overlay != Overlay::None) paintLegend(p);
+    if (isMap(m_options.overlay)) paintLegend(p);
+    if (m_options.overlay == Overlay::Stripes) paintStripesLegend(p);
     if (m_mark) paintMark(p);
     if (m_lost) paintLost(p);
     if (m_measured) paintMeasured(p);
@@ -191,6 +192,54 @@ void Stand::paintLegend(QPainter& p) {
         const QRectF label(at + wide + 3 > x + w ? at - wide - 3 : at + 3, top + 24, wide, 15);
         p.fillRect(label, card);
         p.drawText(label, Qt::AlignCenter, text);
+    }
+}
+
+/// Three small pictures of two stripes over a seam, with what each means.
+void Stand::paintStripesLegend(QPainter& p) {
+    constexpr double kRow = 30, kSwatch = 46;
+    const double w = std::min(250, width() - 60), x = width() - w - 24, top = m_overlayTop;
+    const QRectF box(x - 14, top, w + 28, 28 + 3 * kRow + 8);
+    p.setPen(QPen(theme().line, 1));
+    QColor card = theme().card;
+    card.setAlphaF(0.93f);
+    p.setBrush(card);
+    p.drawRoundedRect(box, 8, 8);
+    p.setPen(theme().ink);
+    p.setFont(textFont(12, QFont::DemiBold));
+    p.drawText(QRectF(x, top + 6, w, 16), Qt::AlignLeft | Qt::AlignVCenter, tr("Stripes over a seam"));
+    const QString words[] = {tr("broken off: an edge (G0)"), tr("kinked: tangent only (G1)"),
+                             tr("running on: curvature, too (G2)")};
+    for (int row = 0; row < 3; ++row) {
+        const QRectF at(x, top + 28 + row * kRow, kSwatch, kRow - 6);
+        const double seam = at.center().x();
+        p.save();
+        p.setClipRect(at);
+        p.fillRect(at, theme().paperDeep);
+        p.setPen(QPen(theme().ink, 4));
+        for (const double off : {0.0, 12.0}) {
+            const double y = at.top() + 4 + off;
+            QPainterPath line(QPointF(at.left(), y));
+            if (row == 0) {
+                line.lineTo(seam, y);
+                line.moveTo(seam, y + 6);
+                line.lineTo(at.right(), y + 6);
+            } else if (row == 1) {
+                line.lineTo(seam, y);
+                line.lineTo(at.right(), y + 9);
+            } else {
+                line.cubicTo(seam, y, seam, y, at.right(), y + 9);
+            }
+            p.setBrush(Qt::NoBrush);
+            p.drawPath(line);
+        }
+        p.restore();
+        p.setPen(QPen(theme().line, 1, Qt::DashLine));
+        p.drawLine(QPointF(seam, at.top()), QPointF(seam, at.bottom()));
+        p.setPen(theme().ink);
+        p.setFont(textFont(11));
+        p.drawText(QRectF(at.right() + 10, at.top(), w - kSwatch - 10, at.height()),
+                   Qt::AlignLeft | Qt::AlignVCenter, words[row]);
     }
 }
 

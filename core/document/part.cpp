@@ -190,7 +190,7 @@ std::vector<SentenceWord> sentenceOf(const Step& step, const Part& part) {
     return sentenceOf(step, part, valuesOf(part));
 }
 
-std::vector<SentenceWord> sentenceOf(const Step& step, const Part& part, const Values& values) {
+std::vector<SentenceWord> sentenceOf(const Step& step, const Part& part, const Values& values, SaidIn where) {
     const StepWords* words = findWords(step.kind);
     if (!words) return {{step.kind, "", ""}};
     const Wording w = wordingFor(part);
@@ -202,6 +202,7 @@ std::vector<SentenceWord> sentenceOf(const Step& step, const Part& part, const V
             continue;
         }
         const SlotWords* slot = words->slot(piece.slot);
+        if (piece.quiet && where == SaidIn::Sheet && slot->choiceAt(step.text(piece.slot)) == 0) continue;
         SentenceWord word{slotInWords(part, step, *slot, w), piece.slot, ""};
         const SlotTrait& trait = traitOf(slot->type);
         if (trait.picks != SlotTrait::Picks::Nothing && !trait.one) word.items = itemsInWords(step, *slot, w);

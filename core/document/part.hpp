@@ -224,8 +224,11 @@ Values valuesOf(const Part& part);
 /// A step's sentence, for the sheet and for reading aloud. References are put in words that need no ids, and
 /// an expression that is more than a number shows what it comes to.
 std::vector<SentenceWord> sentenceOf(const Step& step, const Part& part);
+/// As the sheet has it, or with all that an open sentence offers.
+enum class SaidIn { Sheet, OpenSentence };
 /// The same where the values are known: for many steps at once.
-std::vector<SentenceWord> sentenceOf(const Step& step, const Part& part, const Values& values);
+std::vector<SentenceWord> sentenceOf(const Step& step, const Part& part, const Values& values,
+                                     SaidIn where = SaidIn::Sheet);
 /// Everything that sentences of other steps may speak of: while it is the same, a step that stayed reads the
 /// same.
 std::uint64_t spokenOf(const Part& part);

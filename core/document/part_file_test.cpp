@@ -32,7 +32,7 @@ TEST_CASE("A part survives being written and read, and its text is stable") {
     CHECK(again->nextId == 7);
     // One station a line, one short step a line: a difference reads like the sheet.
     CHECK_THAT(once,
-               Catch::Matchers::Contains("\n  {\"id\": 3,") || Catch::Matchers::Contains("\n  {\"id\":3,"));
+               Catch::Matchers::Contains("\n  {\"id\": 4,") || Catch::Matchers::Contains("\n  {\"id\":4,"));
 }
 
 TEST_CASE("Faults of a part file are named by their place") {

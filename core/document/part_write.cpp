@@ -5,6 +5,7 @@
 #include "core/document/part_json.hpp"
 #include "core/document/slot_trait.hpp"
 
+#include <algorithm>
 #include <nlohmann/json.hpp>
 
 namespace gc {
@@ -66,6 +67,20 @@ bool isText(const SlotWords& s) {
            s.type != SlotType::BodiesRef;
 }
 
+/// Nobody changed it, and the sheet does not say it as the step is filled now: the reader fills it in.
+bool isUnsaid(const Step& step, const StepWords& words, const SlotWords& s) {
+    const SlotTrait::Holds holds = traitOf(s.type).holds;
+    const bool untouched = holds == SlotTrait::Holds::Picked ? step.references(s.key).empty()
+                           : holds == SlotTrait::Holds::Text || holds == SlotTrait::Holds::Number
+                               ? step.text(s.key) == s.fallback
+                               : false;
+    return untouched &&
+           std::none_of(words.sentence.begin(), words.sentence.end(), [&](const SentencePiece& p) {
+               const bool quiet = p.quiet && s.choiceAt(step.text(s.key)) == 0;
+               return p.slot == s.key && !quiet && (!p.shown || p.shown(step));
+           });
+}
+
 } // namespace
 
 nlohmann::ordered_json stepToJson(const Step& step) {
@@ -73,8 +88,9 @@ nlohmann::ordered_json stepToJson(const Step& step) {
     if (step.off) j["off"] = true;
     if (const StepWords* words = findStepWords(step.kind))
         for (const SlotWords& s : words->slots)
-            if (const auto it = step.slots.find(s.key);
-                it != step.slots.end() && !(isText(s) && step.text(s.key).empty()))
+            if (const auto it = step.slots.find(s.key); it != step.slots.end() &&
+                                                        !(isText(s) && step.text(s.key).empty()) &&
+                                                        !isUnsaid(step, *words, s))
                 j[s.key] = slotToJson(it->second);
     return j;
 }

@@ -91,6 +91,8 @@ struct SentencePiece {
     std::string words;                    ///< when slot is empty
     std::string slot;                     ///< the slot's key
     bool (*shown)(const Step&) = nullptr; ///< nothing: always
+    /// A choice that is rarely made: while it is the first, only the open sentence has it.
+    bool quiet = false;
 };
 
 struct StepWords {

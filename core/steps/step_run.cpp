@@ -65,7 +65,8 @@ std::optional<Remedy> findLargestThatWorks(const StepArguments& args, const Mode
     auto works = [&](double v) {
         StepArguments trial = args;
         trial.numbers[slot] = v;
-        return runStep(trial, state, progress).change.ok();
+        const auto change = runStep(trial, state, progress).change;
+        return change.ok() && !change->doubt;
     };
     const double unit = units.factorFor(kLength), wanted = it->second;
     double good = 0, bad = wanted;

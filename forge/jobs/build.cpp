@@ -147,7 +147,9 @@ class Build : public PartJob {
         for (std::size_t i = 0; i < w.regen.steps.size(); ++i) {
             const StepReport& s = w.regen.steps[i];
             const StepKind* kind = findKind(s.kind);
-            if (!s.ok && kind && !kind->decidingSlot.empty()) w.schedule(remedyJob(revision(), ticket(), i));
+            const bool partly = s.ok && s.doubt && s.doubt->code == "edges.left";
+            if ((!s.ok || partly) && kind && !kind->decidingSlot.empty())
+                w.schedule(remedyJob(revision(), ticket(), i));
         }
     }
 

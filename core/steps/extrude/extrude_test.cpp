@@ -48,6 +48,21 @@ const ProbeOf probe("extrude", [] {
 
 } // namespace
 
+TEST_CASE("An oval stands on any plane") {
+    for (const char* plane : {"front", "ground", "side"}) {
+        Part p;
+        Drawing oval;
+        oval.draw(StrokeKind::Ellipse, {{3, 2}, {3 + 16, 2 + 12}}, {12});
+        add(p, "draw", {{"plane", std::string(plane)}, {"drawing", DrawingSlot(oval)}});
+        add(p, "extrude", {{"length", std::string("15 mm")}});
+        const auto r = Engine().regenerate(p);
+        INFO(plane << faults(r));
+        REQUIRE(allFine(r));
+        const auto m = massProperties(r.state.bodies.begin()->second.value, Density(1e-3));
+        CHECK(m->volume == Approx(std::numbers::pi * 20 * 12 * 15).epsilon(1e-9));
+    }
+}
+
 TEST_CASE("A drawn area is moved along by a length, one way, the other or both ways together") {
     for (const auto& [way, low, high] :
          {std::tuple{"forward", 0.0, 20.0}, {"backward", -20.0, 0.0}, {"both ways together", -10.0, 10.0}}) {

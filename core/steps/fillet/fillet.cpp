@@ -1,89 +1,87 @@
+// Fillet: edges rounded.
+
+#include "core/steps/fillet/rounding.hpp"
 #include "core/steps/shared/find_items.hpp"
-
-#include <BRepFilletAPI_MakeFillet.hxx>
-#include <TopoDS.hxx>
-
-#include <set>
+#include "core/steps/shared/worked_names.hpp"
 
 namespace gc {
 
 namespace {
 
-NameList primaryNames(const NamedShape& s, const TopTools_ListOfShape& faces) {
-    std::set<NamePtr> names;
-    for (const TopoDS_Shape& f : toVector(faces))
-        if (!s.namesOf(f).empty()) names.insert(s.namesOf(f).front());
-    return {names.begin(), names.end()};
-}
+struct Wanted {
+    ThingId id;
+    Body body;
+    std::vector<EdgeChain> chains;
+    std::vector<Message> notes;
+};
 
-Error filletFailed(const Body& body, BRepFilletAPI_MakeFillet& fillet, double radius) {
-    Error e;
-    e.code = "fillet.too-large";
-    const NamedShape& s = body.shape();
-    for (int c = 1; c <= fillet.NbFaultyContours(); ++c)
-        for (int k = 1; k <= fillet.NbEdges(fillet.FaultyContour(c)); ++k) {
-            const auto refs =
-                referencesForEdge(body, s.edges.FindIndex(fillet.Edge(fillet.FaultyContour(c), k)) - 1);
-            if (!refs.empty()) e.culprits.push_back(refs.back());
+Result<Wanted> wantedBy(const Arguments& args, ModelReader& model) {
+    std::vector<std::pair<std::string, std::string>> rows{{"edges", "radius"}};
+    if (args.text("rest") == "and") {
+        rows.emplace_back("edges 2", "radius 2");
+        if (args.text("rest 2") == "and") rows.emplace_back("edges 3", "radius 3");
+    }
+    std::optional<Wanted> out;
+    std::optional<BRepFilletAPI_MakeFillet> asks;
+    for (const auto& [edges, size] : rows) {
+        const auto found = findEdges(args.references(edges), model);
+        if (!found) return found.error();
+        if (!out) {
+            out = Wanted{found->id, found->body, {}, {}};
+            asks.emplace(found->body.shape().shape);
+        } else if (!(found->id == out->id)) {
+            return errorOf("fillet.bodies",
+                           "The edges lie on different bodies. Round each body in a step of its "
+                           "own.");
         }
-    e.sentence =
-        phrase("A radius of %1 does not fit: the faces beside the edge are too narrow or too curved for it.",
-               formatAmount(radius, "mm", 2));
-    return e;
+        const double radius = args.number(size);
+        const bool grows = edges == "edges" && args.text("how") == "growing from";
+        const auto added =
+            addChains(found->body, found->items, radius, grows ? args.number("far radius") : radius,
+                      args.text("way") == "the other way", *asks, out->chains);
+        if (!added) return added.error();
+        out->notes.insert(out->notes.end(), found->notes.begin(), found->notes.end());
+    }
+    if (out->chains.empty())
+        return errorOf("fillet.smooth",
+                       "The edges are smooth already: the faces beside them do not meet at an angle.");
+    return *out;
 }
 
 } // namespace
 
-Result<StepChange> runFillet(const Arguments& args, ModelReader& model, const Progress&) {
-    auto found = findEdges(args.references("edges"), model);
-    if (!found) return found.error();
-    const NamedShape& s = found->body.shape();
-    const double radius = args.number("radius");
-    Error tooLarge;
-    tooLarge.code = "fillet.too-large";
-    return guarded(
-        "fillet.too-large", "A radius of " + formatAmount(radius, "mm", 2) + " does not fit at these edges.",
-        [&]() -> Result<StepChange> {
-            BRepFilletAPI_MakeFillet fillet(s.shape);
-            for (const int i : found->items) fillet.Add(radius, TopoDS::Edge(s.edges(i + 1)));
-            if (fillet.NbContours() == 0) {
-                Error e;
-                e.code = "fillet.smooth";
-                e.sentence = "The edges are smooth already: the faces beside them do not meet at an angle.";
-                return e;
-            }
-            fillet.Build();
-            if (!fillet.IsDone()) return filletFailed(found->body, fillet, radius);
-            NameBuilder names(onlySolid(fillet.Shape()));
-            names.carry(s, fillet);
-            for (int c = 1; c <= fillet.NbContours(); ++c)
-                for (int k = 1; k <= fillet.NbEdges(c); ++k) {
-                    const TopoDS_Edge edge = fillet.Edge(c, k);
-                    const auto* around = s.facesOfEdge.Seek(edge);
-                    if (!around) continue;
-                    const NamePtr name = internName(args.id(), "fillet", primaryNames(s, *around));
-                    for (const TopoDS_Shape& f : toVector(fillet.Generated(edge))) names.add(f, name);
-                }
-            for (int v = 1; v <= s.vertices.Extent(); ++v)
-                for (const TopoDS_Shape& f : toVector(fillet.Generated(s.vertices(v))))
-                    if (!names.named(f))
-                        names.add(f, internName(args.id(), "fillet corner",
-                                                primaryNames(s, s.facesOfVertex.FindFromKey(s.vertices(v)))));
-            auto body = names.finish();
-            if (!body) return body.error();
-            // A radius that uses up a face often gives a body that is not sound, and no error.
-            const BodyCheck check = checkBody(*body);
-            if (!check.faults.empty()) {
-                tooLarge.sentence =
-                    phrase("A radius of %1 does not fit at these edges: the faces beside them are used up.",
-                           formatAmount(radius, "mm", 2));
-                return tooLarge;
-            }
-            StepChange change(ChangedBody{found->id, *body});
-            change.checked = check.solids == 1;
-            change.notes = found->notes;
-            return change;
-        });
+Result<StepChange> runFillet(const Arguments& args, ModelReader& model, const Progress& progress) {
+    return guarded("fillet.failed", "These edges cannot be rounded.", [&]() -> Result<StepChange> {
+        const auto wanted = wantedBy(args, model);
+        if (!wanted) return wanted.error();
+        auto worked = roundEdges(wanted->body, wanted->chains, args.id(), progress);
+        if (!worked) return worked.error();
+        const std::string all = std::to_string(wanted->chains.size());
+        if (!worked->left.empty() && !isMostlyDone(*worked, wanted->chains.size()))
+            return leftOver(
+                *worked, wanted->body, "fillet.too-large", [&](const auto& left, const auto& list) {
+                    return phrase(
+                        "A radius of %1 does not fit at %2 of %3 edges: %4. Make it smaller, or let go of "
+                        "what does not take it.",
+                        formatAmount(worked->left.front().first, "mm", 2), left, all, list);
+                });
+        StepChange change(ChangedBody{wanted->id, worked->body});
+        change.checked = true;
+        change.notes = wanted->notes;
+        for (const EdgeChain& c : worked->nudged)
+            change.notes.push_back(phrase("Rounded a hair beside %1: exactly that it would just meet another "
+                                          "edge.",
+                                          formatAmount(c.first, "mm", 2)));
+        if (!worked->left.empty())
+            change.doubt =
+                leftOver(*worked, wanted->body, "edges.left", [&](const auto& left, const auto& list) {
+                    return phrase(
+                        "%1 of %2 edges could not be rounded and stay as they are: %3. The others are "
+                        "done.",
+                        left, all, list);
+                });
+        return change;
+    });
 }
 
 } // namespace gc

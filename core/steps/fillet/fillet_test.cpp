@@ -1,6 +1,6 @@
 #include "core/inspect/mass.hpp"
 #include "core/sketch/edit/cut.hpp"
-#include "tests/support/probe.hpp"
+#include "tests/support/built.hpp"
 
 #include <catch2/catch.hpp>
 
@@ -50,6 +50,150 @@ TEST_CASE("A round on the rim of a straight cylinder takes away what Pappus says
     const double moment = r * r * (R - r / 2) - pi * r * r / 4 * (R - r + 4 * r / (3 * pi));
     CHECK(area > 0);
     CHECK(volume(before) - volume(after) == Approx(2 * pi * moment).epsilon(1e-8));
+}
+
+namespace {
+
+constexpr double kPi = std::numbers::pi;
+
+/// A block of 40 x 30, 20 high.
+Part brick() {
+    Part p;
+    add(p, "draw", {{"plane", std::string("ground")}, {"drawing", DrawingSlot(rectangle({0, 0}, {40, 30}))}});
+    add(p, "extrude", {{"length", std::string("20 mm")}});
+    return p;
+}
+std::string side(const Part& p, std::size_t stroke) {
+    return "side " + std::to_string(p.steps[0].drawing("drawing").strokes[stroke].id) + " of step 2";
+}
+References uprights(const Part& p) {
+    References out;
+    for (std::size_t i = 0; i < 4; ++i)
+        out.push_back("where " + side(p, i) + " meets " + side(p, (i + 1) % 4));
+    return out;
+}
+/// Volume under a rim round of radius r over a rounded rectangle with corner radius c >= r; both kept within
+/// a block of a x b x h.
+double roundedBlock(double a, double b, double h, double c, double r) {
+    // Slices: at a height z of the round the outline is inset by r - sqrt(r² - z²).
+    const auto area = [&](double in) {
+        const double corner = std::max(c - in, 0.0);
+        return (a - 2 * in) * (b - 2 * in) - (4 - kPi) * corner * corner;
+    };
+    double sum = area(0) * (h - r);
+    const int n = 20000;
+    for (int i = 0; i < n; ++i) { // by the angle, so that it is smooth at both ends
+        const double t = (i + 0.5) * kPi / 2 / n;
+        sum += area(r - r * std::cos(t)) * r * std::cos(t) * kPi / 2 / n;
+    }
+    return sum;
+}
+
+} // namespace
+
+TEST_CASE("Edges in groups get radii of their own, in one step") {
+    Part p = brick();
+    add(p, "fillet",
+        {{"edges", References{"rim of end of step 2"}},
+         {"radius", std::string("3 mm")},
+         {"rest", std::string("and")},
+         {"edges 2", uprights(p)},
+         {"radius 2", std::string("6 mm")}});
+    CHECK(volumeOf(built(p)) == Approx(roundedBlock(40, 30, 20, 6, 3)).epsilon(1e-6));
+    CHECK(sentenceText(p.steps.back(), p).find("by 3 mm and") != std::string::npos);
+    // What runs on smoothly into what is named already cannot get another radius.
+    Part q = brick();
+    add(q, "fillet", {{"edges", uprights(q)}, {"radius", std::string("6 mm")}});
+    add(q, "fillet",
+        {{"edges", References{"where " + side(q, 0) + " meets end of step 2"}},
+         {"radius", std::string("3 mm")},
+         {"rest", std::string("and")},
+         {"edges 2", References{"where " + side(q, 1) + " meets end of step 2"}},
+         {"radius 2", std::string("2 mm")}});
+    CHECK(faultOf(q).code == "fillet.twice");
+}
+
+TEST_CASE("A rim's round that is larger than the rounds beside it is built together with them") {
+    // Built upon them it is refused, or wrong without a word: the ball would not touch the small rounds.
+    for (const auto& [upright, rim] : {std::pair{3.0, 5.0}, {3.0, 9.0}, {8.0, 9.0}, {1.0, 6.0}}) {
+        Part p = brick();
+        add(p, "fillet", {{"edges", uprights(p)}, {"radius", formatNumber(upright, 3) + " mm"}});
+        add(p, "fillet",
+            {{"edges", References{"rim of end of step 2"}}, {"radius", formatNumber(rim, 3) + " mm"}});
+        Part together = brick();
+        add(together, "fillet",
+            {{"edges", uprights(p)},
+             {"radius", formatNumber(upright, 3) + " mm"},
+             {"rest", std::string("and")},
+             {"edges 2", References{"rim of end of step 2"}},
+             {"radius 2", formatNumber(rim, 3) + " mm"}});
+        INFO(upright << " and " << rim);
+        const auto r = built(p);
+        CHECK(volumeOf(r) == Approx(volumeOf(built(together))).epsilon(1e-9));
+        CHECK(volumeOf(r) == Approx(roundedBlock(40, 30, 20, upright, rim)).epsilon(2e-3));
+        // The small rounds keep the names that their own step gave them.
+        const Body& body = r.state.bodies.begin()->second.value;
+        int kept = 0;
+        for (int i = 0; i < faceCount(body); ++i)
+            for (const std::string& said : referencesForFace(body, i))
+                kept +=
+                    said.starts_with("fillet between side") && said.find(" and side") != std::string::npos;
+        CHECK(kept >= 4);
+    }
+}
+
+TEST_CASE("A radius grows along an edge, from the end that is meant") {
+    Part p = brick();
+    const Slots slots{{"edges", References{uprights(p).front()}},
+                      {"how", std::string("growing from")},
+                      {"radius", std::string("2 mm")},
+                      {"far radius", std::string("6 mm")}};
+    add(p, "fillet", slots);
+    const auto middle = [&](const Part& part) {
+        const auto r = built(part);
+        const auto m = massProperties(r.state.bodies.begin()->second.value, Density(1e-3));
+        const double taken = 24000 - m->volume;
+        return std::pair{taken, (24000 * 10 - m->centre.z * m->volume) / taken};
+    };
+    // Between the ends r goes evenly from 2 to 6: what is taken is (1 - pi/4) r² per length, more of it
+    // above.
+    const auto [taken, height] = middle(p);
+    CHECK(taken == Approx((1 - kPi / 4) * 20 * (4 + 12 + 36) / 3).epsilon(2e-2));
+    CHECK(height > 12);
+    p.steps.back().slots["way"] = std::string("the other way");
+    const auto [same, low] = middle(p);
+    CHECK(same == Approx(taken).epsilon(1e-6));
+    CHECK(low == Approx(20 - height).epsilon(1e-6));
+    // To a sharp edge.
+    p.steps.back().slots["far radius"] = std::string("0 mm");
+    CHECK(middle(p).first == Approx((1 - kPi / 4) * 20 * 4 / 3).epsilon(0.1));
+}
+
+TEST_CASE("What does not fit is left as it is and said; the rest is done") {
+    // A thin rib stands on the block: its top edges take 1 mm at most, the block's rim takes 3.
+    Part p = brick();
+    add(p, "draw",
+        {{"name", std::string("rib")},
+         {"plane", std::string("end of step 2")},
+         {"drawing", DrawingSlot(rectangle({-1, -8}, {1, 8}))}});
+    add(p, "extrude",
+        {{"outline", std::string("rib")},
+         {"length", std::string("8 mm")},
+         {"does", std::string("adding to")}});
+    add(p, "fillet",
+        {{"edges", References{"rim of end of step 4", uprights(p).front()}},
+         {"radius", std::string("3 mm")}});
+    const auto r = Engine().regenerate(p);
+    INFO(faults(r));
+    REQUIRE(r.steps.back().ok);
+    REQUIRE(r.steps.back().doubt);
+    const Error& doubt = *r.steps.back().doubt;
+    CHECK(doubt.code == "edges.left");
+    CHECK(doubt.place);
+    CHECK(doubt.culprits.size() >= 1);
+    const double upright = (1 - kPi / 4) * 9 * 20;
+    CHECK(volumeOf(r) <= 24000 + 2 * 16 * 8 - upright + 1e-6);
+    CHECK(checkBody(r.state.bodies.begin()->second.value).faults.empty());
 }
 
 TEST_CASE("A reference to a stroke that is split or trimmed later means all that is left of it") {

@@ -1,5 +1,6 @@
-// Fillet: edges rounded with one radius.
+// Fillet: edges rounded, in up to three groups of one radius each.
 
+#include "core/document/part.hpp"
 #include "core/document/slot_words.hpp"
 #include "core/document/step_kind.hpp"
 
@@ -7,10 +8,50 @@ namespace gc {
 
 namespace {
 
+bool grows(const Step& s) {
+    return s.text("how") == "growing from";
+}
+bool hasSecond(const Step& s) {
+    return s.text("rest") == "and";
+}
+bool hasThird(const Step& s) {
+    return hasSecond(s) && s.text("rest 2") == "and";
+}
+
 StepWords filletWords() {
-    StepWords w{"fillet", "Fillet", "Round edges with one radius", "shape edges", "Finish", {}, {}};
-    w.slots = {slot("edges", "edges", SlotType::Edges), length("radius", "radius", "1 mm", 1000)};
-    w.sentence = {{"Fillet", ""}, {"", "edges"}, {"by", ""}, {"", "radius"}, {".", ""}};
+    StepWords w{"fillet", "Fillet", "Round edges, with one radius or several", "shape edges", "Finish",
+                {},       {}};
+    SlotWords way = choice("way", "which end it grows from", {"one way", "the other way"});
+    way.flips = {"one way", "the other way"};
+    SlotWords far = length("far radius", "radius at the other end", "3 mm", 1000);
+    far.leastAllowed = true; // to a sharp edge
+    w.slots = {slot("edges", "edges", SlotType::Edges),
+               choice("how", "how it is sized", {"by", "growing from"}),
+               length("radius", "radius", "1 mm", 1000),
+               far,
+               way,
+               choice("rest", "more edges", {"only", "and"}),
+               slot("edges 2", "more edges", SlotType::Edges),
+               length("radius 2", "their radius", "2 mm", 1000),
+               choice("rest 2", "more edges", {"only", "and"}),
+               slot("edges 3", "more edges", SlotType::Edges),
+               length("radius 3", "their radius", "3 mm", 1000)};
+    w.sentence = {{"Fillet", ""},
+                  {"", "edges"},
+                  {"", "how"},
+                  {"", "radius"},
+                  {"to", "", grows},
+                  {"", "far radius", grows},
+                  {"", "way", grows},
+                  {"", "rest", nullptr, true},
+                  {"", "edges 2", hasSecond},
+                  {"by", "", hasSecond},
+                  {"", "radius 2", hasSecond},
+                  {"", "rest 2", hasSecond, true},
+                  {"", "edges 3", hasThird},
+                  {"by", "", hasThird},
+                  {"", "radius 3", hasThird},
+                  {".", ""}};
     return w;
 }
 

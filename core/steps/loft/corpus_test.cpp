@@ -2,15 +2,13 @@
 // the reason. What is made of those that pass afterwards: shelled, rounded at a rim, cut by a hole.
 
 #include "core/shape/places.hpp"
+#include "tests/support/alone.hpp"
 #include "tests/support/sections.hpp"
 #include "tests/support/wound.hpp"
 
 #include <catch2/catch.hpp>
 
-#include <csignal>
 #include <cstdlib>
-#include <sys/wait.h>
-#include <unistd.h>
 
 using namespace gc;
 using namespace gc::test;
@@ -100,33 +98,6 @@ double offSections(const Body& body, const Made& made) {
 
 unsigned seeded(unsigned base) {
     return base + static_cast<unsigned>(std::getenv("GC_SEED") ? std::atoi(std::getenv("GC_SEED")) : 0);
-}
-
-/// What a function says in a process of its own; false where that did not end by itself.
-std::pair<bool, std::string> alone(const std::function<std::string()>& says) {
-    int ends[2];
-    REQUIRE(pipe(ends) == 0);
-    const pid_t child = fork();
-    if (child == 0) {
-        for (const int signal : {SIGSEGV, SIGABRT, SIGFPE}) std::signal(signal, SIG_DFL);
-        std::string said;
-        try {
-            said = says();
-        } catch (...) {
-            said = "thrown";
-        }
-        const auto written = write(ends[1], said.data(), said.size());
-        _exit(written == static_cast<ssize_t>(said.size()) ? 0 : 1);
-    }
-    close(ends[1]);
-    std::string said;
-    char buffer[256];
-    for (ssize_t n; (n = read(ends[0], buffer, sizeof buffer)) > 0;)
-        said.append(buffer, static_cast<size_t>(n));
-    close(ends[0]);
-    int status = 0;
-    waitpid(child, &status, 0);
-    return {WIFEXITED(status) && WEXITSTATUS(status) == 0, said};
 }
 
 std::string listed(const std::map<std::string, int>& counts) {

@@ -17,13 +17,13 @@
 
 namespace gc {
 
-namespace {
-
 int solidsIn(const TopoDS_Shape& shape) {
     int count = 0;
     for (TopExp_Explorer x(shape, TopAbs_SOLID); x.More(); x.Next()) ++count;
     return count;
 }
+
+namespace {
 
 BOPAlgo_Operation operationOf(Combine how) {
     return how == Combine::Add ? BOPAlgo_FUSE : how == Combine::Take ? BOPAlgo_CUT : BOPAlgo_COMMON;

@@ -29,6 +29,7 @@ Result<Body> bodyOf(const NamedTool& tool);
 /// A solid parted by tools, none of them changed; nothing where the kernel fails.
 std::unique_ptr<BRepAlgoAPI_Splitter> splitBy(const TopoDS_Shape& solid,
                                               const std::vector<TopoDS_Shape>& tools);
+int solidsIn(const TopoDS_Shape& shape);
 /// Does one of the places lie within the solid?
 bool holdsAny(const TopoDS_Shape& solid, const std::vector<gp_Pnt>& places);
 

@@ -8,6 +8,7 @@
 #include <BRepBuilderAPI_MakeFace.hxx>
 #include <BRepBuilderAPI_MakeVertex.hxx>
 #include <BRepBuilderAPI_MakeWire.hxx>
+#include <BRepBuilderAPI_Transform.hxx>
 #include <BRep_Tool.hxx>
 #include <GeomConvert_CompCurveToBSplineCurve.hxx>
 #include <Geom_BSplineCurve.hxx>
@@ -17,6 +18,7 @@
 #include <TColStd_Array1OfInteger.hxx>
 #include <TColStd_Array1OfReal.hxx>
 #include <TColgp_Array1OfPnt.hxx>
+#include <TopoDS.hxx>
 #include <TopoDS_Vertex.hxx>
 #include <TopoDS_Wire.hxx>
 #include <gp_Ax2.hxx>
@@ -174,19 +176,16 @@ Profile placed(const Outline& outline, std::vector<ProfileEdge> edges, const std
         out.edges.insert(out.edges.end(), inner.begin(), inner.end());
     }
     out.face = face.Face();
-    if (outline.plane == Plane()) return out;
-    const TopLoc_Location place(placementOf(outline.plane));
-    out.face.Move(place);
-    for (ProfileEdge& e : out.edges) e.edge.Move(place);
-    return out;
+    return outline.plane == Plane() ? out : moved(std::move(out), placementOf(outline.plane));
 }
 
 } // namespace
 
 Profile moved(Profile profile, const gp_Trsf& by) {
-    const TopLoc_Location place(by);
-    profile.face.Move(place);
-    for (ProfileEdge& e : profile.edges) e.edge.Move(place);
+    // Put there in its geometry: of an ellipse that is only located there the kernel makes invalid prisms.
+    BRepBuilderAPI_Transform put(profile.face, by, true);
+    profile.face = TopoDS::Face(put.Shape());
+    for (ProfileEdge& e : profile.edges) e.edge = TopoDS::Edge(put.ModifiedShape(e.edge));
     return profile;
 }
 

@@ -5,7 +5,6 @@
 
 #include <BRepAlgoAPI_Common.hxx>
 #include <BRepBuilderAPI_MakeFace.hxx>
-#include <BRepBuilderAPI_Transform.hxx>
 #include <BRepPrimAPI_MakeRevol.hxx>
 #include <BRep_Builder.hxx>
 #include <Geom_Line.hxx>
@@ -72,16 +71,6 @@ gp_Trsf between(const Frame& from, const Frame& to) {
     t.SetDisplacement(place(from), place(to));
     grown.SetScale(to.at, to.across.Magnitude() / from.across.Magnitude());
     return grown * t;
-}
-
-/// moved() keeps the size.
-Profile carriedBy(const Profile& profile, const gp_Trsf& by) {
-    if (std::fabs(by.ScaleFactor() - 1) < 1e-12) return moved(profile, by);
-    BRepBuilderAPI_Transform grown(profile.face, by);
-    Profile out = profile;
-    out.face = TopoDS::Face(grown.Shape());
-    for (ProfileEdge& e : out.edges) e.edge = TopoDS::Edge(grown.ModifiedShape(e.edge));
-    return out;
 }
 
 double lengthOf(const Run& run) {
@@ -160,7 +149,7 @@ Frames CornerSweep::framesOf(std::size_t r) const {
 }
 
 Profile CornerSweep::at(const Frame& frame) const {
-    return carriedBy(m_profile, between(m_first.start(), frame));
+    return moved(m_profile, between(m_first.start(), frame));
 }
 
 Result<NamedTool> CornerSweep::made(bool rounded) {

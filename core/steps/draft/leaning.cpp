@@ -1,0 +1,220 @@
+#include "core/steps/draft/leaning.hpp"
+
+#include "core/names/reference.hpp"
+#include "core/steps/shared/boolean.hpp"
+#include "core/units/amount.hpp"
+
+#include <BRepAdaptor_Surface.hxx>
+#include <BRepAlgoAPI_Splitter.hxx>
+#include <BRepBuilderAPI_MakeFace.hxx>
+#include <BRepBuilderAPI_MakeSolid.hxx>
+#include <BRepBuilderAPI_Sewing.hxx>
+#include <BRepLib.hxx>
+#include <BRepOffsetAPI_DraftAngle.hxx>
+#include <BRepTools.hxx>
+#include <BRepTopAdaptor_FClass2d.hxx>
+#include <TopExp_Explorer.hxx>
+#include <TopoDS.hxx>
+
+#include <algorithm>
+#include <cmath>
+#include <numbers>
+
+namespace gc {
+
+namespace {
+
+constexpr double kWall = 20 * std::numbers::pi / 180; // rad: what leans less than that is a wall
+constexpr double kTrue = 1e-5;                        // rad: what a wall may be off what was asked
+
+/// The least and the greatest lean over a face, rad: the angle of its outward normal over the level.
+std::optional<std::pair<double, double>> leanOf(const TopoDS_Face& face, const gp_Dir& pull, gp_Pnt& place) {
+    constexpr int kNet = 7;
+    const BRepAdaptor_Surface surface(face, false);
+    BRepTopAdaptor_FClass2d inside(face, 1e-7);
+    double u0 = 0, u1 = 0, v0 = 0, v1 = 0;
+    BRepTools::UVBounds(face, u0, u1, v0, v1);
+    std::optional<std::pair<double, double>> out;
+    for (int i = 0; i < kNet; ++i)
+        for (int j = 0; j < kNet; ++j) {
+            const gp_Pnt2d uv(u0 + (u1 - u0) * (i + 0.5) / kNet, v0 + (v1 - v0) * (j + 0.5) / kNet);
+            if (inside.Perform(uv) != TopAbs_IN) continue;
+            gp_Pnt p;
+            gp_Vec du, dv;
+            surface.D1(uv.X(), uv.Y(), p, du, dv);
+            gp_Vec n = du.Crossed(dv);
+            if (n.Magnitude() < 1e-12) continue;
+            if (face.Orientation() == TopAbs_REVERSED) n.Reverse();
+            const double lean = std::asin(std::clamp(n.Normalized().Dot(gp_Vec(pull)), -1.0, 1.0));
+            if (!out) out = {lean, lean};
+            out = {std::min(out->first, lean), std::max(out->second, lean)};
+            place = p;
+        }
+    return out;
+}
+
+Error blaming(const char* code, Message sentence, const Body& body, const TopoDS_Face& face) {
+    Error e = errorOf(code, std::move(sentence));
+    if (const std::string words = body.shape().wordsFor(face); !words.empty()) e.culprits.push_back(words);
+    gp_Pnt at;
+    if (leanOf(face, gp::DZ(), at)) e.place = toVec(at);
+    return e;
+}
+
+std::string nameOf(const Body& body, const TopoDS_Face& face) {
+    const std::string words = body.shape().wordsFor(face);
+    return words.empty() ? "A wall" : marked(words);
+}
+
+bool canLean(const TopoDS_Face& face) {
+    const GeomAbs_SurfaceType t = BRepAdaptor_Surface(face, false).GetType();
+    return t == GeomAbs_Plane || t == GeomAbs_Cylinder || t == GeomAbs_Cone;
+}
+
+Error tooLarge(double angle) {
+    return errorOf("draft.too-large",
+                   phrase("A lean of %1 is too much here: walls would run into each other, or a round beside "
+                          "them would be used up. A smaller lean may work.",
+                          formatAmount(std::fabs(angle), "°", 2)));
+}
+
+Error doesNotGoAlong(const Body& body, const TopoDS_Face& face) {
+    return blaming("draft.cannot",
+                   phrase("%1 cannot lean: what lies beside it does not go along. Draft before the edges "
+                          "beside it are rounded, or draft its neighbours with it.",
+                          nameOf(body, face)),
+                   body, face);
+}
+
+} // namespace
+
+std::vector<int> wallsOf(const Body& body, const gp_Dir& pull) {
+    const NamedShape& s = body.shape();
+    std::vector<int> out;
+    for (int i = 1; i <= s.faces.Extent(); ++i) {
+        gp_Pnt at;
+        const auto lean = leanOf(TopoDS::Face(s.faces(i)), pull, at);
+        if (lean && std::fabs(lean->first) < kWall && std::fabs(lean->second) < kWall) out.push_back(i - 1);
+    }
+    return out;
+}
+
+Result<Body> leaning(const Body& body, const std::vector<int>& faces, const gp_Dir& pull, double angle,
+                     const gp_Pln& level) {
+    const NamedShape& s = body.shape();
+    BRepOffsetAPI_DraftAngle draft(s.shape);
+    for (const int i : faces) {
+        const TopoDS_Face face = TopoDS::Face(s.faces(i + 1));
+        if (!canLean(face))
+            return blaming("draft.freeform",
+                           phrase("%1 is neither flat nor round, so it cannot be leaned afterwards. Let the "
+                                  "step that makes it lean.",
+                                  nameOf(body, face)),
+                           body, face);
+        draft.Add(face, pull, angle, level);
+        if (!draft.AddDone()) return doesNotGoAlong(body, face);
+    }
+    draft.Build();
+    if (!draft.IsDone()) {
+        const TopoDS_Shape culprit =
+            draft.Status() == Draft_NoError ? TopoDS_Shape() : draft.ProblematicShape();
+        if (!culprit.IsNull() && culprit.ShapeType() == TopAbs_FACE && s.faces.Contains(culprit))
+            return doesNotGoAlong(body, TopoDS::Face(culprit));
+        return tooLarge(angle);
+    }
+    NameBuilder names(onlySolid(draft.Shape()));
+    names.carry(s, draft);
+    for (int i = 1; i <= s.faces.Extent(); ++i)
+        for (const TopoDS_Shape& now : toVector(draft.Generated(s.faces(i))))
+            if (names.has(now)) names.add(now, s.namesOf(s.faces(i)));
+    auto made = names.finish();
+    if (!made) return made.error();
+    const BodyCheck check = checkBody(*made);
+    if (!check.faults.empty() || check.solids != solidsIn(s.shape)) return tooLarge(angle);
+    for (const int i : faces) {
+        auto now = toVector(draft.Generated(s.faces(i + 1)));
+        if (now.empty()) now = toVector(draft.Modified(s.faces(i + 1)));
+        for (const TopoDS_Shape& f : now) {
+            const int number = made->shape().faces.FindIndex(f);
+            if (number == 0) continue;
+            gp_Pnt at;
+            const auto lean = leanOf(TopoDS::Face(made->shape().faces(number)), pull, at);
+            if (lean && (std::fabs(lean->first - angle) > kTrue || std::fabs(lean->second - angle) > kTrue))
+                return tooLarge(angle);
+        }
+    }
+    return made;
+}
+
+Result<Body> leaningBothWays(const Body& body, const std::vector<int>& faces, const gp_Dir& pull,
+                             double angle, const gp_Pln& level) {
+    // Leaned in place the kernel is silently wrong there: each half by itself, then joined where they part.
+    const NamedShape& s = body.shape();
+    const Box box = looseEnvelope(body);
+    const gp_Pnt middle(box.centre().x, box.centre().y, box.centre().z);
+    const double over = gp_Vec(level.Location(), middle).Dot(gp_Vec(pull));
+    const gp_Pln parting(middle.Translated(gp_Vec(pull) * -over), pull);
+    const double reach = length(box.size());
+    const TopoDS_Face tool = BRepBuilderAPI_MakeFace(parting, -reach, reach, -reach, reach).Face();
+    const auto split = splitBy(s.shape, {tool});
+    if (!split) return tooLarge(angle);
+    BRepBuilderAPI_Sewing sewing(1e-4);
+    std::vector<std::pair<TopoDS_Shape, NameList>> named;
+    int halves = 0;
+    for (TopExp_Explorer x(split->Shape(), TopAbs_SOLID); x.More(); x.Next(), ++halves) {
+        NameBuilder names(x.Current());
+        names.inherit(s);
+        std::vector<TopoDS_Shape> walls;
+        for (int i = 1; i <= s.faces.Extent(); ++i) {
+            auto now = toVector(split->Modified(s.faces(i)));
+            if (now.empty()) now.push_back(s.faces(i));
+            for (const TopoDS_Shape& f : now) {
+                if (!names.has(f)) continue;
+                names.add(f, s.namesOf(s.faces(i)));
+                if (std::find(faces.begin(), faces.end(), i - 1) != faces.end()) walls.push_back(f);
+            }
+        }
+        TopTools_IndexedMapOfShape cuts;
+        for (const TopoDS_Shape& f : toVector(split->Modified(tool)))
+            if (names.has(f)) cuts.Add(f);
+        if (cuts.IsEmpty())
+            return errorOf("draft.level",
+                           "The level does not run through the body, so it cannot lean both ways "
+                           "from it. Choose a level between its ends, or lean one way.");
+        const NamePtr seam = internName(0, "parting");
+        for (int i = 1; i <= cuts.Extent(); ++i) names.add(cuts(i), seam);
+        const auto half = names.finish();
+        if (!half) return half.error();
+        // Which side it lies on: by the middle of its box against the level.
+        const Vec3 at = looseEnvelope(*half).centre();
+        const bool above = gp_Vec(level.Location(), gp_Pnt(at.x, at.y, at.z)).Dot(gp_Vec(pull)) > 0;
+        std::vector<int> own;
+        for (const TopoDS_Shape& f : walls) own.push_back(half->shape().faces.FindIndex(f) - 1);
+        const auto leant = leaning(*half, own, above ? pull : pull.Reversed(), angle, level);
+        if (!leant) return leant.error();
+        const NamedShape& now = leant->shape();
+        for (int i = 1; i <= now.faces.Extent(); ++i) {
+            const NameList& list = now.namesOf(now.faces(i));
+            if (!list.empty() && list.front() == seam) continue;
+            sewing.Add(now.faces(i));
+            named.emplace_back(now.faces(i), list);
+        }
+    }
+    if (halves < 2) return tooLarge(angle);
+    sewing.Perform();
+    TopExp_Explorer shells(sewing.SewedShape(), TopAbs_SHELL);
+    if (!shells.More()) return tooLarge(angle);
+    TopoDS_Solid solid = BRepBuilderAPI_MakeSolid(TopoDS::Shell(shells.Current())).Solid();
+    BRepLib::OrientClosedSolid(solid);
+    NameBuilder names(solid);
+    names.inherit(s);
+    for (const auto& [face, list] : named)
+        names.add(sewing.IsModified(face) ? sewing.Modified(face) : face, list);
+    auto made = names.finish();
+    if (!made) return made.error();
+    const BodyCheck check = checkBody(*made);
+    if (!check.faults.empty() || check.solids != 1) return tooLarge(angle);
+    return made;
+}
+
+} // namespace gc

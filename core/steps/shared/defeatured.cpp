@@ -1,0 +1,27 @@
+#include "core/steps/shared/defeatured.hpp"
+
+#include <BRepAlgoAPI_Defeaturing.hxx>
+
+namespace gc {
+
+std::optional<Body> withoutFaces(const Body& body, const TopTools_IndexedMapOfShape& faces) {
+    const NamedShape& s = body.shape();
+    BRepAlgoAPI_Defeaturing sharp;
+    sharp.SetShape(s.shape);
+    for (int i = 1; i <= faces.Extent(); ++i) sharp.AddFaceToRemove(faces(i));
+    sharp.Build();
+    if (sharp.HasErrors() || sharp.HasWarnings()) return std::nullopt;
+    NameBuilder names(onlySolid(sharp.Shape()));
+    names.inherit(s);
+    for (int i = 1; i <= s.faces.Extent(); ++i) {
+        auto now = toVector(sharp.Modified(s.faces(i)));
+        if (now.empty()) now.push_back(s.faces(i));
+        for (const TopoDS_Shape& f : now)
+            if (names.has(f)) names.add(f, s.namesOf(s.faces(i)));
+    }
+    auto made = names.finish();
+    if (!made || !checkBody(*made).faults.empty()) return std::nullopt;
+    return *made;
+}
+
+} // namespace gc

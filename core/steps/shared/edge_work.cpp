@@ -1,0 +1,248 @@
+#include "core/steps/shared/edge_work.hpp"
+
+#include "core/model/arguments.hpp"
+
+#include <BRepAdaptor_Curve.hxx>
+#include <BRepAdaptor_Surface.hxx>
+#include <BRep_Tool.hxx>
+#include <Extrema_ExtPC.hxx>
+#include <TopExp.hxx>
+#include <TopExp_Explorer.hxx>
+#include <TopoDS.hxx>
+
+#include <algorithm>
+#include <cmath>
+
+namespace gc {
+
+namespace {
+
+constexpr double kSame = 1e-4;  // mm: on the same line
+constexpr double kNudge = 5e-4; // of a size: away from where it just meets another edge
+constexpr int kRounds = 3;      // how often what is left is tried upon what was done
+
+gp_Pnt middleOf(const TopoDS_Edge& edge, double share = 0.5) {
+    const BRepAdaptor_Curve c(edge);
+    return c.Value(c.FirstParameter() + share * (c.LastParameter() - c.FirstParameter()));
+}
+
+/// Does a point lie on an edge, its ends included?
+bool liesOn(const gp_Pnt& p, const BRepAdaptor_Curve& curve) {
+    if (p.Distance(curve.Value(curve.FirstParameter())) < kSame ||
+        p.Distance(curve.Value(curve.LastParameter())) < kSame)
+        return true;
+    Extrema_ExtPC nearest(p, curve);
+    for (int i = 1; nearest.IsDone() && i <= nearest.NbExt(); ++i)
+        if (nearest.SquareDistance(i) < kSame * kSame) return true;
+    return false;
+}
+
+NamePtr firstName(const NamedShape& s, const TopoDS_Shape& face) {
+    return s.namesOf(face).empty() ? nullptr : s.namesOf(face).front();
+}
+
+std::set<NamePtr> namesBeside(const NamedShape& s, const TopoDS_Edge& edge) {
+    std::set<NamePtr> out;
+    if (const auto* faces = s.facesOfEdge.Seek(edge))
+        for (const TopoDS_Shape& f : toVector(*faces)) out.insert(firstName(s, f));
+    return out;
+}
+
+bool touch(const EdgeChain& a, const EdgeChain& b) {
+    TopTools_IndexedMapOfShape corners;
+    for (const TopoDS_Edge& e : a.edges) TopExp::MapShapes(e, TopAbs_VERTEX, corners);
+    for (const TopoDS_Edge& e : b.edges)
+        for (TopExp_Explorer x(e, TopAbs_VERTEX); x.More(); x.Next())
+            if (corners.Contains(x.Current())) return true;
+    return false;
+}
+
+/// Chains that touch each other, directly or by others, by their numbers.
+std::vector<std::vector<std::size_t>> groupsOf(const std::vector<EdgeChain>& chains) {
+    std::vector<std::size_t> group(chains.size());
+    for (std::size_t i = 0; i < chains.size(); ++i) {
+        group[i] = i;
+        for (std::size_t j = 0; j < i; ++j) {
+            if (group[j] == group[i] || !touch(chains[i], chains[j])) continue;
+            const std::size_t from = group[i], to = group[j];
+            std::replace(group.begin(), group.begin() + static_cast<std::ptrdiff_t>(i) + 1, from, to);
+        }
+    }
+    std::vector<std::vector<std::size_t>> out;
+    for (std::size_t g = 0; g < chains.size(); ++g) {
+        std::vector<std::size_t> members;
+        for (std::size_t i = 0; i < chains.size(); ++i)
+            if (group[i] == g) members.push_back(i);
+        if (!members.empty()) out.push_back(std::move(members));
+    }
+    return out;
+}
+
+/// The search, on a body that changes from build to build.
+class Search {
+  public:
+    Search(const Body& body, const std::vector<EdgeChain>& chains, const WorkEdges& work,
+           const Progress& progress)
+        : m_first(body), m_chains(chains), m_work(work), m_progress(progress), m_body(body) {}
+
+    Result<WorkedEdges> run() {
+        if (attempt(all())) return outcome({});
+        std::vector<std::size_t> left;
+        for (auto& group : groupsOf(m_chains))
+            for (const std::size_t i : asMuchOf(std::move(group))) left.push_back(i);
+        if (m_progress.stopped()) return stoppedError();
+        if (left.size() == m_chains.size()) return *m_fault;
+        return outcome(left);
+    }
+
+  private:
+    std::vector<std::size_t> all() const {
+        std::vector<std::size_t> out(m_chains.size());
+        for (std::size_t i = 0; i < out.size(); ++i) out[i] = i;
+        return out;
+    }
+
+    /// Works these on the body as it is now; keeps what comes of it.
+    bool attempt(const std::vector<std::size_t>& which, double nudge = 0) {
+        if (m_progress.stopped()) return false;
+        std::vector<EdgeChain> now;
+        for (const std::size_t i : which) {
+            EdgeChain c = m_changed ? foundAgain(m_chains[i], m_first, m_body) : m_chains[i];
+            if (c.edges.empty()) return false;
+            c.first *= 1 + nudge;
+            c.second *= 1 + nudge;
+            now.push_back(std::move(c));
+        }
+        auto made = m_work(m_body, now);
+        if (!made) {
+            if (!m_fault) m_fault = made.error();
+            return false;
+        }
+        m_body = std::move(*made);
+        m_changed = true;
+        if (nudge != 0) m_nudged.insert(m_nudged.end(), which.begin(), which.end());
+        return true;
+    }
+
+    /// \return those of a group that could not be worked
+    std::vector<std::size_t> asMuchOf(std::vector<std::size_t> group) {
+        if (group.size() < m_chains.size() && attempt(group)) return {};
+        for (const double nudge : {-kNudge, kNudge})
+            if (attempt(group, nudge)) return {};
+        if (group.size() == 1) return group;
+        // Hollows first, then large ones: what comes later then ends on what is there.
+        const NamedShape& shape = m_first.shape();
+        std::stable_sort(group.begin(), group.end(), [&](std::size_t a, std::size_t b) {
+            const bool p = isHollow(shape, m_chains[a].edges.front()),
+                       q = isHollow(shape, m_chains[b].edges.front());
+            return p != q ? p : m_chains[a].first > m_chains[b].first;
+        });
+        for (int round = 0; round < kRounds && !group.empty() && !m_progress.stopped(); ++round) {
+            const Body start = m_body;
+            const bool changed = m_changed;
+            std::vector<std::size_t> in, out;
+            for (const std::size_t i : group) {
+                const Body kept = m_body;
+                const bool keptChanged = m_changed;
+                // What has been taken in so far is built anew with it, from where the round began.
+                m_body = start;
+                m_changed = changed;
+                in.push_back(i);
+                if (attempt(in)) continue;
+                in.pop_back();
+                out.push_back(i);
+                m_body = kept;
+                m_changed = keptChanged;
+            }
+            group = out;
+            if (in.empty()) break;
+        }
+        return group;
+    }
+
+    WorkedEdges outcome(const std::vector<std::size_t>& left) const {
+        WorkedEdges out{m_body, {}, {}};
+        for (const std::size_t i : left) out.left.push_back(m_chains[i]);
+        for (const std::size_t i : m_nudged) out.nudged.push_back(m_chains[i]);
+        return out;
+    }
+
+    const Body& m_first;
+    const std::vector<EdgeChain>& m_chains;
+    const WorkEdges& m_work;
+    const Progress& m_progress;
+    Body m_body;
+    bool m_changed = false;
+    std::vector<std::size_t> m_nudged;
+    std::optional<Error> m_fault;
+};
+
+} // namespace
+
+Result<WorkedEdges> workEdges(const Body& body, const std::vector<EdgeChain>& chains, const WorkEdges& work,
+                              const Progress& progress) {
+    return Search(body, chains, work, progress).run();
+}
+
+EdgeChain foundAgain(const EdgeChain& chain, const Body& before, const Body& now, bool grown) {
+    EdgeChain out = chain;
+    out.edges.clear();
+    const NamedShape &was = before.shape(), &is = now.shape();
+    for (const TopoDS_Edge& old : chain.edges) {
+        const BRepAdaptor_Curve curve(old);
+        const auto names = namesBeside(was, old);
+        for (int i = 1; i <= is.edges.Extent(); ++i) {
+            const TopoDS_Edge e = TopoDS::Edge(is.edges(i));
+            if (BRep_Tool::Degenerated(e) || !is.isRealEdge(e) || namesBeside(is, e) != names) continue;
+            if (liesOn(middleOf(e), curve) && (grown || liesOn(middleOf(e, 0.2), curve)))
+                out.edges.push_back(e);
+        }
+    }
+    return out;
+}
+
+bool isHollow(const NamedShape& shape, const TopoDS_Edge& edge) {
+    const auto* beside = shape.facesOfEdge.Seek(edge);
+    if (!beside || beside->Extent() != 2) return false;
+    gp_Vec normal[2];
+    gp_Vec inwards;
+    for (int k = 0; k < 2; ++k) {
+        const TopoDS_Face face = TopoDS::Face(k == 0 ? beside->First() : beside->Last());
+        for (TopExp_Explorer x(face, TopAbs_EDGE); x.More(); x.Next()) {
+            if (!x.Current().IsSame(edge)) continue;
+            const TopoDS_Edge own = TopoDS::Edge(x.Current());
+            double a = 0, b = 0;
+            const Handle(Geom2d_Curve) on = BRep_Tool::CurveOnSurface(own, face, a, b);
+            if (on.IsNull()) return false;
+            const gp_Pnt2d uv = on->Value(0.5 * (a + b));
+            gp_Pnt p;
+            gp_Vec du, dv;
+            BRepAdaptor_Surface(face, false).D1(uv.X(), uv.Y(), p, du, dv);
+            normal[k] = du.Crossed(dv);
+            if (face.Orientation() == TopAbs_REVERSED) normal[k].Reverse();
+            if (k == 1) break;
+            gp_Vec along;
+            const BRepAdaptor_Curve c(own);
+            c.D1(0.5 * (c.FirstParameter() + c.LastParameter()), p, along);
+            if (own.Orientation() == TopAbs_REVERSED) along.Reverse();
+            inwards = normal[0].Crossed(along); // the face lies to the left of its borders
+            break;
+        }
+    }
+    return inwards.Dot(normal[1]) > 0;
+}
+
+std::vector<std::string> saidOf(const EdgeChain& chain, const Body& body) {
+    std::vector<std::string> out;
+    for (const TopoDS_Edge& e : chain.edges) {
+        const auto refs = referencesForEdge(body, body.shape().edges.FindIndex(e) - 1);
+        if (!refs.empty()) out.push_back(refs.back());
+    }
+    return out;
+}
+
+Vec3 middleOf(const EdgeChain& chain) {
+    return toVec(middleOf(chain.edges.front()));
+}
+
+} // namespace gc

@@ -1,0 +1,47 @@
+#pragma once
+/// \file For .cpp files: edges rounded or cut off, as many of them as can be: all in one go if that works,
+/// else those that touch each other, else one after the other (docs/kernel.md).
+
+#include "core/base/progress.hpp"
+#include "core/base/result.hpp"
+#include "core/shape/kernel.hpp"
+
+#include <functional>
+
+namespace gc {
+
+/// Edges that run on from each other without a corner, and the sizes that they get.
+struct EdgeChain {
+    std::vector<TopoDS_Edge> edges;
+    double first = 0, second = 0; ///< mm, or the second rad: as the kind of work says
+    NamePtr side = nullptr;       ///< the first name of the face on which the first size is measured
+    bool backward = false;        ///< what is first lies at the other end
+    NamePtr called = nullptr;     ///< what the faces along it are called, where an earlier step made them
+};
+
+/// What is made of a body by working some chains of it in one go; fails as a whole.
+using WorkEdges = std::function<Result<Body>(const Body& body, const std::vector<EdgeChain>& chains)>;
+
+struct WorkedEdges {
+    Body body;
+    std::vector<EdgeChain> left;   ///< as they were on the body at first
+    std::vector<EdgeChain> nudged; ///< made by a hair less or more than asked
+};
+
+/// Every chain that can be worked. Errors: the first chain's own where none can; that it was stopped.
+Result<WorkedEdges> workEdges(const Body& body, const std::vector<EdgeChain>& chains, const WorkEdges& work,
+                              const Progress& progress);
+
+/// The same chain on a body that was changed elsewhere: edges that lie on it between faces of the same names.
+/// Without edges where nothing is left of it. \param grown they may reach beyond it
+EdgeChain foundAgain(const EdgeChain& chain, const Body& before, const Body& now, bool grown = false);
+
+/// Do the faces beside an edge meet in a hollow (the material fills more than half of the turn)?
+bool isHollow(const NamedShape& shape, const TopoDS_Edge& edge);
+
+/// References to the edges of a chain, for a sentence or a culprit.
+std::vector<std::string> saidOf(const EdgeChain& chain, const Body& body);
+/// The middle of its first edge.
+Vec3 middleOf(const EdgeChain& chain);
+
+} // namespace gc

@@ -1,0 +1,301 @@
+#include "core/steps/shell/hollowing.hpp"
+
+#include "core/base/tolerance.hpp"
+#include "core/model/arguments.hpp"
+#include "core/steps/shared/boolean.hpp"
+#include "core/steps/shared/defeatured.hpp"
+#include "core/steps/shell/wall_check.hpp"
+#include "core/units/amount.hpp"
+
+#include <BRepAdaptor_Surface.hxx>
+#include <BRepAlgoAPI_Cut.hxx>
+#include <BRepBuilderAPI_MakeSolid.hxx>
+#include <BRepBuilderAPI_Sewing.hxx>
+#include <BRepLib.hxx>
+#include <BRepOffsetAPI_MakeOffsetShape.hxx>
+#include <BRepOffsetAPI_MakeThickSolid.hxx>
+#include <BRepTools.hxx>
+#include <BRep_Tool.hxx>
+#include <GeomLProp_SLProps.hxx>
+#include <TopExp_Explorer.hxx>
+#include <TopoDS.hxx>
+#include <TopoDS_Shell.hxx>
+#include <TopoDS_Solid.hxx>
+
+#include <algorithm>
+#include <cmath>
+#include <functional>
+#include <set>
+
+namespace gc {
+
+namespace {
+
+/// How the offsets of neighbouring faces are joined. The quick way is right where nothing is used up; the
+/// thorough one also where a round is tighter than the wall, in three times the time (docs/kernel.md). Sharp
+/// keeps outside corners sharp; it is tried last.
+enum class Joining { Quick, Thorough, Sharp };
+
+/// The tightest radius of a face, mm, where its offset would fold over: there 1 - t k is zero or less for a
+/// principal curvature k.
+std::optional<double> foldsOver(const TopoDS_Face& face, double offset) {
+    const BRepAdaptor_Surface kind(face, false);
+    if (kind.GetType() == GeomAbs_Plane) return std::nullopt;
+    double u0 = 0, u1 = 0, v0 = 0, v1 = 0;
+    BRepTools::UVBounds(face, u0, u1, v0, v1);
+    const double side = face.Orientation() == TopAbs_REVERSED ? -1 : 1;
+    const bool turned = kind.GetType() == GeomAbs_SurfaceOfRevolution || kind.GetType() == GeomAbs_Torus ||
+                        kind.GetType() == GeomAbs_Cylinder || kind.GetType() == GeomAbs_Cone;
+    const int nu = turned ? 1 : 24, nv = 40; // all meridians of a turned face are alike
+    GeomLProp_SLProps props(BRep_Tool::Surface(face), 2, 1e-9);
+    for (int a = 0; a < nu; ++a)
+        for (int b = 0; b <= nv; ++b) {
+            props.SetParameters(u0 + (u1 - u0) * (a + 0.5) / nu, v0 + (v1 - v0) * b / nv);
+            if (!props.IsCurvatureDefined()) continue;
+            for (const double k : {props.MaxCurvature(), props.MinCurvature()})
+                if (1 - side * offset * k <= 1e-6) return 1 / std::fabs(k);
+        }
+    return std::nullopt;
+}
+
+/// The kept faces that fold over. They may still have an answer, where they are used up and their neighbours
+/// meet; when there is none, the first is the culprit.
+struct Folds {
+    TopTools_IndexedMapOfShape faces;
+    std::optional<Error> error;
+};
+Folds foldsOf(const ShellPlan& plan, const Body& body) {
+    Folds out;
+    for (int i = 1; i <= plan.before->faces.Extent(); ++i) {
+        const TopoDS_Face face = TopoDS::Face(plan.before->faces(i));
+        if (plan.opened.Contains(face)) continue;
+        const auto radius = foldsOver(face, plan.offset);
+        if (!radius) continue;
+        out.faces.Add(face);
+        if (out.error) continue;
+        const std::string words = body.shape().wordsFor(face);
+        Error e =
+            errorOf("shell.too-thick",
+                    phrase("The wall is too thick for %1: its tightest radius is %2, so a wall of %3 would "
+                           "fold over.",
+                           words.empty() ? "a face" : marked(words), formatAmount(*radius, "mm", 2),
+                           formatAmount(std::fabs(plan.offset), "mm", 2)));
+        e.culprits = {words};
+        out.error = std::move(e);
+    }
+    return out;
+}
+
+/// The result of the kernel's operation with what became of each old face.
+struct Hollow {
+    TopoDS_Shape shape;
+    std::vector<std::pair<TopoDS_Shape, NamePtr>> names; ///< faces of shape
+    std::vector<TopoDS_Shape> insides;
+};
+
+void nameOpened(const ShellPlan& plan, int step, BRepOffsetAPI_MakeThickSolid& solid, Hollow& hollow) {
+    const NamedShape& before = *plan.before;
+    for (int i = 1; i <= before.faces.Extent(); ++i) {
+        const TopoDS_Shape& face = before.faces(i);
+        const bool opened = plan.opened.Contains(face);
+        const auto changed = toVector(solid.Modified(face));
+        const auto made = toVector(solid.Generated(face));
+        for (const NamePtr n : before.namesOf(face)) {
+            for (const TopoDS_Shape& f : changed)
+                hollow.names.emplace_back(f, opened ? internName(step, "rim of", {n}) : n);
+            if (changed.empty() && !opened) hollow.names.emplace_back(face, n);
+            if (!opened)
+                for (const TopoDS_Shape& f : made)
+                    hollow.names.emplace_back(f, internName(step, "inside of", {n}));
+        }
+        if (!opened) hollow.insides.insert(hollow.insides.end(), made.begin(), made.end());
+    }
+    for (int i = 1; i <= before.facesOfEdge.Extent(); ++i) {
+        std::set<NamePtr> parents;
+        for (const TopoDS_Shape& f : toVector(before.facesOfEdge(i)))
+            if (!before.namesOf(f).empty()) parents.insert(before.namesOf(f).front());
+        for (const TopoDS_Shape& f : toVector(solid.Generated(before.facesOfEdge.FindKey(i))))
+            if (f.ShapeType() == TopAbs_FACE)
+                hollow.names.emplace_back(
+                    f, internName(step, "inside fillet", {parents.begin(), parents.end()}));
+    }
+}
+
+Result<Hollow> openShell(const ShellPlan& plan, int step, Joining joining) {
+    TopTools_ListOfShape opened;
+    for (int i = 1; i <= plan.opened.Extent(); ++i) opened.Append(plan.opened(i));
+    BRepOffsetAPI_MakeThickSolid solid;
+    const bool all = joining != Joining::Quick;
+    const bool sharp = joining == Joining::Sharp || (joining == Joining::Quick && plan.offset < 0);
+    solid.MakeThickSolidByJoin(plan.before->shape, opened, plan.offset, 1e-4, BRepOffset_Skin, all, false,
+                               sharp ? GeomAbs_Intersection : GeomAbs_Arc);
+    if (!solid.IsDone()) {
+        Error e;
+        e.code = "shell.failed";
+        e.sentence =
+            phrase("A wall of %1 cannot be made here.", formatAmount(std::fabs(plan.offset), "mm", 2));
+        return e;
+    }
+    Hollow hollow;
+    hollow.shape = solid.Shape();
+    nameOpened(plan, step, solid, hollow);
+    return hollow;
+}
+
+/// Without an opening the kernel's thick solid is just the offset: make the inner solid and cut it out.
+Result<Hollow> closedShell(const ShellPlan& plan, int step, Joining joining) {
+    BRepOffsetAPI_MakeOffsetShape offset;
+    offset.PerformByJoin(plan.before->shape, plan.offset, 1e-4, BRepOffset_Skin, joining != Joining::Quick,
+                         false, joining == Joining::Sharp ? GeomAbs_Intersection : GeomAbs_Arc);
+    Error e;
+    e.code = "shell.failed";
+    e.sentence =
+        "A closed wall of " + formatAmount(std::fabs(plan.offset), "mm", 2) + " cannot be made here.";
+    if (!offset.IsDone()) return e;
+    TopoDS_Shape other = offset.Shape();
+    if (other.ShapeType() != TopAbs_SOLID) {
+        TopExp_Explorer shell(other, TopAbs_SHELL);
+        if (!shell.More()) return e;
+        other = BRepBuilderAPI_MakeSolid(TopoDS::Shell(shell.Current())).Solid();
+    }
+    TopoDS_Solid solid = TopoDS::Solid(other);
+    BRepLib::OrientClosedSolid(solid);
+    const bool inward = plan.offset < 0;
+    BRepAlgoAPI_Cut cut(inward ? plan.before->shape : solid,
+                        inward ? TopoDS_Shape(solid) : plan.before->shape);
+    if (cut.HasErrors()) return e;
+    Hollow hollow;
+    hollow.shape = onlySolid(cut.Shape());
+    auto afterCut = [&](const TopoDS_Shape& f) {
+        auto now = toVector(cut.Modified(f));
+        if (now.empty()) now.push_back(f);
+        return now;
+    };
+    for (int i = 1; i <= plan.before->faces.Extent(); ++i)
+        for (const NamePtr n : plan.before->namesOf(plan.before->faces(i))) {
+            for (const TopoDS_Shape& f : afterCut(plan.before->faces(i))) hollow.names.emplace_back(f, n);
+            for (const TopoDS_Shape& made : toVector(offset.Generated(plan.before->faces(i))))
+                for (const TopoDS_Shape& f : afterCut(made)) {
+                    hollow.names.emplace_back(f, internName(step, "inside of", {n}));
+                    hollow.insides.push_back(f);
+                }
+        }
+    return hollow;
+}
+
+using FaceMap = NCollection_DataMap<TopoDS_Shape, TopoDS_Shape, TopTools_ShapeMapHasher>;
+
+/// The kernel leaves the rims of an outward shell with wires that run the wrong way, and a shell that is open
+/// at two ends inside out: the body is sound, but every later round on it fails. Sewn anew it is right. Where
+/// the faces do not sew into one closed shell, the shape stays what it is. \param now what became of each
+/// face
+TopoDS_Shape sewnAnew(const TopoDS_Shape& shape, FaceMap& now) {
+    constexpr double kTolerance = 1e-3; // mm: what the kernel gives the edges of a thick solid
+    BRepBuilderAPI_Sewing sewing(kTolerance);
+    for (TopExp_Explorer x(shape, TopAbs_FACE); x.More(); x.Next()) sewing.Add(x.Current());
+    sewing.Perform();
+    TopExp_Explorer shells(sewing.SewedShape(), TopAbs_SHELL);
+    if (!shells.More()) return shape;
+    const TopoDS_Shell shell = TopoDS::Shell(shells.Current());
+    shells.Next();
+    if (shells.More() || !BRep_Tool::IsClosed(shell)) return shape;
+    TopoDS_Solid solid = BRepBuilderAPI_MakeSolid(shell).Solid();
+    BRepLib::OrientClosedSolid(solid);
+    for (FaceMap::Iterator it(now); it.More(); it.Next())
+        if (sewing.IsModified(it.Value())) it.ChangeValue() = sewing.Modified(it.Value());
+    return solid;
+}
+
+Result<Body> hollowed(const ShellPlan& plan, int step, Joining joining) {
+    const Error failed = errorOf("shell.failed", phrase("A wall of %1 cannot be made here.",
+                                                        formatAmount(std::fabs(plan.offset), "mm", 2)));
+    return guarded("shell.failed", failed.sentence, [&]() -> Result<Body> {
+        auto hollow =
+            plan.opened.IsEmpty() ? closedShell(plan, step, joining) : openShell(plan, step, joining);
+        if (!hollow) return hollow.error();
+        std::vector<std::pair<TopoDS_Shape, TopoDS_Shape>> swapped;
+        TopoDS_Shape clean = withoutOffsetSurfaces(onlySolid(hollow->shape), kSurfaceFit, swapped);
+        FaceMap now;
+        for (const auto& [old, fresh] : swapped) now.Bind(old, fresh);
+        if (plan.offset > 0 && !plan.opened.IsEmpty()) clean = sewnAnew(clean, now);
+        NameBuilder names(clean);
+        names.inherit(*plan.before);
+        for (const auto& [face, name] : hollow->names)
+            if (const TopoDS_Shape* f = now.Seek(face)) names.add(*f, name);
+        auto body = names.finish();
+        if (!body) return body.error();
+        const BodyCheck check = checkBody(*body);
+        if (!check.faults.empty() || check.solids != 1) return failed;
+        std::vector<TopoDS_Shape> insides;
+        for (const TopoDS_Shape& face : hollow->insides)
+            if (const TopoDS_Shape* f = now.Seek(face)) insides.push_back(*f);
+        if (auto fault = wallFault(plan, body->shape(), insides)) return *fault;
+        if (runsThroughItself(*body)) return failed;
+        return body;
+    });
+}
+
+/// Rounds that are tighter than the wall leave their inside corners sharp: the wall of the body without them,
+/// as far as it lies within the body; outward, as far as it lies outside of it.
+Result<Body> throughSharp(const ShellPlan& plan, const Body& body, const TopTools_IndexedMapOfShape& rounds,
+                          int step) {
+    const Error failed = errorOf("shell.failed", phrase("A wall of %1 cannot be made here.",
+                                                        formatAmount(std::fabs(plan.offset), "mm", 2)));
+    return guarded("shell.failed", failed.sentence, [&]() -> Result<Body> {
+        const auto sharp = withoutFaces(body, rounds);
+        if (!sharp) return failed;
+        ShellPlan other;
+        other.before = &sharp->shape();
+        other.offset = plan.offset;
+        for (int i = 1; i <= other.before->faces.Extent(); ++i)
+            for (int k = 1; k <= plan.opened.Extent(); ++k)
+                if (other.before->namesOf(other.before->faces(i)) == plan.before->namesOf(plan.opened(k)))
+                    other.opened.Add(other.before->faces(i));
+        if (other.opened.Extent() != plan.opened.Extent()) return failed;
+        for (const Joining joining : {Joining::Quick, Joining::Thorough}) {
+            const auto wall = hollowed(other, step, joining);
+            if (!wall) continue;
+            const bool inward = plan.offset < 0;
+            auto made = inward ? combine(body, toolOf(*wall, step), Combine::Common)
+                               : combine(*wall, toolOf(body, step), Combine::Take);
+            if (!made) continue;
+            const BodyCheck check = checkBody(*made);
+            if (!check.faults.empty() || check.solids != 1 || runsThroughItself(*made)) continue;
+            if (wallFault(plan, made->shape(), {})) continue;
+            return made;
+        }
+        return failed;
+    });
+}
+
+} // namespace
+
+Result<Body> hollowed(const Body& body, const std::vector<int>& open, double offset, int step,
+                      const Progress& progress) {
+    ShellPlan plan;
+    plan.before = &body.shape();
+    plan.offset = offset;
+    for (const int i : open) plan.opened.Add(plan.before->faces(i + 1));
+    const Folds folds = foldsOf(plan, body);
+    std::optional<Error> fault = folds.error;
+    const auto attempt = [&](const std::function<Result<Body>()>& way) -> std::optional<Body> {
+        if (progress.stopped()) return std::nullopt;
+        auto made = way();
+        if (made) return *made;
+        if (!fault) fault = made.error();
+        return std::nullopt;
+    };
+    // Where a face folds over the quick way may come out wrong without a word.
+    const bool tight = !folds.faces.IsEmpty();
+    for (const Joining joining : {tight ? Joining::Thorough : Joining::Quick,
+                                  tight ? Joining::Quick : Joining::Thorough, Joining::Sharp}) {
+        if (auto made = attempt([&] { return hollowed(plan, step, joining); })) return *made;
+    }
+    // Last: taking faces away changes what the kernel keeps of the others.
+    if (tight)
+        if (auto made = attempt([&] { return throughSharp(plan, body, folds.faces, step); })) return *made;
+    if (progress.stopped()) return stoppedError();
+    return *fault;
+}
+
+} // namespace gc

@@ -1,0 +1,163 @@
+#include "core/steps/shell/wall_check.hpp"
+
+#include "core/base/triangle.hpp"
+#include "core/shape/dexels.hpp"
+#include "core/shape/mesh.hpp"
+#include "core/shape/mesher/body_mesher.hpp"
+#include "core/units/amount.hpp"
+
+#include <algorithm>
+#include <cmath>
+
+namespace gc {
+
+namespace {
+
+/// A place of a face with its outward normal.
+struct FacePlace {
+    Vec3 at, normal;
+};
+
+/// Middles of the largest triangles of a face, and of some from all over it: within it, however it is
+/// trimmed.
+std::vector<FacePlace> placesWithin(const Patch& patch) {
+    constexpr std::size_t kLargest = 6, kSpread = 12;
+    constexpr double kTiny = 0.05; // of the largest
+    std::vector<std::pair<double, FacePlace>> middles;
+    for (const auto& t : patch.triangles) {
+        const auto at = [&](std::size_t k) { return patch.points[static_cast<std::size_t>(t[k])]; };
+        const Vec3 n = cross(at(1) - at(0), at(2) - at(0));
+        middles.push_back({length(n), {(at(0) + at(1) + at(2)) * (1.0 / 3), unit(n)}});
+    }
+    std::vector<FacePlace> out;
+    double most = 0;
+    for (const auto& [area, place] : middles) most = std::max(most, area);
+    const std::size_t step = middles.size() / kSpread + 1;
+    for (std::size_t i = step / 2; i < middles.size(); i += step)
+        if (middles[i].first > kTiny * most) out.push_back(middles[i].second);
+    std::sort(middles.begin(), middles.end(), [](const auto& a, const auto& b) { return a.first > b.first; });
+    for (std::size_t i = 0; i < std::min(kLargest, middles.size()); ++i) out.push_back(middles[i].second);
+    return out;
+}
+
+/// By how often a slanting ray goes through the triangles.
+bool isInside(const MeshedBody& body, const Vec3& p) {
+    const Vec3 way = unit(Vec3{0.2137, 0.1471, 0.9657});
+    bool in = false;
+    for (const Patch& patch : body.faces)
+        for (const auto& t : patch.triangles) {
+            const auto at = [&](std::size_t k) { return patch.points[static_cast<std::size_t>(t[k])]; };
+            const Vec3 a = at(0), u = at(1) - a, v = at(2) - a; // Möller, Trumbore 1997
+            const Vec3 h = cross(way, v);
+            const double d = dot(u, h);
+            if (std::fabs(d) < 1e-14) continue;
+            const Vec3 o = p - a, q = cross(o, u);
+            const double x = dot(o, h) / d, y = dot(way, q) / d;
+            if (x >= 0 && y >= 0 && x + y <= 1 && dot(v, q) / d > 0) in = !in;
+        }
+    return in;
+}
+
+/// What came of a shell, by places: the kernel may come out wrong without a word. Distances are taken from
+/// triangles that stand off the faces by far less than the rest.
+class WallCheck {
+  public:
+    WallCheck(const ShellPlan& plan, const NamedShape& now)
+        : m_plan(plan), m_now(now), m_wall(std::fabs(plan.offset)), m_deviation(0.004 * m_wall) {
+        std::pair<int, std::string> fault;
+        const MeshBounds options{m_deviation, 0.3, 0.6};
+        m_meshed = meshBody(*plan.before, options, m_before, fault) && meshBody(now, options, m_after, fault);
+    }
+
+    std::optional<Error> fault(const std::vector<TopoDS_Shape>& insides) const {
+        if (!m_meshed) return std::nullopt;
+        if (auto thin = tooThin(insides)) return thin;
+        return misses();
+    }
+
+  private:
+    bool isKept(std::size_t face) const {
+        return !m_plan.opened.Contains(m_plan.before->faces(static_cast<int>(face) + 1));
+    }
+
+    /// From the faces that are kept.
+    double distance(Vec3 p) const {
+        double least = 1e300;
+        for (std::size_t f = 0; f < m_before.faces.size(); ++f) {
+            if (!isKept(f)) continue;
+            const auto& points = m_before.faces[f].points;
+            for (const auto& t : m_before.faces[f].triangles) {
+                const auto at = [&](std::size_t k) { return points[static_cast<std::size_t>(t[k])]; };
+                least = std::min(least, length(nearestOnTriangle(p, at(0), at(1), at(2)) - p));
+            }
+        }
+        return least;
+    }
+
+    /// A few points of every new face must lie at least 0.98 of the wall from the kept faces.
+    std::optional<Error> tooThin(const std::vector<TopoDS_Shape>& insides) const {
+        for (const TopoDS_Shape& face : insides) {
+            const int number = m_now.faces.FindIndex(face);
+            if (number < 1) continue; // it was used up
+            for (const FacePlace& p : placesWithin(m_after.faces[static_cast<std::size_t>(number) - 1])) {
+                const double found = distance(p.at);
+                if (found >= 0.98 * m_wall - 3 * m_deviation) continue;
+                return errorOf("shell.thin",
+                               phrase("The wall came out at %1 instead of %2 somewhere, so it is not used.",
+                                      formatAmount(found, "mm", 2), formatAmount(m_wall, "mm", 2)));
+            }
+        }
+        return std::nullopt;
+    }
+
+    /// Half a wall from every kept face it is solid; a little more than a wall from it, and from all others,
+    /// it is hollow.
+    std::optional<Error> misses() const {
+        const double sense = m_plan.offset < 0 ? -1 : 1;
+        for (std::size_t f = 0; f < m_before.faces.size(); ++f) {
+            if (!isKept(f)) continue;
+            for (const FacePlace& p : placesWithin(m_before.faces[f])) {
+                const Vec3 within = p.at + p.normal * (sense * 0.5 * m_wall),
+                           beyond = p.at + p.normal * (sense * 1.2 * m_wall);
+                const bool inward = sense < 0;
+                const bool solid = inward == isInside(m_before, within);
+                const bool hollow = inward && isInside(m_before, beyond) && distance(beyond) > 1.05 * m_wall;
+                if ((!solid || isInside(m_after, within)) && (!hollow || !isInside(m_after, beyond)))
+                    continue;
+                Error e =
+                    errorOf("shell.wrong",
+                            phrase("A wall of %1 would be missing or filled up here, so it is not used.",
+                                   formatAmount(m_wall, "mm", 2)));
+                e.place = p.at;
+                return e;
+            }
+        }
+        return std::nullopt;
+    }
+
+    const ShellPlan& m_plan;
+    const NamedShape& m_now;
+    double m_wall, m_deviation;
+    MeshedBody m_before, m_after;
+    bool m_meshed = false;
+};
+
+} // namespace
+
+std::optional<Error> wallFault(const ShellPlan& plan, const NamedShape& now,
+                               const std::vector<TopoDS_Shape>& insides) {
+    return WallCheck(plan, now).fault(insides);
+}
+
+bool runsThroughItself(const Body& body) {
+    constexpr double kFine = 0.0004; // deviation as a share of the diagonal
+    constexpr double kNoise = 0.05;  // of deviation x area: a sound body has nothing of it
+    MeshOptions options;
+    options.angle = 0.7;
+    options.deviation = kFine * length(looseEnvelope(body).size());
+    const auto mesh = makeMesh(body, options);
+    if (!mesh) return false; // what cannot be meshed is found by the step's own checks
+    return Dexels(*mesh, gridOver({&*mesh})).wronglyWound() > kNoise * options.deviation * meshArea(*mesh);
+}
+
+} // namespace gc

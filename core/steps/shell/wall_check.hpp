@@ -1,0 +1,24 @@
+#pragma once
+/// \file For .cpp files: whether a shell is what was asked for. The kernel may come out wrong without a word.
+
+#include "core/base/result.hpp"
+#include "core/shape/kernel.hpp"
+
+namespace gc {
+
+/// What a shell is made of.
+struct ShellPlan {
+    const NamedShape* before = nullptr;
+    TopTools_IndexedMapOfShape opened;
+    double offset = 0; ///< along the outward normals: negative inward
+};
+
+/// What is wrong with the wall, told by places of it: too thin, missing, or filled up.
+/// \param insides the new faces that run beside old ones
+std::optional<Error> wallFault(const ShellPlan& plan, const NamedShape& now,
+                               const std::vector<TopoDS_Shape>& insides);
+
+/// Does its surface run through itself? A face that should have been used up may stay, turned inside out.
+bool runsThroughItself(const Body& body);
+
+} // namespace gc

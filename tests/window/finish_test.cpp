@@ -1,0 +1,107 @@
+/// \file The stage Finish: edges cut off and rounded, walls that lean.
+
+#include "tests/support/sections.hpp"
+#include "tests/window/roof.hpp"
+
+#include <cmath>
+#include <numbers>
+
+using namespace gc;
+using namespace gc::app;
+using gc::test::Hand;
+using gc::test::Roof;
+
+namespace {
+
+constexpr double kPi = std::numbers::pi;
+
+/// The slab alone: 60 by 40, from 30 to 40 over the ground.
+struct Slab : Roof {
+    Slab() : Roof([](Part& p) { p.steps.pop_back(); }) { window.setStage(QStringLiteral("Finish")); }
+
+    void pick(const char* slot, QVector3D where, std::size_t then) {
+        hand->click(window.stand(), at(where));
+        REQUIRE(Hand::wait([&] { return draft().references(slot).size() == then; }, 10000));
+        REQUIRE(quiet());
+    }
+    void figure(const char* slot, const char* text) {
+        SentenceFlow* flow = window.bar()->sentence();
+        const auto where = [&] { return QRectF(flow->slotRect(QString::fromLatin1(slot))).center(); };
+        REQUIRE(Hand::steady([&] { return flow->mapTo(&window, where()); }));
+        hand->click(flow, where());
+        hand->press("a", true);
+        hand->type(QString::fromLatin1(text));
+        hand->press("Return");
+        REQUIRE(Hand::wait([&] { return draft().text(slot).starts_with(text); }, 5000));
+        REQUIRE(quiet());
+    }
+    void keep() {
+        CHECK(window.bar()->fault().isEmpty());
+        hand->press("Return");
+        REQUIRE(Hand::wait([&] { return !window.bar()->active(); }, 5000));
+        REQUIRE(quiet());
+    }
+};
+
+} // namespace
+
+TEST_CASE("A chamfer by two lengths: an edge clicked, the sides turned by a key") {
+    Slab t;
+    t.begin("cham");
+    t.pick("edges", {0, -20, 40}, 1);
+    t.choose("how", 1);
+    REQUIRE(Hand::wait([&] { return t.draft().text("how") == "by two lengths,"; }, 5000));
+    t.figure("size", "2 mm");
+    t.figure("second", "5 mm");
+    CHECK(t.draft().text("where") == "on");
+    t.hand->alt("r");
+    REQUIRE(Hand::wait([&] { return t.draft().text("where") == "beside"; }, 5000));
+    REQUIRE(t.quiet());
+    t.keep();
+    CHECK(t.change() == Approx(-60 * 5).epsilon(1e-6)); // half of 2 by 5, 60 long
+    const std::string said =
+        sentenceText(t.window.session()->part().steps.back(), t.window.session()->part());
+    CHECK(said.find("Chamfer") == 0);
+    CHECK(said.find("on the other side") != std::string::npos);
+}
+
+TEST_CASE("Two groups of edges are rounded in one step, and what is rarely asked stays out of the sheet") {
+    Slab t;
+    t.begin("fill");
+    t.pick("edges", {0, -20, 40}, 1);
+    t.figure("radius", "3 mm");
+    // Of two choices a click takes the other.
+    SentenceFlow* flow = t.window.bar()->sentence();
+    const auto rest = [&] { return QRectF(flow->slotRect(QStringLiteral("rest"))).center(); };
+    REQUIRE(Hand::steady(rest));
+    t.hand->click(flow, rest());
+    REQUIRE(Hand::wait([&] { return t.draft().text("rest") == "and"; }, 5000));
+    REQUIRE(Hand::steady([&] { return QRectF(flow->slotRect(QStringLiteral("edges 2"))).center(); }));
+    t.hand->click(flow, QRectF(flow->slotRect(QStringLiteral("edges 2"))).center());
+    t.pick("edges 2", {30, 0, 40}, 1);
+    t.figure("radius 2", "1 mm");
+    t.keep();
+    CHECK(t.change() < -(1 - kPi / 4) * (9 * 58 + 1 * 36));
+    CHECK(t.change() > -(1 - kPi / 4) * (9 * 60 + 1 * 40) - 1);
+    const std::string said =
+        sentenceText(t.window.session()->part().steps.back(), t.window.session()->part());
+    CHECK(said.find("by 3 mm and") != std::string::npos);
+    CHECK(said.find("only") == std::string::npos);
+}
+
+TEST_CASE("All walls of a body lean from a level") {
+    Slab t;
+    t.begin("draft");
+    SentenceFlow* flow = t.window.bar()->sentence();
+    const auto which = [&] { return QRectF(flow->slotRect(QStringLiteral("which"))).center(); };
+    REQUIRE(Hand::steady(which));
+    t.hand->click(flow, which());
+    REQUIRE(Hand::wait([&] { return t.draft().text("which") == "all walls of"; }, 5000));
+    CHECK(t.draft().text("body") == "roof");
+    t.figure("angle", "4");
+    t.keep();
+    // From the ground, 30 below it: narrower at its foot already.
+    const double tangent = std::tan(4 * kPi / 180);
+    const auto area = [&](double z) { return (60 - 2 * z * tangent) * (40 - 2 * z * tangent); };
+    CHECK(t.change() == Approx(10 / 6. * (area(30) + 4 * area(35) + area(40)) - 24000).epsilon(1e-6));
+}
