@@ -88,7 +88,7 @@ void StandButtons::say(const QList<QPushButton*>& buttons, bool inFull) {
 }
 
 void StandButtons::place() {
-    constexpr int kEdge = 14, kNarrow = 640, kGap = 6, kPadding = 32, kTight = 18, kSight = 14;
+    constexpr int kEdge = 14, kNarrow = 640, kGap = 6, kPadding = 32, kTight = 18, kLeast = 7, kSight = 14;
     const auto widthOf = [](const QPushButton* b, int padding) {
         return b->fontMetrics().horizontalAdvance(b->text()) + padding;
     };
@@ -100,12 +100,16 @@ void StandButtons::place() {
     say(m_buttons, true);
     const bool inFull = total(m_buttons, kPadding, kGap) + 2 * kEdge < m_stand->width();
     say(m_buttons, inFull);
-    int x = kEdge;
+    const bool roomy = inFull || total(m_buttons, kTight, kGap) + 2 * kEdge < m_stand->width();
+    const int padding = inFull ? kPadding : roomy ? kTight : kLeast, gap = roomy ? kGap : kGap / 2;
+    int x = roomy ? kEdge : kEdge / 2;
     for (QPushButton* b : m_buttons) {
-        b->setStyleSheet(inFull ? QString() : QStringLiteral("padding: 6px 4px;"));
-        b->resize(widthOf(b, inFull ? kPadding : kTight), b->sizeHint().height());
+        b->setStyleSheet(inFull  ? QString()
+                         : roomy ? QStringLiteral("padding: 6px 4px;")
+                                 : QStringLiteral("padding: 6px 1px;"));
+        b->resize(widthOf(b, padding), b->sizeHint().height());
         b->move(x, kEdge);
-        x += b->width() + kGap;
+        x += b->width() + gap;
     }
     const bool narrow = m_stand->width() < kNarrow;
     m_bodies->move(m_stand->width() - m_bodies->width() - 12, narrow ? kEdge + 44 : kEdge);

@@ -23,6 +23,9 @@ struct StepArguments {
     std::optional<DrawingSlot> drawing;
     DimensionValues sizes;                   ///< of the drawing's dimensions
     std::map<std::string, SharedText> files; ///< the attachments that its slots name, by slot
+    /// Only that is asked whether it works as a whole: nothing is tried piece by piece. Of trials, not of
+    /// parts.
+    bool onlyWhole = false;
 };
 
 /// One thing that a step looked at, and what it found there.
@@ -94,6 +97,7 @@ class Arguments {
     explicit Arguments(StepInputs& inputs) : m_inputs(inputs) {}
 
     int id() const { return m_inputs.arguments().id; }
+    bool onlyWhole() const { return m_inputs.arguments().onlyWhole; }
     double number(const std::string& slot) const;
     const std::string& text(const std::string& slot) const;
     const References& references(const std::string& slot) const;

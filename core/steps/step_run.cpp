@@ -65,6 +65,7 @@ std::optional<Remedy> findLargestThatWorks(const StepArguments& args, const Mode
     auto works = [&](double v) {
         StepArguments trial = args;
         trial.numbers[slot] = v;
+        trial.onlyWhole = true;
         const auto change = runStep(trial, state, progress).change;
         return change.ok() && !change->doubt;
     };

@@ -169,7 +169,7 @@ Result<StepChange> runChamfer(const Arguments& args, ModelReader& model, const P
             [&](const Body& body, const std::vector<EdgeChain>& some) {
                 return chamfered(body, some, sizing, args.id());
             },
-            progress);
+            progress, args.onlyWhole());
         if (!worked) return worked.error();
         const std::string all = std::to_string(chains->size());
         if (!worked->left.empty() && !isMostlyDone(*worked, chains->size()))

@@ -54,7 +54,7 @@ Result<StepChange> runFillet(const Arguments& args, ModelReader& model, const Pr
     return guarded("fillet.failed", "These edges cannot be rounded.", [&]() -> Result<StepChange> {
         const auto wanted = wantedBy(args, model);
         if (!wanted) return wanted.error();
-        auto worked = roundEdges(wanted->body, wanted->chains, args.id(), progress);
+        auto worked = roundEdges(wanted->body, wanted->chains, args.id(), progress, args.onlyWhole());
         if (!worked) return worked.error();
         const std::string all = std::to_string(wanted->chains.size());
         if (!worked->left.empty() && !isMostlyDone(*worked, wanted->chains.size()))

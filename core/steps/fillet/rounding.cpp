@@ -122,14 +122,15 @@ Result<Done> addChains(const Body& body, const std::vector<int>& edges, double f
 }
 
 Result<WorkedEdges> roundEdges(const Body& body, const std::vector<EdgeChain>& chains, int step,
-                               const Progress& progress) {
+                               const Progress& progress, bool onlyWhole) {
     // Asked first: upon smaller rounds the kernel may come out wrong and look right.
     if (const auto sharp = withoutSwallowed(body, chains))
         if (auto whole = rounded(sharp->body, sharp->chains, step))
             return WorkedEdges{std::move(*whole), {}, {}};
     return workEdges(
         body, chains,
-        [&](const Body& b, const std::vector<EdgeChain>& some) { return rounded(b, some, step); }, progress);
+        [&](const Body& b, const std::vector<EdgeChain>& some) { return rounded(b, some, step); }, progress,
+        onlyWhole);
 }
 
 } // namespace gc

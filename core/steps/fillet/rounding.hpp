@@ -21,6 +21,6 @@ Result<Body> rounded(const Body& body, const std::vector<EdgeChain>& chains, int
 /// As many as can be, in whatever order it takes. Rounds of earlier steps that would be used up are built
 /// anew along with them.
 Result<WorkedEdges> roundEdges(const Body& body, const std::vector<EdgeChain>& chains, int step,
-                               const Progress& progress);
+                               const Progress& progress, bool onlyWhole = false);
 
 } // namespace gc

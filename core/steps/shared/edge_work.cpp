@@ -85,8 +85,9 @@ class Search {
            const Progress& progress)
         : m_first(body), m_chains(chains), m_work(work), m_progress(progress), m_body(body) {}
 
-    Result<WorkedEdges> run() {
+    Result<WorkedEdges> run(bool onlyWhole) {
         if (attempt(all())) return outcome({});
+        if (onlyWhole) return m_progress.stopped() ? stoppedError() : *m_fault;
         std::vector<std::size_t> left;
         for (auto& group : groupsOf(m_chains))
             for (const std::size_t i : asMuchOf(std::move(group))) left.push_back(i);
@@ -180,8 +181,8 @@ class Search {
 } // namespace
 
 Result<WorkedEdges> workEdges(const Body& body, const std::vector<EdgeChain>& chains, const WorkEdges& work,
-                              const Progress& progress) {
-    return Search(body, chains, work, progress).run();
+                              const Progress& progress, bool onlyWhole) {
+    return Search(body, chains, work, progress).run(onlyWhole);
 }
 
 EdgeChain foundAgain(const EdgeChain& chain, const Body& before, const Body& now, bool grown) {

@@ -29,8 +29,9 @@ struct WorkedEdges {
 };
 
 /// Every chain that can be worked. Errors: the first chain's own where none can; that it was stopped.
+/// \param onlyWhole all in one go or nothing
 Result<WorkedEdges> workEdges(const Body& body, const std::vector<EdgeChain>& chains, const WorkEdges& work,
-                              const Progress& progress);
+                              const Progress& progress, bool onlyWhole = false);
 
 /// The same chain on a body that was changed elsewhere: edges that lie on it between faces of the same names.
 /// Without edges where nothing is left of it. \param grown they may reach beyond it
