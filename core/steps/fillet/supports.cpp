@@ -20,6 +20,7 @@
 #include <cmath>
 #include <memory>
 #include <numbers>
+#include <optional>
 
 namespace gc {
 
@@ -69,8 +70,9 @@ class Support {
             return std::fabs(std::hypot(out - t.MajorRadius(), up) - t.MinorRadius());
         }
         default: {
-            const gp_Pnt2d uv = m_any->ValueOfUV(p, 1e-7);
-            return m_any->Value(uv).Distance(p);
+            // From where the last one was: places come one beside the other.
+            m_last = m_last ? m_any->NextValueOfUV(*m_last, p, 1e-7) : m_any->ValueOfUV(p, 1e-7);
+            return m_any->Value(*m_last).Distance(p);
         }
         }
     }
@@ -79,6 +81,7 @@ class Support {
     TopoDS_Face m_face;
     BRepAdaptor_Surface m_surface;
     Handle(ShapeAnalysis_Surface) m_any;
+    mutable std::optional<gp_Pnt2d> m_last;
 };
 
 class Check {
@@ -129,7 +132,7 @@ class Check {
         BRepTools::UVBounds(round, u0, u1, v0, v1);
         const BRepAdaptor_Surface surface(round, false);
         BRepTopAdaptor_FClass2d inside(round, 1e-6);
-        double worst[2] = {0, 0};
+        bool fits[2] = {true, true};
         for (int i = 1; i <= kNet; ++i)
             for (int j = 1; j <= kNet; ++j) {
                 const gp_Pnt2d uv(u0 + (u1 - u0) * i / (kNet + 1), v0 + (v1 - v0) * j / (kNet + 1));
@@ -138,6 +141,7 @@ class Check {
                 const auto n = normalAt(surface, round.Orientation() == TopAbs_REVERSED, uv, p);
                 if (!n) continue;
                 for (int side = 0; side < 2; ++side) {
+                    if (!fits[side]) continue;
                     const gp_Pnt centre = p.Translated(*n * (side ? radius : -radius));
                     const auto off = [&](const Support& s) {
                         return std::fabs(s.distance(centre) - radius) / radius;
@@ -148,13 +152,15 @@ class Check {
                         for (const Support* s : any) others.push_back(off(*s));
                         std::sort(others.begin(), others.end());
                         // It rolls on others than the two beside the edge; into these it must not sink.
-                        if (others.size() > 1 && !a.holds(centre, radius) && !b.holds(centre, radius))
+                        if (others.size() > 1 && others[1] <= kOff && !a.holds(centre, radius) &&
+                            !b.holds(centre, radius))
                             most = others[1];
                     }
-                    worst[side] = std::max(worst[side], most);
+                    fits[side] = most <= kOff;
                 }
+                if (!fits[0] && !fits[1]) return false;
             }
-        return std::min(worst[0], worst[1]) <= kOff;
+        return true;
     }
 
     bool isBeside(const TopoDS_Shape& face, const std::vector<TopoDS_Shape>& supports) const {
