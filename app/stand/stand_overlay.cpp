@@ -16,6 +16,20 @@ namespace gc::app {
 namespace {
 constexpr float kPencil = 175;                      // mm
 constexpr float kSheetWide = 210, kSheetDeep = 148; // A5, lying
+
+/// With a title at its top. \return its colour
+QColor paintCard(QPainter& p, const QRectF& box, const QString& title) {
+    p.setPen(QPen(theme().line, 1));
+    QColor card = theme().card;
+    card.setAlphaF(0.93f);
+    p.setBrush(card);
+    p.drawRoundedRect(box, 8, 8);
+    p.setPen(theme().ink);
+    p.setFont(textFont(12, QFont::DemiBold));
+    p.drawText(QRectF(box.x() + 14, box.y() + 6, box.width() - 28, 16), Qt::AlignLeft | Qt::AlignVCenter,
+               title);
+    return card;
+}
 } // namespace
 
 double Stand::barLength() const {
@@ -146,17 +160,10 @@ void Stand::paintLegend(QPainter& p) {
     const auto words = [&](double v) { return lean ? QStringLiteral("%1°").arg(v) : lengthText(v, 2); };
     const double w = std::min(230, width() - 60), x = width() - w - 24, top = m_overlayTop, y = top + 78;
     const QRectF box(x - 14, top, w + 28, 106);
-    p.setPen(QPen(theme().line, 1));
-    QColor card = theme().card;
-    card.setAlphaF(0.93f);
-    p.setBrush(card);
-    p.drawRoundedRect(box, 8, 8);
-    p.setPen(theme().ink);
-    p.setFont(textFont(12, QFont::DemiBold));
     const QString title = lean                                    ? tr("Lean from the pull")
                           : m_options.overlay == Overlay::WallRay ? tr("Wall by ray")
                                                                   : tr("Wall by ball");
-    p.drawText(QRectF(x, top + 6, w, 16), Qt::AlignLeft | Qt::AlignVCenter, title);
+    const QColor card = paintCard(p, box, title);
     p.setFont(textFont(10));
     p.setPen(theme().inkSoft);
     if (!lean) p.drawText(QRectF(x, top + 6, w, 16), Qt::AlignRight | Qt::AlignVCenter, tr("by area"));
@@ -200,14 +207,7 @@ void Stand::paintStripesLegend(QPainter& p) {
     constexpr double kRow = 30, kSwatch = 46;
     const double w = std::min(250, width() - 60), x = width() - w - 24, top = m_overlayTop;
     const QRectF box(x - 14, top, w + 28, 28 + 3 * kRow + 8);
-    p.setPen(QPen(theme().line, 1));
-    QColor card = theme().card;
-    card.setAlphaF(0.93f);
-    p.setBrush(card);
-    p.drawRoundedRect(box, 8, 8);
-    p.setPen(theme().ink);
-    p.setFont(textFont(12, QFont::DemiBold));
-    p.drawText(QRectF(x, top + 6, w, 16), Qt::AlignLeft | Qt::AlignVCenter, tr("Stripes over a seam"));
+    paintCard(p, box, tr("Stripes over a seam"));
     const QString words[] = {tr("broken off: an edge (G0)"), tr("kinked: tangent only (G1)"),
                              tr("running on: curvature, too (G2)")};
     for (int row = 0; row < 3; ++row) {

@@ -1,6 +1,7 @@
 // Chamfer: edges cut off flat.
 
 #include "core/steps/shared/boolean.hpp"
+#include "core/steps/shared/face_normal.hpp"
 #include "core/steps/shared/find_items.hpp"
 #include "core/steps/shared/worked_names.hpp"
 
@@ -19,18 +20,9 @@ namespace {
 
 enum class Sizing { Even, Lengths, Angle };
 
-NamePtr firstName(const NamedShape& s, const TopoDS_Shape& face) {
-    return s.namesOf(face).empty() ? nullptr : s.namesOf(face).front();
-}
-
-std::vector<TopoDS_Shape> beside(const NamedShape& s, const TopoDS_Edge& edge) {
-    const auto* faces = s.facesOfEdge.Seek(edge);
-    return faces ? toVector(*faces) : std::vector<TopoDS_Shape>();
-}
-
 /// The face beside an edge that is called so; the one that comes first where none is.
 TopoDS_Face sideOf(const NamedShape& s, const TopoDS_Edge& edge, NamePtr name) {
-    const auto faces = beside(s, edge);
+    const auto faces = facesBeside(s, edge);
     for (const TopoDS_Shape& f : faces)
         if (firstName(s, f) == name) return TopoDS::Face(f);
     return TopoDS::Face(faces.front());
@@ -42,7 +34,7 @@ NamePtr commonSide(const NamedShape& s, const EdgeChain& chain) {
     std::map<NamePtr, int> count;
     std::map<NamePtr, TopoDS_Shape> faces;
     for (const TopoDS_Edge& e : chain.edges)
-        for (const TopoDS_Shape& f : beside(s, e)) {
+        for (const TopoDS_Shape& f : facesBeside(s, e)) {
             ++count[firstName(s, f)];
             faces.emplace(firstName(s, f), f);
         }
@@ -51,11 +43,10 @@ NamePtr commonSide(const NamedShape& s, const EdgeChain& chain) {
         double u0 = 0, u1 = 0, v0 = 0, v1 = 0;
         BRepTools::UVBounds(face, u0, u1, v0, v1);
         gp_Pnt p;
-        gp_Vec du, dv;
-        BRepAdaptor_Surface(face, false).D1(0.5 * (u0 + u1), 0.5 * (v0 + v1), p, du, dv);
-        gp_Vec n = du.Crossed(dv);
-        if (n.Magnitude() > 1e-12) n.Normalize();
-        if (face.Orientation() == TopAbs_REVERSED) n.Reverse();
+        const gp_Vec n =
+            outwardNormal(BRepAdaptor_Surface(face, false), face.Orientation() == TopAbs_REVERSED,
+                          {0.5 * (u0 + u1), 0.5 * (v0 + v1)}, p)
+                .value_or(gp_Vec());
         constexpr double kEven = 1e6;
         return std::tuple{std::round(n.Z() * kEven), std::round(-n.Y() * kEven), std::round(-n.X() * kEven)};
     };
@@ -126,7 +117,7 @@ Result<std::vector<EdgeChain>> chainsOf(const Arguments& args, const FoundItems&
                        : sizing == Sizing::Angle ? args.number("angle")
                                                  : chain.first;
         for (int k = 1; k <= asks.NbEdges(c); ++k) chain.edges.push_back(asks.Edge(c, k));
-        const auto faces = beside(s, edge);
+        const auto faces = facesBeside(s, edge);
         const auto isPicked = [&](const TopoDS_Shape& f) { return picked.count(firstName(s, f)) > 0; };
         const auto one = std::find_if(faces.begin(), faces.end(), isPicked);
         if (!picked.empty() && one == faces.end()) {
@@ -183,6 +174,10 @@ Result<StepChange> runChamfer(const Arguments& args, ModelReader& model, const P
         StepChange change(ChangedBody{found->id, worked->body});
         change.checked = true;
         change.notes = found->notes;
+        for (const EdgeChain& c : worked->nudged)
+            change.notes.push_back(
+                phrase("Chamfered a hair beside %1: exactly that it would just meet another edge.",
+                       formatAmount(c.first, "mm", 2)));
         if (!worked->left.empty())
             change.doubt =
                 leftOver(*worked, found->body, "edges.left", [&](const auto& left, const auto& list) {

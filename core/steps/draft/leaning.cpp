@@ -2,6 +2,7 @@
 
 #include "core/names/reference.hpp"
 #include "core/steps/shared/boolean.hpp"
+#include "core/steps/shared/face_normal.hpp"
 #include "core/units/amount.hpp"
 
 #include <BRepAdaptor_Surface.hxx>
@@ -40,12 +41,9 @@ std::optional<std::pair<double, double>> leanOf(const TopoDS_Face& face, const g
             const gp_Pnt2d uv(u0 + (u1 - u0) * (i + 0.5) / kNet, v0 + (v1 - v0) * (j + 0.5) / kNet);
             if (inside.Perform(uv) != TopAbs_IN) continue;
             gp_Pnt p;
-            gp_Vec du, dv;
-            surface.D1(uv.X(), uv.Y(), p, du, dv);
-            gp_Vec n = du.Crossed(dv);
-            if (n.Magnitude() < 1e-12) continue;
-            if (face.Orientation() == TopAbs_REVERSED) n.Reverse();
-            const double lean = std::asin(std::clamp(n.Normalized().Dot(gp_Vec(pull)), -1.0, 1.0));
+            const auto n = outwardNormal(surface, face.Orientation() == TopAbs_REVERSED, uv, p);
+            if (!n) continue;
+            const double lean = std::asin(std::clamp(n->Dot(gp_Vec(pull)), -1.0, 1.0));
             if (!out) out = {lean, lean};
             out = {std::min(out->first, lean), std::max(out->second, lean)};
             place = p;
@@ -61,9 +59,9 @@ Error blaming(const char* code, Message sentence, const Body& body, const TopoDS
     return e;
 }
 
-std::string nameOf(const Body& body, const TopoDS_Face& face) {
+Message nameOf(const Body& body, const TopoDS_Face& face) {
     const std::string words = body.shape().wordsFor(face);
-    return words.empty() ? "A wall" : marked(words);
+    return words.empty() ? phrase("A wall") : Message(marked(words));
 }
 
 bool canLean(const TopoDS_Face& face) {
@@ -146,75 +144,105 @@ Result<Body> leaning(const Body& body, const std::vector<int>& faces, const gp_D
     return made;
 }
 
+namespace {
+
+/// What the two halves of a parted body are called where they were parted.
+NamePtr seamName() {
+    return internName(0, "parting");
+}
+
+/// A half of a body that was parted, named, and its walls.
+struct Half {
+    Body body;
+    std::vector<int> walls;
+};
+Result<Half> halfOf(const NamedShape& s, BRepAlgoAPI_Splitter& split, const TopoDS_Shape& solid,
+                    const TopoDS_Face& tool, const std::vector<int>& faces) {
+    NameBuilder names(solid);
+    names.inherit(s);
+    std::vector<TopoDS_Shape> walls;
+    for (int i = 1; i <= s.faces.Extent(); ++i) {
+        auto now = toVector(split.Modified(s.faces(i)));
+        if (now.empty()) now.push_back(s.faces(i));
+        for (const TopoDS_Shape& f : now) {
+            if (!names.has(f)) continue;
+            names.add(f, s.namesOf(s.faces(i)));
+            if (std::find(faces.begin(), faces.end(), i - 1) != faces.end()) walls.push_back(f);
+        }
+    }
+    bool parted = false;
+    for (const TopoDS_Shape& f : toVector(split.Modified(tool))) {
+        if (!names.has(f)) continue;
+        names.add(f, seamName());
+        parted = true;
+    }
+    if (!parted)
+        return errorOf("draft.level", "The level does not run through the body, so it cannot lean both ways "
+                                      "from it. Choose a level between its ends, or lean one way.");
+    const auto body = names.finish();
+    if (!body) return body.error();
+    Half out{*body, {}};
+    for (const TopoDS_Shape& f : walls) out.walls.push_back(body->shape().faces.FindIndex(f) - 1);
+    return out;
+}
+
+/// Halves sewn where they were parted, without the faces there. Nothing where they do not close.
+std::optional<Result<Body>> sewnHalves(const NamedShape& before, const std::vector<Body>& halves) {
+    BRepBuilderAPI_Sewing sewing(1e-4);
+    std::vector<std::pair<TopoDS_Shape, NameList>> named;
+    for (const Body& half : halves) {
+        const NamedShape& s = half.shape();
+        for (int i = 1; i <= s.faces.Extent(); ++i) {
+            const NameList& list = s.namesOf(s.faces(i));
+            if (list.front() == seamName()) continue;
+            sewing.Add(s.faces(i));
+            named.emplace_back(s.faces(i), list);
+        }
+    }
+    sewing.Perform();
+    TopExp_Explorer shells(sewing.SewedShape(), TopAbs_SHELL);
+    if (!shells.More()) return std::nullopt;
+    TopoDS_Solid solid = BRepBuilderAPI_MakeSolid(TopoDS::Shell(shells.Current())).Solid();
+    BRepLib::OrientClosedSolid(solid);
+    NameBuilder names(solid);
+    names.inherit(before);
+    for (const auto& [face, list] : named)
+        names.add(sewing.IsModified(face) ? sewing.Modified(face) : face, list);
+    auto made = names.finish();
+    if (!made) return made;
+    const BodyCheck check = checkBody(*made);
+    if (!check.faults.empty() || check.solids != 1) return std::nullopt;
+    return made;
+}
+
+} // namespace
+
 Result<Body> leaningBothWays(const Body& body, const std::vector<int>& faces, const gp_Dir& pull,
                              double angle, const gp_Pln& level) {
     // Leaned in place the kernel is silently wrong there: each half by itself, then joined where they part.
     const NamedShape& s = body.shape();
+    const auto over = [&](const Body& b) { // of its middle, over the level
+        const Vec3 at = looseEnvelope(b).centre();
+        return gp_Vec(level.Location(), gp_Pnt(at.x, at.y, at.z)).Dot(gp_Vec(pull));
+    };
     const Box box = looseEnvelope(body);
     const gp_Pnt middle(box.centre().x, box.centre().y, box.centre().z);
-    const double over = gp_Vec(level.Location(), middle).Dot(gp_Vec(pull));
-    const gp_Pln parting(middle.Translated(gp_Vec(pull) * -over), pull);
+    const gp_Pln parting(middle.Translated(gp_Vec(pull) * -over(body)), pull);
     const double reach = length(box.size());
     const TopoDS_Face tool = BRepBuilderAPI_MakeFace(parting, -reach, reach, -reach, reach).Face();
     const auto split = splitBy(s.shape, {tool});
     if (!split) return tooLarge(angle);
-    BRepBuilderAPI_Sewing sewing(1e-4);
-    std::vector<std::pair<TopoDS_Shape, NameList>> named;
-    int halves = 0;
-    for (TopExp_Explorer x(split->Shape(), TopAbs_SOLID); x.More(); x.Next(), ++halves) {
-        NameBuilder names(x.Current());
-        names.inherit(s);
-        std::vector<TopoDS_Shape> walls;
-        for (int i = 1; i <= s.faces.Extent(); ++i) {
-            auto now = toVector(split->Modified(s.faces(i)));
-            if (now.empty()) now.push_back(s.faces(i));
-            for (const TopoDS_Shape& f : now) {
-                if (!names.has(f)) continue;
-                names.add(f, s.namesOf(s.faces(i)));
-                if (std::find(faces.begin(), faces.end(), i - 1) != faces.end()) walls.push_back(f);
-            }
-        }
-        TopTools_IndexedMapOfShape cuts;
-        for (const TopoDS_Shape& f : toVector(split->Modified(tool)))
-            if (names.has(f)) cuts.Add(f);
-        if (cuts.IsEmpty())
-            return errorOf("draft.level",
-                           "The level does not run through the body, so it cannot lean both ways "
-                           "from it. Choose a level between its ends, or lean one way.");
-        const NamePtr seam = internName(0, "parting");
-        for (int i = 1; i <= cuts.Extent(); ++i) names.add(cuts(i), seam);
-        const auto half = names.finish();
+    std::vector<Body> halves;
+    for (TopExp_Explorer x(split->Shape(), TopAbs_SOLID); x.More(); x.Next()) {
+        const auto half = halfOf(s, *split, x.Current(), tool, faces);
         if (!half) return half.error();
-        // Which side it lies on: by the middle of its box against the level.
-        const Vec3 at = looseEnvelope(*half).centre();
-        const bool above = gp_Vec(level.Location(), gp_Pnt(at.x, at.y, at.z)).Dot(gp_Vec(pull)) > 0;
-        std::vector<int> own;
-        for (const TopoDS_Shape& f : walls) own.push_back(half->shape().faces.FindIndex(f) - 1);
-        const auto leant = leaning(*half, own, above ? pull : pull.Reversed(), angle, level);
+        auto leant =
+            leaning(half->body, half->walls, over(half->body) > 0 ? pull : pull.Reversed(), angle, level);
         if (!leant) return leant.error();
-        const NamedShape& now = leant->shape();
-        for (int i = 1; i <= now.faces.Extent(); ++i) {
-            const NameList& list = now.namesOf(now.faces(i));
-            if (!list.empty() && list.front() == seam) continue;
-            sewing.Add(now.faces(i));
-            named.emplace_back(now.faces(i), list);
-        }
+        halves.push_back(std::move(*leant));
     }
-    if (halves < 2) return tooLarge(angle);
-    sewing.Perform();
-    TopExp_Explorer shells(sewing.SewedShape(), TopAbs_SHELL);
-    if (!shells.More()) return tooLarge(angle);
-    TopoDS_Solid solid = BRepBuilderAPI_MakeSolid(TopoDS::Shell(shells.Current())).Solid();
-    BRepLib::OrientClosedSolid(solid);
-    NameBuilder names(solid);
-    names.inherit(s);
-    for (const auto& [face, list] : named)
-        names.add(sewing.IsModified(face) ? sewing.Modified(face) : face, list);
-    auto made = names.finish();
-    if (!made) return made.error();
-    const BodyCheck check = checkBody(*made);
-    if (!check.faults.empty() || check.solids != 1) return tooLarge(angle);
-    return made;
+    const auto made = halves.size() < 2 ? std::nullopt : sewnHalves(s, halves);
+    return made ? *made : tooLarge(angle);
 }
 
 } // namespace gc

@@ -163,3 +163,43 @@ TEST_CASE("Rounds of every size on many bodies are whole, partly done, or refuse
     for (const auto& [what, n] : count) list += "\n  " + what + ": " + std::to_string(n);
     WARN(raw << " good in one go; in the end" << list);
 }
+
+TEST_CASE("Where a small round makes way for a larger one, other edges between the same faces stay sharp") {
+    // A notch parts the top of a block, and the upper edge of its front, in two; both parts of the top have
+    // one name.
+    const TopoDS_Shape shape = cutRaw(boxAt(0, 0, 0, 40, 30, 20), boxAt(0, 0, 12, 10, 60, 20));
+    NameBuilder names(shape);
+    for (int i = 1; i <= names.faces().Extent(); ++i) {
+        const BRepAdaptor_Surface f(TopoDS::Face(names.faces()(i)), false);
+        const bool top = std::fabs(f.Plane().Axis().Direction().Z()) > 0.9 && f.Plane().Location().Z() > 19;
+        names.add(names.faces()(i), internName(1, top ? "end" : "side " + std::to_string(i)));
+    }
+    const Body body = *names.finish();
+    const auto chainsAt = [](const Body& b, const std::vector<Vec3>& middles, double radius) {
+        BRepFilletAPI_MakeFillet asks(b.shape().shape);
+        std::vector<EdgeChain> out;
+        for (const Vec3& at : middles) {
+            const auto edges =
+                edgesOf(b.shape().shape, [&](const gp_Pnt& p, const TopoDS_Edge&, const auto&) {
+                    return length(toVec(p) - at) < 1;
+                });
+            REQUIRE(edges.size() == 1);
+            REQUIRE(addChains(b, {b.shape().edges.FindIndex(edges[0]) - 1}, radius, radius, false, asks, out)
+                        .ok());
+        }
+        return out;
+    };
+    const auto small = chainsAt(body, {{-12.5, -15, 20}}, 1);
+    auto large = chainsAt(body, {{-20, 0, 20}, {-20, -15, 10}}, 4);
+    const auto first = rounded(body, small, 2);
+    REQUIRE(first.ok());
+    // The rim of the left wall, round the end of the small round, by more than that.
+    const auto second = roundEdges(*first, chainsAt(*first, {{-20, 0.5, 20}}, 4), 3, Progress());
+    REQUIRE(second.ok());
+    CHECK(second->left.empty());
+    large.insert(large.end(), small.begin(), small.end());
+    const auto together = rounded(body, large, 2);
+    REQUIRE(together.ok());
+    const auto volume = [](const Body& b) { return massProperties(b, Density(1e-3))->volume; };
+    CHECK(volume(second->body) == Approx(volume(*together)).epsilon(1e-9));
+}

@@ -1,5 +1,8 @@
 #include "core/steps/fillet/supports.hpp"
 
+#include "core/steps/shared/edge_work.hpp"
+#include "core/steps/shared/face_normal.hpp"
+
 #include <BRepAdaptor_Surface.hxx>
 #include <BRepBuilderAPI_MakeVertex.hxx>
 #include <BRepExtrema_DistShapeShape.hxx>
@@ -30,16 +33,6 @@ constexpr double kSunk = 1e-3;                          // of the radius
 constexpr double kOff = 0.02;                           // of the radius
 constexpr double kKink = 1 * std::numbers::pi / 180;    // rad
 constexpr double kNoRail = 25 * std::numbers::pi / 180; // an edge across the round is no rail of it
-
-/// The outward normal of a face; nothing at a pole.
-std::optional<gp_Vec> normalAt(const BRepAdaptor_Surface& s, bool reversed, const gp_Pnt2d& uv, gp_Pnt& p) {
-    gp_Vec du, dv;
-    s.D1(uv.X(), uv.Y(), p, du, dv);
-    gp_Vec n = du.Crossed(dv);
-    if (n.Magnitude() < 1e-12) return std::nullopt;
-    n.Normalize();
-    return reversed ? -n : n;
-}
 
 /// Distances from the whole surface under a face: a round reaches beyond where the face was cut.
 class Support {
@@ -95,10 +88,11 @@ class Check {
     bool contour(int c, double radius) {
         std::vector<const Support*> any;
         for (int k = 1; k <= m_fillet.NbEdges(c); ++k)
-            for (const TopoDS_Shape& f : beside(m_fillet.Edge(c, k))) any.push_back(&support(f));
+            for (const TopoDS_Shape& f : facesBeside(m_before, m_fillet.Edge(c, k)))
+                any.push_back(&support(f));
         for (int k = 1; k <= m_fillet.NbEdges(c); ++k) {
             const TopoDS_Edge edge = m_fillet.Edge(c, k);
-            const auto faces = beside(edge);
+            const auto faces = facesBeside(m_before, edge);
             if (faces.empty()) continue;
             for (const TopoDS_Shape& made : toVector(m_fillet.Generated(edge))) {
                 if (made.ShapeType() != TopAbs_FACE || !m_faces.Contains(made)) continue;
@@ -112,11 +106,6 @@ class Check {
     }
 
   private:
-    std::vector<TopoDS_Shape> beside(const TopoDS_Edge& edge) const {
-        const auto* list = m_before.facesOfEdge.Seek(edge);
-        return list ? toVector(*list) : std::vector<TopoDS_Shape>();
-    }
-
     const Support& support(const TopoDS_Shape& face) {
         auto& s = m_supports[static_cast<std::size_t>(m_before.faces.FindIndex(face)) - 1];
         if (!s) s = std::make_unique<Support>(TopoDS::Face(face));
@@ -138,7 +127,7 @@ class Check {
                 const gp_Pnt2d uv(u0 + (u1 - u0) * i / (kNet + 1), v0 + (v1 - v0) * j / (kNet + 1));
                 if (inside.Perform(uv) != TopAbs_IN) continue;
                 gp_Pnt p;
-                const auto n = normalAt(surface, round.Orientation() == TopAbs_REVERSED, uv, p);
+                const auto n = outwardNormal(surface, round.Orientation() == TopAbs_REVERSED, uv, p);
                 if (!n) continue;
                 for (int side = 0; side < 2; ++side) {
                     if (!fits[side]) continue;
@@ -191,8 +180,8 @@ class Check {
             for (int i = 1; i <= 5; ++i) {
                 const double t = a + (b - a) * i / 6;
                 gp_Pnt p;
-                const auto n = normalAt(own, round.Orientation() == TopAbs_REVERSED, c->Value(t), p),
-                           m = normalAt(beside, other.Orientation() == TopAbs_REVERSED, d->Value(t), p);
+                const auto n = outwardNormal(own, round.Orientation() == TopAbs_REVERSED, c->Value(t), p),
+                           m = outwardNormal(beside, other.Orientation() == TopAbs_REVERSED, d->Value(t), p);
                 if (n && m) kink = std::max(kink, n->Angle(*m));
             }
             if (kink > kKink && kink < kNoRail) return false;

@@ -24,16 +24,12 @@ std::optional<double> radiusOf(const TopoDS_Face& face) {
     return std::nullopt;
 }
 
-NamePtr firstName(const NamedShape& s, const TopoDS_Shape& face) {
-    return s.namesOf(face).empty() ? nullptr : s.namesOf(face).front();
-}
-
 /// Rounds between two faces that lie beside an edge of the chains and are smaller than what the edge gets.
 std::map<NamePtr, double> swallowedBy(const NamedShape& s, const std::vector<EdgeChain>& chains) {
     std::map<NamePtr, double> out;
     for (const EdgeChain& c : chains)
         for (const TopoDS_Edge& e : c.edges)
-            for (const TopoDS_Shape& f : toVector(s.facesOfEdge.FindFromKey(e))) {
+            for (const TopoDS_Shape& f : facesBeside(s, e)) {
                 const NamePtr name = firstName(s, f);
                 if (!name || name->role != "fillet" || name->parents.size() != 2) continue;
                 const auto radius = radiusOf(TopoDS::Face(f));
@@ -42,14 +38,25 @@ std::map<NamePtr, double> swallowedBy(const NamedShape& s, const std::vector<Edg
     return out;
 }
 
-/// The edges where two named faces meet.
-EdgeChain sharpEdges(const Body& body, NamePtr round, double radius) {
+/// The edges where the two faces beside a round meet.
+EdgeChain edgesUnder(const Body& body, NamePtr round, double radius) {
     EdgeChain out;
     out.first = out.second = radius;
     out.called = round;
     const NamedShape& s = body.shape();
     for (const int i : s.edgesBetween(round->parents[0], round->parents[1]))
         out.edges.push_back(TopoDS::Edge(s.edges(i + 1)));
+    return out;
+}
+
+/// Those of them that the round was on: the faces may meet elsewhere, in edges that are sharp and stay so.
+EdgeChain edgesOfRound(const Body& sharp, const Body& before, NamePtr round, double radius) {
+    EdgeChain out = edgesUnder(sharp, round, radius);
+    const EdgeChain stay = foundAgain(edgesUnder(before, round, radius), before, sharp, true);
+    std::erase_if(out.edges, [&](const TopoDS_Edge& e) {
+        return std::any_of(stay.edges.begin(), stay.edges.end(),
+                           [&](const TopoDS_Edge& s) { return s.IsSame(e); });
+    });
     return out;
 }
 
@@ -71,7 +78,7 @@ std::optional<Unrounded> withoutSwallowed(const Body& body, const std::vector<Ed
         out.chains.push_back(std::move(again));
     }
     for (const auto& [name, radius] : rounds) {
-        EdgeChain edges = sharpEdges(*made, name, radius);
+        EdgeChain edges = edgesOfRound(*made, body, name, radius);
         if (edges.edges.empty()) return std::nullopt;
         out.chains.push_back(std::move(edges));
     }

@@ -126,7 +126,7 @@ std::optional<Error> whyNone(const Body& whole, const NamedTool& tool,
 
 } // namespace
 
-Result<Body> combine(const Body& body, const NamedTool& tool, Combine how, double apart) {
+Result<Body> combine(const Body& body, const NamedTool& tool, Combine how) {
     return guarded("combine.failed", "The two bodies cannot be combined here.", [&]() -> Result<Body> {
         const NamedShape& before = body.shape();
         TopTools_ListOfShape objects, tools;
@@ -138,7 +138,6 @@ Result<Body> combine(const Body& body, const NamedTool& tool, Combine how, doubl
         operation.SetOperation(operationOf(how));
         operation.SetNonDestructive(true); // else the kernel widens the tolerances of what it is given
         operation.SetRunParallel(false);
-        if (apart > 0) operation.SetFuzzyValue(apart);
         operation.Build();
         if (!operation.IsDone() || operation.HasErrors())
             return errorOf(

@@ -37,7 +37,6 @@ bool holdsAny(const TopoDS_Shape& solid, const std::vector<gp_Pnt>& places);
 /// nothing in common; "combine.touches" when they only touch along a line or in a point; "combine.nothing"
 /// when nothing is left; "combine.wrong" when the kernel's answer is not what the columns of material of the
 /// two say. What the result has to be else is for the step to say.
-/// \param apart what lies that near to each other is one; 0: what the kernel takes for that
-Result<Body> combine(const Body& body, const NamedTool& tool, Combine how, double apart = 0);
+Result<Body> combine(const Body& body, const NamedTool& tool, Combine how);
 
 } // namespace gc

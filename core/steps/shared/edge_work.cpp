@@ -1,6 +1,7 @@
 #include "core/steps/shared/edge_work.hpp"
 
 #include "core/model/arguments.hpp"
+#include "core/steps/shared/face_normal.hpp"
 
 #include <BRepAdaptor_Curve.hxx>
 #include <BRepAdaptor_Surface.hxx>
@@ -37,14 +38,9 @@ bool liesOn(const gp_Pnt& p, const BRepAdaptor_Curve& curve) {
     return false;
 }
 
-NamePtr firstName(const NamedShape& s, const TopoDS_Shape& face) {
-    return s.namesOf(face).empty() ? nullptr : s.namesOf(face).front();
-}
-
 std::set<NamePtr> namesBeside(const NamedShape& s, const TopoDS_Edge& edge) {
     std::set<NamePtr> out;
-    if (const auto* faces = s.facesOfEdge.Seek(edge))
-        for (const TopoDS_Shape& f : toVector(*faces)) out.insert(firstName(s, f));
+    for (const TopoDS_Shape& f : facesBeside(s, edge)) out.insert(firstName(s, f));
     return out;
 }
 
@@ -202,35 +198,48 @@ EdgeChain foundAgain(const EdgeChain& chain, const Body& before, const Body& now
     return out;
 }
 
+NamePtr firstName(const NamedShape& shape, const TopoDS_Shape& face) {
+    return shape.namesOf(face).empty() ? nullptr : shape.namesOf(face).front();
+}
+
+std::vector<TopoDS_Shape> facesBeside(const NamedShape& shape, const TopoDS_Edge& edge) {
+    const auto* faces = shape.facesOfEdge.Seek(edge);
+    return faces ? toVector(*faces) : std::vector<TopoDS_Shape>();
+}
+
+namespace {
+
+/// The same edge as it runs round a face.
+TopoDS_Edge inFace(const TopoDS_Edge& edge, const TopoDS_Face& face) {
+    for (TopExp_Explorer x(face, TopAbs_EDGE); x.More(); x.Next())
+        if (x.Current().IsSame(edge)) return TopoDS::Edge(x.Current());
+    return {};
+}
+
+/// The outward normal of a face in the middle of an edge of it.
+std::optional<gp_Vec> normalBeside(const TopoDS_Edge& edge, const TopoDS_Face& face) {
+    double a = 0, b = 0;
+    const Handle(Geom2d_Curve) on = BRep_Tool::CurveOnSurface(inFace(edge, face), face, a, b);
+    gp_Pnt p;
+    if (on.IsNull()) return std::nullopt;
+    return outwardNormal(BRepAdaptor_Surface(face, false), face.Orientation() == TopAbs_REVERSED,
+                         on->Value(0.5 * (a + b)), p);
+}
+
+} // namespace
+
 bool isHollow(const NamedShape& shape, const TopoDS_Edge& edge) {
-    const auto* beside = shape.facesOfEdge.Seek(edge);
-    if (!beside || beside->Extent() != 2) return false;
-    gp_Vec normal[2];
-    gp_Vec inwards;
-    for (int k = 0; k < 2; ++k) {
-        const TopoDS_Face face = TopoDS::Face(k == 0 ? beside->First() : beside->Last());
-        for (TopExp_Explorer x(face, TopAbs_EDGE); x.More(); x.Next()) {
-            if (!x.Current().IsSame(edge)) continue;
-            const TopoDS_Edge own = TopoDS::Edge(x.Current());
-            double a = 0, b = 0;
-            const Handle(Geom2d_Curve) on = BRep_Tool::CurveOnSurface(own, face, a, b);
-            if (on.IsNull()) return false;
-            const gp_Pnt2d uv = on->Value(0.5 * (a + b));
-            gp_Pnt p;
-            gp_Vec du, dv;
-            BRepAdaptor_Surface(face, false).D1(uv.X(), uv.Y(), p, du, dv);
-            normal[k] = du.Crossed(dv);
-            if (face.Orientation() == TopAbs_REVERSED) normal[k].Reverse();
-            if (k == 1) break;
-            gp_Vec along;
-            const BRepAdaptor_Curve c(own);
-            c.D1(0.5 * (c.FirstParameter() + c.LastParameter()), p, along);
-            if (own.Orientation() == TopAbs_REVERSED) along.Reverse();
-            inwards = normal[0].Crossed(along); // the face lies to the left of its borders
-            break;
-        }
-    }
-    return inwards.Dot(normal[1]) > 0;
+    const auto faces = facesBeside(shape, edge);
+    if (faces.size() != 2) return false;
+    const TopoDS_Face first = TopoDS::Face(faces[0]);
+    const auto n = normalBeside(edge, first), m = normalBeside(edge, TopoDS::Face(faces[1]));
+    if (!n || !m) return false;
+    const BRepAdaptor_Curve curve(edge);
+    gp_Pnt p;
+    gp_Vec along;
+    curve.D1(0.5 * (curve.FirstParameter() + curve.LastParameter()), p, along);
+    if (inFace(edge, first).Orientation() == TopAbs_REVERSED) along.Reverse();
+    return n->Crossed(along).Dot(*m) > 0; // the face lies to the left of its borders
 }
 
 std::vector<std::string> saidOf(const EdgeChain& chain, const Body& body) {

@@ -37,6 +37,9 @@ Result<WorkedEdges> workEdges(const Body& body, const std::vector<EdgeChain>& ch
 /// Without edges where nothing is left of it. \param grown they may reach beyond it
 EdgeChain foundAgain(const EdgeChain& chain, const Body& before, const Body& now, bool grown = false);
 
+/// The earliest step's name; nothing where the face has none.
+NamePtr firstName(const NamedShape& shape, const TopoDS_Shape& face);
+std::vector<TopoDS_Shape> facesBeside(const NamedShape& shape, const TopoDS_Edge& edge);
 /// Do the faces beside an edge meet in a hollow (the material fills more than half of the turn)?
 bool isHollow(const NamedShape& shape, const TopoDS_Edge& edge);
 

@@ -61,7 +61,8 @@ Error leftOver(const WorkedEdges& worked, const Body& before, const char* code, 
         e.culprits.insert(e.culprits.end(), said.begin(), said.end());
     }
     e.place = middleOf(worked.left.front());
-    e.sentence = says(std::to_string(worked.left.size()), list);
+    e.sentence =
+        says(std::to_string(worked.left.size()), list.empty() ? phrase("see the mark") : Message(list));
     return e;
 }
 

@@ -16,7 +16,7 @@ Result<Body> bodyOfWork(const Body& before, BRepFilletAPI_LocalOperation& work, 
 bool isMostlyDone(const WorkedEdges& worked, std::size_t of);
 /// An error about what is left as it was: with its culprits and its place. \param says the sentence, of how
 /// many edges are left and what they are called
-using SaysLeft = std::function<Message(const std::string& count, const std::string& list)>;
+using SaysLeft = std::function<Message(const std::string& count, const Message& list)>;
 Error leftOver(const WorkedEdges& worked, const Body& before, const char* code, const SaysLeft& says);
 
 } // namespace gc

@@ -17,6 +17,7 @@
 #include <catch2/catch.hpp>
 
 #include <map>
+#include <numbers>
 
 using namespace gc;
 using namespace gc::test;
@@ -60,21 +61,17 @@ TopoDS_Shape randomBody(Chance& chance) {
     }
 }
 
-/// By how often a slanting ray goes through the triangles.
+/// By the solid angle that all triangles together take up as seen from there (Van Oosterom and Strackee
+/// 1983).
 bool isInside(const TriangleMesh& mesh, const Vec3& p) {
-    const Vec3 way = unit(Vec3{0.2137, 0.1471, 0.9657});
-    bool in = false;
+    double angle = 0;
     for (const auto& t : mesh.triangles) {
-        const Vec3 a = mesh.points[t[0]], u = mesh.points[t[1]] - a,
-                   v = mesh.points[t[2]] - a; // Möller, Trumbore
-        const Vec3 h = cross(way, v);
-        const double d = dot(u, h);
-        if (std::fabs(d) < 1e-14) continue;
-        const Vec3 o = p - a, q = cross(o, u);
-        const double x = dot(o, h) / d, y = dot(way, q) / d;
-        if (x >= 0 && y >= 0 && x + y <= 1 && dot(v, q) / d > 0) in = !in;
+        const Vec3 a = mesh.points[t[0]] - p, b = mesh.points[t[1]] - p, c = mesh.points[t[2]] - p;
+        const double la = length(a), lb = length(b), lc = length(c);
+        angle += 2 * std::atan2(dot(a, cross(b, c)),
+                                la * lb * lc + dot(a, b) * lc + dot(b, c) * la + dot(c, a) * lb);
     }
-    return in;
+    return angle > 2 * std::numbers::pi;
 }
 
 struct Shelling {

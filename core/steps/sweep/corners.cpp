@@ -166,8 +166,7 @@ Result<NamedTool> CornerSweep::made(bool rounded) {
 }
 
 std::optional<Error> CornerSweep::join(const NamedTool& tool) {
-    auto now = m_joined ? combine(*m_joined, tool, Combine::Add, changes(m_laws.front()) ? 2 * kSweepFit : 0)
-                        : bodyOf(tool);
+    auto now = m_joined ? combine(*m_joined, tool, Combine::Add) : bodyOf(tool);
     if (!now) return now.error();
     m_joined = std::move(*now);
     return std::nullopt;

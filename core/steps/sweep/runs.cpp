@@ -97,9 +97,13 @@ Error sweepUnsound() {
                    "path smoother.");
 }
 
+namespace {
+
 bool changes(const SweepLaw& law) {
     return law.parallel || law.turn != 0 || law.size != 1 || law.sizes || law.leads;
 }
+
+} // namespace
 
 Result<Swept> sweptRun(const Profile& profile, const Run& run, const gp_Vec& across, const SweepLaw& law) {
     const Frames frames(run.pieces, run.closed, across, law);

@@ -28,7 +28,6 @@ Result<NamedTool> sweepAlong(const Profile& profile, const Path& path, const gp_
 /// One run, from its own start on.
 Result<Swept> sweptRun(const Profile& profile, const SmoothRun& run, const gp_Vec& across,
                        const SweepLaw& law);
-bool changes(const SweepLaw& law);
 Error folded(const Fold& fold);
 Error sweepUnsound();
 /// What goes on straight from the end of a sweep, at a place of its path, until the face ends it; nothing
