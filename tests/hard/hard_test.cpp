@@ -1,13 +1,13 @@
 // Hard days of the window: its worker stopped, killed and garbled at any moment, a disk that is full, two
 // windows on one file, part files that are garbled. A few of each in CI, many by tools/check-deep (GC_DEEP).
 
-#define CATCH_CONFIG_RUNNER
 #include <catch2/catch.hpp>
 
 #include "app/shell/start.hpp"
 #include "core/document/part_file.hpp"
 #include "tests/hard/garbling_forge.hpp"
 #include "tests/hard/small_disk.hpp"
+#include "tests/support/catch_session.hpp"
 #include "tests/support/seeded.hpp"
 #include "tests/window/answers.hpp"
 #include "tests/window/open_pot.hpp"
@@ -373,5 +373,5 @@ int main(int argc, char** argv) {
     QApplication app(argc, argv);
     dressApplication();
     if (argc > 2 && std::strcmp(argv[1], "--hold") == 0) return hold(QString::fromLocal8Bit(argv[2]));
-    return Catch::Session().run(argc, argv);
+    return gc::test::runTests(argc, argv);
 }

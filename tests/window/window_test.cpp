@@ -1,12 +1,12 @@
 // The real window under a real X server, with the real forge, driven by real mouse and key events.
 
-#define CATCH_CONFIG_RUNNER
 #include <catch2/catch.hpp>
 
 #include "app/shell/main_window.hpp"
 #include "app/shell/start.hpp"
 #include "core/base/file.hpp"
 #include "core/document/part_file.hpp"
+#include "tests/support/catch_session.hpp"
 #include "tests/support/stl_volume.hpp"
 #include "tests/window/hand.hpp"
 #include "tests/window/open_pot.hpp"
@@ -424,5 +424,5 @@ int main(int argc, char** argv) {
     dressApplication();
     if (argc > 1 && std::strcmp(argv[1], "--keep-editing") == 0) return keepEditing();
     stateHome = qgetenv("XDG_STATE_HOME");
-    return Catch::Session().run(argc, argv);
+    return gc::test::runTests(argc, argv);
 }

@@ -1,0 +1,10 @@
+#pragma once
+/// \file Runs the tests of a program that has a main() of its own.
+
+namespace gc::test {
+
+/// \param argc, argv the tests to run and how, as on the command line of every test program
+/// \return how many failed, at most 255
+int runTests(int argc, char** argv);
+
+} // namespace gc::test
