@@ -1,5 +1,6 @@
 // Fillet: edges rounded.
 
+#include "core/steps/fillet/full_round.hpp"
 #include "core/steps/fillet/rounding.hpp"
 #include "core/steps/shared/find_items.hpp"
 #include "core/steps/shared/worked_names.hpp"
@@ -48,10 +49,44 @@ Result<Wanted> wantedBy(const Arguments& args, ModelReader& model) {
     return *out;
 }
 
+/// Where a face of a body is on what was made of that: a face beside it may have been worked.
+int foundFace(const TopoDS_Shape& face, const NamedShape& before, const NamedShape& now) {
+    if (const int same = now.faces.FindIndex(face)) return same - 1;
+    for (int i = 1; i <= now.faces.Extent(); ++i)
+        if (now.namesOf(now.faces(i)) == before.namesOf(face)) return i - 1;
+    return -1;
+}
+
+/// Every face gives way to a round.
+Result<StepChange> roundFully(const Arguments& args, ModelReader& model, const Progress& progress) {
+    const auto found = findFaces(args.references("over"), model);
+    if (!found) return found.error();
+    const NamedShape& before = found->body.shape();
+    Body body = found->body;
+    for (const int i : found->items) {
+        if (progress.stopped()) return stoppedError();
+        const TopoDS_Shape& face = before.faces(i + 1);
+        const int now = foundFace(face, before, body.shape());
+        auto made = now < 0 ? Result<Body>(errorOf("fullround.shape", "Another round has used up this face."))
+                            : roundedOver(body, now, args.id());
+        if (!made) {
+            Error e = made.error();
+            e.culprits.push_back(before.wordsFor(face));
+            return e;
+        }
+        body = std::move(*made);
+    }
+    StepChange change(ChangedBody{found->id, body});
+    change.checked = true;
+    change.notes = found->notes;
+    return change;
+}
+
 } // namespace
 
 Result<StepChange> runFillet(const Arguments& args, ModelReader& model, const Progress& progress) {
     return guarded("fillet.failed", "These edges cannot be rounded.", [&]() -> Result<StepChange> {
+        if (args.text("how") == "fully over") return roundFully(args, model, progress);
         const auto wanted = wantedBy(args, model);
         if (!wanted) return wanted.error();
         auto worked = roundEdges(wanted->body, wanted->chains, args.id(), progress, args.onlyWhole());

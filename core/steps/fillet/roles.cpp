@@ -3,7 +3,7 @@
 namespace gc {
 
 std::vector<DerivedRole> filletRoles() {
-    return {{"fillet", "fillet between", 2, true}};
+    return {{"fillet", "fillet between", 2, true}, {"full round", "round over", 1}};
 }
 
 } // namespace gc

@@ -1,4 +1,4 @@
-// Fillet: edges rounded, in up to three groups of one radius each.
+// Fillet: edges rounded, in up to three groups of one radius each, or faces that give way to a round.
 
 #include "core/document/part.hpp"
 #include "core/document/slot_words.hpp"
@@ -11,8 +11,14 @@ namespace {
 bool grows(const Step& s) {
     return s.text("how") == "growing from";
 }
+bool isFull(const Step& s) {
+    return s.text("how") == "fully over";
+}
+bool isRolled(const Step& s) {
+    return !isFull(s);
+}
 bool hasSecond(const Step& s) {
-    return s.text("rest") == "and";
+    return isRolled(s) && s.text("rest") == "and";
 }
 bool hasThird(const Step& s) {
     return hasSecond(s) && s.text("rest 2") == "and";
@@ -26,7 +32,8 @@ StepWords filletWords() {
     SlotWords far = length("far radius", "radius at the other end", "3 mm", 1000);
     far.leastAllowed = true; // to a sharp edge
     w.slots = {slot("edges", "edges", SlotType::Edges),
-               choice("how", "how it is sized", {"by", "growing from"}),
+               choice("how", "how it is sized", {"by", "growing from", "fully over"}),
+               slot("over", "faces that give way", SlotType::Faces),
                length("radius", "radius", "1 mm", 1000),
                far,
                way,
@@ -37,13 +44,14 @@ StepWords filletWords() {
                slot("edges 3", "more edges", SlotType::Edges),
                length("radius 3", "their radius", "3 mm", 1000)};
     w.sentence = {{"Fillet", ""},
-                  {"", "edges"},
+                  {"", "edges", isRolled},
                   {"", "how"},
-                  {"", "radius"},
+                  {"", "over", isFull},
+                  {"", "radius", isRolled},
                   {"to", "", grows},
                   {"", "far radius", grows},
                   {"", "way", grows},
-                  {"", "rest", nullptr, true},
+                  {"", "rest", isRolled, true},
                   {"", "edges 2", hasSecond},
                   {"by", "", hasSecond},
                   {"", "radius 2", hasSecond},

@@ -158,7 +158,7 @@ class Search {
     }
 
     WorkedEdges outcome(const std::vector<std::size_t>& left) const {
-        WorkedEdges out{m_body, {}, {}};
+        WorkedEdges out{m_body, {}, {}, m_fault};
         for (const std::size_t i : left) out.left.push_back(m_chains[i]);
         for (const std::size_t i : m_nudged) out.nudged.push_back(m_chains[i]);
         return out;

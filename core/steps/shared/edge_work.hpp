@@ -26,6 +26,7 @@ struct WorkedEdges {
     Body body;
     std::vector<EdgeChain> left;   ///< as they were on the body at first
     std::vector<EdgeChain> nudged; ///< made by a hair less or more than asked
+    std::optional<Error> fault{};  ///< the first that was met on the way
 };
 
 /// Every chain that can be worked. Errors: the first chain's own where none can; that it was stopped.

@@ -36,6 +36,8 @@ namespace {
 /// keeps outside corners sharp; it is tried last.
 enum class Joining { Quick, Thorough, Sharp };
 
+constexpr double kOffsetPoint = 1e-4; // mm: what the kernel takes for one point there
+
 /// The tightest radius of a face, mm, where its offset would fold over: there 1 - t k is zero or less for a
 /// principal curvature k.
 std::optional<double> foldsOver(const TopoDS_Face& face, double offset) {
@@ -69,7 +71,7 @@ Folds foldsOf(const ShellPlan& plan, const Body& body) {
     for (int i = 1; i <= plan.before->faces.Extent(); ++i) {
         const TopoDS_Face face = TopoDS::Face(plan.before->faces(i));
         if (plan.opened.Contains(face)) continue;
-        const auto radius = foldsOver(face, plan.offset);
+        const auto radius = foldsOver(face, plan.offsetOf(i));
         if (!radius) continue;
         out.faces.Add(face);
         if (out.error) continue;
@@ -79,7 +81,7 @@ Folds foldsOf(const ShellPlan& plan, const Body& body) {
                     phrase("The wall is too thick for %1: its tightest radius is %2, so a wall of %3 would "
                            "fold over.",
                            words.empty() ? "a face" : marked(words), formatAmount(*radius, "mm", 2),
-                           formatAmount(std::fabs(plan.offset), "mm", 2)));
+                           formatAmount(std::fabs(plan.offsetOf(i)), "mm", 2)));
         e.culprits = {words};
         out.error = std::move(e);
     }
@@ -121,14 +123,44 @@ void nameOpened(const ShellPlan& plan, int step, BRepOffsetAPI_MakeThickSolid& s
     }
 }
 
+/// The kernel's operations, with faces that get a wall of their own; its interfaces have no words for those.
+class ThickSolid : public BRepOffsetAPI_MakeThickSolid {
+  public:
+    void make(const ShellPlan& plan, bool all, GeomAbs_JoinType join) {
+        NotDone();
+        myLastUsedAlgo = OffsetAlgo_JOIN;
+        myOffsetShape.Initialize(plan.before->shape, plan.offset, kOffsetPoint, BRepOffset_Skin, all, false,
+                                 join, false);
+        for (int i = 1; i <= plan.opened.Extent(); ++i) myOffsetShape.AddFace(TopoDS::Face(plan.opened(i)));
+        for (const auto& [face, offset] : plan.others)
+            myOffsetShape.SetOffsetOnFace(TopoDS::Face(plan.before->faces(face)), offset);
+        myOffsetShape.MakeThickSolid();
+        if (!myOffsetShape.IsDone()) return;
+        myShape = myOffsetShape.Shape();
+        Done();
+    }
+};
+class OffsetSolid : public BRepOffsetAPI_MakeOffsetShape {
+  public:
+    void make(const ShellPlan& plan, bool all, GeomAbs_JoinType join) {
+        NotDone();
+        myLastUsedAlgo = OffsetAlgo_JOIN;
+        myOffsetShape.Initialize(plan.before->shape, plan.offset, kOffsetPoint, BRepOffset_Skin, all, false,
+                                 join, false);
+        for (const auto& [face, offset] : plan.others)
+            myOffsetShape.SetOffsetOnFace(TopoDS::Face(plan.before->faces(face)), offset);
+        myOffsetShape.MakeOffsetShape();
+        if (!myOffsetShape.IsDone()) return;
+        myShape = myOffsetShape.Shape();
+        Done();
+    }
+};
+
 Result<Hollow> openShell(const ShellPlan& plan, int step, Joining joining) {
-    TopTools_ListOfShape opened;
-    for (int i = 1; i <= plan.opened.Extent(); ++i) opened.Append(plan.opened(i));
-    BRepOffsetAPI_MakeThickSolid solid;
+    ThickSolid solid;
     const bool all = joining != Joining::Quick;
     const bool sharp = joining == Joining::Sharp || (joining == Joining::Quick && plan.offset < 0);
-    solid.MakeThickSolidByJoin(plan.before->shape, opened, plan.offset, 1e-4, BRepOffset_Skin, all, false,
-                               sharp ? GeomAbs_Intersection : GeomAbs_Arc);
+    solid.make(plan, all, sharp ? GeomAbs_Intersection : GeomAbs_Arc);
     if (!solid.IsDone()) {
         Error e;
         e.code = "shell.failed";
@@ -144,9 +176,9 @@ Result<Hollow> openShell(const ShellPlan& plan, int step, Joining joining) {
 
 /// Without an opening the kernel's thick solid is just the offset: make the inner solid and cut it out.
 Result<Hollow> closedShell(const ShellPlan& plan, int step, Joining joining) {
-    BRepOffsetAPI_MakeOffsetShape offset;
-    offset.PerformByJoin(plan.before->shape, plan.offset, 1e-4, BRepOffset_Skin, joining != Joining::Quick,
-                         false, joining == Joining::Sharp ? GeomAbs_Intersection : GeomAbs_Arc);
+    OffsetSolid offset;
+    offset.make(plan, joining != Joining::Quick,
+                joining == Joining::Sharp ? GeomAbs_Intersection : GeomAbs_Arc);
     Error e;
     e.code = "shell.failed";
     e.sentence =
@@ -270,12 +302,13 @@ Result<Body> throughSharp(const ShellPlan& plan, const Body& body, const TopTool
 
 } // namespace
 
-Result<Body> hollowed(const Body& body, const std::vector<int>& open, double offset, int step,
-                      const Progress& progress) {
+Result<Body> hollowed(const Body& body, const ShellWish& wish, int step, const Progress& progress) {
     ShellPlan plan;
     plan.before = &body.shape();
-    plan.offset = offset;
-    for (const int i : open) plan.opened.Add(plan.before->faces(i + 1));
+    plan.offset = wish.offset;
+    for (const int i : wish.open) plan.opened.Add(plan.before->faces(i + 1));
+    for (const int i : wish.others)
+        if (!plan.opened.Contains(plan.before->faces(i + 1))) plan.others[i + 1] = wish.otherOffset;
     const Folds folds = foldsOf(plan, body);
     std::optional<Error> fault = folds.error;
     const auto attempt = [&](const std::function<Result<Body>()>& way) -> std::optional<Body> {
@@ -292,7 +325,7 @@ Result<Body> hollowed(const Body& body, const std::vector<int>& open, double off
         if (auto made = attempt([&] { return hollowed(plan, step, joining); })) return *made;
     }
     // Last: taking faces away changes what the kernel keeps of the others.
-    if (tight)
+    if (tight && plan.others.empty())
         if (auto made = attempt([&] { return throughSharp(plan, body, folds.faces, step); })) return *made;
     if (progress.stopped()) return stoppedError();
     return *fault;

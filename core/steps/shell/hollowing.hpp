@@ -7,10 +7,19 @@
 
 namespace gc {
 
-/// \param open faces by number, from 0, that are left out \param offset of the other faces along their
-/// outward normals, mm: negative inward Errors: "shell.too-thick" with the face whose radius is too tight;
-/// "shell.failed"; "shell.thin" where the wall came out thinner than asked.
-Result<Body> hollowed(const Body& body, const std::vector<int>& open, double offset, int step,
-                      const Progress& progress);
+struct ShellWish {
+    std::vector<int> open;   ///< faces by number, from 0, that are left out
+    double offset = 0;       ///< of the other faces along their outward normals, mm: negative inward
+    std::vector<int> others; ///< faces that have another wall
+    double otherOffset = 0;  ///< mm, to the same side
+};
+
+/// Errors: "shell.too-thick" with the face whose radius is too tight; "shell.failed"; "shell.thin" where the
+/// wall came out thinner than asked; "shell.wrong" where it is missing or filled up.
+Result<Body> hollowed(const Body& body, const ShellWish& wish, int step, const Progress& progress);
+
+/// Half of the wall lies within the body, half around it. What was its surface is gone; its name goes on
+/// outside.
+Result<Body> hollowedBothWays(const Body& body, const ShellWish& wish, int step, const Progress& progress);
 
 } // namespace gc

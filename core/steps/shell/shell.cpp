@@ -12,17 +12,30 @@ Result<StepChange> runShell(const Arguments& args, ModelReader& model, const Pro
         return errorOf("shell.body",
                        phrase("There is no body called \"%1\" before this step.", args.label("body")));
     StepChange change;
-    std::vector<int> open;
-    if (!args.references("open").empty()) {
-        auto found = findFacesOn(*id, args.references("open"), model);
+    ShellWish wish;
+    const auto faces = [&](const char* slot, std::vector<int>& out) -> std::optional<Error> {
+        if (args.references(slot).empty()) return std::nullopt;
+        auto found = findFacesOn(*id, args.references(slot), model);
         if (!found) return found.error();
-        open = found->items;
-        change.notes = found->notes;
+        out = found->items;
+        change.notes.insert(change.notes.end(), found->notes.begin(), found->notes.end());
+        return std::nullopt;
+    };
+    if (auto fault = faces("open", wish.open)) return *fault;
+    const double sense = args.text("side") == "outward" ? 1 : -1;
+    wish.offset = sense * args.number("wall");
+    if (args.text("rest") == "but") {
+        if (auto fault = faces("others", wish.others)) return *fault;
+        wish.otherOffset = sense * args.number("other wall");
     }
-    const double offset = args.number("wall") * (args.text("side") == "outward" ? 1 : -1);
-    auto body = hollowed(*before, open, offset, args.id(), progress);
+    const bool both = args.text("side") == "half each way";
+    auto body = both ? hollowedBothWays(*before, wish, args.id(), progress)
+                     : hollowed(*before, wish, args.id(), progress);
     if (!body) return body.error();
-    change.list.push_back(ChangedBody{*id, std::move(*body)});
+    if (args.text("becomes") == "as new body")
+        change.list.push_back(MadeBody{std::move(*body)});
+    else
+        change.list.push_back(ChangedBody{*id, std::move(*body)});
     change.checked = true;
     return change;
 }

@@ -80,15 +80,17 @@ class WallCheck {
         return !m_plan.opened.Contains(m_plan.before->faces(static_cast<int>(face) + 1));
     }
 
-    /// From the faces that are kept.
-    double distance(Vec3 p) const {
+    /// Of a kept face, mm.
+    double wallOf(std::size_t face) const { return std::fabs(m_plan.offsetOf(static_cast<int>(face) + 1)); }
+    /// By how much a place is farther from every kept face than the wall there, mm.
+    double beyondWalls(Vec3 p) const {
         double least = 1e300;
         for (std::size_t f = 0; f < m_before.faces.size(); ++f) {
             if (!isKept(f)) continue;
             const auto& points = m_before.faces[f].points;
             for (const auto& t : m_before.faces[f].triangles) {
                 const auto at = [&](std::size_t k) { return points[static_cast<std::size_t>(t[k])]; };
-                least = std::min(least, length(nearestOnTriangle(p, at(0), at(1), at(2)) - p));
+                least = std::min(least, length(nearestOnTriangle(p, at(0), at(1), at(2)) - p) - wallOf(f));
             }
         }
         return least;
@@ -100,11 +102,11 @@ class WallCheck {
             const int number = m_now.faces.FindIndex(face);
             if (number < 1) continue; // it was used up
             for (const FacePlace& p : placesWithin(m_after.faces[static_cast<std::size_t>(number) - 1])) {
-                const double found = distance(p.at);
-                if (found >= 0.98 * m_wall - 3 * m_deviation) continue;
+                const double beyond = beyondWalls(p.at);
+                if (beyond >= -0.02 * m_wall - 3 * m_deviation) continue;
                 return errorOf("shell.thin",
                                phrase("The wall came out at %1 instead of %2 somewhere, so it is not used.",
-                                      formatAmount(found, "mm", 2), formatAmount(m_wall, "mm", 2)));
+                                      formatAmount(m_wall + beyond, "mm", 2), formatAmount(m_wall, "mm", 2)));
             }
         }
         return std::nullopt;
@@ -117,17 +119,18 @@ class WallCheck {
         for (std::size_t f = 0; f < m_before.faces.size(); ++f) {
             if (!isKept(f)) continue;
             for (const FacePlace& p : placesWithin(m_before.faces[f])) {
-                const Vec3 within = p.at + p.normal * (sense * 0.5 * m_wall),
-                           beyond = p.at + p.normal * (sense * 1.2 * m_wall);
+                const Vec3 within = p.at + p.normal * (sense * 0.5 * wallOf(f)),
+                           beyond = p.at + p.normal * (sense * 1.2 * wallOf(f));
                 const bool inward = sense < 0;
                 const bool solid = inward == isInside(m_before, within);
-                const bool hollow = inward && isInside(m_before, beyond) && distance(beyond) > 1.05 * m_wall;
+                const bool hollow =
+                    inward && isInside(m_before, beyond) && beyondWalls(beyond) > 0.05 * m_wall;
                 if ((!solid || isInside(m_after, within)) && (!hollow || !isInside(m_after, beyond)))
                     continue;
                 Error e =
                     errorOf("shell.wrong",
                             phrase("A wall of %1 would be missing or filled up here, so it is not used.",
-                                   formatAmount(m_wall, "mm", 2)));
+                                   formatAmount(wallOf(f), "mm", 2)));
                 e.place = p.at;
                 return e;
             }

@@ -4,6 +4,8 @@
 #include "core/base/result.hpp"
 #include "core/shape/kernel.hpp"
 
+#include <map>
+
 namespace gc {
 
 /// What a shell is made of.
@@ -11,6 +13,12 @@ struct ShellPlan {
     const NamedShape* before = nullptr;
     TopTools_IndexedMapOfShape opened;
     double offset = 0; ///< along the outward normals: negative inward
+    /// Of the faces that get another: by their numbers, from 1.
+    std::map<int, double> others{};
+    double offsetOf(int face) const {
+        const auto other = others.find(face);
+        return other == others.end() ? offset : other->second;
+    }
 };
 
 /// What is wrong with the wall, told by places of it: too thin, missing, or filled up.

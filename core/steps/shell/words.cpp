@@ -13,12 +13,41 @@ void fillIn(Step& step, const Part& part) {
     fillWithLatest(step, part, "body", Thing::Body);
 }
 
+bool hasOthers(const Step& s) {
+    return s.text("rest") == "but";
+}
+bool isNew(const Step& s) {
+    return s.text("becomes") == "as new body";
+}
+
 StepWords shellWords() {
     StepWords w{"shell", "Shell", "Hollow a body to an even wall", "hollow and lean", "Finish", {}, {}};
-    w.slots = {slot("body", "body", SlotType::BodyRef, "body"), slot("open", "open faces", SlotType::Faces),
-               length("wall", "wall", "2.4 mm", 200), choice("side", "side", {"inward", "outward"})};
-    w.sentence = {{"Shell", ""},      {"", "body"}, {"leaving", ""}, {"", "open"},
-                  {"open, wall", ""}, {"", "wall"}, {"", "side"},    {".", ""}};
+    SlotWords side = choice("side", "side", {"inward", "outward", "half each way"});
+    side.flips = {"inward", "outward", "half each way"};
+    w.slots = {slot("body", "body", SlotType::BodyRef, "body"),
+               slot("open", "open faces", SlotType::Faces),
+               length("wall", "wall", "2.4 mm", 200),
+               side,
+               choice("rest", "wall elsewhere", {{"everywhere", "everywhere"}, {"but", "but"}}),
+               length("other wall", "wall at some faces", "3 mm", 200),
+               slot("others", "faces with another wall", SlotType::Faces),
+               choice("becomes", "what it becomes", {"in its place", "as new body"}),
+               naming(Thing::Body, "name", "skin")};
+    w.sentence = {{"Shell", ""},
+                  {"", "body"},
+                  {"leaving", ""},
+                  {"", "open"},
+                  {"open, wall", ""},
+                  {"", "wall"},
+                  {"", "side"},
+                  {"", "rest", nullptr, true},
+                  {"", "other wall", hasOthers},
+                  {"at", "", hasOthers},
+                  {"", "others", hasOthers},
+                  {"", "becomes", nullptr, true},
+                  {"called", "", isNew},
+                  {"", "name", isNew},
+                  {".", ""}};
     return w;
 }
 

@@ -1,0 +1,44 @@
+#pragma once
+/// \file For .cpp files: a ball that touches three faces of a body from within.
+
+#include "core/steps/shared/foot_point.hpp"
+
+#include <TopoDS_Face.hxx>
+
+#include <array>
+#include <functional>
+#include <optional>
+
+namespace gc {
+
+/// The surface under a face, seen from the material.
+class InnerSide {
+  public:
+    explicit InnerSide(const TopoDS_Face& face);
+    const Geom_Surface& surface() const { return *m_surface; }
+    /// Into the material, of length 1.
+    std::optional<gp_Vec> inward(const SurfacePlace& place) const;
+
+  private:
+    Handle(Geom_Surface) m_surface;
+    bool m_reversed;
+};
+
+struct Ball {
+    gp_Pnt centre;
+    double radius = 0;                     ///< mm
+    std::array<SurfacePlace, 3> touches{}; ///< the places where it does
+};
+
+/// One more condition for its centre: zero where it is met, and the direction in which that grows.
+struct BallRule {
+    double value = 0;
+    gp_Vec grows;
+};
+using RulesBall = std::function<BallRule(const Ball& ball)>;
+
+/// By Newton's method from a ball that is nearly right, its touches too.
+std::optional<Ball> ballWithin(const std::array<const InnerSide*, 3>& sides, const Ball& start,
+                               const RulesBall& rule);
+
+} // namespace gc

@@ -1,0 +1,18 @@
+#pragma once
+/// \file For .cpp files: a face between two walls that gives way to a round which touches it and both of
+/// them.
+
+#include "core/base/result.hpp"
+#include "core/shape/kernel.hpp"
+
+namespace gc {
+
+/// A lip that runs all the way round, or the top of a rib with flat ends. The radius is what fits between the
+/// walls, from place to place.
+/// \param face its number, from 0
+/// Errors: "fullround.shape" for a face that has not two sides along it; "fullround.corner" where the walls
+/// beside it meet in corners; "fullround.ends" for ends that are not square to it; "fullround.low" where the
+/// walls are lower than the round.
+Result<Body> roundedOver(const Body& body, int face, int step);
+
+} // namespace gc

@@ -1,0 +1,195 @@
+#include "core/shape/mesh.hpp"
+#include "tests/support/built.hpp"
+#include "tests/support/sections.hpp"
+
+#include <catch2/catch.hpp>
+
+using namespace gc;
+using namespace gc::test;
+
+#include <numbers>
+
+namespace {
+
+constexpr double kPi = std::numbers::pi;
+
+/// A drawing on the ground, extruded.
+Part block(const Drawing& drawing, const std::string& height, const Slots& more = {}) {
+    Part p;
+    add(p, "draw", {{"plane", std::string("ground")}, {"drawing", DrawingSlot(drawing)}});
+    Slots slots{{"length", height}};
+    for (const auto& [key, value] : more) slots[key] = value;
+    add(p, "extrude", slots);
+    return p;
+}
+std::string side(const Part& p, std::size_t stroke) {
+    return "side " + std::to_string(p.steps[0].drawing("drawing").strokes[stroke].id) + " of step 2";
+}
+void shelled(Part& p, const std::string& wall) {
+    add(p, "shell", {{"open", References{"end of step 2"}}, {"wall", wall}});
+}
+void fullRound(Part& p, const std::string& face) {
+    add(p, "fillet", {{"how", std::string("fully over")}, {"over", References{face}}});
+}
+/// What a round of radius r takes from a wall of twice that, for each mm of the middle of the wall.
+double takenPerLength(double r) {
+    return 2 * r * r - kPi * r * r / 2;
+}
+double perimeter(double a, double b, double corner) {
+    return 2 * (a + b) - 8 * corner + 2 * kPi * corner;
+}
+double meshedVolume(const RegenResult& r) {
+    MeshOptions fine;
+    fine.deviation = 0.002;
+    const auto mesh = makeMesh(r.state.bodies.rbegin()->second.value, fine);
+    REQUIRE(mesh.ok());
+    CHECK(openMeshEdges(*mesh) == 0);
+    return meshVolume(*mesh);
+}
+
+} // namespace
+
+TEST_CASE("A cup's lip rounded fully loses what Pappus says") {
+    Part p = block(circleLine(40), "60 mm");
+    shelled(p, "5 mm");
+    const double before = volumeOf(built(p));
+    fullRound(p, "rim of end of step 2");
+    const auto r = built(p);
+    CHECK(before - volumeOf(r) == Approx(2 * kPi * 37.5 * takenPerLength(2.5)).epsilon(1e-6));
+    CHECK(meshedVolume(r) == Approx(volumeOf(r)).epsilon(2e-4));
+    // A later step finds it by its name.
+    add(p, "fillet",
+        {{"edges", References{"where inside of start of step 2 meets inside of " + side(p, 0)}},
+         {"radius", std::string("3 mm")}});
+    CHECK(allFine(Engine().regenerate(p)));
+}
+
+TEST_CASE("The lip of a box goes round its corners in one go") {
+    Part p = block(rectangle({0, 0}, {60, 40}), "30 mm");
+    References uprights;
+    for (std::size_t i = 0; i < 4; ++i)
+        uprights.push_back("where " + side(p, i) + " meets " + side(p, (i + 1) % 4));
+    add(p, "fillet", {{"edges", uprights}, {"radius", std::string("9 mm")}});
+    shelled(p, "4 mm");
+    const double before = volumeOf(built(p));
+    fullRound(p, "rim of end of step 2");
+    const auto r = built(p);
+    CHECK(before - volumeOf(r) == Approx(perimeter(56, 36, 7) * takenPerLength(2)).epsilon(1e-6));
+    CHECK(meshedVolume(r) == Approx(volumeOf(r)).epsilon(2e-4));
+}
+
+TEST_CASE("The top of a rib between flat ends is rounded fully") {
+    Part p = block(rectangle({0, 0}, {40, 4}), "20 mm");
+    const double before = volumeOf(built(p));
+    fullRound(p, "end of step 2");
+    const auto r = built(p);
+    CHECK(before - volumeOf(r) == Approx(40 * takenPerLength(2)).epsilon(1e-9));
+    // And the bottom, too; its end faces have been worked by then.
+    fullRound(p, "start of step 2");
+    CHECK(before - volumeOf(built(p)) == Approx(80 * takenPerLength(2)).epsilon(1e-9));
+}
+
+TEST_CASE("Both faces of a bar are rounded fully in one step") {
+    Part p = block(rectangle({0, 0}, {40, 4}), "20 mm");
+    const double before = volumeOf(built(p));
+    add(p, "fillet",
+        {{"how", std::string("fully over")}, {"over", References{"end of step 2", "start of step 2"}}});
+    CHECK(before - volumeOf(built(p)) == Approx(80 * takenPerLength(2)).epsilon(1e-9));
+}
+
+TEST_CASE("Between leaning walls the round touches all three") {
+    // A trapezium, drawn out square to it.
+    constexpr double a = 5 * kPi / 180;
+    const double in = 10 * std::tan(a), reach = 3 - in;
+    Part p = block(closedLine({{-3, 0}, {3, 0}, {reach, 10}, {-reach, 10}}), "40 mm");
+    const double before = volumeOf(built(p));
+    fullRound(p, side(p, 2));
+    // The circle that touches the top in its middle touches the walls as far from the corners.
+    const double corner = kPi / 2 + a, radius = reach * std::tan(corner / 2);
+    CHECK(before - volumeOf(built(p)) ==
+          Approx(40 * 2 * (reach * radius - radius * radius * (kPi - corner) / 2)).epsilon(1e-9));
+}
+
+TEST_CASE("A rib whose ends lean is not rounded fully, with the reason") {
+    Part p = block(rectangle({0, 0}, {40, 6}), "10 mm",
+                   {{"sides", std::string("leaning inward by")}, {"lean", std::string("5°")}});
+    fullRound(p, "end of step 2");
+    const Error e = faultOf(p);
+    CHECK(e.code == "fullround.ends");
+    CHECK(e.place.has_value());
+}
+
+TEST_CASE("Where the wall is of changing width, so is the round: a ball fits everywhere") {
+    // Between a circle of 20 and one of 16 that stands 2 beside it.
+    Drawing d;
+    d.draw(StrokeKind::Circle, {{0, 0}}, {20});
+    d.draw(StrokeKind::Circle, {{2, 0}}, {16});
+    Part p = block(d, "30 mm");
+    fullRound(p, "end of step 2");
+    const auto r = built(p);
+    const Body& body = r.state.bodies.rbegin()->second.value;
+    const auto mesh = makeMesh(body, {0.002, 0.1});
+    REQUIRE(mesh.ok());
+    CHECK(meshedVolume(r) == Approx(volumeOf(r)).epsilon(2e-4));
+    struct Place {
+        Vec3 at;
+        double radius;
+    };
+    std::vector<Place> balls;
+    for (int i = 0; i < 4000; ++i) {
+        // On a ray from the large circle's middle: as far from it as from the small one.
+        const double turn = 2 * kPi * i / 4000;
+        double low = 10, high = 20;
+        for (int k = 0; k < 60; ++k) {
+            const double c = 0.5 * (low + high);
+            const Vec2 at{c * std::cos(turn), c * std::sin(turn)};
+            (20 - c > length(at - Vec2{2, 0}) - 16 ? low : high) = c;
+        }
+        balls.push_back({{low * std::cos(turn), low * std::sin(turn), 30 - (20 - low)}, 20 - low});
+    }
+    int seen = 0;
+    for (const MeshFace& f : mesh->faces) {
+        if (f.name.find("round over") == std::string::npos) continue;
+        for (std::uint32_t i = f.firstVertex; i < f.firstVertex + f.vertexCount; i += 7) {
+            double least = 1e9;
+            for (const Place& b : balls) least = std::min(least, length(mesh->points[i] - b.at) - b.radius);
+            CHECK(std::fabs(least) < 2e-4); // 4,000 balls stand in for all
+            ++seen;
+        }
+    }
+    CHECK(seen > 50);
+}
+
+TEST_CASE("The lip of a shelled loft is rounded fully") {
+    Part p = lofted({{circleLine(30), 0}, {ellipseLine(40, 26), 70}});
+    add(p, "shell", {{"open", References{"end of step 5"}}, {"wall", std::string("3 mm")}});
+    const double before = volumeOf(built(p));
+    fullRound(p, "rim of end of step 5");
+    const auto r = built(p);
+    const double taken = before - volumeOf(r);
+    CHECK(taken > 0.9 * 2 * kPi * 30 * takenPerLength(1.5));
+    CHECK(taken < 1.3 * 2 * kPi * 34 * takenPerLength(1.5));
+    CHECK(meshedVolume(r) == Approx(volumeOf(r)).epsilon(5e-4));
+}
+
+TEST_CASE("What cannot be rounded fully says why") {
+    SECTION("a square box has corners") {
+        Part p = block(rectangle({0, 0}, {60, 40}), "30 mm");
+        shelled(p, "4 mm");
+        fullRound(p, "rim of end of step 2");
+        const Error e = faultOf(p);
+        CHECK(e.code == "fullround.corner");
+        CHECK(e.place.has_value());
+        CHECK(!e.culprits.empty());
+    }
+    SECTION("walls that are too low") {
+        Part p = block(rectangle({0, 0}, {40, 10}), "3 mm");
+        fullRound(p, "end of step 2");
+        CHECK(faultOf(p).code == "fullround.low");
+    }
+    SECTION("a round top has no two sides") {
+        Part p = block(circleLine(20), "30 mm");
+        fullRound(p, "end of step 2");
+        CHECK(faultOf(p).code == "fullround.shape");
+    }
+}

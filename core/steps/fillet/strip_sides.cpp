@@ -1,0 +1,189 @@
+#include "core/steps/fillet/strip_sides.hpp"
+
+#include "core/steps/shared/edge_work.hpp"
+
+#include <BRepAdaptor_Curve.hxx>
+#include <BRepAdaptor_Surface.hxx>
+#include <BRep_Tool.hxx>
+#include <TopExp.hxx>
+#include <TopExp_Explorer.hxx>
+#include <TopoDS.hxx>
+
+#include <algorithm>
+#include <cmath>
+
+namespace gc {
+
+namespace {
+
+constexpr double kTurned = 0.35; // rad: a corner of the face, not a bend of it
+using Loop = std::vector<TopoDS_Edge>;
+
+Error notAStrip() {
+    return errorOf("fullround.shape",
+                   "A full round needs a face with two sides along it: a lip that runs all the way round, or "
+                   "the top of a rib with two ends. This face is another shape; round its edges instead.");
+}
+
+/// The borders of a face that it shares with others, one after the other in its own sense.
+std::vector<Loop> loopsOf(const TopoDS_Face& face) {
+    Loop rest;
+    for (TopExp_Explorer x(face, TopAbs_EDGE); x.More(); x.Next()) {
+        const TopoDS_Edge e = TopoDS::Edge(x.Current());
+        if (!BRep_Tool::Degenerated(e) && !BRep_Tool::IsClosed(e, face)) rest.push_back(e);
+    }
+    std::vector<Loop> out;
+    while (!rest.empty()) {
+        Loop loop{rest.front()};
+        rest.erase(rest.begin());
+        const TopoDS_Vertex begin = TopExp::FirstVertex(loop.front(), true);
+        while (!TopExp::LastVertex(loop.back(), true).IsSame(begin)) {
+            const TopoDS_Vertex end = TopExp::LastVertex(loop.back(), true);
+            const auto next = std::find_if(rest.begin(), rest.end(), [&](const TopoDS_Edge& e) {
+                return TopExp::FirstVertex(e, true).IsSame(end);
+            });
+            if (next == rest.end()) return {};
+            loop.push_back(*next);
+            rest.erase(next);
+        }
+        out.push_back(std::move(loop));
+    }
+    return out;
+}
+
+LengthCurve asRun(const TopoDS_Edge& e) {
+    return LengthCurve::of(TopoDS::Edge(e.Oriented(TopAbs_FORWARD)), e.Orientation() == TopAbs_REVERSED);
+}
+
+double lengthOf(const Loop& loop) {
+    double out = 0;
+    for (const TopoDS_Edge& e : loop) out += asRun(e).length();
+    return out;
+}
+
+Loop reversed(const Loop& loop) {
+    Loop out;
+    for (auto it = loop.rbegin(); it != loop.rend(); ++it) out.push_back(TopoDS::Edge(it->Reversed()));
+    return out;
+}
+
+class Sides {
+  public:
+    Sides(const NamedShape& shape, const TopoDS_Face& face) : m_shape(shape), m_face(face) {
+        TopExp::MapShapesAndAncestors(shape.shape, TopAbs_VERTEX, TopAbs_EDGE, m_edgesAt);
+        TopExp::MapShapes(face, TopAbs_EDGE, m_own);
+    }
+
+    Result<StripSides> find() {
+        const auto loops = loopsOf(m_face);
+        StripSides out;
+        Loop first, second;
+        if (loops.size() == 2) {
+            // From the inner one the nearest place is never in doubt: it bends away from the strip.
+            const bool swap = lengthOf(loops[0]) > lengthOf(loops[1]);
+            first = loops[swap ? 1 : 0];
+            second = reversed(loops[swap ? 0 : 1]);
+            out.closed = true;
+        } else if (loops.size() == 1) {
+            const auto four = split(loops.front());
+            if (four.size() != 4) return notAStrip();
+            const bool turn = lengthOf(four[0]) + lengthOf(four[2]) < lengthOf(four[1]) + lengthOf(four[3]);
+            const std::size_t from = turn ? 1 : 0;
+            first = four[from];
+            second = reversed(four[from + 2]);
+            const Loop &last = four[from + 1], &begin = four[(from + 3) % 4];
+            if (last.size() != 1 || begin.size() != 1)
+                return errorOf("fullround.ends", "A full round needs an end of one flat face. This one has "
+                                                 "several.");
+            out.ends = {begin.front(), last.front()};
+        } else
+            return notAStrip();
+        for (std::size_t s = 0; s < 2; ++s) {
+            auto side = sideOf(s == 0 ? first : second, out.closed);
+            if (!side) return side.error();
+            out.sides[s] = std::move(*side);
+        }
+        return out;
+    }
+
+  private:
+    /// A loop cut where it turns, begun at such a place.
+    static std::vector<Loop> split(const Loop& loop) {
+        std::vector<std::size_t> corners;
+        for (std::size_t i = 0; i < loop.size(); ++i) {
+            const LengthCurve before = asRun(loop[(i + loop.size() - 1) % loop.size()]), now = asRun(loop[i]);
+            if (before.tangent(before.length()).Angle(now.tangent(0)) > kTurned) corners.push_back(i);
+        }
+        std::vector<Loop> out;
+        for (std::size_t k = 0; k < corners.size(); ++k) {
+            Loop part;
+            const std::size_t to = corners[(k + 1) % corners.size()];
+            for (std::size_t i = corners[k]; part.empty() || i != to; i = (i + 1) % loop.size())
+                part.push_back(loop[i]);
+            out.push_back(std::move(part));
+        }
+        return out;
+    }
+
+    Result<StripSide> sideOf(const Loop& loop, bool closed) const {
+        StripSide out;
+        std::vector<PathPiece> pieces;
+        for (const TopoDS_Edge& e : loop) {
+            TopoDS_Face wall;
+            for (const TopoDS_Shape& f : facesBeside(m_shape, e))
+                if (!f.IsSame(m_face)) wall = TopoDS::Face(f);
+            if (wall.IsNull()) return notAStrip();
+            out.edges.push_back(e);
+            out.walls.push_back(wall);
+            pieces.push_back({asRun(e), static_cast<int>(pieces.size())});
+            auto joint = jointAt(TopExp::FirstVertex(e, true));
+            if (!joint) return joint.error();
+            out.joints.push_back(*joint);
+        }
+        if (!closed) {
+            auto joint = jointAt(TopExp::LastVertex(loop.back(), true));
+            if (!joint) return joint.error();
+            out.joints.push_back(*joint);
+        }
+        for (std::size_t i = closed ? 0 : 1; i < pieces.size(); ++i) {
+            const LengthCurve &before = pieces[(i + pieces.size() - 1) % pieces.size()].curve,
+                              &now = pieces[i].curve;
+            if (before.tangent(before.length()).Angle(now.tangent(0)) < kTurned / 10) continue;
+            Error e = errorOf("fullround.corner",
+                              "A full round cannot go round a corner of the walls. Round the upright edges "
+                              "between the walls first.");
+            e.place = toVec(now.start());
+            return e;
+        }
+        out.path.emplace(std::move(pieces), closed);
+        return out;
+    }
+
+    Result<SideJoint> jointAt(const TopoDS_Vertex& corner) const {
+        SideJoint out{corner, {}};
+        TopTools_IndexedMapOfShape down;
+        for (const TopoDS_Shape& e : toVector(m_edgesAt.FindFromKey(corner)))
+            if (!m_own.Contains(e) && !BRep_Tool::Degenerated(TopoDS::Edge(e))) down.Add(e);
+        if (down.Extent() != 1) {
+            Error e =
+                errorOf("fullround.corner", "A full round cannot end where more than three faces meet.");
+            e.place = toVec(BRep_Tool::Pnt(corner));
+            return e;
+        }
+        out.down = TopoDS::Edge(down(1));
+        return out;
+    }
+
+    const NamedShape& m_shape;
+    TopoDS_Face m_face;
+    TopTools_IndexedDataMapOfShapeListOfShape m_edgesAt;
+    TopTools_IndexedMapOfShape m_own;
+};
+
+} // namespace
+
+Result<StripSides> sidesOf(const NamedShape& shape, const TopoDS_Face& face) {
+    return Sides(shape, face).find();
+}
+
+} // namespace gc

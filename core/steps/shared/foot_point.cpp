@@ -1,0 +1,84 @@
+#include "core/steps/shared/foot_point.hpp"
+
+#include "core/base/tolerance.hpp"
+
+#include <algorithm>
+#include <cmath>
+
+namespace gc {
+
+std::optional<gp_Vec> SurfacePlace::normal() const {
+    gp_Vec n = du.Crossed(dv);
+    if (n.Magnitude() < kNoDirection) return std::nullopt;
+    return n.Normalized();
+}
+
+double SurfacePlace::curvature(const gp_Vec& direction, const gp_Vec& towards) const {
+    const double e = du * du, f = du * dv, g = dv * dv, d = e * g - f * f;
+    if (d <= 0) return 0;
+    const double p = direction * du, q = direction * dv;
+    const double a = (g * p - f * q) / d, b = (e * q - f * p) / d;
+    const double length = e * a * a + 2 * f * a * b + g * b * b;
+    return length > 0 ? (duu * towards * a * a + 2 * (duv * towards) * a * b + dvv * towards * b * b) / length
+                      : 0;
+}
+
+SurfacePlace placeOf(const Geom_Surface& surface, const gp_Pnt2d& uv) {
+    SurfacePlace out;
+    out.uv = uv;
+    surface.D2(uv.X(), uv.Y(), out.at, out.du, out.dv, out.duu, out.dvv, out.duv);
+    return out;
+}
+
+std::optional<SurfacePlace> footPoint(const Geom_Surface& surface, const gp_Pnt& p, const gp_Pnt2d& near,
+                                      bool mayCross) {
+    constexpr int kSteps = 40, kCrossings = 2;
+    constexpr double kSeam = 1e-4; // mm: fitted surfaces close up no better
+    double u0 = 0, u1 = 0, v0 = 0, v1 = 0;
+    surface.Bounds(u0, u1, v0, v1);
+    const auto within = [&](gp_Pnt2d uv) {
+        if (!surface.IsUPeriodic()) uv.SetX(std::clamp(uv.X(), u0, u1));
+        if (!surface.IsVPeriodic()) uv.SetY(std::clamp(uv.Y(), v0, v1));
+        return uv;
+    };
+    SurfacePlace now = placeOf(surface, within(near));
+    int crossed = 0;
+    for (int k = 0; k < kSteps; ++k) {
+        const gp_Vec r(p, now.at);
+        const double f = r * now.du, g = r * now.dv;
+        double a = now.du * now.du + r * now.duu, b = now.du * now.dv + r * now.duv,
+               c = now.dv * now.dv + r * now.dvv;
+        double d = a * c - b * b;
+        if (d <= 0 || a <= 0) // no least distance near here: downhill at least
+            a = now.du * now.du, b = now.du * now.dv, c = now.dv * now.dv, d = a * c - b * b;
+        if (d <= 0) return std::nullopt;
+        double su = -(c * f - b * g) / d, sv = -(a * g - b * f) / d;
+        SurfacePlace next;
+        double before = r.SquareMagnitude();
+        for (int half = 0; half < 20; ++half, su /= 2, sv /= 2) {
+            next = placeOf(surface, within({now.uv.X() + su, now.uv.Y() + sv}));
+            if (next.at.SquareDistance(p) <= before * (1 + 1e-12) + 1e-24) break;
+        }
+        const double moved = next.at.Distance(now.at);
+        now = next;
+        if (moved >= 1e-3 * kKernelPoint) continue;
+        if (!mayCross) return now;
+        // At the seam of a surface that closes up without a period it goes on at the other side.
+        const gp_Vec r2(now.at, p);
+        const auto beyond = [&](double at, double from, double to, const gp_Vec& along) {
+            const double out = r2 * along / std::max(along.Magnitude(), kNoDirection);
+            return (at <= from && out < -kKernelPoint) || (at >= to && out > kKernelPoint);
+        };
+        const auto meets = [&](double u, double v) { return surface.Value(u, v).Distance(now.at) < kSeam; };
+        gp_Pnt2d uv = now.uv;
+        const double u = uv.X() <= u0 ? u1 : u0, v = uv.Y() <= v0 ? v1 : v0;
+        if (!surface.IsUPeriodic() && beyond(uv.X(), u0, u1, now.du) && meets(u, uv.Y())) uv.SetX(u);
+        if (!surface.IsVPeriodic() && beyond(uv.Y(), v0, v1, now.dv) && meets(uv.X(), v)) uv.SetY(v);
+        // Where it is not quite smooth there, both sides may send it to the other: then it is the seam.
+        if (uv.SquareDistance(now.uv) == 0 || ++crossed > kCrossings) return now;
+        now = placeOf(surface, uv);
+    }
+    return now.at.Distance(p) < kKernelPoint ? std::optional(now) : std::nullopt;
+}
+
+} // namespace gc
