@@ -42,7 +42,7 @@ void takeEdges(BodyMesh& mesh, const std::vector<std::uint32_t>& sizes, const st
 }
 
 RemedyView remedyOf(const say::RemedyWords& r) {
-    return {r.step, text(r.slot), text(r.value), text(r.sentence), {}, r.tried};
+    return {r.step, text(r.slot), text(r.value), text(r.sentence), {}, r.tried, r.before};
 }
 
 } // namespace
@@ -266,6 +266,7 @@ void ForgeLink::on(const say::RemedyTried& m) {
     StepView& s = m_steps[m.step];
     s.trying = false;
     if (m.remedy) s.remedies = {remedyOf(*m.remedy)};
+    for (const say::RemedyWords& r : m.orders) s.remedies.push_back(remedyOf(r));
     tellOfSteps();
 }
 

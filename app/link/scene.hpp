@@ -159,6 +159,7 @@ struct RemedyView {
     QString slot, value, sentence;
     QStringList then; ///< "mass 91.2 g"
     bool tried = true;
+    std::optional<int> before{}; ///< the step goes before that one; 0: to the end
     friend bool operator==(const RemedyView&, const RemedyView&) = default;
 };
 

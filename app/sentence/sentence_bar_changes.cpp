@@ -52,7 +52,7 @@ bool SentenceBar::redo() {
 void SentenceBar::showFault(const QString& fault, const std::vector<RemedyView>& ways) {
     std::optional<RemedyView> way;
     for (const RemedyView& w : ways)
-        if (!way && m_draft && w.step == m_draft->id) way = w;
+        if (!way && m_draft && w.step == m_draft->id && !w.before) way = w;
     if (fault == m_fault && way == m_way) return;
     m_fault = fault;
     m_way = way;

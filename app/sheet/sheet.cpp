@@ -183,6 +183,12 @@ void Sheet::answer(int step, const QString& about, const QString& answer) {
 
 /// What is done to a drawing is a text for programs: its sentence says it to people.
 void Sheet::take(const RemedyView& remedy) {
+    if (remedy.before) {
+        Part p = m_session->part();
+        putStep(p, remedy.step, *remedy.before);
+        m_session->commit(p, tr("step %1 put elsewhere").arg(p.placeOf(remedy.step)));
+        return;
+    }
     const Step* s = m_session->part().findStep(remedy.step);
     setSlot(remedy.step, remedy.slot, remedy.value, s && drawingOf(*s) ? remedy.sentence : QString());
 }

@@ -152,7 +152,7 @@ void StepRow::paintEvent(QPaintEvent*) {
     if (m_view.trying) {
         p.setPen(t.inkSoft);
         p.drawText(QRect(box.left() + 10, y, box.width(), 18), Qt::AlignVCenter,
-                   tr("trying smaller sizes …"));
+                   tr("trying other sizes and orders …"));
     }
 }
 

@@ -20,6 +20,8 @@ struct Remedy {
     std::string value; ///< the new text for the slot, as a user would type it
     Message sentence;  ///< what it does, in words ("11.6 mm works")
     bool tried = true; ///< and works; else it is what the failure itself says
+    /// Or the step goes before that one in the sheet; 0: to the end. Then no slot changes.
+    std::optional<int> before{};
 };
 
 /// What only a person can say: several things fit what a step refers to.

@@ -130,6 +130,15 @@ Step* Part::findStep(int id) {
     return const_cast<Step*>(std::as_const(*this).findStep(id));
 }
 
+void putStep(Part& part, int step, int before) {
+    const int from = part.placeOf(step) - 1;
+    if (from < 0 || step == before || (before != 0 && part.placeOf(before) == 0)) return;
+    const Step moved = part.steps[static_cast<std::size_t>(from)];
+    part.steps.erase(part.steps.begin() + from);
+    const int to = before == 0 ? static_cast<int>(part.steps.size()) : part.placeOf(before) - 1;
+    part.steps.insert(part.steps.begin() + to, moved);
+}
+
 int Part::placeOf(int id) const {
     for (std::size_t i = 0; i < steps.size(); ++i)
         if (steps[i].id == id) return static_cast<int>(i) + 1;

@@ -194,6 +194,9 @@ std::string freeName(const Part& part, const std::string& wanted);
 /// \return why that name cannot be given, in a sentence; empty when it was.
 std::string renameThing(Part& part, int step, const std::string& slot, const std::string& name);
 
+/// Puts a step before another, in the sheet; 0: to the end. Nothing changes where one of them is not there.
+void putStep(Part& part, int step, int before);
+
 /// The name of a body: as its step calls it, or as it was named afterwards. "lid 2" where nobody named it.
 std::string nameOfBody(const Part& part, ThingId body);
 /// What was said about a body; the fallbacks where nothing was.

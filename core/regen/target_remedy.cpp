@@ -1,6 +1,6 @@
 // Solving backwards: which number makes a failing target hold.
 
-#include "core/regen/measure.hpp"
+#include "core/regen/orders.hpp"
 
 #include <algorithm>
 #include <cmath>
@@ -51,10 +51,14 @@ class Solver {
           m_stop(stop) {}
 
     std::optional<Trial> build(const Knob& knob, double value) {
-        if (m_stop && m_stop()) return std::nullopt;
-        ++m_builds;
         Part part = m_part;
         typeIntoSlot(part, knob.step, knob.slot, asTyped(knob, value));
+        return build(part, value);
+    }
+    /// \param value of the knob
+    std::optional<Trial> build(const Part& part, double value) {
+        if (m_stop && m_stop()) return std::nullopt;
+        ++m_builds;
         RegenHooks hooks;
         hooks.cancelled = m_stop;
         hooks.trial = true;
@@ -100,6 +104,45 @@ double tidy(double value, double unit) {
     return std::round(value / unit / 0.05) * 0.05 * unit;
 }
 
+TargetRemedy remedyOf(const Trial& good, Remedy remedy, const UnitSystem& units) {
+    TargetRemedy out;
+    out.remedy = std::move(remedy);
+    for (const MeasuredTarget& t : good.measures.targets) {
+        if (!t.value) continue;
+        out.then.emplace_back(t.label, formatMeasure(*t.value, t.dimension, units));
+        out.othersFailing += t.verdict == Verdict::Fails;
+    }
+    return out;
+}
+
+/// Another place in the sheet for a step that decides the measure: a shell behind the dimples keeps its wall.
+std::optional<TargetRemedy> otherOrder(const Part& part, const std::vector<Knob>& knobs, std::size_t target,
+                                       Solver& solver, int builds) {
+    std::vector<int> asked;
+    for (const Knob& knob : knobs) {
+        const Step* step = part.findStep(knob.step);
+        const StepKind* kind = step ? findKind(step->kind) : nullptr;
+        if (!kind || kind->words.stage != "Finish") continue;
+        if (std::find(asked.begin(), asked.end(), knob.step) != asked.end()) continue;
+        asked.push_back(knob.step);
+        for (const int place : otherPlaces(part, knob.step)) {
+            if (solver.builds() >= builds) return std::nullopt;
+            Part other = part;
+            putStep(other, knob.step, place);
+            const auto trial = solver.build(other, knob.value);
+            if (!trial || trial->measures.targets[target].verdict != Verdict::Holds) continue;
+            Remedy r;
+            r.step = knob.step;
+            r.before = place;
+            const std::string own = stepInWords(knob.step, part);
+            r.sentence = place == 0 ? phrase("Put %1 at the end", own)
+                                    : phrase("Put %1 before %2", own, stepInWords(place, part));
+            return remedyOf(*trial, r, part.brief.units);
+        }
+    }
+    return std::nullopt;
+}
+
 } // namespace
 
 std::vector<TargetRemedy> findTargetRemedies(const Part& part, std::size_t target, Engine& engine,
@@ -108,7 +151,9 @@ std::vector<TargetRemedy> findTargetRemedies(const Part& part, std::size_t targe
     std::vector<TargetRemedy> found;
     if (target >= part.brief.targets.size()) return found;
     Solver solver(part, target, engine, measurer, materials, stop);
-    for (const Knob& knob : knobsFor(part, part.brief.targets[target].measure)) {
+    constexpr int kOrders = 6; // builds for other orders, beyond those for numbers
+    const std::vector<Knob> knobs = knobsFor(part, part.brief.targets[target].measure);
+    for (const Knob& knob : knobs) {
         if (solver.builds() >= builds || found.size() >= 2) break;
         const double unit = part.brief.units.factorFor(knob.dimension);
         auto now = solver.build(knob, knob.value);
@@ -129,19 +174,16 @@ std::vector<TargetRemedy> findTargetRemedies(const Part& part, std::size_t targe
             before = trial;
         }
         if (!good) continue;
-        TargetRemedy r;
-        r.remedy.step = knob.step;
-        r.remedy.slot = knob.slot;
-        r.remedy.value = solver.asTyped(knob, good->value);
-        r.remedy.sentence = phrase("Set the %1 of step %2 to %3", knob.words,
-                                   std::to_string(part.placeOf(knob.step)), r.remedy.value);
-        for (const MeasuredTarget& t : good->measures.targets) {
-            if (!t.value) continue;
-            r.then.emplace_back(t.label, formatMeasure(*t.value, t.dimension, part.brief.units));
-            r.othersFailing += t.verdict == Verdict::Fails;
-        }
-        found.push_back(std::move(r));
+        Remedy r;
+        r.step = knob.step;
+        r.slot = knob.slot;
+        r.value = solver.asTyped(knob, good->value);
+        r.sentence = phrase("Set the %1 of step %2 to %3", knob.words,
+                            std::to_string(part.placeOf(knob.step)), r.value);
+        found.push_back(remedyOf(*good, std::move(r), part.brief.units));
     }
+    if (auto order = otherOrder(part, knobs, target, solver, builds + kOrders))
+        found.push_back(std::move(*order));
     std::stable_sort(found.begin(), found.end(), [](const TargetRemedy& a, const TargetRemedy& b) {
         return a.othersFailing < b.othersFailing;
     });

@@ -148,8 +148,10 @@ class Build : public PartJob {
             const StepReport& s = w.regen.steps[i];
             const StepKind* kind = findKind(s.kind);
             const bool partly = s.ok && s.doubt && s.doubt->code == "edges.left";
-            if ((!s.ok || partly) && kind && !kind->decidingSlot.empty())
-                w.schedule(remedyJob(revision(), ticket(), i));
+            if (!kind || (s.ok && !partly)) continue;
+            // A sentence that is still open has its place yet to take.
+            const bool orders = kind->words.stage == "Finish" && !m_message.preview;
+            if (orders || !kind->decidingSlot.empty()) w.schedule(remedyJob(revision(), ticket(), i, orders));
         }
     }
 

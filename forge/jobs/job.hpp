@@ -72,7 +72,8 @@ std::unique_ptr<Job> buildJob(Workshop& w, say::PartToBuild message);
 std::unique_ptr<Job> meshJob(int revision, TicketPtr ticket, bool fine, bool first);
 std::unique_ptr<Job> measureJob(int revision, TicketPtr ticket, bool walls);
 std::unique_ptr<Job> sinceJob(int revision, TicketPtr ticket);
-std::unique_ptr<Job> remedyJob(int revision, TicketPtr ticket, std::size_t step);
+/// \param orders other places in the sheet are tried, too
+std::unique_ptr<Job> remedyJob(int revision, TicketPtr ticket, std::size_t step, bool orders);
 std::unique_ptr<Job> lookJob();
 std::unique_ptr<Job> nameJob(say::NameItem message);
 std::unique_ptr<Job> findJob(say::FindItems message);

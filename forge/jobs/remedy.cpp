@@ -1,5 +1,7 @@
-// The largest size of a failing step that works, found by trying.
+// The largest size of a failing step that works, and the places in the sheet where it works as it is, found
+// by trying.
 
+#include "core/regen/orders.hpp"
 #include "forge/jobs/job.hpp"
 
 namespace gc::forge {
@@ -8,8 +10,8 @@ namespace {
 
 class TryRemedy : public PartJob {
   public:
-    TryRemedy(int revision, TicketPtr ticket, std::size_t step)
-        : PartJob(revision, std::move(ticket)), m_step(step) {}
+    TryRemedy(int revision, TicketPtr ticket, std::size_t step, bool orders)
+        : PartJob(revision, std::move(ticket)), m_step(step), m_orders(orders) {}
     Priority priority() const override { return Priority::Remedy; }
     const char* doing() const override { return "remedy"; }
     bool inKernel() const override { return true; }
@@ -24,20 +26,26 @@ class TryRemedy : public PartJob {
         const auto remedy =
             findLargestThatWorks(*args, w.regen.before[m_step], w.part.brief.units, Progress(w.turn));
         if (w.turn()) return false;
-        say::RemedyTried m{revision(), s.id, std::nullopt};
+        say::RemedyTried m{revision(), s.id, std::nullopt, {}};
         if (remedy) m.remedy = wordsOf(*remedy);
+        const auto materials = m_orders ? loadMaterials() : Result<std::vector<Material>>(Error{});
+        if (materials)
+            for (const Remedy& r : findOrders(w.part, s.id, w.engine, w.measurer, *materials, w.turn))
+                m.orders.push_back(wordsOf(r));
+        if (w.turn()) return false;
         w.say(std::move(m));
         return true;
     }
 
   private:
     std::size_t m_step;
+    bool m_orders;
 };
 
 } // namespace
 
-std::unique_ptr<Job> remedyJob(int revision, TicketPtr ticket, std::size_t step) {
-    return std::make_unique<TryRemedy>(revision, std::move(ticket), step);
+std::unique_ptr<Job> remedyJob(int revision, TicketPtr ticket, std::size_t step, bool orders) {
+    return std::make_unique<TryRemedy>(revision, std::move(ticket), step, orders);
 }
 
 } // namespace gc::forge

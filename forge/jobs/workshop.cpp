@@ -20,7 +20,7 @@ void SurfaceMemory::forgetAllBut(const Entities<Body>& bodies) {
 }
 
 say::RemedyWords wordsOf(const Remedy& r) {
-    return {r.step, r.slot, r.value, r.sentence, r.tried};
+    return {r.step, r.slot, r.value, r.sentence, r.tried, r.before};
 }
 
 say::Fault faultOf(const Error& e) {

@@ -33,7 +33,7 @@ std::vector<say::ToWindow> everyAnswer() {
     const say::Fault fault{"a.b",
                            Message("A sentence of %1.", {Message("its own")}),
                            {"wall"},
-                           {{3, "radius", "1 mm", Message("1 mm works")}},
+                           {{3, "radius", "1 mm", Message("1 mm works"), true, {}}},
                            4,
                            say::WhichOne{"a", {"b", "c"}},
                            Vec3{1, 2, 3}};
@@ -58,27 +58,31 @@ std::vector<say::ToWindow> everyAnswer() {
     target.measure = "mass";
     target.value = 2.5;
     target.at = Vec3{1, 2, 3};
-    return {say::Alive{"build"},
-            say::StepStarted{1, 2, true},
-            say::StepFared{1, 2, 3, false, true, false, true, 1.5, {Message("a note")}, fault},
-            say::StationsFared{1, 2, {0.1, 0.2}, 3, {1, 2}},
-            twoFaces(),
-            values,
-            say::BodiesShown{1, {{ThingId{3, 1}, "lid", "LID-04", "#cc1919"}}},
-            guides,
-            say::LookShown{1, 4, {{{1, 2, 3}, {"corner"}}}, {{"cut of x", "line", 0, 1, {{0, 1}}, {2}}}},
-            aids,
-            say::MeasuresTaken{1, true, {target}, 2, 3, {{ThingId{3, 0}, 2.5, "polypropylene"}}},
-            say::MarginsTaken{1, {{2, -3.5}}},
-            say::RemedyTried{1, 2, say::RemedyWords{2, "radius", "1 mm", Message("works")}},
-            say::SinceFound{1, {0, 4}},
-            say::Failed{1, fault},
-            say::Done{1, true},
-            say::ItemNamed{5, {"wall of step 2"}},
-            say::ItemsFound{5, {{ThingId{1, 0}, true, 4}}},
-            say::Exported{5, "/tmp/x.stl", std::nullopt, {3}, false},
-            say::Solved{5, 1, {{{2, "wall", "2 mm", Message("Set it")}, {{"Mass", "3 g"}}, 1}}, false},
-            say::ReadingsTaken{5, {{"distance", "3 mm", 3, Vec3{1, 2, 3}, Vec3{1, 2, 6}}}, fault}};
+    return {
+        say::Alive{"build"},
+        say::StepStarted{1, 2, true},
+        say::StepFared{1, 2, 3, false, true, false, true, 1.5, {Message("a note")}, fault},
+        say::StationsFared{1, 2, {0.1, 0.2}, 3, {1, 2}},
+        twoFaces(),
+        values,
+        say::BodiesShown{1, {{ThingId{3, 1}, "lid", "LID-04", "#cc1919"}}},
+        guides,
+        say::LookShown{1, 4, {{{1, 2, 3}, {"corner"}}}, {{"cut of x", "line", 0, 1, {{0, 1}}, {2}}}},
+        aids,
+        say::MeasuresTaken{1, true, {target}, 2, 3, {{ThingId{3, 0}, 2.5, "polypropylene"}}},
+        say::MarginsTaken{1, {{2, -3.5}}},
+        say::RemedyTried{1,
+                         2,
+                         say::RemedyWords{2, "radius", "1 mm", Message("works"), true, {}},
+                         {say::RemedyWords{2, "", "", Message("put before 3"), true, 3}}},
+        say::SinceFound{1, {0, 4}},
+        say::Failed{1, fault},
+        say::Done{1, true},
+        say::ItemNamed{5, {"wall of step 2"}},
+        say::ItemsFound{5, {{ThingId{1, 0}, true, 4}}},
+        say::Exported{5, "/tmp/x.stl", std::nullopt, {3}, false},
+        say::Solved{5, 1, {{{2, "wall", "2 mm", Message("Set it"), true, {}}, {{"Mass", "3 g"}}, 1}}, false},
+        say::ReadingsTaken{5, {{"distance", "3 mm", 3, Vec3{1, 2, 3}, Vec3{1, 2, 6}}}, fault}};
 }
 
 std::vector<say::ToForge> everyQuestion() {

@@ -338,14 +338,16 @@ struct MarginsTaken {
     }
 };
 
-/// A failing step's largest size that works, found by trying; without a remedy: none was found.
+/// A failing step's largest size that works, and other places in the sheet at which it works, found by
+/// trying; without a remedy: none was found.
 struct RemedyTried {
     static constexpr const char* kType = "remedy";
     int revision = 0, step = 0;
     std::optional<RemedyWords> remedy;
+    std::vector<RemedyWords> orders;
     template <class V>
     void fields(V& v) {
-        v("revision", revision), v("step", step), v("remedy", remedy);
+        v("revision", revision), v("step", step), v("remedy", remedy), v("orders", orders);
     }
 };
 

@@ -39,9 +39,11 @@ struct RemedyWords {
     std::string slot, value;
     Words sentence;
     bool tried = true;
+    std::optional<int> before; ///< or the step goes before that one; 0: to the end
     template <class V>
     void fields(V& v) {
-        v("step", step), v("slot", slot), v("value", value), v("sentence", sentence), v("tried", tried);
+        v("step", step), v("slot", slot), v("value", value), v("sentence", sentence), v("tried", tried),
+            v("before", before);
     }
 };
 

@@ -49,7 +49,10 @@ void ProveRoom::showTarget(int index) {
 
 void ProveRoom::take(const RemedyView& remedy) {
     Part p = house().session->part();
-    typeIntoSlot(p, remedy.step, remedy.slot.toStdString(), remedy.value.toStdString());
+    if (remedy.before)
+        putStep(p, remedy.step, *remedy.before);
+    else
+        typeIntoSlot(p, remedy.step, remedy.slot.toStdString(), remedy.value.toStdString());
     if (!house().session->commit(p, remedy.sentence)) return;
     house().bar->say(tr("✓ %1. Ctrl+Z takes it back.").arg(remedy.sentence));
 }
