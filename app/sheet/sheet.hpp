@@ -73,6 +73,7 @@ class StepRow : public QWidget {
     QStringList ways() const;
     void takeWay(std::size_t i);
     int errorHeight(int width) const;
+    int wayHeight(const QString& way, int width) const;
     void openMenu(const QPoint& global);
 
     int m_id, m_number = 0;

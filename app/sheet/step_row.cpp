@@ -15,7 +15,7 @@
 namespace gc::app {
 
 namespace {
-constexpr int kLeft = 30, kMargin = 70, kTop = 9, kBottom = 9;
+constexpr int kLeft = 30, kMargin = 70, kTop = 9, kBottom = 9, kWayInset = 20;
 }
 
 StepRow::StepRow(int id, QWidget* parent)
@@ -88,8 +88,14 @@ int StepRow::errorHeight(int width) const {
     if (m_off || m_later || text.isEmpty()) return 0;
     const QFontMetrics metrics(textFont(12));
     int h = metrics.boundingRect(QRect(0, 0, width - kLeft - 34, 2000), Qt::TextWordWrap, text).height() + 16;
-    h += 24 * static_cast<int>(ways().size()) + (m_view.trying ? 20 : 0);
-    return h + 4;
+    for (const QString& way : ways()) h += wayHeight(way, width - kLeft - 10);
+    return h + (m_view.trying ? 20 : 0) + 4;
+}
+
+/// \param width of the box
+int StepRow::wayHeight(const QString& way, int width) const {
+    const QFontMetrics bold(textFont(12, QFont::Bold));
+    return bold.boundingRect(QRect(0, 0, width - kWayInset, 2000), Qt::TextWordWrap, way).height() + 6;
 }
 
 int StepRow::heightForWidth(int width) const {
@@ -139,15 +145,16 @@ void StepRow::paintEvent(QPaintEvent*) {
     QRect used;
     p.drawText(box.adjusted(10, 8, -10, -8), Qt::TextWordWrap | Qt::AlignTop, told(), &used);
     int y = used.bottom() + 5;
+    QFont bold = textFont(12, QFont::Bold);
+    bold.setUnderline(true);
     for (const QString& way : ways()) {
-        p.setFont(textFont(12, QFont::Bold));
-        const QString words = p.fontMetrics().elidedText(way, Qt::ElideRight, box.width() - 24);
-        const QRect at(box.left() + 8, y, p.fontMetrics().horizontalAdvance(words) + 8, 22);
+        p.setFont(bold);
         p.setPen(t.accent);
-        p.drawText(at.adjusted(2, 0, 0, 0), Qt::AlignVCenter, words);
-        p.drawLine(at.left() + 2, at.bottom() - 2, at.right() - 6, at.bottom() - 2);
-        m_remedyRects.push_back(at);
-        y += 24;
+        const QRect room(box.left() + 10, y + 2, box.width() - kWayInset, wayHeight(way, box.width()) - 6);
+        QRect at;
+        p.drawText(room, Qt::TextWordWrap | Qt::AlignTop, way, &at);
+        m_remedyRects.push_back(at.adjusted(-2, -2, 2, 2));
+        y += wayHeight(way, box.width());
     }
     if (m_view.trying) {
         p.setPen(t.inkSoft);

@@ -72,8 +72,8 @@ std::vector<Remedy> findOrders(const Part& part, int step, Engine& engine, Measu
         r.step = step;
         r.before = place;
         const Message brought = broughtBy(part, *measures, milliseconds);
-        r.sentence = place == 0 ? phrase("put at the end it works: %1", brought)
-                                : phrase("put before %1 it works: %2", stepInWords(place, part), brought);
+        r.sentence = place == 0 ? phrase("put it at the end (%1)", brought)
+                                : phrase("put it before %1 (%2)", stepInWords(place, part), brought);
         out.push_back(std::move(r));
     }
     return out;
