@@ -74,6 +74,7 @@ std::vector<std::vector<gp_Pnt>> turned(const std::vector<std::vector<gp_Pnt>>& 
 std::optional<GridDirection> directionFor(const std::vector<double>& where,
                                           const std::function<std::vector<gp_Pnt>(double)>& curves,
                                           double tolerance, int mostPoles) {
+    const double least = 1e-7 * (where.back() - where.front()); // a step, which no curve goes through
     std::vector<double> breaks = where;
     std::vector<int> smooth(breaks.size(), 1);
     for (;;) {
@@ -85,6 +86,7 @@ std::optional<GridDirection> directionFor(const std::vector<double>& where,
         std::vector<double> finer;
         std::vector<int> finerSmooth;
         for (std::size_t i = 0; i < breaks.size(); ++i) {
+            if (i + 1 < breaks.size() && far[i] && breaks[i + 1] - breaks[i] < least) return std::nullopt;
             finer.push_back(breaks[i]);
             finerSmooth.push_back(smooth[i]);
             if (i + 1 == breaks.size() || !far[i]) continue;

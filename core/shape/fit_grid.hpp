@@ -22,7 +22,7 @@ struct GridDirection {
 
 /// Knots for some curves that share a parameter, halved where one of them is further than a tolerance from
 /// what goes through it. \param breaks where the curves are less smooth, ends included; there one derivative
-/// is continuous. Nothing where that takes too many.
+/// is continuous. Nothing where that takes too many, or knots too near to each other.
 std::optional<GridDirection> directionFor(const std::vector<double>& breaks,
                                           const std::function<std::vector<gp_Pnt>(double)>& curves,
                                           double tolerance, int mostPoles = 1500);

@@ -20,8 +20,10 @@ namespace gc {
 
 namespace {
 
-constexpr double kFit = 2e-6; // mm: the surface through the sections
-constexpr int kPoles = 6;     // across
+/// mm: the surface through the sections, as near as it goes: rails of fitted faces are not quite smooth.
+constexpr double kFits[] = {2e-6, 1e-5, 5e-5};
+constexpr int kPoles = 6;       // across
+constexpr int kMostPoles = 300; // along
 
 /// A rail of a round, from 0 to 1 along the chain.
 class Rail {
@@ -35,12 +37,14 @@ class Rail {
         m_reversed = piece.beside[side].Orientation() == TopAbs_REVERSED;
     }
     gp_Pnt at(double t) const { return m_curve->Value(parameter(t)); }
-    /// Along the chain, of length 1.
+    /// Along the chain, of length 1. Fitted rails may end in a tiny hook: there it is taken from before.
     gp_Vec tangent(double t) const {
-        gp_Pnt p;
-        gp_Vec d;
-        m_curve->D1(parameter(t), p, d);
-        return (m_ahead ? d : -d).Normalized();
+        constexpr double kHook = 0.004, kBeside = 0.001;
+        const double from = std::clamp(t, kHook, 1 - kHook);
+        if (from == t) return direction(t);
+        const double beside = from + (t < from ? kBeside : -kBeside);
+        return (direction(from) + (direction(beside) - direction(from)) * ((t - from) / (beside - from)))
+            .Normalized();
     }
     gp_Pnt2d onRound(double t) const { return m_round->Value(parameter(t)); }
     SurfacePlace place(double t) const {
@@ -60,6 +64,12 @@ class Rail {
     }
 
   private:
+    gp_Vec direction(double t) const {
+        gp_Pnt p;
+        gp_Vec d;
+        m_curve->D1(parameter(t), p, d);
+        return (m_ahead ? d : -d).Normalized();
+    }
     double parameter(double t) const { return m_from + (m_ahead ? t : 1 - t) * (m_to - m_from); }
 
     bool m_ahead, m_reversed = false;
@@ -215,8 +225,11 @@ Result<Strip> evenStrip(const RoundChain& chain, const NamedShape& rounded, doub
         if (!chain.closed && i == 0) ends[0] = normal(chain.ends[0]);
         if (!chain.closed && i + 1 == n) ends[1] = normal(chain.ends[1]);
         const Sections sections(p, tension, ends);
-        const auto direction = directionFor(
-            {0, 1}, [&](double t) { return sections.polesAt(t); }, kFit, 600);
+        std::optional<GridDirection> direction;
+        for (const double fit : kFits)
+            if (!direction)
+                direction = directionFor(
+                    {0, 1}, [&](double t) { return sections.polesAt(t); }, fit, kMostPoles);
         if (!direction) {
             Error e =
                 errorOf("blend.shape", "No smooth face can be laid along this edge: the faces beside it "

@@ -134,13 +134,14 @@ class Chains {
         return TopExp::FirstVertex(edge).IsSame(vertex) || TopExp::LastVertex(edge).IsSame(vertex);
     }
 
-    /// Of two that run round and begin beside each other.
+    /// Of two that run round and begin beside each other. Fitted curves may begin with a tiny hook: a tenth
+    /// of the way tells.
     static bool runsAlike(const TopoDS_Edge& one, const TopoDS_Edge& other) {
         gp_Vec d[2];
         for (int i = 0; i < 2; ++i) {
             const BRepAdaptor_Curve c(i == 0 ? one : other);
-            gp_Pnt p;
-            c.D1(c.FirstParameter(), p, d[i]);
+            const double from = c.FirstParameter();
+            d[i] = gp_Vec(c.Value(from), c.Value(from + 0.1 * (c.LastParameter() - from)));
         }
         return d[0].Dot(d[1]) > 0;
     }

@@ -28,7 +28,9 @@ namespace gc {
 
 namespace {
 
-constexpr double kFit = 1e-5;       // mm: the surface through the arcs
+/// mm: the surface through the arcs, as near as it goes: between fitted walls it is not quite smooth.
+constexpr double kFits[] = {2e-6, 1e-5, 5e-5};
+constexpr int kMostPoles = 300;     // along
 constexpr double kRailOff = 1e-4;   // mm: its borders from the walls
 constexpr double kSquareOff = 1e-5; // mm: an end arc from the flat end
 
@@ -238,7 +240,7 @@ class FullRound {
     }
     /// In the order along the strip; what is in the same place on both sides is one.
     void sortJoints() {
-        constexpr double kOne = 1e-5; // mm
+        constexpr double kOne = 0.5 * kRailOff; // seams of fitted walls lie no truer
         std::sort(m_joints.begin(), m_joints.end(), [](const Joint& a, const Joint& b) { return a.s < b.s; });
         const auto isOne = [](const Joint& a, const Joint& b) {
             return a.ball.centre.Distance(b.ball.centre) < kOne;
@@ -324,17 +326,20 @@ class FullRound {
             return stationBall(t, from.s, s1, three(a, b), known, fault);
         };
         const auto rows = [&](double t) { return arcOf(ballAt(t)); };
+        constexpr double kApart = 1e-4; // of the way: nearer knots cannot be solved for
         std::vector<double> breaks{0, 1};
         for (const double s : m_sides.sides[0].path->breaks())
             for (const double at : {s, s + length}) {
                 const double t = (at - from.s) / (s1 - from.s);
-                if (t > 1e-6 && t < 1 - 1e-6) breaks.push_back(t);
+                if (t > kApart && t < 1 - kApart) breaks.push_back(t);
             }
         std::sort(breaks.begin(), breaks.end());
         breaks.erase(
-            std::unique(breaks.begin(), breaks.end(), [](double x, double y) { return y - x < 1e-9; }),
+            std::unique(breaks.begin(), breaks.end(), [](double x, double y) { return y - x < kApart; }),
             breaks.end());
-        const auto direction = directionFor(breaks, rows, kFit, 400);
+        std::optional<GridDirection> direction;
+        for (const double fit : kFits)
+            if (!direction && !fault) direction = directionFor(breaks, rows, fit, kMostPoles);
         if (fault) return *fault;
         if (!direction) return unfit(from.ball.touches[2].at);
         constexpr int kPlaces = 24;

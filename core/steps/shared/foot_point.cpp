@@ -53,6 +53,15 @@ std::optional<SurfacePlace> footPoint(const Geom_Surface& surface, const gp_Pnt&
             a = now.du * now.du, b = now.du * now.dv, c = now.dv * now.dv, d = a * c - b * b;
         if (d <= 0) return std::nullopt;
         double su = -(c * f - b * g) / d, sv = -(a * g - b * f) / d;
+        // Along a border that it may not cross there is one unknown less.
+        const bool stopsU = !surface.IsUPeriodic() &&
+                            ((now.uv.X() <= u0 && su < 0) || (now.uv.X() >= u1 && su > 0)),
+                   stopsV = !surface.IsVPeriodic() &&
+                            ((now.uv.Y() <= v0 && sv < 0) || (now.uv.Y() >= v1 && sv > 0));
+        if (stopsU)
+            su = 0, sv = stopsV || c <= 0 ? 0 : -g / c;
+        else if (stopsV)
+            sv = 0, su = a <= 0 ? 0 : -f / a;
         SurfacePlace next;
         double before = r.SquareMagnitude();
         for (int half = 0; half < 20; ++half, su /= 2, sv /= 2) {
