@@ -118,11 +118,11 @@ int SentenceFlow::layOut(int width, std::vector<Word>& words) const {
         int wide = metrics.horizontalAdvance(w.text) + 2 * inner + (w.item >= 0 ? kCross : 0);
         int high = line, end = wide; // where what comes next begins
         if (wide > most) {           // a long list of references takes several lines of its own
-            const QRect wrapped =
-                metrics.boundingRect(QRect(0, 0, most - 2 * inner + 2, 1000), Qt::TextWordWrap, w.text);
+            const int room = most - 2 * inner + 2 - (w.item >= 0 ? kCross : 0);
+            const QRect wrapped = metrics.boundingRect(QRect(0, 0, room, 1000), Qt::TextWordWrap, w.text);
             wide = end = most;
             if (!bar) end = static_cast<int>(linesOf(w, most - 2 * inner + 2).last().width()) + 2 * inner;
-            high = std::max(line, wrapped.height() + 4);
+            high = std::max(line, wrapped.height() + (bar && inner > 0 ? 14 : 4));
         }
         const int before = x == 0 ? 0 : w.joinsLeft ? (bar && w.text.size() == 1 ? 2 : 0) : gap;
         // A comma never begins a line: the word before it takes it along.

@@ -3,6 +3,7 @@
 #include "app/look/theme.hpp"
 
 #include <QButtonGroup>
+#include <QEvent>
 #include <QHBoxLayout>
 #include <QLabel>
 #include <QPushButton>
@@ -18,6 +19,7 @@ WaysStrip::WaysStrip(QWidget* parent) : QFrame(parent) {
     m_row = new QHBoxLayout(this);
     m_row->setContentsMargins(12, 6, 6, 6);
     m_row->setSpacing(6);
+    parent->installEventFilter(this);
     hide();
 }
 
@@ -60,12 +62,22 @@ void WaysStrip::offer(const QStringList& refs, const std::function<QString(const
         });
     }
     m_row->invalidate();
-    // In the middle of the stand, above the scale and the sights.
+    place();
+    show();
+    raise();
+}
+
+/// In the middle of the stand, above the scale and the sights.
+void WaysStrip::place() {
     const QSize size(std::min(sizeHint().width(), parentWidget()->width() - 24), sizeHint().height());
     setGeometry((parentWidget()->width() - size.width()) / 2, parentWidget()->height() - size.height() - 62,
                 size.width(), size.height());
-    show();
-    raise();
+}
+
+/// The stand gets lower while the sentence under it grows.
+bool WaysStrip::eventFilter(QObject* watched, QEvent* e) {
+    if (watched == parentWidget() && e->type() == QEvent::Resize && isVisible()) place();
+    return QFrame::eventFilter(watched, e);
 }
 
 void WaysStrip::enterEvent(QEnterEvent* e) {

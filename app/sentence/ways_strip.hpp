@@ -24,8 +24,11 @@ class WaysStrip : public QFrame {
 
   protected:
     void enterEvent(QEnterEvent* e) override;
+    bool eventFilter(QObject* watched, QEvent* e) override;
 
   private:
+    void place();
+
     QHBoxLayout* m_row;
     QString m_taken;
 };

@@ -15,9 +15,10 @@ struct MeasureWords {
         Shape,   ///< its exact geometry: quick
         Surface, ///< a fine surface with rays cast through it
         Fill,    ///< what it holds, besides
+        Edges,   ///< every edge, from both sides
     };
     /// What the stand shows over the part while a person looks at the measure.
-    enum class Shows { Nothing, WallByRay, WallByBall, Lean };
+    enum class Shows { Nothing, WallByRay, WallByBall, Lean, Stripes };
 
     std::string key;   ///< "mass": in the file
     std::string label; ///< "Mass"

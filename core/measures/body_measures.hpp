@@ -5,6 +5,7 @@
 #include "core/inspect/fill.hpp"
 #include "core/inspect/lean.hpp"
 #include "core/inspect/mass.hpp"
+#include "core/inspect/seams.hpp"
 #include "core/inspect/wall.hpp"
 
 namespace gc {
@@ -22,6 +23,7 @@ struct BodyMeasures {
     WallField ray, ball;
     LeanField lean;
     FillResult brim, line;
+    SeamField seams;
     std::optional<Error> error; ///< why a measure could not be taken
 };
 

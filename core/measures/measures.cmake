@@ -16,6 +16,7 @@ gc_measure(fill)
 gc_measure(extent)
 gc_measure(wall)
 gc_measure(lean)
+gc_measure(edges)
 gc_measure(pieces)
 gc_measure(between)
 

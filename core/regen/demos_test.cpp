@@ -23,7 +23,9 @@ Part demo(const std::string& name) {
 } // namespace
 
 TEST_CASE("Every shipped part builds without a fault and is written as it was read") {
-    for (const char* name : kDemos) {
+    std::vector<std::string> all(std::begin(kDemos), std::end(kDemos));
+    all.emplace_back("former-and-skin"); // its skin takes the kernel seconds: too long for the values below
+    for (const std::string& name : all) {
         INFO(name);
         const Part p = demo(name);
         const auto r = Engine().regenerate(p);

@@ -18,6 +18,7 @@ struct MeasuredPart {
     Values values;
     std::optional<double> fillLine;
     bool fills = false; ///< a target asks what a body holds, or there is a fill line
+    bool edges = false; ///< a target asks what its edges are like
 };
 
 namespace {
@@ -167,15 +168,16 @@ void measureWalls(BodyMeasures& m, const Body& body, const MeasuredPart& p, cons
     m.ray = wallByRay(body, *surface, scene, stop);
     m.ball = wallByBall(body, *surface, scene, stop);
     m.lean = leanOf(*surface, scene, pullDirection(p.part.brief.pull), stop);
+    if (p.edges && !left()) m.seams = seamsOf(body, stop);
     if (!p.fills || left()) return;
     m.brim = fillVolume(*m.mesh, scene, m.box, std::nullopt);
     if (p.fillLine && !left()) m.line = fillVolume(*m.mesh, scene, m.box, *p.fillLine);
 }
 
-bool asksFill(const Part& part) {
-    return std::any_of(part.brief.targets.begin(), part.brief.targets.end(), [](const Target& t) {
+bool asks(const Part& part, MeasureWords::Needs what) {
+    return std::any_of(part.brief.targets.begin(), part.brief.targets.end(), [what](const Target& t) {
         const MeasureWords* m = findMeasure(t.measure);
-        return m && m->needs == MeasureWords::Needs::Fill;
+        return m && m->needs == what;
     });
 }
 
@@ -249,7 +251,7 @@ std::optional<BodyMeasures> Measurer::prepare(ThingId id, const Entity<Body>& bo
                                               const MeasuredPart& p, const MeasureOptions& options) {
     Key key{body.value.content(),
             material.name + "|" + std::to_string(material.density.internal()) + "|" + p.part.brief.pull +
-                (p.fills ? "|fill" : ""),
+                std::string(p.fills ? "|fill" : "") + (p.edges ? "|edges" : ""),
             options.walls};
     if (p.fillLine) key.settings += "|" + std::to_string(*p.fillLine);
     BodyMeasures m;
@@ -302,7 +304,8 @@ Result<PartMeasures> Measurer::measure(const Part& part, const ModelState& state
                                        const MeasureOptions& options) {
     MeasuredPart p{part, state, valuesOf(part), std::nullopt, false};
     p.fillLine = fillLineOf(part, p.values);
-    p.fills = p.fillLine || asksFill(part);
+    p.fills = p.fillLine || asks(part, MeasureWords::Needs::Fill);
+    p.edges = asks(part, MeasureWords::Needs::Edges);
     PartMeasures result;
     for (const auto& [id, body] : state.bodies) {
         const auto material = materialOf(part, id, materials);

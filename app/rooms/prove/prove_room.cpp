@@ -20,6 +20,8 @@ Overlay overlayFor(const std::string& measure) {
         return Overlay::WallBall;
     case Shows::Lean:
         return Overlay::Lean;
+    case Shows::Stripes:
+        return Overlay::Stripes;
     case Shows::Nothing:
         break;
     }

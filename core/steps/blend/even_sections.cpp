@@ -2,9 +2,9 @@
 
 #include "core/base/tolerance.hpp"
 #include "core/shape/fit_grid.hpp"
+#include "core/shape/foot_point.hpp"
 #include "core/steps/blend/pieces.hpp"
 #include "core/steps/shared/edge_work.hpp"
-#include "core/steps/shared/foot_point.hpp"
 
 #include <BRepAdaptor_Surface.hxx>
 #include <BRep_Tool.hxx>

@@ -1,7 +1,7 @@
 #pragma once
 /// \file For .cpp files: a ball that touches three faces of a body from within.
 
-#include "core/steps/shared/foot_point.hpp"
+#include "core/shape/foot_point.hpp"
 
 #include <TopoDS_Face.hxx>
 

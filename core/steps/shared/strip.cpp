@@ -2,7 +2,7 @@
 
 #include "core/base/tolerance.hpp"
 #include "core/shape/fit_grid.hpp"
-#include "core/steps/shared/foot_point.hpp"
+#include "core/shape/foot_point.hpp"
 #include "core/steps/shared/iso_lines.hpp"
 
 #include <BRepAdaptor_Curve.hxx>

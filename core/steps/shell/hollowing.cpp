@@ -17,12 +17,14 @@
 #include <BRepTools.hxx>
 #include <BRep_Tool.hxx>
 #include <GeomLProp_SLProps.hxx>
+#include <Message_ProgressIndicator.hxx>
 #include <TopExp_Explorer.hxx>
 #include <TopoDS.hxx>
 #include <TopoDS_Shell.hxx>
 #include <TopoDS_Solid.hxx>
 
 #include <algorithm>
+#include <chrono>
 #include <cmath>
 #include <functional>
 #include <set>
@@ -123,6 +125,23 @@ void nameOpened(const ShellPlan& plan, int step, BRepOffsetAPI_MakeThickSolid& s
     }
 }
 
+/// Stops the kernel when it is asked to, and where one way of joining takes longer than a person waits.
+class Patience : public Message_ProgressIndicator {
+  public:
+    explicit Patience(const Stop& stop) : m_stop(stop), m_end(std::chrono::steady_clock::now() + kMost) {}
+    Standard_Boolean UserBreak() override {
+        return (m_stop && m_stop()) || std::chrono::steady_clock::now() > m_end;
+    }
+
+  protected:
+    void Show(const Message_ProgressScope&, const Standard_Boolean) override {}
+
+  private:
+    static constexpr std::chrono::seconds kMost{12};
+    const Stop& m_stop;
+    std::chrono::steady_clock::time_point m_end;
+};
+
 /// The kernel's operations, with faces that get a wall of their own; its interfaces have no words for those.
 class ThickSolid : public BRepOffsetAPI_MakeThickSolid {
   public:
@@ -134,7 +153,8 @@ class ThickSolid : public BRepOffsetAPI_MakeThickSolid {
         for (int i = 1; i <= plan.opened.Extent(); ++i) myOffsetShape.AddFace(TopoDS::Face(plan.opened(i)));
         for (const auto& [face, offset] : plan.others)
             myOffsetShape.SetOffsetOnFace(TopoDS::Face(plan.before->faces(face)), offset);
-        myOffsetShape.MakeThickSolid();
+        const Handle(Patience) patience = new Patience(plan.stop);
+        myOffsetShape.MakeThickSolid(patience->Start());
         if (!myOffsetShape.IsDone()) return;
         myShape = myOffsetShape.Shape();
         Done();
@@ -149,7 +169,8 @@ class OffsetSolid : public BRepOffsetAPI_MakeOffsetShape {
                                  join, false);
         for (const auto& [face, offset] : plan.others)
             myOffsetShape.SetOffsetOnFace(TopoDS::Face(plan.before->faces(face)), offset);
-        myOffsetShape.MakeOffsetShape();
+        const Handle(Patience) patience = new Patience(plan.stop);
+        myOffsetShape.MakeOffsetShape(patience->Start());
         if (!myOffsetShape.IsDone()) return;
         myShape = myOffsetShape.Shape();
         Done();
@@ -279,6 +300,7 @@ Result<Body> throughSharp(const ShellPlan& plan, const Body& body, const TopTool
         ShellPlan other;
         other.before = &sharp->shape();
         other.offset = plan.offset;
+        other.stop = plan.stop;
         for (int i = 1; i <= other.before->faces.Extent(); ++i)
             for (int k = 1; k <= plan.opened.Extent(); ++k)
                 if (other.before->namesOf(other.before->faces(i)) == plan.before->namesOf(plan.opened(k)))
@@ -306,6 +328,7 @@ Result<Body> hollowed(const Body& body, const ShellWish& wish, int step, const P
     ShellPlan plan;
     plan.before = &body.shape();
     plan.offset = wish.offset;
+    plan.stop = progress.stop();
     for (const int i : wish.open) plan.opened.Add(plan.before->faces(i + 1));
     for (const int i : wish.others)
         if (!plan.opened.Contains(plan.before->faces(i + 1))) plan.others[i + 1] = wish.otherOffset;

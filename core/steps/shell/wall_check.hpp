@@ -1,6 +1,7 @@
 #pragma once
 /// \file For .cpp files: whether a shell is what was asked for. The kernel may come out wrong without a word.
 
+#include "core/base/progress.hpp"
 #include "core/base/result.hpp"
 #include "core/shape/kernel.hpp"
 
@@ -15,6 +16,7 @@ struct ShellPlan {
     double offset = 0; ///< along the outward normals: negative inward
     /// Of the faces that get another: by their numbers, from 1.
     std::map<int, double> others{};
+    Stop stop{}; ///< asked by the kernel's long loops
     double offsetOf(int face) const {
         const auto other = others.find(face);
         return other == others.end() ? offset : other->second;

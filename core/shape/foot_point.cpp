@@ -1,4 +1,4 @@
-#include "core/steps/shared/foot_point.hpp"
+#include "core/shape/foot_point.hpp"
 
 #include "core/base/tolerance.hpp"
 
