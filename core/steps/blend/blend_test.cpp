@@ -1,6 +1,6 @@
 #include "core/shape/kernel.hpp"
 #include "core/shape/mesh.hpp"
-#include "tests/support/built.hpp"
+#include "tests/support/block.hpp"
 #include "tests/support/sections.hpp"
 
 #include <BRep_Tool.hxx>
@@ -23,17 +23,6 @@ namespace {
 
 constexpr double kPi = std::numbers::pi;
 
-Part block(const Drawing& drawing, const std::string& height, const Slots& more = {}) {
-    Part p;
-    add(p, "draw", {{"plane", std::string("ground")}, {"drawing", DrawingSlot(drawing)}});
-    Slots slots{{"length", height}};
-    for (const auto& [key, value] : more) slots[key] = value;
-    add(p, "extrude", slots);
-    return p;
-}
-std::string side(const Part& p, std::size_t stroke) {
-    return "side " + std::to_string(p.steps[0].drawing("drawing").strokes[stroke].id) + " of step 2";
-}
 void blend(Part& p, const References& edges, const std::string& radius = "6 mm",
            const std::string& tension = "1.1") {
     add(p, "blend", {{"edges", edges}, {"radius", radius}, {"tension", tension}});

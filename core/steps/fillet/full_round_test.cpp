@@ -1,5 +1,5 @@
 #include "core/shape/mesh.hpp"
-#include "tests/support/built.hpp"
+#include "tests/support/block.hpp"
 #include "tests/support/sections.hpp"
 
 #include <catch2/catch.hpp>
@@ -13,18 +13,6 @@ namespace {
 
 constexpr double kPi = std::numbers::pi;
 
-/// A drawing on the ground, extruded.
-Part block(const Drawing& drawing, const std::string& height, const Slots& more = {}) {
-    Part p;
-    add(p, "draw", {{"plane", std::string("ground")}, {"drawing", DrawingSlot(drawing)}});
-    Slots slots{{"length", height}};
-    for (const auto& [key, value] : more) slots[key] = value;
-    add(p, "extrude", slots);
-    return p;
-}
-std::string side(const Part& p, std::size_t stroke) {
-    return "side " + std::to_string(p.steps[0].drawing("drawing").strokes[stroke].id) + " of step 2";
-}
 void shelled(Part& p, const std::string& wall) {
     add(p, "shell", {{"open", References{"end of step 2"}}, {"wall", wall}});
 }

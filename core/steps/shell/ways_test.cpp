@@ -1,6 +1,6 @@
 // Shells beside their body, to both sides, and with another wall at some faces.
 
-#include "tests/support/built.hpp"
+#include "tests/support/block.hpp"
 #include "tests/support/sections.hpp"
 
 #include <catch2/catch.hpp>
@@ -14,14 +14,6 @@ namespace {
 
 constexpr double kPi = std::numbers::pi;
 
-Part block(const Drawing& drawing, const std::string& height, const Slots& more = {}) {
-    Part p;
-    add(p, "draw", {{"plane", std::string("ground")}, {"drawing", DrawingSlot(drawing)}});
-    Slots slots{{"length", height}};
-    for (const auto& [key, value] : more) slots[key] = value;
-    add(p, "extrude", slots);
-    return p;
-}
 const References kTop{"end of step 2"}, kFloor{"start of step 2"};
 
 void shell(Part& p, const Slots& more) {
