@@ -288,9 +288,7 @@ void Sheet::dropStep(int id, const QPoint& global, bool done) {
     const int to = gap > from ? gap - 1 : gap;
     if (from < 0) return;
     Part p = m_session->part();
-    const Step moved = p.steps[static_cast<std::size_t>(from)];
-    p.steps.erase(p.steps.begin() + from);
-    p.steps.insert(p.steps.begin() + to, moved);
+    putStep(p, id, gap < static_cast<int>(p.steps.size()) ? p.steps[static_cast<std::size_t>(gap)].id : 0);
     if (!done) { // built as it would be, so that what breaks is said before it is let go
         if (m_triedPlace < 0) {
             m_failBefore.clear();

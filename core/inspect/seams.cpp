@@ -5,7 +5,6 @@
 
 #include <BRep_Tool.hxx>
 #include <Geom2d_Curve.hxx>
-#include <TopExp_Explorer.hxx>
 #include <TopoDS.hxx>
 
 #include <cmath>
@@ -18,28 +17,22 @@ namespace {
 /// A face beside an edge.
 class Beside {
   public:
-    Beside(const TopoDS_Edge& edge, const TopoDS_Face& face)
-        : m_surface(BRep_Tool::Surface(face)), m_reversed(face.Orientation() == TopAbs_REVERSED) {
+    Beside(const TopoDS_Edge& edge, const TopoDS_Face& face) : m_face(face) {
+        const TopoDS_Edge own = asIn(face, edge);
         double a = 0, b = 0;
-        for (TopExp_Explorer x(face, TopAbs_EDGE); x.More() && m_on.IsNull(); x.Next())
-            if (x.Current().IsSame(edge)) {
-                m_on = BRep_Tool::CurveOnSurface(TopoDS::Edge(x.Current()), face, a, b);
-                m_backward = x.Current().Orientation() == TopAbs_REVERSED;
-            }
+        m_on = BRep_Tool::CurveOnSurface(own, face, a, b);
+        m_backward = own.Orientation() == TopAbs_REVERSED;
     }
     bool known() const { return !m_on.IsNull(); }
     /// Does it lie to the left of the edge's own direction, seen from outside?
     bool left() const { return !m_backward; }
-    SurfacePlace at(double t) const { return placeOf(*m_surface, m_on->Value(t)); }
-    std::optional<gp_Vec> outward(const SurfacePlace& p) const {
-        const auto n = p.normal();
-        return n ? std::optional(m_reversed ? -*n : *n) : std::nullopt;
-    }
+    SurfacePlace at(double t) const { return placeOf(m_face.surface(), m_on->Value(t)); }
+    std::optional<gp_Vec> outward(const SurfacePlace& p) const { return m_face.outward(p); }
 
   private:
-    Handle(Geom_Surface) m_surface;
+    FaceSurface m_face;
     Handle(Geom2d_Curve) m_on;
-    bool m_reversed, m_backward = false;
+    bool m_backward = false;
 };
 
 /// One place of an edge.

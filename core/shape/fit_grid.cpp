@@ -28,19 +28,26 @@ std::vector<std::vector<gp_Pnt>> polesOf(const FitDirection& direction,
     return out;
 }
 
+/// \param poles row i holds pole i of each curve
+std::vector<Handle(Geom_BSplineCurve)> curvesWith(const FitDirection& direction,
+                                                  const std::vector<std::vector<gp_Pnt>>& poles) {
+    std::vector<Handle(Geom_BSplineCurve)> out;
+    for (std::size_t k = 0; k < poles.front().size(); ++k) {
+        TColgp_Array1OfPnt p(1, static_cast<int>(poles.size()));
+        for (std::size_t i = 0; i < poles.size(); ++i) p(static_cast<int>(i) + 1) = poles[i][k];
+        out.push_back(
+            new Geom_BSplineCurve(p, direction.knots(), direction.multiplicities(), FitDirection::kDegree));
+    }
+    return out;
+}
+
 /// The spans in which a curve is too far from what it shall be.
 std::vector<bool> tooFar(const FitDirection& direction, const std::vector<double>& breaks,
                          const std::function<std::vector<gp_Pnt>(double)>& curves, double tolerance) {
     std::vector<std::vector<gp_Pnt>> rows;
     for (const double at : direction.points()) rows.push_back(curves(at));
     const auto poles = polesOf(direction, rows);
-    std::vector<Handle(Geom_BSplineCurve)> fitted;
-    for (std::size_t k = 0; k < rows.front().size(); ++k) {
-        TColgp_Array1OfPnt p(1, static_cast<int>(poles.size()));
-        for (std::size_t i = 0; i < poles.size(); ++i) p(static_cast<int>(i) + 1) = poles[i][k];
-        fitted.push_back(
-            new Geom_BSplineCurve(p, direction.knots(), direction.multiplicities(), FitDirection::kDegree));
-    }
+    const auto fitted = curvesWith(direction, poles);
     std::vector<bool> far(breaks.size() - 1, false);
     for (std::size_t i = 0; i + 1 < breaks.size(); ++i)
         for (const double share : {0.12, 0.35, 0.5, 0.65, 0.88}) {
@@ -98,15 +105,26 @@ std::optional<GridDirection> directionFor(const std::vector<double>& where,
     }
 }
 
+std::optional<GridDirection> directionFor(const std::vector<double>& breaks,
+                                          const std::function<std::vector<gp_Pnt>(double)>& curves,
+                                          std::initializer_list<double> tolerances, int mostPoles) {
+    for (const double tolerance : tolerances)
+        if (auto direction = directionFor(breaks, curves, tolerance, mostPoles)) return direction;
+    return std::nullopt;
+}
+
 Handle(Geom_BSplineCurve)
     curveThroughPlaces(const GridDirection& direction, const std::vector<gp_Pnt>& places) {
     std::vector<std::vector<gp_Pnt>> rows;
     for (const gp_Pnt& p : places) rows.push_back({p});
-    const auto poles = polesOf(*direction.fit, rows);
-    TColgp_Array1OfPnt p(1, static_cast<int>(poles.size()));
-    for (std::size_t i = 0; i < poles.size(); ++i) p(static_cast<int>(i) + 1) = poles[i].front();
-    return new Geom_BSplineCurve(p, direction.fit->knots(), direction.fit->multiplicities(),
-                                 FitDirection::kDegree);
+    return curvesWith(*direction.fit, polesOf(*direction.fit, rows)).front();
+}
+
+std::vector<Handle(Geom_BSplineCurve)>
+curvesThrough(const GridDirection& direction, const std::function<std::vector<gp_Pnt>(double)>& curves) {
+    std::vector<std::vector<gp_Pnt>> rows;
+    for (const double at : direction.points()) rows.push_back(curves(at));
+    return curvesWith(*direction.fit, polesOf(*direction.fit, rows));
 }
 
 Handle(Geom_BSplineSurface) surfaceThrough(const GridDirection& u, const GridDirection& v,

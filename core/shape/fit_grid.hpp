@@ -27,9 +27,19 @@ std::optional<GridDirection> directionFor(const std::vector<double>& breaks,
                                           const std::function<std::vector<gp_Pnt>(double)>& curves,
                                           double tolerance, int mostPoles = 1500);
 
+/// The same by the first of some tolerances that it goes by, from fine to coarse: fitted faces are not quite
+/// smooth.
+std::optional<GridDirection> directionFor(const std::vector<double>& breaks,
+                                          const std::function<std::vector<gp_Pnt>(double)>& curves,
+                                          std::initializer_list<double> tolerances, int mostPoles);
+
 /// The curve through places at every point of a direction that has knots.
 Handle(Geom_BSplineCurve)
     curveThroughPlaces(const GridDirection& direction, const std::vector<gp_Pnt>& places);
+
+/// Some curves at once, where each is known at every parameter.
+std::vector<Handle(Geom_BSplineCurve)>
+curvesThrough(const GridDirection& direction, const std::function<std::vector<gp_Pnt>(double)>& curves);
 
 /// \param places at every point of u, and for each of them at every point of v
 Handle(Geom_BSplineSurface) surfaceThrough(const GridDirection& u, const GridDirection& v,

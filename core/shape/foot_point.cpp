@@ -2,6 +2,10 @@
 
 #include "core/base/tolerance.hpp"
 
+#include <BRep_Tool.hxx>
+#include <TopExp_Explorer.hxx>
+#include <TopoDS.hxx>
+
 #include <algorithm>
 #include <cmath>
 
@@ -28,6 +32,20 @@ SurfacePlace placeOf(const Geom_Surface& surface, const gp_Pnt2d& uv) {
     out.uv = uv;
     surface.D2(uv.X(), uv.Y(), out.at, out.du, out.dv, out.duu, out.dvv, out.duv);
     return out;
+}
+
+FaceSurface::FaceSurface(const TopoDS_Face& face)
+    : m_surface(BRep_Tool::Surface(face)), m_reversed(face.Orientation() == TopAbs_REVERSED) {}
+
+std::optional<gp_Vec> FaceSurface::outward(const SurfacePlace& place) const {
+    const auto n = place.normal();
+    return n && m_reversed ? -*n : n;
+}
+
+TopoDS_Edge asIn(const TopoDS_Face& face, const TopoDS_Edge& edge) {
+    for (TopExp_Explorer x(face, TopAbs_EDGE); x.More(); x.Next())
+        if (x.Current().IsSame(edge)) return TopoDS::Edge(x.Current());
+    return {};
 }
 
 std::optional<SurfacePlace> footPoint(const Geom_Surface& surface, const gp_Pnt& p, const gp_Pnt2d& near,

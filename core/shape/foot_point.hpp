@@ -1,7 +1,9 @@
 #pragma once
-/// \file For .cpp files: the place of a surface that is nearest to a point, from a place near it.
+/// \file For .cpp files: places of surfaces and faces; the one nearest to a point, from a place near it.
 
 #include <Geom_Surface.hxx>
+#include <TopoDS_Edge.hxx>
+#include <TopoDS_Face.hxx>
 #include <gp_Pnt.hxx>
 #include <gp_Pnt2d.hxx>
 #include <gp_Vec.hxx>
@@ -24,6 +26,23 @@ struct SurfacePlace {
 };
 
 SurfacePlace placeOf(const Geom_Surface& surface, const gp_Pnt2d& uv);
+
+/// The surface under a face, and which side of it is outside.
+class FaceSurface {
+  public:
+    explicit FaceSurface(const TopoDS_Face& face);
+    const Geom_Surface& surface() const { return *m_surface; }
+    /// Of length 1; nothing at a pole.
+    std::optional<gp_Vec> outward(const SurfacePlace& place) const;
+
+  private:
+    Handle(Geom_Surface) m_surface;
+    bool m_reversed;
+};
+
+/// An edge as it runs round a face: the face lies to the left of it, seen from outside. Null where it does
+/// not.
+TopoDS_Edge asIn(const TopoDS_Face& face, const TopoDS_Edge& edge);
 
 /// By Newton's method; on a surface with borders it stays within them, else it may go on over the period.
 /// Nothing where that leads nowhere. \param mayCross a seam where the surface closes up without a period

@@ -23,8 +23,12 @@ class TryRemedy : public PartJob {
         const auto args = Engine::argumentsOf(*step, w.part, valuesOf(w.part));
         if (!args) return true;
         w.say(say::StepStarted{revision(), s.id, true});
-        const auto remedy =
-            findLargestThatWorks(*args, w.regen.before[m_step], w.part.brief.units, Progress(w.turn));
+        const StepKind* kind = findKind(step->kind);
+        std::optional<Remedy> remedy;
+        if (kind && !kind->decidingSlot.empty() &&
+            isShown(*step, kind->decidingSlot)) // a full round has no size
+            remedy =
+                findLargestThatWorks(*args, w.regen.before[m_step], w.part.brief.units, Progress(w.turn));
         if (w.turn()) return false;
         say::RemedyTried m{revision(), s.id, std::nullopt, {}};
         if (remedy) m.remedy = wordsOf(*remedy);

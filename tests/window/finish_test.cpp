@@ -1,46 +1,23 @@
 /// \file The stage Finish: edges cut off and rounded, walls that lean.
 
 #include "tests/support/sections.hpp"
-#include "tests/window/roof.hpp"
+#include "tests/window/finish_hand.hpp"
 
 #include <cmath>
 #include <numbers>
 
 using namespace gc;
 using namespace gc::app;
+using gc::test::FinishHand;
 using gc::test::Hand;
-using gc::test::Roof;
 
 namespace {
 
 constexpr double kPi = std::numbers::pi;
 
 /// The slab alone: 60 by 40, from 30 to 40 over the ground.
-struct Slab : Roof {
-    Slab() : Roof([](Part& p) { p.steps.pop_back(); }) { window.setStage(QStringLiteral("Finish")); }
-
-    void pick(const char* slot, QVector3D where, std::size_t then) {
-        hand->click(window.stand(), at(where));
-        REQUIRE(Hand::wait([&] { return draft().references(slot).size() == then; }, 10000));
-        REQUIRE(quiet());
-    }
-    void figure(const char* slot, const char* text) {
-        SentenceFlow* flow = window.bar()->sentence();
-        const auto where = [&] { return QRectF(flow->slotRect(QString::fromLatin1(slot))).center(); };
-        REQUIRE(Hand::steady([&] { return flow->mapTo(&window, where()); }));
-        hand->click(flow, where());
-        hand->press("a", true);
-        hand->type(QString::fromLatin1(text));
-        hand->press("Return");
-        REQUIRE(Hand::wait([&] { return draft().text(slot).starts_with(text); }, 5000));
-        REQUIRE(quiet());
-    }
-    void keep() {
-        CHECK(window.bar()->fault().isEmpty());
-        hand->press("Return");
-        REQUIRE(Hand::wait([&] { return !window.bar()->active(); }, 5000));
-        REQUIRE(quiet());
-    }
+struct Slab : FinishHand {
+    Slab() : FinishHand([](Part& p) { p.steps.pop_back(); }) {}
 };
 
 } // namespace
@@ -59,8 +36,7 @@ TEST_CASE("A chamfer by two lengths: an edge clicked, the sides turned by a key"
     REQUIRE(t.quiet());
     t.keep();
     CHECK(t.change() == Approx(-60 * 5).epsilon(1e-6)); // half of 2 by 5, 60 long
-    const std::string said =
-        sentenceText(t.window.session()->part().steps.back(), t.window.session()->part());
+    const std::string said = t.said();
     CHECK(said.find("Chamfer") == 0);
     CHECK(said.find("on the other side") != std::string::npos);
 }
@@ -70,21 +46,15 @@ TEST_CASE("Two groups of edges are rounded in one step, and what is rarely asked
     t.begin("fill");
     t.pick("edges", {0, -20, 40}, 1);
     t.figure("radius", "3 mm");
-    // Of two choices a click takes the other.
-    SentenceFlow* flow = t.window.bar()->sentence();
-    const auto rest = [&] { return QRectF(flow->slotRect(QStringLiteral("rest"))).center(); };
-    REQUIRE(Hand::steady(rest));
-    t.hand->click(flow, rest());
+    t.click("rest");
     REQUIRE(Hand::wait([&] { return t.draft().text("rest") == "and"; }, 5000));
-    REQUIRE(Hand::steady([&] { return QRectF(flow->slotRect(QStringLiteral("edges 2"))).center(); }));
-    t.hand->click(flow, QRectF(flow->slotRect(QStringLiteral("edges 2"))).center());
+    t.click("edges 2");
     t.pick("edges 2", {30, 0, 40}, 1);
     t.figure("radius 2", "1 mm");
     t.keep();
     CHECK(t.change() < -(1 - kPi / 4) * (9 * 58 + 1 * 36));
     CHECK(t.change() > -(1 - kPi / 4) * (9 * 60 + 1 * 40) - 1);
-    const std::string said =
-        sentenceText(t.window.session()->part().steps.back(), t.window.session()->part());
+    const std::string said = t.said();
     CHECK(said.find("by 3 mm and") != std::string::npos);
     CHECK(said.find("only") == std::string::npos);
 }
@@ -92,10 +62,7 @@ TEST_CASE("Two groups of edges are rounded in one step, and what is rarely asked
 TEST_CASE("All walls of a body lean from a level") {
     Slab t;
     t.begin("draft");
-    SentenceFlow* flow = t.window.bar()->sentence();
-    const auto which = [&] { return QRectF(flow->slotRect(QStringLiteral("which"))).center(); };
-    REQUIRE(Hand::steady(which));
-    t.hand->click(flow, which());
+    t.click("which");
     REQUIRE(Hand::wait([&] { return t.draft().text("which") == "all walls of"; }, 5000));
     CHECK(t.draft().text("body") == "roof");
     t.figure("angle", "4");

@@ -2,7 +2,7 @@
 
 #include "app/sheet/sheet.hpp"
 #include "tests/support/sections.hpp"
-#include "tests/window/roof.hpp"
+#include "tests/window/finish_hand.hpp"
 #include "tests/window/sight.hpp"
 
 #include <cmath>
@@ -10,54 +10,21 @@
 
 using namespace gc;
 using namespace gc::app;
+using gc::test::FinishHand;
 using gc::test::Hand;
 using gc::test::look;
-using gc::test::Roof;
 
 namespace {
 
 constexpr double kPi = std::numbers::pi;
 
-/// A part of its own in the window, in Finish, worked by hand.
-struct Bench : Roof {
+/// A part of its own.
+struct Bench : FinishHand {
     explicit Bench(const std::function<void(Part&)>& steps)
-        : Roof([&](Part& p) {
+        : FinishHand([&](Part& p) {
               p.steps.clear();
               steps(p);
-          }) {
-        window.setStage(QStringLiteral("Finish"));
-    }
-    void pick(const char* slot, QVector3D where, std::size_t then) {
-        hand->click(window.stand(), at(where));
-        REQUIRE(Hand::wait([&] { return draft().references(slot).size() == then; }, 10000));
-        REQUIRE(quiet());
-    }
-    QPointF slotAt(const char* slot) {
-        SentenceFlow* flow = window.bar()->sentence();
-        const auto where = [&] { return QRectF(flow->slotRect(QString::fromLatin1(slot))).center(); };
-        REQUIRE(Hand::wait([&] { return !flow->slotRect(QString::fromLatin1(slot)).isEmpty(); }, 5000));
-        REQUIRE(Hand::steady([&] { return flow->mapTo(&window, where()); }));
-        return where();
-    }
-    void focus(const char* slot) {
-        const QPointF where = slotAt(slot);
-        hand->click(window.bar()->sentence(), where);
-    }
-    void figure(const char* slot, const char* text) {
-        focus(slot);
-        hand->press("a", true);
-        hand->type(QString::fromLatin1(text));
-        hand->press("Return");
-        REQUIRE(Hand::wait([&] { return draft().text(slot).starts_with(text); }, 5000));
-        REQUIRE(quiet());
-    }
-    void keep() {
-        REQUIRE(quiet());
-        CHECK(window.bar()->fault().toStdString().empty());
-        hand->press("Return");
-        REQUIRE(Hand::wait([&] { return !window.bar()->active(); }, 5000));
-        REQUIRE(quiet());
-    }
+          }) {}
     const StepView& last() { return window.forge()->steps().at(window.session()->part().steps.back().id); }
 };
 
@@ -82,7 +49,7 @@ double spandrel(double r) {
 TEST_CASE("A cup's rims by hand: hollowed, rounded outside and in, and its lip fully") {
     Bench t(cup);
     t.begin("shell");
-    t.focus("open");
+    t.click("open");
     t.pick("open", {0, 0, 60}, 1);
     t.figure("wall", "5 mm");
     t.keep();
@@ -107,13 +74,12 @@ TEST_CASE("A cup's rims by hand: hollowed, rounded outside and in, and its lip f
     t.begin("fillet");
     t.choose("how", 2);
     REQUIRE(Hand::wait([&] { return t.draft().text("how") == "fully over"; }, 5000));
-    t.focus("over");
+    t.click("over");
     t.pick("over", {0, -37.5f, 60}, 1);
     t.keep();
     CHECK(t.change() == Approx(-2 * kPi * 37.5 * (2 * 2.5 * 2.5 - kPi * 2.5 * 2.5 / 2)).epsilon(1e-5));
     CHECK(t.window.session()->part().steps.size() == 6);
-    const Part& p = t.window.session()->part();
-    CHECK(sentenceText(p.steps.back(), p) == "Fillet fully over rim of end.");
+    CHECK(t.said() == "Fillet fully over rim of end.");
 }
 
 TEST_CASE("An edge is blended by hand, and more tension takes less away") {
@@ -141,18 +107,17 @@ TEST_CASE("A skin around a former, as a body of its own") {
     Bench t(block);
     look(*t.hand, t.window.stand(), 6);
     t.begin("shell");
-    t.focus("open");
+    t.click("open");
     t.pick("open", {0, 0, 0}, 1);
     t.figure("wall", "2 mm");
     t.hand->alt("r");
     REQUIRE(Hand::wait([&] { return t.draft().text("side") == "outward"; }, 5000));
-    t.focus("becomes"); // of two choices a click takes the other
+    t.click("becomes"); // of two choices a click takes the other
     REQUIRE(Hand::wait([&] { return t.draft().text("becomes") == "as new body"; }, 5000));
     CHECK(t.draft().text("name") == "skin");
     t.keep();
     REQUIRE(Hand::wait([&] { return t.window.forge()->meshes().size() == 2; }, 20000));
-    const Part& p = t.window.session()->part();
-    CHECK(sentenceText(p.steps.back(), p).find("as new body called skin") != std::string::npos);
+    CHECK(t.said().find("as new body called skin") != std::string::npos);
 }
 
 TEST_CASE("A step that fails where it stands is offered the place where it works, for a click") {

@@ -1,13 +1,13 @@
 #include "core/shape/mesh.hpp"
 
 #include "core/shape/mesher/mesh_names.hpp"
+#include "core/shape/patience.hpp"
 
 #include <BRepAdaptor_Surface.hxx>
 #include <BRepMesh_IncrementalMesh.hxx>
 #include <BRepTools.hxx>
 #include <BRep_Tool.hxx>
 #include <IMeshTools_Parameters.hxx>
-#include <Message_ProgressIndicator.hxx>
 #include <Poly_PolygonOnTriangulation.hxx>
 #include <Poly_Triangulation.hxx>
 #include <TopExp.hxx>
@@ -15,9 +15,6 @@
 #include <TopoDS.hxx>
 #include <TopoDS_Vertex.hxx>
 
-#include <atomic>
-#include <chrono>
-#include <thread>
 #include <unordered_map>
 
 namespace gc {
@@ -138,28 +135,6 @@ class Collector {
     TriangleMesh m_mesh;
     std::vector<std::vector<std::uint32_t>> m_edgeIds;
     std::uint32_t m_next = 0;
-};
-
-/// Lets the kernel's mesher be left: by whoever wants the mesh, and when its time is over. Asked from the
-/// mesher's threads; the stop only on the one that it belongs to.
-class Patience : public Message_ProgressIndicator {
-  public:
-    Patience(const Stop& stop, std::chrono::milliseconds most)
-        : m_stop(stop), m_thread(std::this_thread::get_id()), m_end(Clock::now() + most) {}
-    Standard_Boolean UserBreak() override {
-        if (m_stop && std::this_thread::get_id() == m_thread && m_stop()) m_left = true;
-        return m_left || Clock::now() > m_end;
-    }
-    void Show(const Message_ProgressScope& /*scope*/, const Standard_Boolean /*force*/) override {}
-    bool left() const { return m_left; }
-    bool over() const { return Clock::now() > m_end; }
-
-  private:
-    using Clock = std::chrono::steady_clock;
-    Stop m_stop;
-    std::thread::id m_thread;
-    Clock::time_point m_end;
-    std::atomic<bool> m_left{false};
 };
 
 /// Some faces make the kernel split triangles without end: after a while it is asked for a first cut, which

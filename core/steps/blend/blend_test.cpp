@@ -199,6 +199,14 @@ TEST_CASE("The rim of a loft is blended with hardly a jump") {
     CHECK(meshedVolume(only(r)) == Approx(volumeOf(r)).epsilon(2e-4));
 }
 
+TEST_CASE("One edge of a rim that runs round bends brings the whole rim along") {
+    Part p = block(roundedLine(60, 40, 12), "30 mm");
+    Part whole = p;
+    blend(p, {"where " + side(p, 0) + " meets end of step 2"});
+    blend(whole, {"rim of end of step 2"});
+    CHECK(volumeOf(built(p)) == Approx(volumeOf(built(whole))).epsilon(1e-9));
+}
+
 TEST_CASE("What cannot be blended says why, and where") {
     SECTION("edges that meet in a corner") {
         Part p = block(rectangle({0, 0}, {60, 40}), "30 mm");
@@ -207,12 +215,16 @@ TEST_CASE("What cannot be blended says why, and where") {
         CHECK(e.place.has_value());
         CHECK(e.code == "blend.corner");
     }
-    SECTION("an edge that ends on a round face") {
-        Part p = block(roundedLine(60, 40, 12), "30 mm");
-        blend(p, {"where " + side(p, 0) + " meets end of step 2"});
-        const auto r = Engine().regenerate(p);
-        // It runs on round the bends: the whole rim.
-        CHECK(allFine(r));
+    SECTION("an edge that ends on a bent face") {
+        // Half a disc: the flat side's upper edge ends in the round wall, in sharp corners.
+        Drawing d;
+        const int line = d.draw(StrokeKind::Line, {{-20, 0}, {20, 0}});
+        d.draw(StrokeKind::Arc, {{20, 0}, {-20, 0}, {0, 0}}, {20});
+        Part p = block(d, "30 mm");
+        blend(p, {"where end of step 2 meets side " + std::to_string(line) + " of step 2"}, "3 mm");
+        const Error e = faultOf(p);
+        CHECK(e.code == "blend.end");
+        CHECK(e.place.has_value());
     }
     SECTION("too large") {
         Part p = block(rectangle({0, 0}, {60, 40}), "5 mm");

@@ -20,21 +20,17 @@ namespace gc {
 
 namespace {
 
-/// mm: the surface through the sections, as near as it goes: rails of fitted faces are not quite smooth.
-constexpr double kFits[] = {2e-6, 1e-5, 5e-5};
 constexpr int kPoles = 6;       // across
 constexpr int kMostPoles = 300; // along
 
 /// A rail of a round, from 0 to 1 along the chain.
 class Rail {
   public:
-    Rail(const RoundPiece& piece, std::size_t side)
-        : m_ahead(piece.ahead[side]), m_surface(BRep_Tool::Surface(piece.beside[side])) {
+    Rail(const RoundPiece& piece, std::size_t side) : m_ahead(piece.ahead[side]), m_face(piece.beside[side]) {
         m_curve = BRep_Tool::Curve(piece.rails[side], m_from, m_to);
         double a = 0, b = 0;
         m_beside = BRep_Tool::CurveOnSurface(piece.rails[side], piece.beside[side], a, b);
         m_round = BRep_Tool::CurveOnSurface(piece.rails[side], piece.round, a, b);
-        m_reversed = piece.beside[side].Orientation() == TopAbs_REVERSED;
     }
     gp_Pnt at(double t) const { return m_curve->Value(parameter(t)); }
     /// Along the chain, of length 1. Fitted rails may end in a tiny hook: there it is taken from before.
@@ -49,13 +45,10 @@ class Rail {
     gp_Pnt2d onRound(double t) const { return m_round->Value(parameter(t)); }
     SurfacePlace place(double t) const {
         const gp_Pnt2d near = m_beside->Value(parameter(t));
-        const auto foot = footPoint(*m_surface, at(t), near, false);
-        return foot ? *foot : placeOf(*m_surface, near);
+        const auto foot = footPoint(m_face.surface(), at(t), near, false);
+        return foot ? *foot : placeOf(m_face.surface(), near);
     }
-    gp_Vec outward(const SurfacePlace& place) const {
-        const auto n = place.normal();
-        return n ? (m_reversed ? -*n : *n) : gp_Vec();
-    }
+    gp_Vec outward(const SurfacePlace& place) const { return m_face.outward(place).value_or(gp_Vec()); }
     double length() const {
         double sum = 0;
         constexpr int kParts = 32;
@@ -72,8 +65,8 @@ class Rail {
     }
     double parameter(double t) const { return m_from + (m_ahead ? t : 1 - t) * (m_to - m_from); }
 
-    bool m_ahead, m_reversed = false;
-    Handle(Geom_Surface) m_surface;
+    bool m_ahead;
+    FaceSurface m_face;
     Handle(Geom_Curve) m_curve;
     Handle(Geom2d_Curve) m_beside, m_round;
     double m_from = 0, m_to = 1;
@@ -177,13 +170,7 @@ class Sections {
 };
 
 Handle(Geom_BSplineSurface) skinned(const GridDirection& u, const Sections& sections) {
-    std::vector<std::vector<gp_Pnt>> places(kPoles);
-    for (const double t : u.points()) {
-        const auto row = sections.polesAt(t);
-        for (std::size_t k = 0; k < places.size(); ++k) places[k].push_back(row[k]);
-    }
-    std::vector<Handle(Geom_BSplineCurve)> curves;
-    for (const auto& p : places) curves.push_back(curveThroughPlaces(u, p));
+    const auto curves = curvesThrough(u, [&](double t) { return sections.polesAt(t); });
     const int n = curves.front()->NbPoles();
     TColgp_Array2OfPnt poles(1, n, 1, kPoles);
     for (int i = 1; i <= n; ++i)
@@ -225,11 +212,8 @@ Result<Strip> evenStrip(const RoundChain& chain, const NamedShape& rounded, doub
         if (!chain.closed && i == 0) ends[0] = normal(chain.ends[0]);
         if (!chain.closed && i + 1 == n) ends[1] = normal(chain.ends[1]);
         const Sections sections(p, tension, ends);
-        std::optional<GridDirection> direction;
-        for (const double fit : kFits)
-            if (!direction)
-                direction = directionFor(
-                    {0, 1}, [&](double t) { return sections.polesAt(t); }, fit, kMostPoles);
+        const auto direction = directionFor(
+            {0, 1}, [&](double t) { return sections.polesAt(t); }, {2e-6, 1e-5, 5e-5}, kMostPoles);
         if (!direction) {
             Error e =
                 errorOf("blend.shape", "No smooth face can be laid along this edge: the faces beside it "

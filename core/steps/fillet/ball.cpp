@@ -2,8 +2,6 @@
 
 #include "core/base/tolerance.hpp"
 
-#include <BRep_Tool.hxx>
-
 #include <Eigen/LU>
 
 #include <algorithm>
@@ -11,16 +9,7 @@
 
 namespace gc {
 
-InnerSide::InnerSide(const TopoDS_Face& face)
-    : m_surface(BRep_Tool::Surface(face)), m_reversed(face.Orientation() == TopAbs_REVERSED) {}
-
-std::optional<gp_Vec> InnerSide::inward(const SurfacePlace& place) const {
-    const auto n = place.normal();
-    if (!n) return std::nullopt;
-    return m_reversed ? *n : -*n;
-}
-
-std::optional<Ball> ballWithin(const std::array<const InnerSide*, 3>& sides, const Ball& start,
+std::optional<Ball> ballWithin(const std::array<const FaceSurface*, 3>& sides, const Ball& start,
                                const RulesBall& rule) {
     constexpr int kSteps = 40;
     constexpr double kSeam =
@@ -34,10 +23,10 @@ std::optional<Ball> ballWithin(const std::array<const InnerSide*, 3>& sides, con
             const auto foot = footPoint(sides[at]->surface(), ball.centre, ball.touches[at].uv);
             if (!foot) return std::nullopt;
             ball.touches[at] = *foot;
-            const auto n = sides[at]->inward(*foot);
-            if (!n) return std::nullopt;
-            a.row(i) << n->X(), n->Y(), n->Z(), -1;
-            b(i) = ball.radius - gp_Vec(foot->at, ball.centre).Dot(*n);
+            const auto out = sides[at]->outward(*foot);
+            if (!out) return std::nullopt;
+            a.row(i) << -out->X(), -out->Y(), -out->Z(), -1;
+            b(i) = ball.radius + gp_Vec(foot->at, ball.centre).Dot(*out);
         }
         const BallRule r = rule(ball);
         a.row(3) << r.grows.X(), r.grows.Y(), r.grows.Z(), 0;

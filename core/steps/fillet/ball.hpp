@@ -3,26 +3,11 @@
 
 #include "core/shape/foot_point.hpp"
 
-#include <TopoDS_Face.hxx>
-
 #include <array>
 #include <functional>
 #include <optional>
 
 namespace gc {
-
-/// The surface under a face, seen from the material.
-class InnerSide {
-  public:
-    explicit InnerSide(const TopoDS_Face& face);
-    const Geom_Surface& surface() const { return *m_surface; }
-    /// Into the material, of length 1.
-    std::optional<gp_Vec> inward(const SurfacePlace& place) const;
-
-  private:
-    Handle(Geom_Surface) m_surface;
-    bool m_reversed;
-};
 
 struct Ball {
     gp_Pnt centre;
@@ -38,7 +23,7 @@ struct BallRule {
 using RulesBall = std::function<BallRule(const Ball& ball)>;
 
 /// By Newton's method from a ball that is nearly right, its touches too.
-std::optional<Ball> ballWithin(const std::array<const InnerSide*, 3>& sides, const Ball& start,
+std::optional<Ball> ballWithin(const std::array<const FaceSurface*, 3>& sides, const Ball& start,
                                const RulesBall& rule);
 
 } // namespace gc

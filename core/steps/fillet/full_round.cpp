@@ -28,8 +28,6 @@ namespace gc {
 
 namespace {
 
-/// mm: the surface through the arcs, as near as it goes: between fitted walls it is not quite smooth.
-constexpr double kFits[] = {2e-6, 1e-5, 5e-5};
 constexpr int kMostPoles = 300;     // along
 constexpr double kRailOff = 1e-4;   // mm: its borders from the walls
 constexpr double kSquareOff = 1e-5; // mm: an end arc from the flat end
@@ -173,12 +171,12 @@ class FullRound {
         ball.touches[side].uv = placeOn(side, s);
         ball.touches[1 - side].uv = placeOn(1 - side, other);
         ball.touches[2].uv = placeOver(side, s);
-        const auto in = m_over.inward(gc::placeOf(m_over.surface(), ball.touches[2].uv));
+        const auto out = m_over.outward(gc::placeOf(m_over.surface(), ball.touches[2].uv));
         ball.centre = gp_Pnt(0.5 * (p.XYZ() + q.XYZ()));
-        if (in) ball.centre.Translate(*in * ball.radius);
+        if (out) ball.centre.Translate(*out * -ball.radius);
         return ball;
     }
-    std::array<const InnerSide*, 3> three(std::size_t first, std::size_t second) const {
+    std::array<const FaceSurface*, 3> three(std::size_t first, std::size_t second) const {
         return {&m_walls[0][first], &m_walls[1][second], &m_over};
     }
 
@@ -337,9 +335,7 @@ class FullRound {
         breaks.erase(
             std::unique(breaks.begin(), breaks.end(), [](double x, double y) { return y - x < kApart; }),
             breaks.end());
-        std::optional<GridDirection> direction;
-        for (const double fit : kFits)
-            if (!direction && !fault) direction = directionFor(breaks, rows, fit, kMostPoles);
+        const auto direction = directionFor(breaks, rows, {2e-6, 1e-5, 5e-5}, kMostPoles);
         if (fault) return *fault;
         if (!direction) return unfit(from.ball.touches[2].at);
         constexpr int kPlaces = 24;
@@ -362,7 +358,7 @@ class FullRound {
     }
 
     /// From one that is known, in steps that it can follow.
-    Ball stationBall(double t, double s0, double s1, const std::array<const InnerSide*, 3>& sides,
+    Ball stationBall(double t, double s0, double s1, const std::array<const FaceSurface*, 3>& sides,
                      std::map<double, Ball>& known, std::optional<Error>& fault) const {
         constexpr double kStep = 1.0 / 24;
         auto after = known.lower_bound(t);
@@ -394,13 +390,7 @@ class FullRound {
     static Handle(Geom_BSplineSurface)
         skinned(const GridDirection& u, const std::function<std::vector<gp_Pnt>(double)>& rows) {
         constexpr int kAcross = 5;
-        std::vector<std::vector<gp_Pnt>> places(kAcross + 1);
-        for (const double t : u.points()) {
-            const auto row = rows(t);
-            for (std::size_t k = 0; k < places.size(); ++k) places[k].push_back(row[k]);
-        }
-        std::vector<Handle(Geom_BSplineCurve)> curves;
-        for (const auto& p : places) curves.push_back(curveThroughPlaces(u, p));
+        const auto curves = curvesThrough(u, rows);
         const int n = curves.front()->NbPoles();
         TColgp_Array2OfPnt poles(1, n, 1, kAcross);
         TColStd_Array2OfReal weights(1, n, 1, kAcross);
@@ -421,8 +411,8 @@ class FullRound {
     const NamedShape& m_shape;
     TopoDS_Face m_face;
     StripSides m_sides;
-    InnerSide m_over;
-    std::array<std::vector<InnerSide>, 2> m_walls;
+    FaceSurface m_over;
+    std::array<std::vector<FaceSurface>, 2> m_walls;
     std::vector<Joint> m_joints;
 };
 

@@ -1,6 +1,7 @@
 #include "core/steps/shared/edge_work.hpp"
 
 #include "core/model/arguments.hpp"
+#include "core/shape/foot_point.hpp"
 #include "core/steps/shared/face_normal.hpp"
 
 #include <BRepAdaptor_Curve.hxx>
@@ -209,17 +210,10 @@ std::vector<TopoDS_Shape> facesBeside(const NamedShape& shape, const TopoDS_Edge
 
 namespace {
 
-/// The same edge as it runs round a face.
-TopoDS_Edge inFace(const TopoDS_Edge& edge, const TopoDS_Face& face) {
-    for (TopExp_Explorer x(face, TopAbs_EDGE); x.More(); x.Next())
-        if (x.Current().IsSame(edge)) return TopoDS::Edge(x.Current());
-    return {};
-}
-
 /// The outward normal of a face in the middle of an edge of it.
 std::optional<gp_Vec> normalBeside(const TopoDS_Edge& edge, const TopoDS_Face& face) {
     double a = 0, b = 0;
-    const Handle(Geom2d_Curve) on = BRep_Tool::CurveOnSurface(inFace(edge, face), face, a, b);
+    const Handle(Geom2d_Curve) on = BRep_Tool::CurveOnSurface(asIn(face, edge), face, a, b);
     gp_Pnt p;
     if (on.IsNull()) return std::nullopt;
     return outwardNormal(BRepAdaptor_Surface(face, false), face.Orientation() == TopAbs_REVERSED,
@@ -238,7 +232,7 @@ bool isHollow(const NamedShape& shape, const TopoDS_Edge& edge) {
     gp_Pnt p;
     gp_Vec along;
     curve.D1(0.5 * (curve.FirstParameter() + curve.LastParameter()), p, along);
-    if (inFace(edge, first).Orientation() == TopAbs_REVERSED) along.Reverse();
+    if (asIn(first, edge).Orientation() == TopAbs_REVERSED) along.Reverse();
     return n->Crossed(along).Dot(*m) > 0; // the face lies to the left of its borders
 }
 

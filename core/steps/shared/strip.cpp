@@ -6,7 +6,6 @@
 #include "core/steps/shared/iso_lines.hpp"
 
 #include <BRepAdaptor_Curve.hxx>
-#include <BRepBuilderAPI_MakeEdge.hxx>
 #include <BRepTools_ReShape.hxx>
 #include <BRep_Builder.hxx>
 #include <BRep_Tool.hxx>
@@ -27,13 +26,6 @@
 namespace gc {
 
 namespace {
-
-/// The edge as it runs round a face.
-TopoDS_Edge asIn(const TopoDS_Face& face, const TopoDS_Edge& edge) {
-    for (TopExp_Explorer x(face, TopAbs_EDGE); x.More(); x.Next())
-        if (x.Current().IsSame(edge)) return TopoDS::Edge(x.Current());
-    return {};
-}
 
 /// The place of a face near which a curve begins, by a border of the face that runs near it.
 gp_Pnt2d beginsNear(const gp_Pnt& start, const TopoDS_Edge& border, bool alike, const TopoDS_Face& face) {
@@ -82,12 +74,10 @@ class Laid {
         const gp_Pnt2d middle = m_uv[m_uv.size() / 2];
         const SurfacePlace p = placeOf(*m_surface, middle);
         const double su = std::max(p.du.Magnitude(), 1e-9), sv = std::max(p.dv.Magnitude(), 1e-9);
-        const auto direction = directionFor(
-            {from, to}, [&](double t) { return std::vector{scaled(at(t), su, sv)}; }, kSurfaceFit);
+        const auto scaledAt = [&](double t) { return std::vector{scaled(at(t), su, sv)}; };
+        const auto direction = directionFor({from, to}, scaledAt, kSurfaceFit);
         if (!direction) return {};
-        std::vector<gp_Pnt> places;
-        for (const double t : direction->points()) places.push_back(scaled(at(t), su, sv));
-        const Handle(Geom_BSplineCurve) c = curveThroughPlaces(*direction, places);
+        const Handle(Geom_BSplineCurve) c = curvesThrough(*direction, scaledAt).front();
         TColgp_Array1OfPnt2d poles(1, c->NbPoles());
         for (int i = 1; i <= c->NbPoles(); ++i) poles(i) = gp_Pnt2d(c->Pole(i).X() / su, c->Pole(i).Y() / sv);
         return new Geom2d_BSplineCurve(poles, c->Knots(), c->Multiplicities(), c->Degree());
@@ -148,7 +138,7 @@ TopoDS_Edge edgeOn(const Handle(Geom_Curve) & curve, const TopoDS_Vertex& from, 
 class Surgery {
   public:
     Surgery(const Body& before, double off)
-        : m_body(before), m_before(before.shape()), m_allowed(off), m_shape(new BRepTools_ReShape) {}
+        : m_before(before.shape()), m_allowed(off), m_shape(new BRepTools_ReShape) {}
 
     /// False where an edge lies off the faces.
     bool take(const Strip& strip) {
@@ -335,7 +325,6 @@ class Surgery {
         m_shape->Replace(forward, several);
     }
 
-    const Body& m_body;
     const NamedShape& m_before;
     double m_allowed;
     Handle(BRepTools_ReShape) m_shape;

@@ -2,6 +2,7 @@
 
 #include "core/base/tolerance.hpp"
 #include "core/model/arguments.hpp"
+#include "core/shape/patience.hpp"
 #include "core/steps/shared/boolean.hpp"
 #include "core/steps/shared/defeatured.hpp"
 #include "core/steps/shell/wall_check.hpp"
@@ -12,12 +13,10 @@
 #include <BRepBuilderAPI_MakeSolid.hxx>
 #include <BRepBuilderAPI_Sewing.hxx>
 #include <BRepLib.hxx>
-#include <BRepOffsetAPI_MakeOffsetShape.hxx>
 #include <BRepOffsetAPI_MakeThickSolid.hxx>
 #include <BRepTools.hxx>
 #include <BRep_Tool.hxx>
 #include <GeomLProp_SLProps.hxx>
-#include <Message_ProgressIndicator.hxx>
 #include <TopExp_Explorer.hxx>
 #include <TopoDS.hxx>
 #include <TopoDS_Shell.hxx>
@@ -39,6 +38,8 @@ namespace {
 enum class Joining { Quick, Thorough, Sharp };
 
 constexpr double kOffsetPoint = 1e-4; // mm: what the kernel takes for one point there
+/// For one way of joining: with many faces that get in each other's way it has no end.
+constexpr std::chrono::seconds kPatience{30};
 
 /// The tightest radius of a face, mm, where its offset would fold over: there 1 - t k is zero or less for a
 /// principal curvature k.
@@ -125,52 +126,27 @@ void nameOpened(const ShellPlan& plan, int step, BRepOffsetAPI_MakeThickSolid& s
     }
 }
 
-/// Stops the kernel when it is asked to, and where one way of joining takes longer than a person waits.
-class Patience : public Message_ProgressIndicator {
+/// The kernel's operation, with faces that get a wall of their own; its interface has no words for those.
+class Offsetting : public BRepOffsetAPI_MakeThickSolid {
   public:
-    explicit Patience(const Stop& stop) : m_stop(stop), m_end(std::chrono::steady_clock::now() + kMost) {}
-    Standard_Boolean UserBreak() override {
-        return (m_stop && m_stop()) || std::chrono::steady_clock::now() > m_end;
-    }
-
-  protected:
-    void Show(const Message_ProgressScope&, const Standard_Boolean) override {}
-
-  private:
-    static constexpr std::chrono::seconds kMost{12};
-    const Stop& m_stop;
-    std::chrono::steady_clock::time_point m_end;
-};
-
-/// The kernel's operations, with faces that get a wall of their own; its interfaces have no words for those.
-class ThickSolid : public BRepOffsetAPI_MakeThickSolid {
-  public:
-    void make(const ShellPlan& plan, bool all, GeomAbs_JoinType join) {
+    /// With faces opened a thick solid, else the other surface alone.
+    void make(const ShellPlan& plan, Joining joining) {
+        const bool open = !plan.opened.IsEmpty();
+        const bool sharp =
+            joining == Joining::Sharp || (open && joining == Joining::Quick && plan.offset < 0);
         NotDone();
         myLastUsedAlgo = OffsetAlgo_JOIN;
-        myOffsetShape.Initialize(plan.before->shape, plan.offset, kOffsetPoint, BRepOffset_Skin, all, false,
-                                 join, false);
+        myOffsetShape.Initialize(plan.before->shape, plan.offset, kOffsetPoint, BRepOffset_Skin,
+                                 joining != Joining::Quick, false, sharp ? GeomAbs_Intersection : GeomAbs_Arc,
+                                 false);
         for (int i = 1; i <= plan.opened.Extent(); ++i) myOffsetShape.AddFace(TopoDS::Face(plan.opened(i)));
         for (const auto& [face, offset] : plan.others)
             myOffsetShape.SetOffsetOnFace(TopoDS::Face(plan.before->faces(face)), offset);
-        const Handle(Patience) patience = new Patience(plan.stop);
-        myOffsetShape.MakeThickSolid(patience->Start());
-        if (!myOffsetShape.IsDone()) return;
-        myShape = myOffsetShape.Shape();
-        Done();
-    }
-};
-class OffsetSolid : public BRepOffsetAPI_MakeOffsetShape {
-  public:
-    void make(const ShellPlan& plan, bool all, GeomAbs_JoinType join) {
-        NotDone();
-        myLastUsedAlgo = OffsetAlgo_JOIN;
-        myOffsetShape.Initialize(plan.before->shape, plan.offset, kOffsetPoint, BRepOffset_Skin, all, false,
-                                 join, false);
-        for (const auto& [face, offset] : plan.others)
-            myOffsetShape.SetOffsetOnFace(TopoDS::Face(plan.before->faces(face)), offset);
-        const Handle(Patience) patience = new Patience(plan.stop);
-        myOffsetShape.MakeOffsetShape(patience->Start());
+        const Handle(Patience) patience = new Patience(plan.stop, kPatience);
+        if (open)
+            myOffsetShape.MakeThickSolid(patience->Start());
+        else
+            myOffsetShape.MakeOffsetShape(patience->Start());
         if (!myOffsetShape.IsDone()) return;
         myShape = myOffsetShape.Shape();
         Done();
@@ -178,10 +154,8 @@ class OffsetSolid : public BRepOffsetAPI_MakeOffsetShape {
 };
 
 Result<Hollow> openShell(const ShellPlan& plan, int step, Joining joining) {
-    ThickSolid solid;
-    const bool all = joining != Joining::Quick;
-    const bool sharp = joining == Joining::Sharp || (joining == Joining::Quick && plan.offset < 0);
-    solid.make(plan, all, sharp ? GeomAbs_Intersection : GeomAbs_Arc);
+    Offsetting solid;
+    solid.make(plan, joining);
     if (!solid.IsDone()) {
         Error e;
         e.code = "shell.failed";
@@ -197,9 +171,8 @@ Result<Hollow> openShell(const ShellPlan& plan, int step, Joining joining) {
 
 /// Without an opening the kernel's thick solid is just the offset: make the inner solid and cut it out.
 Result<Hollow> closedShell(const ShellPlan& plan, int step, Joining joining) {
-    OffsetSolid offset;
-    offset.make(plan, joining != Joining::Quick,
-                joining == Joining::Sharp ? GeomAbs_Intersection : GeomAbs_Arc);
+    Offsetting offset;
+    offset.make(plan, joining);
     Error e;
     e.code = "shell.failed";
     e.sentence =

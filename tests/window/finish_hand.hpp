@@ -1,0 +1,46 @@
+#pragma once
+/// \file The stage Finish in the real window, worked by hand.
+
+#include "tests/window/roof.hpp"
+
+namespace gc::test {
+
+struct FinishHand : Roof {
+    /// \param change what stands in the sheet at first: of a slab over a drawing
+    explicit FinishHand(const std::function<void(Part&)>& change) : Roof(change) {
+        window.setStage(QStringLiteral("Finish"));
+    }
+    void pick(const char* slot, QVector3D where, std::size_t then) {
+        hand->click(window.stand(), at(where));
+        REQUIRE(Hand::wait([&] { return draft().references(slot).size() == then; }, 10000));
+        REQUIRE(quiet());
+    }
+    /// A click on a slot of the sentence; of two choices it takes the other.
+    void click(const char* slot) {
+        SentenceFlow* flow = window.bar()->sentence();
+        const auto where = [&] { return QRectF(flow->slotRect(QString::fromLatin1(slot))).center(); };
+        REQUIRE(Hand::wait([&] { return !flow->slotRect(QString::fromLatin1(slot)).isEmpty(); }, 5000));
+        REQUIRE(Hand::steady([&] { return flow->mapTo(&window, where()); }));
+        hand->click(flow, where());
+    }
+    void figure(const char* slot, const char* text) {
+        click(slot);
+        hand->press("a", true);
+        hand->type(QString::fromLatin1(text));
+        hand->press("Return");
+        REQUIRE(Hand::wait([&] { return draft().text(slot).starts_with(text); }, 5000));
+        REQUIRE(quiet());
+    }
+    void keep() {
+        REQUIRE(quiet());
+        CHECK(window.bar()->fault().toStdString().empty());
+        hand->press("Return");
+        REQUIRE(Hand::wait([&] { return !window.bar()->active(); }, 5000));
+        REQUIRE(quiet());
+    }
+    std::string said() {
+        return sentenceText(window.session()->part().steps.back(), window.session()->part());
+    }
+};
+
+} // namespace gc::test
