@@ -75,6 +75,7 @@ void ForgeLink::on(const say::StepFared& m) {
         }
         if (m.fault->place) s.place = toQt(*m.fault->place);
         s.gone = m.fault->code.starts_with("reference.");
+        s.asksPick = m.fault->code == "reference.none";
     }
     if (const auto before = m_steps.find(m.id); s.cached && before != m_steps.end()) {
         s.volumeChange = before->second.volumeChange; // nothing of it was done again

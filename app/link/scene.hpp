@@ -181,6 +181,7 @@ struct StepView {
     std::optional<QuestionView> question;
     std::optional<QVector3D> place;     ///< where it is wrong, or where what is lost was
     bool gone = false;                  ///< what is lost was there
+    bool asksPick = false;              ///< nothing was picked yet of what it works on
     std::optional<double> volumeChange; ///< mm^3
     bool trying = false;                ///< a remedy is being looked for
     friend bool operator==(const StepView&, const StepView&) = default;

@@ -243,7 +243,8 @@ void MainWindow::showDraftFault() {
     if (!m_bar->active() || m_bar->editing()) return;
     const auto view = m_forge->steps().find(m_bar->draft()->id);
     if (view == m_forge->steps().end() || !view->second.known) return;
-    const bool waits = m_bar->waitsForPick(); // that is said by the slot itself
+    // That is said by the slot itself.
+    const bool waits = m_bar->waitsForPick() || (!view->second.ok && view->second.asksPick);
     const bool wrong = !view->second.ok && !waits;
     const bool doubtful = !waits && view->second.ok && !view->second.doubt.isEmpty();
     if (wrong)

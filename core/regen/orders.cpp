@@ -18,8 +18,9 @@ Message broughtBy(const Part& part, const PartMeasures& measures, double millise
     double wall = std::numeric_limits<double>::infinity();
     for (const BodyMeasures& b : measures.bodies)
         if (b.ray.any) wall = std::min(wall, b.ray.thinnest.value);
+    constexpr double kShort = 50; // nothing that anybody waits for
     const std::string mass = formatMeasure(measures.mass, kMass, part.brief.units),
-                      time = formatNumber(milliseconds / 1000, 1) + " s";
+                      time = milliseconds < kShort ? "< 0.1 s" : formatNumber(milliseconds / 1000, 1) + " s";
     if (wall > 1e6) return phrase("%1, %2", mass, time);
     return phrase("%1, thinnest wall %2, %3", mass, formatMeasure(wall, kLength, part.brief.units), time);
 }

@@ -98,6 +98,27 @@ struct Hollow {
     std::vector<TopoDS_Shape> insides;
 };
 
+using After = std::function<std::vector<TopoDS_Shape>(const TopoDS_Shape&)>;
+
+/// What fills the wall where faces that meet in an edge or a corner draw apart.
+void nameBetween(const ShellPlan& plan, int step, BRepBuilderAPI_MakeShape& made, const After& after,
+                 Hollow& hollow) {
+    const NamedShape& before = *plan.before;
+    const auto name = [&](const TopoDS_Shape& item, const TopTools_ListOfShape& faces, const char* role) {
+        std::set<NamePtr> parents;
+        for (const TopoDS_Shape& f : toVector(faces))
+            if (!before.namesOf(f).empty()) parents.insert(before.namesOf(f).front());
+        for (const TopoDS_Shape& g : toVector(made.Generated(item)))
+            if (g.ShapeType() == TopAbs_FACE)
+                for (const TopoDS_Shape& f : after(g))
+                    hollow.names.emplace_back(f, internName(step, role, {parents.begin(), parents.end()}));
+    };
+    for (int i = 1; i <= before.facesOfEdge.Extent(); ++i)
+        name(before.facesOfEdge.FindKey(i), before.facesOfEdge(i), "inside fillet");
+    for (int i = 1; i <= before.facesOfVertex.Extent(); ++i)
+        name(before.facesOfVertex.FindKey(i), before.facesOfVertex(i), "inside corner");
+}
+
 void nameOpened(const ShellPlan& plan, int step, BRepOffsetAPI_MakeThickSolid& solid, Hollow& hollow) {
     const NamedShape& before = *plan.before;
     for (int i = 1; i <= before.faces.Extent(); ++i) {
@@ -115,15 +136,8 @@ void nameOpened(const ShellPlan& plan, int step, BRepOffsetAPI_MakeThickSolid& s
         }
         if (!opened) hollow.insides.insert(hollow.insides.end(), made.begin(), made.end());
     }
-    for (int i = 1; i <= before.facesOfEdge.Extent(); ++i) {
-        std::set<NamePtr> parents;
-        for (const TopoDS_Shape& f : toVector(before.facesOfEdge(i)))
-            if (!before.namesOf(f).empty()) parents.insert(before.namesOf(f).front());
-        for (const TopoDS_Shape& f : toVector(solid.Generated(before.facesOfEdge.FindKey(i))))
-            if (f.ShapeType() == TopAbs_FACE)
-                hollow.names.emplace_back(
-                    f, internName(step, "inside fillet", {parents.begin(), parents.end()}));
-    }
+    nameBetween(
+        plan, step, solid, [](const TopoDS_Shape& f) { return std::vector{f}; }, hollow);
 }
 
 /// The kernel's operation, with faces that get a wall of their own; its interface has no words for those.
@@ -206,6 +220,7 @@ Result<Hollow> closedShell(const ShellPlan& plan, int step, Joining joining) {
                     hollow.insides.push_back(f);
                 }
         }
+    nameBetween(plan, step, offset, afterCut, hollow);
     return hollow;
 }
 

@@ -111,3 +111,18 @@ TEST_CASE("Another wall at some faces of leaning and rounded boxes, outward, and
         CHECK(volumeOf(built(p)) == Approx(40 * 30 * 20 - 36 * 26 * 12).epsilon(1e-9));
     }
 }
+
+TEST_CASE("The wall of a rounded cup is made hollow itself: what fills its hollow edges has names") {
+    Part p = block(roundedLine(60, 40, 9), "30 mm");
+    shell(p, {{"wall", std::string("4 mm")}});
+    const double cup = volumeOf(built(p));
+    Slots closed{{"open", References{}}, {"wall", std::string("1 mm")}};
+    shell(p, closed);
+    const auto r = Engine().regenerate(p);
+    INFO(faults(r));
+    REQUIRE(allFine(r));
+    // What is left is about a skin of 1 mm over all of the cup's surface.
+    const auto skin = volumeOf(r);
+    CHECK(skin < 0.65 * cup);
+    CHECK(skin > 0.4 * cup);
+}
