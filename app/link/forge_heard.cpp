@@ -1,6 +1,7 @@
 // What the forge said, put into what the window keeps.
 
 #include "app/link/forge_link.hpp"
+#include "app/look/points.hpp"
 #include "app/look/words.hpp"
 
 #include <algorithm>
@@ -16,10 +17,6 @@ QString text(const std::string& s) {
 }
 QString text(const say::Words& w) {
     return inWords(w);
-}
-
-QVector3D toQt(const Vec3& v) {
-    return {static_cast<float>(v.x), static_cast<float>(v.y), static_cast<float>(v.z)};
 }
 
 /// Points from rows of three numbers.
@@ -97,13 +94,16 @@ void ForgeLink::on(const say::StationsFared& m) {
 }
 
 void ForgeLink::on(const say::BodySurface& m) {
-    auto surface = m_patches[{m.body, m.fine ? 1 : 0}].take(m.faces);
+    std::vector<float> bends = m.bends;
+    auto surface = m_patches[{m.body, m.fine ? 1 : 0}].take(m.faces, {&bends});
     if (!surface) return died(tr("sent a surface with faces that are not known"), Blame::No);
     BodyMesh& mesh = m_meshes[m.body];
     static_cast<Surface&>(mesh) = std::move(*surface);
     mesh.content = m.content;
     mesh.flatFaces.assign(m.flat.begin(), m.flat.end());
+    mesh.bends = std::move(bends);
     takeEdges(mesh, m.edgeSizes, m.lines);
+    mesh.lineBends = pointsIn(m.lineBends, 0, static_cast<std::uint32_t>(m.lineBends.size() / 3));
     for (std::size_t e = 0; e < mesh.edges.size(); ++e) mesh.edges[e].smooth = m.edgeSmooth[e] != 0;
     if (m_pictureMs == 0) m_pictureMs = static_cast<double>(m_buildClock.nsecsElapsed()) / 1e6;
     Q_EMIT meshesChanged();

@@ -35,6 +35,10 @@ struct BodyMesh : Surface {
     std::vector<bool> flatFaces;
     std::vector<EdgeLine> edges;
     std::vector<QVector3D> lines;
+    /// How it bends, 1/mm: at every vertex, bulging positive; at every point of the lines, towards the
+    /// centre.
+    std::vector<float> bends;
+    std::vector<QVector3D> lineBends;
 };
 
 /// A face or an edge of a body on the stand.

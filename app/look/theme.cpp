@@ -124,6 +124,15 @@ QString applicationStyle() {
              t.inkSoft.name());
 }
 
+QColor bendColour(double share) {
+    // Blue and rust differ for all kinds of sight; both are darker than what is flat.
+    const QColor flat(theme().dark ? "#b9b3a4" : "#efeadd"), end(share < 0 ? "#1f5c99" : "#a8480f");
+    const float t = static_cast<float>(std::min(1.0, std::fabs(share)));
+    const auto mix = [t](float a, float b) { return a + t * (b - a); };
+    return QColor::fromRgbF(mix(flat.redF(), end.redF()), mix(flat.greenF(), end.greenF()),
+                            mix(flat.blueF(), end.blueF()));
+}
+
 QColor mapColour(double t) {
     // Dark violet over teal to yellow; lightness rises evenly (CIE L* about 20 to 90).
     static constexpr std::array<std::array<double, 3>, 6> stops{{{0.20, 0.11, 0.36},

@@ -25,5 +25,7 @@ QFont textFont(int pixels, QFont::Weight weight = QFont::Medium);
 QString applicationStyle();
 /// A colour of the map for measures from 0 to 1: even in lightness and safe for colour-blind eyes.
 QColor mapColour(double t);
+/// From -1 (hollow) over 0 (flat) to 1 (bulging).
+QColor bendColour(double share);
 
 } // namespace gc::app

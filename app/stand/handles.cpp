@@ -1,4 +1,5 @@
 #include "app/stand/handles.hpp"
+#include "app/look/points.hpp"
 
 #include "app/look/theme.hpp"
 
@@ -22,10 +23,6 @@ QVector3D turned(const QVector3D& v, const QVector3D& axis, double angle) {
 
 double dot(QPointF a, QPointF b) {
     return QPointF::dotProduct(a, b);
-}
-
-double size(QPointF p) {
-    return std::hypot(p.x(), p.y());
 }
 
 /// The least of 1, 2, 5 times a power of ten that is not smaller.
@@ -64,12 +61,12 @@ Handles::Shape Handles::shapeOf(const HandleView& h, double value, const Scene& 
     if (!h.turns) {
         const QVector3D from = startOf(h, s);
         const QPointF way = project(from + h.direction) - project(from);
-        const double l = size(way) * static_cast<double>(s.camera.mmPerPixel(s.size));
+        const double l = lengthOf(way) * static_cast<double>(s.camera.mmPerPixel(s.size));
         if (l < kFlattest) return out;
-        out.way = way / size(way) * (value < 0 ? -1 : 1);
+        out.way = way / lengthOf(way) * (value < 0 ? -1 : 1);
         const QPointF end = project(from + h.direction * static_cast<float>(value * h.way));
         // A short one begins further back, so that there is something to see and to take.
-        const QPointF begin = size(end - project(from)) < kShaft ? end - out.way * kShaft : project(from);
+        const QPointF begin = lengthOf(end - project(from)) < kShaft ? end - out.way * kShaft : project(from);
         out.line = {begin, end};
         out.good = true;
         return out;
@@ -83,8 +80,9 @@ Handles::Shape Handles::shapeOf(const HandleView& h, double value, const Scene& 
     const QPointF u = project(h.from + h.arm) - project(h.from),
                   v = project(h.from + QVector3D::crossProduct(h.direction, h.arm)) - project(h.from);
     const double flat = std::fabs(u.x() * v.y() - u.y() * v.x());
-    out.good = flat > kFlattest * size(u) * size(v) && size(u) * size(v) > 1 && size(way) > 1e-9;
-    if (out.good) out.way = way / size(way) * (value < 0 ? -1 : 1);
+    out.good =
+        flat > kFlattest * lengthOf(u) * lengthOf(v) && lengthOf(u) * lengthOf(v) > 1 && lengthOf(way) > 1e-9;
+    if (out.good) out.way = way / lengthOf(way) * (value < 0 ? -1 : 1);
     return out;
 }
 
@@ -139,7 +137,7 @@ int Handles::at(QPointF pointer, const Scene& s) const {
         const QPointF t = tip(i, s);
         if (t.isNull()) continue;
         if (figure(i, s).contains(pointer)) return i;
-        if (size(pointer - t) < least) least = size(pointer - t), best = i;
+        if (lengthOf(pointer - t) < least) least = lengthOf(pointer - t), best = i;
     }
     return best;
 }
@@ -160,7 +158,7 @@ double Handles::pixelsPerUnit(const HandleView& h, const Scene& s) {
     const auto project = [&](const QVector3D& v) { return s.camera.project(v, s.size); };
     if (!h.turns) {
         const QVector3D from = startOf(h, s);
-        return size(project(from + h.direction) - project(from)) * h.way;
+        return lengthOf(project(from + h.direction) - project(from)) * h.way;
     }
     return static_cast<double>(h.arm.length() / s.camera.mmPerPixel(s.size)) * h.way;
 }
@@ -201,7 +199,7 @@ double Handles::beside(QPointF pointer, const Scene& s) const {
     const QVector3D from = startOf(m_held, s);
     const QPointF a = s.camera.project(from, s.size),
                   u = s.camera.project(from + m_held.direction, s.size) - a;
-    const double l = size(u);
+    const double l = lengthOf(u);
     const QPointF d = pointer - a;
     return l < 1e-9 ? 0 : std::fabs(u.x() * d.y() - u.y() * d.x()) / l;
 }

@@ -154,6 +154,9 @@ void Renderer::drawFaces(const QMatrix4x4& both, const QMatrix4x4& view, const D
         glUniform2f(glGetUniformLocation(p, "uRange"), o.mapLow, std::max(o.mapHigh, o.mapLow + 1e-6f));
         uniform(p, "uHalo", theme().halo);
         uniform(p, "uNone", theme().dark ? QColor("#55595c") : QColor("#c9c4b8"));
+        uniform(p, "uHollow", bendColour(-1));
+        uniform(p, "uFlat", bendColour(0));
+        uniform(p, "uBulging", bendColour(1));
         for (int i = 0; i < 6; ++i)
             uniform(p, qPrintable(QStringLiteral("uMap[%1]").arg(i)), mapColour(i / 5.0));
         uniformIds(p, o);

@@ -14,10 +14,10 @@
 
 namespace gc::app {
 
-enum class Overlay { None, WallRay, WallBall, Lean, Stripes };
-/// Does it show measured values? Stripes are a matter of the light alone.
+enum class Overlay { None, WallRay, WallBall, Lean, Stripes, Bending };
+/// Does it show measured values? Stripes are a matter of the light alone, bending one of the surface.
 inline bool isMap(Overlay o) {
-    return o != Overlay::None && o != Overlay::Stripes;
+    return o == Overlay::WallRay || o == Overlay::WallBall || o == Overlay::Lean;
 }
 
 struct DrawOptions {

@@ -61,6 +61,7 @@ void Renderer::uploadFaces(BodyBuffers& b, const BodyMesh& mesh) {
         copy(v[i].normal, mesh.normals[i]);
         v[i].face = mesh.faceOf[i];
         std::fill_n(v[i].values, 3, -1.f);
+        if (i < mesh.bends.size()) v[i].values[0] = mesh.bends[i];
         b.extent.add(mesh.points[i]);
     }
     glGenVertexArrays(1, &b.faces.vao);

@@ -29,10 +29,10 @@ in vec3 vNormal;
 in vec3 vValues;
 flat in uint vId;
 out vec4 colour;
-uniform int uOverlay; // 0 none, 1 ray, 2 ball, 3 lean, 4 stripes
+uniform int uOverlay; // 0 none, 1 ray, 2 ball, 3 lean, 4 stripes, 5 bending
 uniform vec2 uRange;
 uniform vec3 uBase, uHalo, uNone;
-uniform vec3 uMap[6];
+uniform vec3 uMap[6], uHollow, uFlat, uBulging;
 uniform uint uHovered;
 uniform usamplerBuffer uMarks; // of every face, then of every edge: is it picked?
 vec3 mapped(float t) {
@@ -57,6 +57,11 @@ void main() {
         base = mix(uBase, vec3(.10, .11, .12), dark * .82);
         light = .45 + .55 * light;
         shine = 0.;
+    } else if (uOverlay == 5) { // uRange.x: the curvature that is half way to the full colour
+        float t = vValues.x / (abs(vValues.x) + uRange.x);
+        base = mix(uFlat, t < 0. ? uHollow : uBulging, abs(t));
+        light = .4 + .6 * light;
+        shine *= .4;
     } else if (uOverlay > 0) {
         float v = uOverlay == 1 ? vValues.x : uOverlay == 2 ? vValues.y : vValues.z;
         bool none = isnan(v) || (uOverlay < 3 && v < 0.);

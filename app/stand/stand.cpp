@@ -78,6 +78,7 @@ void Stand::refreshMeshes() {
     m_meshesStale = false;
     m_fieldsStale = true;
     m_idsStale = true;
+    if (m_options.overlay == Overlay::Bending) setRange();
     m_options.hovered = 0;
     if (!m_renderer.extent().empty()) {
         fillGround();
@@ -113,6 +114,7 @@ void Stand::setRange() {
     }
     m_options.mapLow = low < high ? low : 0;
     m_options.mapHigh = low < high ? high : 1;
+    if (m_options.overlay == Overlay::Bending) m_options.mapLow = commonBend();
 }
 
 void Stand::setStyles(const std::map<ThingId, BodyStyle>& styles) {
@@ -265,6 +267,8 @@ void Stand::hover(QPoint pixel) {
                 reading = readingNear(at + toEye * (-ahead / slope), m_renderer.extent().size() * 0.012f);
         }
         if (reading.isEmpty()) reading = readingNear(at, m_renderer.extent().size() * 0.04f);
+    } else if (depth < 1 && m_options.overlay == Overlay::Bending) {
+        reading = bendNear(m_camera.unproject(pixel, depth, size()), m_renderer.extent().size() * 0.04f);
     } else if (m_picking != Picking::Nothing) {
         const QStringList& refs = m_under.refs;
         if (!m_beneath.empty())

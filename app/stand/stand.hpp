@@ -108,8 +108,13 @@ class Stand : public QOpenGLWidget {
     QPointF screenOf(const QVector3D& p) const { return m_camera.project(p, size()); }
     QPointF cutHandle() const;
     QRectF companionLabel() const { return m_companionLabel; }
+    /// Legends need so much at the right, px.
+    static constexpr int kLegendWidth = 290;
     /// What the legend says where there is nothing to colour by; empty when there is.
     QString legendNote() const;
+    /// What stands at the pointer; and what is written at the combs of lit edges, as they were last painted.
+    const QString& reading() const { return m_reading; }
+    const QString& combText() const { return m_combText; }
     /// A picture for the proof sheet.
     QImage picture();
     void themeChanged() { update(); }
@@ -149,6 +154,10 @@ class Stand : public QOpenGLWidget {
     void paintScale(QPainter& p);
     void paintLegend(QPainter& p);
     void paintStripesLegend(QPainter& p);
+    void paintBendingLegend(QPainter& p);
+    void paintCombs(QPainter& p);
+    float commonBend() const;
+    QString bendNear(const QVector3D& at, float reach) const;
     void paintReading(QPainter& p);
     void paintKeyPlace(QPainter& p);
     void paintMark(QPainter& p);
@@ -240,7 +249,7 @@ class Stand : public QOpenGLWidget {
     std::optional<QPoint> m_clicked; ///< what is there is not known yet
     QPoint m_keyAt;                  ///< where the keys are; null: nowhere
     std::map<ThingId, BodyStyle> m_styles;
-    QString m_reading;
+    QString m_reading, m_combText;
     std::optional<QVector3D> m_mark;
     QString m_markText;
     std::optional<QVector3D> m_lost;

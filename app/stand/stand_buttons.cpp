@@ -47,7 +47,9 @@ void StandButtons::makeMaps() {
          Overlay::WallBall},
         {make(tr("Lean"), tr("Lean"), tr("How far walls lean from the pull"), true), Overlay::Lean},
         {make(tr("Stripes"), tr("Stripes"), tr("Lines of light: where they break or kink, walls do"), true),
-         Overlay::Stripes}};
+         Overlay::Stripes},
+        {make(tr("Bending"), tr("Bend"), tr("How tightly the surface bends, and combs over edges"), true),
+         Overlay::Bending}};
     m_measure =
         make(tr("Measure"), tr("Measure"), tr("Distances, angles, radii: click what is measured"), true);
     connect(m_measure, &QPushButton::clicked, this, &StandButtons::measureAsked);
@@ -88,7 +90,7 @@ void StandButtons::say(const QList<QPushButton*>& buttons, bool inFull) {
 }
 
 void StandButtons::place() {
-    constexpr int kEdge = 14, kNarrow = 640, kGap = 6, kPadding = 32, kTight = 18, kLeast = 7, kSight = 14;
+    constexpr int kEdge = 14, kGap = 6, kPadding = 32, kTight = 18, kLeast = 6, kSight = 14;
     const auto widthOf = [](const QPushButton* b, int padding) {
         return b->fontMetrics().horizontalAdvance(b->text()) + padding;
     };
@@ -111,10 +113,13 @@ void StandButtons::place() {
         b->move(x, kEdge);
         x += b->width() + gap;
     }
-    const bool narrow = m_stand->width() < kNarrow;
-    m_bodies->move(m_stand->width() - m_bodies->width() - 12, narrow ? kEdge + 44 : kEdge);
+    // What lies at the right begins below the buttons where it would run into them.
+    const int room = m_stand->width() - x, below = kEdge + 44;
     const bool listed = m_bodies->isVisibleTo(m_stand);
-    m_stand->setOverlayTop((narrow ? kEdge + 40 : kEdge) + (listed ? m_bodies->height() + 10 : 0));
+    const bool low = m_bodies->width() + 12 > room;
+    m_bodies->move(m_stand->width() - m_bodies->width() - 12, low ? below : kEdge);
+    const int under = listed ? (low ? below : kEdge) + m_bodies->height() + 10 : kEdge;
+    m_stand->setOverlayTop(Stand::kLegendWidth > room ? std::max(under, below - 4) : under);
     constexpr int kScaleBar = 230; // px, at the lower left
     say(m_sights, true);
     say(m_sights, total(m_sights, kSight, 0) + kScaleBar < m_stand->width());

@@ -1,4 +1,5 @@
 #include "app/link/forge_link.hpp"
+#include "app/look/points.hpp"
 #include "app/look/theme.hpp"
 #include "app/stand/stand.hpp"
 
@@ -15,10 +16,6 @@ namespace gc::app {
 namespace {
 
 constexpr double kReach = 11; // pixels
-
-QVector3D toQt(const Vec3& v) {
-    return {static_cast<float>(v.x), static_cast<float>(v.y), static_cast<float>(v.z)};
-}
 
 double distanceTo(QPointF a, QPointF b, QPointF p) {
     const QPointF u = b - a, v = p - a;

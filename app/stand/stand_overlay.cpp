@@ -1,5 +1,6 @@
 #include "app/link/forge_link.hpp"
 #include "app/look/theme.hpp"
+#include "app/stand/card.hpp"
 #include "app/stand/stand.hpp"
 
 #include <QPainter>
@@ -17,19 +18,6 @@ namespace {
 constexpr float kPencil = 175;                      // mm
 constexpr float kSheetWide = 210, kSheetDeep = 148; // A5, lying
 
-/// With a title at its top. \return its colour
-QColor paintCard(QPainter& p, const QRectF& box, const QString& title) {
-    p.setPen(QPen(theme().line, 1));
-    QColor card = theme().card;
-    card.setAlphaF(0.93f);
-    p.setBrush(card);
-    p.drawRoundedRect(box, 8, 8);
-    p.setPen(theme().ink);
-    p.setFont(textFont(12, QFont::DemiBold));
-    p.drawText(QRectF(box.x() + 14, box.y() + 6, box.width() - 28, 16), Qt::AlignLeft | Qt::AlignVCenter,
-               title);
-    return card;
-}
 } // namespace
 
 double Stand::barLength() const {
@@ -45,6 +33,10 @@ void Stand::paintOver(QPainter& p) {
     paintScale(p);
     if (isMap(m_options.overlay)) paintLegend(p);
     if (m_options.overlay == Overlay::Stripes) paintStripesLegend(p);
+    if (m_options.overlay == Overlay::Bending) {
+        paintBendingLegend(p);
+        paintCombs(p);
+    }
     if (m_mark) paintMark(p);
     if (m_lost) paintLost(p);
     if (m_measured) paintMeasured(p);

@@ -1,4 +1,5 @@
 #include "app/stand/threads.hpp"
+#include "app/look/points.hpp"
 
 #include "app/look/theme.hpp"
 
@@ -8,14 +9,10 @@ namespace gc::app {
 
 namespace {
 
-double size(QPointF p) {
-    return std::hypot(p.x(), p.y());
-}
-
 /// From one end of a line on the screen towards the other: where two threads meet, each has its own grip.
 QPointF inward(QPointF end, QPointF other) {
     constexpr double kIn = 15; // pixels
-    const double l = size(other - end);
+    const double l = lengthOf(other - end);
     return l < 1e-6 ? end : end + (other - end) * (std::min(kIn, 0.3 * l) / l);
 }
 
@@ -34,7 +31,7 @@ Threads::Grip Threads::at(QPointF pointer, const Scene& s) const {
     for (int i = 0; i < static_cast<int>(m_threads.size()); ++i)
         for (const bool end : {true, false}) {
             const Grip grip{i, end};
-            if (const double d = size(gripAt(grip, s) - pointer); d < least) least = d, found = grip;
+            if (const double d = lengthOf(gripAt(grip, s) - pointer); d < least) least = d, found = grip;
         }
     return found;
 }
@@ -50,7 +47,7 @@ bool Threads::pullTo(QPointF pointer, const Scene& s) {
     double least = 1e300;
     for (int i = 0; i < static_cast<int>(places().size()); ++i) {
         const QPointF at = s.camera.project(places()[static_cast<std::size_t>(i)].at, s.size);
-        if (const double d = size(at - pointer); d < least) least = d, nearest = i;
+        if (const double d = lengthOf(at - pointer); d < least) least = d, nearest = i;
     }
     const bool other = nearest != m_place;
     m_place = nearest;

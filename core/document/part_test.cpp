@@ -1,20 +1,12 @@
 #include "core/document/answer.hpp"
 #include "core/document/history.hpp"
 #include "core/document/part_file.hpp"
+#include "tests/support/shipped.hpp"
 
 #include <catch2/catch.hpp>
 
 using namespace gc;
-
-namespace {
-
-Part herbPot() {
-    auto part = loadPart("demo/herb-pot.goodcurve");
-    REQUIRE(part.ok());
-    return *part;
-}
-
-} // namespace
+using namespace gc::test;
 
 TEST_CASE("Rules read as sets of edges, not as faces of an odd name") {
     Part p;

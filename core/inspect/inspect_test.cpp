@@ -1,3 +1,4 @@
+#include "core/base/angles.hpp"
 #include "core/base/tolerance.hpp"
 #include "core/inspect/fill.hpp"
 #include "core/inspect/lean.hpp"
@@ -30,8 +31,6 @@
 using namespace gc;
 
 namespace {
-
-constexpr double kPi = M_PI;
 
 TopoDS_Shape cylinder(double r, double h, double z = 0) {
     return BRepPrimAPI_MakeCylinder(gp_Ax2(gp_Pnt(0, 0, z), gp::DZ()), r, h).Shape();

@@ -3,24 +3,12 @@
 #include "core/document/part_file.hpp"
 #include "core/regen/measure.hpp"
 #include "tests/support/probe.hpp"
+#include "tests/support/shipped.hpp"
 
 #include <catch2/catch.hpp>
 
 using namespace gc;
 using namespace gc::test;
-
-namespace {
-
-const char* const kDemos[] = {"herb-pot",    "saucer",    "seed-box",       "tap-cover",   "ground-spike",
-                              "plant-label", "rail-hook", "sprinkler-rose", "plant-stand", "trowel-grip"};
-
-Part demo(const std::string& name) {
-    auto part = loadPart("demo/" + name + ".goodcurve");
-    REQUIRE(part.ok());
-    return *part;
-}
-
-} // namespace
 
 TEST_CASE("Every shipped part builds without a fault and is written as it was read") {
     std::vector<std::string> all(std::begin(kDemos), std::end(kDemos));

@@ -5,6 +5,8 @@
 #include "core/regen/engine.hpp"
 #include "core/regen/measure.hpp"
 #include "core/shape/mesh.hpp"
+#include "tests/support/built.hpp"
+#include "tests/support/shipped.hpp"
 #include "tests/support/temporary_folder.hpp"
 
 #include <catch2/catch.hpp>
@@ -14,30 +16,9 @@
 #include <unistd.h>
 
 using namespace gc;
+using namespace gc::test;
 
 namespace {
-
-Part herbPot() {
-    return *loadPart("demo/herb-pot.goodcurve");
-}
-
-double volumeOf(const RegenResult& r, const std::string& body = "pot") {
-    const auto m = massProperties(r.state.body(body), Density(1e-3));
-    REQUIRE(m.ok());
-    return m->volume;
-}
-
-bool allFine(const RegenResult& r) {
-    return std::all_of(r.steps.begin(), r.steps.end(), [](const StepReport& s) { return s.ok; });
-}
-
-std::string faults(const RegenResult& r) {
-    std::string s;
-    for (const StepReport& step : r.steps)
-        if (step.error)
-            s += std::to_string(step.number) + " " + step.kind + ": " + step.error->sentence.text() + "\n";
-    return s;
-}
 
 /// A straight cup: two stations, revolved, shelled.
 Part straightCup(double wall) {

@@ -2,6 +2,7 @@
 #include "core/regen/orders.hpp"
 #include "tests/support/built.hpp"
 #include "tests/support/sections.hpp"
+#include "tests/support/shipped.hpp"
 
 #include <catch2/catch.hpp>
 
@@ -11,10 +12,6 @@ using namespace gc;
 using namespace gc::test;
 
 namespace {
-
-Part herbPot() {
-    return *loadPart("demo/herb-pot.goodcurve");
-}
 
 /// A block with a pocket, its uprights rounded, hollowed from above.
 Part box() {

@@ -5,6 +5,7 @@
 #include "core/document/slot_trait.hpp"
 #include "core/steps/shared/find_items.hpp"
 #include "tests/support/probe.hpp"
+#include "tests/support/shipped.hpp"
 
 #include <catch2/catch.hpp>
 
@@ -14,9 +15,6 @@ using namespace gc;
 using namespace gc::test;
 
 namespace {
-
-const char* const kDemos[] = {"herb-pot",    "saucer",    "seed-box",       "tap-cover",   "ground-spike",
-                              "plant-label", "rail-hook", "sprinkler-rose", "plant-stand", "trowel-grip"};
 
 /// Where a reference's faces or edges are; nothing where it does not resolve.
 std::optional<std::vector<Vec3>> placesOf(const std::string& reference, bool edges, const ModelState& state) {

@@ -4,6 +4,7 @@
 #include "core/base/plane.hpp"
 #include "core/shape/body.hpp"
 #include "core/shape/face_name.hpp"
+#include "core/shape/null_reads.hpp"
 
 #include <BRepBuilderAPI_MakeShape.hxx>
 #include <NCollection_DataMap.hxx>
@@ -113,7 +114,8 @@ inline Vec3 toVec(const gp_Pnt& p) {
     return {p.X(), p.Y(), p.Z()};
 }
 
-/// Runs kernel code and turns its exceptions into an error with the given code and sentence.
+/// Runs kernel code and turns its exceptions, and reads through handles to nothing, into an error with the
+/// given code and sentence.
 template <class Work>
 auto guarded(const char* code, const std::string& sentence, Work&& work) -> decltype(work()) {
     auto fault = [&](const std::string& detail) {
@@ -123,6 +125,8 @@ auto guarded(const char* code, const std::string& sentence, Work&& work) -> decl
         if (!detail.empty()) e.culprits.push_back(detail);
         return e;
     };
+    NullReads watch;
+    if (sigsetjmp(watch.point(), 1) != 0) return fault("");
     try {
         return work();
     } catch (const Standard_Failure& failure) {

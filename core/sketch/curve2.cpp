@@ -1,4 +1,5 @@
 #include "core/sketch/curve2.hpp"
+#include "core/base/angles.hpp"
 
 #include "core/sketch/beside.hpp"
 #include "core/sketch/fair_stroke.hpp"
@@ -8,13 +9,10 @@
 #include <algorithm>
 #include <cmath>
 #include <functional>
-#include <numbers>
 
 namespace gc {
 
 namespace {
-
-constexpr double kPi = std::numbers::pi;
 
 /// The five-point Gauss-Legendre rule on [0, 1].
 constexpr double kGaussAt[] = {0.046910077030668, 0.2307653449471584, 0.5, 0.7692346550528415,

@@ -1,18 +1,16 @@
 /// \file Where two curves meet.
 
+#include "core/base/angles.hpp"
 #include "core/base/tolerance.hpp"
 #include "core/sketch/curve2.hpp"
 
 #include <algorithm>
 #include <cmath>
 #include <functional>
-#include <numbers>
 
 namespace gc {
 
 namespace {
-
-constexpr double kPi = std::numbers::pi;
 
 void add(std::vector<Meeting>& out, const Curve2& a, const Curve2& b, double s, double t,
          bool along = false) {

@@ -1,17 +1,14 @@
+#include "core/base/angles.hpp"
 #include "core/sketch/region.hpp"
 #include "core/sketch/solve/settle.hpp"
 #include "tests/support/seeded.hpp"
 
 #include <catch2/catch.hpp>
 
-#include <numbers>
-
 using namespace gc;
 using S = StrokeKind;
 
 namespace {
-
-constexpr double kPi = std::numbers::pi;
 
 void ring(Drawing& d, const std::vector<Vec2>& at) {
     for (std::size_t i = 0; i < at.size(); ++i) d.draw(S::Line, {at[i], at[(i + 1) % at.size()]});

@@ -1,5 +1,6 @@
 // The bodies as triangles for the stand: coarse first where fine ones take time.
 
+#include "core/shape/bending.hpp"
 #include "core/shape/places.hpp"
 #include "forge/jobs/job.hpp"
 #include "forge/jobs/surface.hpp"
@@ -70,7 +71,8 @@ class Mesh : public PartJob {
         m.body = id;
         m.content = body.content();
         m.fine = m_fine;
-        m.faces = patchesOf(*mesh, facesOfVertices(*mesh), {}, id, level, w.sent);
+        m.bends = bendingOf(*mesh);
+        m.faces = patchesOf(*mesh, facesOfVertices(*mesh), {&m.bends}, id, level, w.sent);
         for (std::size_t f = 0; f < mesh->faces.size(); ++f)
             m.flat.push_back(planeOfFace(body, static_cast<int>(f)).has_value() ? 1 : 0);
         for (const MeshEdge& e : mesh->edges) {
@@ -78,6 +80,8 @@ class Mesh : public PartJob {
             m.edgeSmooth.push_back(e.smooth ? 1 : 0);
             for (const Vec3& p : e.points)
                 for (const double c : {p.x, p.y, p.z}) m.lines.push_back(static_cast<float>(c));
+            for (const Vec3& b : bendingAlong(e.points))
+                for (const double c : {b.x, b.y, b.z}) m.lineBends.push_back(static_cast<float>(c));
         }
         w.say(std::move(m));
         return true;

@@ -54,6 +54,8 @@ std::string BodySurface::wrong() const {
     if (std::string fault = faces.wrong(); !fault.empty()) return fault;
     if (flat.size() != faces.keys.size()) return "a face does not say whether it is flat";
     if (edgeSmooth.size() != edgeSizes.size()) return "an edge does not say whether it is smooth";
+    if (bends.size() != faces.vertices()) return "a vertex does not say how it bends";
+    if (lineBends.size() != lines.size()) return "a point of an edge does not say how it bends";
     const std::uint64_t points = std::accumulate(edgeSizes.begin(), edgeSizes.end(), std::uint64_t{0});
     return lines.size() == 3 * points ? "" : "the edges have more or fewer points than are there";
 }

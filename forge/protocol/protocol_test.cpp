@@ -25,6 +25,8 @@ say::BodySurface twoFaces() {
     m.edgeSizes = {2, 0};
     m.edgeSmooth = {0, 1};
     m.lines = {0, 0, 0, 1, 0, 0};
+    m.bends = {0, 0.5f, -0.25f};
+    m.lineBends = {0, 0, 0, 0, 1, 0};
     return m;
 }
 
@@ -201,7 +203,8 @@ TEST_CASE("Messages that say less or other than they should are errors in words,
              [](auto& m) { m.faces.counts[3] = 2; }, [](auto& m) { m.faces.counts.pop_back(); },
              [](auto& m) { m.flat.pop_back(); }, [](auto& m) { m.edgeSizes[0] = 0xffffffffu; },
              [](auto& m) { m.edgeSmooth.clear(); }, [](auto& m) { m.faces.counts[2] = 0xffffffffu; },
-             [](auto& m) { m.faces.counts[1] = 4; }}) {
+             [](auto& m) { m.faces.counts[1] = 4; }, [](auto& m) { m.bends.pop_back(); },
+             [](auto& m) { m.lineBends.clear(); }}) {
         say::BodySurface m = twoFaces();
         spoil(m);
         refused(say::encode(say::ToWindow(m)));

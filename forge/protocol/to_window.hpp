@@ -85,11 +85,14 @@ struct BodySurface {
     std::vector<std::uint32_t> edgeSizes; ///< of every edge: how many points; 0 for seams
     std::vector<std::uint8_t> edgeSmooth;
     std::vector<float> lines; ///< three for every point of the edges
+    /// How they bend, 1/mm: of every vertex that is in here, bulging positive; of every point of the edges
+    /// three numbers, towards the centre.
+    std::vector<float> bends, lineBends;
     template <class V>
     void fields(V& v) {
         v("revision", revision), v("body", body), v("content", content), v("fine", fine), v("faces", faces),
             v.blob("flat", flat), v.blob("edge_sizes", edgeSizes), v.blob("edge_smooth", edgeSmooth),
-            v.blob("lines", lines);
+            v.blob("lines", lines), v.blob("bends", bends), v.blob("line_bends", lineBends);
     }
     std::string wrong() const;
 };

@@ -14,6 +14,10 @@ inline Part block(const Drawing& drawing, const std::string& height, const Slots
     add(p, "extrude", slots);
     return p;
 }
+/// A block of 40 x 30, 20 high.
+inline Part brick() {
+    return block(rectangle({0, 0}, {40, 30}), "20 mm");
+}
 /// The wall over a stroke of it.
 inline std::string side(const Part& p, std::size_t stroke) {
     return "side " + std::to_string(p.steps[0].drawing("drawing").strokes[stroke].id) + " of step 2";

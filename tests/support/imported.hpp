@@ -1,18 +1,16 @@
 #pragma once
 /// \file Looking at drawings that came from files.
 
+#include "core/base/angles.hpp"
 #include "core/sketch/arcs.hpp"
 #include "core/sketch/edit/part_of.hpp"
 #include "core/sketch/region.hpp"
 
 #include <catch2/catch.hpp>
 
-#include <numbers>
 #include <random>
 
 namespace gc::test {
-
-inline constexpr double kPi = std::numbers::pi;
 
 inline double wholeLength(const Drawing& d) {
     double sum = 0;

@@ -1,16 +1,14 @@
 #pragma once
 /// \file A pen for drawings in tests, and ways to look at them that do not use the solver's equations.
 
+#include "core/base/angles.hpp"
 #include "core/sketch/solve/freedom.hpp"
-
-#include <numbers>
 
 namespace gc::test {
 
 using K = RelationKind;
 using S = StrokeKind;
 
-inline constexpr double kPi = std::numbers::pi;
 inline constexpr double kGood = 1e-9;
 
 struct Pen {

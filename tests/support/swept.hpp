@@ -39,4 +39,12 @@ inline Drawing corners(const std::vector<Vec2>& at) {
     return d;
 }
 
+/// Of all its strokes, mm.
+inline double lengthOf(const Drawing& d) {
+    double sum = 0;
+    for (const Stroke& s : d.strokes)
+        for (const Curve2& c : curvesOf(d, s)) sum += c.length();
+    return sum;
+}
+
 } // namespace gc::test

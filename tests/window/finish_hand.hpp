@@ -43,4 +43,21 @@ struct FinishHand : Roof {
     }
 };
 
+/// 60 by 40 about the upright axis, 30 high.
+inline void largeBlock(Part& p) {
+    add(p, "draw",
+        {{"plane", std::string("ground")}, {"drawing", DrawingSlot(rectangle({-30, -20}, {30, 20}))}});
+    add(p, "extrude", {{"length", std::string("30 mm")}, {"body", std::string("block")}});
+}
+
+/// On a part of its own.
+struct FinishBench : FinishHand {
+    explicit FinishBench(const std::function<void(Part&)>& steps)
+        : FinishHand([&](Part& p) {
+              p.steps.clear();
+              steps(p);
+          }) {}
+    const StepView& last() { return window.forge()->steps().at(window.session()->part().steps.back().id); }
+};
+
 } // namespace gc::test

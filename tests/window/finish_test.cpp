@@ -1,10 +1,10 @@
 /// \file The stage Finish: edges cut off and rounded, walls that lean.
 
+#include "core/base/angles.hpp"
 #include "tests/support/sections.hpp"
 #include "tests/window/finish_hand.hpp"
 
 #include <cmath>
-#include <numbers>
 
 using namespace gc;
 using namespace gc::app;
@@ -12,8 +12,6 @@ using gc::test::FinishHand;
 using gc::test::Hand;
 
 namespace {
-
-constexpr double kPi = std::numbers::pi;
 
 /// The slab alone: 60 by 40, from 30 to 40 over the ground.
 struct Slab : FinishHand {

@@ -2,14 +2,13 @@
 /// \file A hand that does the jobs of the stage Form.
 
 #include "app/rooms/prove/prove_room.hpp"
+#include "core/base/angles.hpp"
 #include "tests/window/job_hand.hpp"
 
 #include <QComboBox>
 #include <QTableWidget>
 
 namespace gc::test {
-
-inline constexpr double kPi = 3.14159265358979323846;
 
 struct FormJob : Job {
     Stand* stand() { return window.stand(); }

@@ -1,11 +1,11 @@
 /// \file The stage Form: a solid through drawn sections.
 
+#include "core/base/angles.hpp"
 #include "tests/support/sections.hpp"
 #include "tests/window/roof.hpp"
 #include "tests/window/sight.hpp"
 
 #include <cmath>
-#include <numbers>
 
 using namespace gc;
 using namespace gc::app;
@@ -14,8 +14,6 @@ using gc::test::look;
 using gc::test::Roof;
 
 namespace {
-
-constexpr double kPi = std::numbers::pi;
 
 void addLevel(Part& p, const Drawing& d, const char* name, double level) {
     const std::string plane = std::string("level of ") + name;

@@ -1,42 +1,25 @@
 /// \file The stage Finish: a cup's rims, blends, skins, and orders that are offered.
 
 #include "app/sheet/sheet.hpp"
+#include "core/base/angles.hpp"
 #include "tests/support/sections.hpp"
 #include "tests/window/finish_hand.hpp"
 #include "tests/window/sight.hpp"
 
 #include <cmath>
-#include <numbers>
 
 using namespace gc;
 using namespace gc::app;
-using gc::test::FinishHand;
+using gc::test::FinishBench;
 using gc::test::Hand;
+using gc::test::largeBlock;
 using gc::test::look;
 
 namespace {
 
-constexpr double kPi = std::numbers::pi;
-
-/// A part of its own.
-struct Bench : FinishHand {
-    explicit Bench(const std::function<void(Part&)>& steps)
-        : FinishHand([&](Part& p) {
-              p.steps.clear();
-              steps(p);
-          }) {}
-    const StepView& last() { return window.forge()->steps().at(window.session()->part().steps.back().id); }
-};
-
 void cup(Part& p) {
     test::add(p, "draw", {{"plane", std::string("ground")}, {"drawing", DrawingSlot(test::circleLine(40))}});
     test::add(p, "extrude", {{"length", std::string("60 mm")}, {"body", std::string("cup")}});
-}
-void block(Part& p) {
-    test::add(
-        p, "draw",
-        {{"plane", std::string("ground")}, {"drawing", DrawingSlot(test::rectangle({-30, -20}, {30, 20}))}});
-    test::add(p, "extrude", {{"length", std::string("30 mm")}, {"body", std::string("block")}});
 }
 
 /// Area between a right angle and a round of that radius.
@@ -47,7 +30,7 @@ double spandrel(double r) {
 } // namespace
 
 TEST_CASE("A cup's rims by hand: hollowed, rounded outside and in, and its lip fully") {
-    Bench t(cup);
+    FinishBench t(cup);
     t.begin("shell");
     t.click("open");
     t.pick("open", {0, 0, 60}, 1);
@@ -83,7 +66,7 @@ TEST_CASE("A cup's rims by hand: hollowed, rounded outside and in, and its lip f
 }
 
 TEST_CASE("An edge is blended by hand, and more tension takes less away") {
-    Bench t(block);
+    FinishBench t(largeBlock);
     t.begin("blend");
     t.pick("edges", {0, -20, 30}, 1);
     t.figure("radius", "8 mm");
@@ -104,7 +87,7 @@ TEST_CASE("An edge is blended by hand, and more tension takes less away") {
 }
 
 TEST_CASE("A skin around a former, as a body of its own") {
-    Bench t(block);
+    FinishBench t(largeBlock);
     look(*t.hand, t.window.stand(), 6);
     t.begin("shell");
     t.click("open");
@@ -121,8 +104,8 @@ TEST_CASE("A skin around a former, as a body of its own") {
 }
 
 TEST_CASE("A step that fails where it stands is offered the place where it works, for a click") {
-    Bench t([](Part& p) {
-        block(p);
+    FinishBench t([](Part& p) {
+        largeBlock(p);
         const std::string made = " of step " + std::to_string(p.steps.back().id);
         const auto side = [&](std::size_t i) {
             return "side " + std::to_string(p.steps[0].drawing("drawing").strokes[i % 4].id) + made;

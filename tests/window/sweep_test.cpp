@@ -1,11 +1,11 @@
 /// \file The stage Form: a section along a path.
 
+#include "core/base/angles.hpp"
 #include "core/sketch/arcs.hpp"
 #include "tests/window/roof.hpp"
 #include "tests/window/sight.hpp"
 
 #include <cmath>
-#include <numbers>
 
 using namespace gc;
 using namespace gc::app;
@@ -14,8 +14,6 @@ using gc::test::look;
 using gc::test::Roof;
 
 namespace {
-
-constexpr double kPi = std::numbers::pi;
 
 /// Beside the slab: a hook's line in the front plane, and a section anywhere.
 void addHook(Part& p) {

@@ -419,10 +419,16 @@ int keepEditing() {
 }
 
 int main(int argc, char** argv) {
+    const bool edits = argc > 1 && std::strcmp(argv[1], "--keep-editing") == 0;
+    QTemporaryDir home; // what runs beside this one has one of its own
+    if (qEnvironmentVariableIsSet("GC_SHARE") && !edits) {
+        qputenv("XDG_CONFIG_HOME", home.filePath(QStringLiteral("config")).toUtf8());
+        qputenv("XDG_STATE_HOME", home.filePath(QStringLiteral("state")).toUtf8());
+    }
     setSurfaceFormat();
     QApplication app(argc, argv);
     dressApplication();
-    if (argc > 1 && std::strcmp(argv[1], "--keep-editing") == 0) return keepEditing();
+    if (edits) return keepEditing();
     stateHome = qgetenv("XDG_STATE_HOME");
     return gc::test::runTests(argc, argv);
 }

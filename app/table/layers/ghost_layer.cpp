@@ -1,4 +1,5 @@
 #include "app/table/layers/ghost_layer.hpp"
+#include "app/look/points.hpp"
 
 #include "app/look/theme.hpp"
 
@@ -6,14 +7,6 @@
 #include <QWidget>
 
 namespace gc::app {
-
-namespace {
-
-QVector3D toQt(const Vec3& v) {
-    return {static_cast<float>(v.x), static_cast<float>(v.y), static_cast<float>(v.z)};
-}
-
-} // namespace
 
 GhostLayer::GhostLayer(QWidget* table) : QObject(table), m_table(table) {
     m_soon.setSingleShot(true);

@@ -1,17 +1,15 @@
+#include "core/base/angles.hpp"
 #include "core/exchange/drawings/dxf_spline.hpp"
 
 #include <charconv>
 #include <cmath>
 #include <limits>
 #include <map>
-#include <numbers>
 #include <set>
 
 namespace gc {
 
 namespace {
-
-constexpr double kPi = std::numbers::pi;
 
 /// A line of two: what it is, and what it says.
 struct Group {

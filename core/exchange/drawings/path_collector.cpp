@@ -1,16 +1,15 @@
 #include "core/exchange/drawings/path_collector.hpp"
+#include "core/base/angles.hpp"
 
 #include "core/sketch/splines.hpp"
 
 #include <algorithm>
 #include <cmath>
-#include <numbers>
 
 namespace gc {
 
 namespace {
 
-constexpr double kPi = std::numbers::pi;
 constexpr double kLeast = 1e-7; ///< mm: shorter strokes are nothing
 
 bool sound(const std::vector<Vec2>& at) {

@@ -1,18 +1,16 @@
 #include "core/exchange/drawings/svg_path.hpp"
+#include "core/base/angles.hpp"
 
 #include <cctype>
 #include <charconv>
 #include <cmath>
 #include <map>
-#include <numbers>
 #include <string>
 #include <vector>
 
 namespace gc {
 
 namespace {
-
-constexpr double kPi = std::numbers::pi;
 
 /// The pen of a path: where it is, and what the next smooth command needs to know.
 class Pen {

@@ -1,18 +1,15 @@
 // What is read off picked things, against closed forms, and kept as targets.
 
+#include "core/base/angles.hpp"
 #include "core/document/part_file.hpp"
 #include "core/regen/picked.hpp"
 #include "tests/support/built.hpp"
 #include "tests/support/measured.hpp"
 
-#include <numbers>
-
 using namespace gc;
 using namespace gc::test;
 
 namespace {
-
-constexpr double kPi = std::numbers::pi;
 
 double readingOf(const RegenResult& r, const std::string& key, const std::vector<std::string>& picked) {
     const auto all = readingsOf(r.state, picked);

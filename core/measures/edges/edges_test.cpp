@@ -1,14 +1,11 @@
+#include "core/base/angles.hpp"
 #include "tests/support/measured.hpp"
 #include "tests/support/sections.hpp"
-
-#include <numbers>
 
 using namespace gc;
 using namespace gc::test;
 
 namespace {
-
-constexpr double kPi = std::numbers::pi;
 
 Part slab() {
     Part p;

@@ -1,3 +1,4 @@
+#include "core/base/angles.hpp"
 #include "core/shape/fitted_offset.hpp"
 #include "core/shape/mesh.hpp"
 #include "core/shape/mesher/body_mesher.hpp"
@@ -52,7 +53,6 @@ using namespace gc;
 
 namespace {
 
-constexpr double kPi = 3.14159265358979323846;
 using Int = ConstrainedDelaunay::Int;
 
 double volumeOf(const TopoDS_Shape& shape) {

@@ -1,18 +1,13 @@
 #include "core/sketch/edit/offset_sides.hpp"
+#include "core/base/angles.hpp"
 
 #include "core/base/tolerance.hpp"
 #include "core/sketch/beside.hpp"
 
 #include <algorithm>
 #include <cmath>
-#include <numbers>
 
 namespace gc {
-
-namespace {
-
-constexpr double kPi = std::numbers::pi;
-} // namespace
 
 Vec2 Beside::direction(bool atEnd) const {
     if (kind == StrokeKind::Line) return unit(to - from);

@@ -1,3 +1,4 @@
+#include "core/base/angles.hpp"
 #include "core/sketch/inset/inset.hpp"
 
 #include "core/sketch/region.hpp"
@@ -5,14 +6,12 @@
 #include <catch2/catch.hpp>
 
 #include <cstdlib>
-#include <numbers>
 #include <random>
 
 using namespace gc;
 
 namespace {
 
-constexpr double kPi = std::numbers::pi;
 using Why = InsetStop::Why;
 
 InsetSide line(Vec2 a, Vec2 b) {

@@ -27,7 +27,7 @@ Result<Axis> wherePlanesMeet(const Arguments& args, ModelReader& model) {
     return Axis{n * ((p - q * c) / s) + m * ((q - p * c) / s), unit(d)};
 }
 
-Result<Axis> throughPoints(const Arguments& args, ModelReader& model) {
+Result<Axis> axisThroughPoints(const Arguments& args, ModelReader& model) {
     const References& refs = args.references("points");
     if (refs.size() != 2)
         return errorOf("axis.points",
@@ -84,7 +84,7 @@ Result<Axis> throughArea(const Arguments& args, ModelReader& model) {
 Result<Axis> axisFor(const Arguments& args, ModelReader& model) {
     const std::string& way = args.text("way");
     if (way == "where planes meet") return wherePlanesMeet(args, model);
-    if (way == "through points") return throughPoints(args, model);
+    if (way == "through points") return axisThroughPoints(args, model);
     if (way == "square to a face") return squareToFace(args, model);
     if (way == "through the middle of") return throughArea(args, model);
     return findAxis(args, "line", model);

@@ -10,7 +10,7 @@ using namespace gc::test;
 
 namespace {
 
-const ProbeOf probe("axis", [] {
+const ProbeOf axisProbe("axis", [] {
     Probe p{cup(), 0};
     p.step = add(p.part, "axis", {{"line", std::string("wall of step 2")}}).id;
     p.shows = {{"line", text("line", "depth axis")},

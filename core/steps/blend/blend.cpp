@@ -12,8 +12,8 @@ namespace gc {
 
 namespace {
 
-constexpr double kOff = 1e-3;  // mm: rails of the kernel's rounds from the faces beside them
-constexpr double kSeen = 1e-3; // 1/mm: a jump in curvature that is told
+constexpr double kOffRail = 1e-3; // mm: rails of the kernel's rounds from the faces beside them
+constexpr double kSeen = 1e-3;    // 1/mm: a jump in curvature that is told
 
 Result<Body> blended(const Body& body, const std::vector<EdgeChain>& chains, int step, double tension,
                      double& jump) {
@@ -35,7 +35,7 @@ Result<Body> blended(const Body& body, const std::vector<EdgeChain>& chains, int
         double most = 0;
         const auto strips = evenStrips(rounds, s, rounded->shape(), tension, most);
         if (!strips) return strips.error();
-        auto made = withStrips(*rounded, *strips, kOff);
+        auto made = withStrips(*rounded, *strips, kOffRail);
         if (!made) return e;
         jump = std::max(jump, most);
         return made;

@@ -1,3 +1,4 @@
+#include "core/base/angles.hpp"
 #include "core/shape/kernel.hpp"
 #include "core/shape/mesh.hpp"
 #include "tests/support/block.hpp"
@@ -21,14 +22,12 @@ using namespace gc::test;
 
 namespace {
 
-constexpr double kPi = std::numbers::pi;
-
 void blend(Part& p, const References& edges, const std::string& radius = "6 mm",
            const std::string& tension = "1.1") {
     add(p, "blend", {{"edges", edges}, {"radius", radius}, {"tension", tension}});
 }
 
-const ProbeOf probe("blend", [] {
+const ProbeOf blendProbe("blend", [] {
     Probe p{block(rectangle({0, 0}, {40, 30}), "20 mm"), 0};
     p.step = add(p.part, "blend",
                  {{"edges", References{"where end of step 2 meets " + side(p.part, 0)}},

@@ -7,8 +7,10 @@
 #include <BRep_Tool.hxx>
 #include <TopExp.hxx>
 #include <TopExp_Explorer.hxx>
+#include <TopTools_MapOfShape.hxx>
 #include <TopoDS.hxx>
 
+#include <algorithm>
 #include <utility>
 
 namespace gc {
@@ -44,12 +46,21 @@ class Chains {
 
     Result<RoundChain> chain(int contour) {
         RoundChain out;
+        TopTools_MapOfShape seen;
         const int n = m_rounds.NbEdges(contour);
         for (int k = 1; k <= n; ++k) {
-            auto piece = pieceOf(m_rounds.Edge(contour, k));
-            if (!piece) return piece.error();
-            out.pieces.push_back(std::move(*piece));
+            const TopoDS_Edge edge = m_rounds.Edge(contour, k);
+            // The kernel says of one edge what runs along it and along the next; of the next then nothing.
+            for (const TopoDS_Shape& face : toVector(m_rounds.Generated(edge))) {
+                if (!seen.Add(face)) continue;
+                auto piece = pieceOf(edge, face, facesBeside(m_before, edge));
+                if (!piece) piece = pieceOf(edge, face, supportsOf(contour)); // it runs on past the edge
+                if (!piece) return piece.error();
+                out.pieces.push_back(std::move(*piece));
+            }
         }
+        bringInOrder(out.pieces);
+        if (out.pieces.empty()) return notBetween(m_rounds.Edge(contour, 1));
         if (auto fault = lineUp(out.pieces)) return *fault;
         RoundPiece &first = out.pieces.front(), &last = out.pieces.back();
         out.closed = first.first.IsSame(last.last);
@@ -88,16 +99,26 @@ class Chains {
         return false;
     }
 
-    Result<RoundPiece> pieceOf(const TopoDS_Edge& edge) const {
-        const Error shape =
-            at(edge, "blend.shape",
-               "The round along this edge is not between two faces all along, so no blend can "
-               "take its place. Try a smaller size.");
+    static Error notBetween(const TopoDS_Edge& edge) {
+        return at(edge, "blend.shape",
+                  "The round along this edge is not between two faces all along, so no blend can "
+                  "take its place. Try a smaller size.");
+    }
+
+    std::vector<TopoDS_Shape> supportsOf(int contour) const {
+        std::vector<TopoDS_Shape> out;
+        for (int k = 1; k <= m_rounds.NbEdges(contour); ++k)
+            for (const TopoDS_Shape& f : facesBeside(m_before, m_rounds.Edge(contour, k))) out.push_back(f);
+        return out;
+    }
+
+    /// \param supports faces of the body before that its rails may lie on
+    Result<RoundPiece> pieceOf(const TopoDS_Edge& edge, const TopoDS_Shape& made,
+                               const std::vector<TopoDS_Shape>& supports) const {
+        const Error shape = notBetween(edge);
         RoundPiece out;
-        const auto made = toVector(m_rounds.Generated(edge));
-        const auto supports = facesBeside(m_before, edge);
-        if (made.size() != 1 || made.front().ShapeType() != TopAbs_FACE || supports.size() != 2) return shape;
-        const int number = m_now.faces.FindIndex(made.front());
+        if (made.ShapeType() != TopAbs_FACE) return shape;
+        const int number = m_now.faces.FindIndex(made);
         if (number < 1) return shape;
         out.round = TopoDS::Face(m_now.faces(number));
         std::vector<TopoDS_Edge> ends;
@@ -105,13 +126,14 @@ class Chains {
             const TopoDS_Edge e = TopoDS::Edge(x.Current());
             if (BRep_Tool::Degenerated(e)) return shape;
             const TopoDS_Face other = beyond(e, out.round);
-            std::size_t side = 2;
-            for (std::size_t s = 0; s < 2 && !other.IsNull() && !m_made.Contains(other); ++s)
-                if (isWhatBecameOf(supports[s], other)) side = s;
-            if (side == 2) {
+            const bool rail = !other.IsNull() && !m_made.Contains(other) &&
+                              std::any_of(supports.begin(), supports.end(),
+                                          [&](const TopoDS_Shape& s) { return isWhatBecameOf(s, other); });
+            if (!rail) {
                 if (ends.empty() || !ends.front().IsSame(e)) ends.push_back(e);
                 continue;
             }
+            const std::size_t side = out.rails[0].IsNull() ? 0 : 1;
             if (!out.rails[side].IsNull()) return shape;
             out.rails[side] = e;
             out.beside[side] = other;
@@ -144,6 +166,34 @@ class Chains {
             d[i] = gp_Vec(c.Value(from), c.Value(from + 0.1 * (c.LastParameter() - from)));
         }
         return d[0].Dot(d[1]) > 0;
+    }
+
+    /// Those that share an end follow each other; an open chain begins at an end that no other has.
+    static void bringInOrder(std::vector<RoundPiece>& pieces) {
+        const auto shares = [](const RoundPiece& p, const TopoDS_Edge& end) {
+            return p.first.IsSame(end) || p.last.IsSame(end);
+        };
+        const auto isFree = [&](const RoundPiece& p, const TopoDS_Edge& end) {
+            return std::none_of(pieces.begin(), pieces.end(),
+                                [&](const RoundPiece& q) { return &q != &p && shares(q, end); });
+        };
+        const auto begin = std::find_if(pieces.begin(), pieces.end(), [&](const RoundPiece& p) {
+            return isFree(p, p.first) != isFree(p, p.last);
+        });
+        if (begin == pieces.end()) return orderFrom(pieces, pieces.empty() ? TopoDS_Edge() : pieces[0].last);
+        const TopoDS_Edge next = isFree(*begin, begin->first) ? begin->last : begin->first;
+        std::iter_swap(pieces.begin(), begin);
+        orderFrom(pieces, next);
+    }
+    /// \param end of the first piece that the second one begins at
+    static void orderFrom(std::vector<RoundPiece>& pieces, TopoDS_Edge end) {
+        for (std::size_t i = 1; i < pieces.size(); ++i)
+            for (std::size_t k = i; k < pieces.size(); ++k) {
+                if (!pieces[k].first.IsSame(end) && !pieces[k].last.IsSame(end)) continue;
+                std::swap(pieces[i], pieces[k]);
+                end = pieces[i].first.IsSame(end) ? pieces[i].last : pieces[i].first;
+                break;
+            }
     }
 
     /// Each goes on where the one before ends, with its sides on the same side.

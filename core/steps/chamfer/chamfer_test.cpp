@@ -1,8 +1,9 @@
+#include "core/base/angles.hpp"
+#include "tests/support/block.hpp"
 #include "tests/support/sections.hpp"
 
 #include <catch2/catch.hpp>
 
-#include <numbers>
 #include <random>
 
 using namespace gc;
@@ -10,24 +11,7 @@ using namespace gc::test;
 
 namespace {
 
-constexpr double kPi = std::numbers::pi;
-
-/// A block of 40 x 30, 20 high.
-Part brick() {
-    Part p;
-    add(p, "draw",
-        {{"name", std::string("foot")},
-         {"plane", std::string("ground")},
-         {"drawing", DrawingSlot(rectangle({0, 0}, {40, 30}))}});
-    add(p, "extrude", {{"length", std::string("20 mm")}});
-    return p;
-}
-
-std::string side(const Part& p, std::size_t stroke) {
-    return "side " + std::to_string(p.steps[0].drawing("drawing").strokes[stroke].id) + " of step 2";
-}
-
-const ProbeOf probe("chamfer", [] {
+const ProbeOf chamferProbe("chamfer", [] {
     Probe p{brick(), 0};
     p.step = add(p.part, "chamfer",
                  {{"edges", References{"where " + side(p.part, 0) + " meets end of step 2"}},

@@ -7,7 +7,7 @@ using namespace gc::test;
 
 namespace {
 
-const ProbeOf probe("combine", [] {
+const ProbeOf combineProbe("combine", [] {
     Probe p{twoBlocks({15, 0}), 0};
     p.step = add(p.part, "combine", {{"body", std::string("left")}, {"tool", std::string("right")}}).id;
     p.shows = {{"how", text("how", "less")}, {"keep", text("keep", "keeping it")}};

@@ -59,7 +59,7 @@ Result<SpaceCurve> helix(const Arguments& args, ModelReader& model) {
     return curveOf(fitted);
 }
 
-Result<SpaceCurve> throughPoints(const Arguments& args, ModelReader& model) {
+Result<SpaceCurve> curveThroughPoints(const Arguments& args, ModelReader& model) {
     const References& refs = args.references("points");
     if (refs.size() < 2)
         return errorOf(
@@ -178,7 +178,7 @@ Result<SpaceCurve> meeting(const Arguments& args, ModelReader& model) {
 
 Result<SpaceCurve> curveFor(const Arguments& args, ModelReader& model) {
     const std::string& way = args.text("way");
-    if (way == "through points") return throughPoints(args, model);
+    if (way == "through points") return curveThroughPoints(args, model);
     if (way == "a line on faces") return onFaces(args, model);
     if (way == "a bridge between") return bridged(args, model);
     if (way == "where faces meet") return meeting(args, model);

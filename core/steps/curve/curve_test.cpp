@@ -1,3 +1,4 @@
+#include "core/base/angles.hpp"
 #include "core/inspect/mass.hpp"
 #include "core/regen/guides.hpp"
 #include "core/shape/space_pieces.hpp"
@@ -5,16 +6,12 @@
 
 #include <catch2/catch.hpp>
 
-#include <numbers>
-
 using namespace gc;
 using namespace gc::test;
 
 namespace {
 
-constexpr double kPi = std::numbers::pi;
-
-const ProbeOf probe("curve", [] {
+const ProbeOf curveProbe("curve", [] {
     Probe p{block(), 0};
     p.step = add(p.part, "curve").id;
     p.shows = {{"hand", text("hand", "left-handed")},

@@ -1,8 +1,11 @@
 #include "core/steps/draft/leaning.hpp"
 
 #include "core/names/reference.hpp"
+#include "core/steps/draft/leaning_loop.hpp"
 #include "core/steps/shared/boolean.hpp"
-#include "core/steps/shared/face_normal.hpp"
+#include "core/steps/shared/lean_of.hpp"
+#include "core/steps/shared/lifted_rounds.hpp"
+#include "core/steps/shared/rounded.hpp"
 #include "core/units/amount.hpp"
 
 #include <BRepAdaptor_Surface.hxx>
@@ -20,36 +23,13 @@
 #include <algorithm>
 #include <cmath>
 #include <numbers>
+#include <set>
 
 namespace gc {
 
 namespace {
 
 constexpr double kWall = 20 * std::numbers::pi / 180; // rad: what leans less than that is a wall
-constexpr double kTrue = 1e-5;                        // rad: what a wall may be off what was asked
-
-/// The least and the greatest lean over a face, rad: the angle of its outward normal over the level.
-std::optional<std::pair<double, double>> leanOf(const TopoDS_Face& face, const gp_Dir& pull, gp_Pnt& place) {
-    constexpr int kNet = 7;
-    const BRepAdaptor_Surface surface(face, false);
-    BRepTopAdaptor_FClass2d inside(face, 1e-7);
-    double u0 = 0, u1 = 0, v0 = 0, v1 = 0;
-    BRepTools::UVBounds(face, u0, u1, v0, v1);
-    std::optional<std::pair<double, double>> out;
-    for (int i = 0; i < kNet; ++i)
-        for (int j = 0; j < kNet; ++j) {
-            const gp_Pnt2d uv(u0 + (u1 - u0) * (i + 0.5) / kNet, v0 + (v1 - v0) * (j + 0.5) / kNet);
-            if (inside.Perform(uv) != TopAbs_IN) continue;
-            gp_Pnt p;
-            const auto n = outwardNormal(surface, face.Orientation() == TopAbs_REVERSED, uv, p);
-            if (!n) continue;
-            const double lean = std::asin(std::clamp(n->Dot(gp_Vec(pull)), -1.0, 1.0));
-            if (!out) out = {lean, lean};
-            out = {std::min(out->first, lean), std::max(out->second, lean)};
-            place = p;
-        }
-    return out;
-}
 
 Error blaming(const char* code, Message sentence, const Body& body, const TopoDS_Face& face) {
     Error e = errorOf(code, std::move(sentence));
@@ -64,9 +44,13 @@ Message nameOf(const Body& body, const TopoDS_Face& face) {
     return words.empty() ? phrase("A wall") : Message(marked(words));
 }
 
-bool canLean(const TopoDS_Face& face) {
-    const GeomAbs_SurfaceType t = BRepAdaptor_Surface(face, false).GetType();
-    return t == GeomAbs_Plane || t == GeomAbs_Cylinder || t == GeomAbs_Cone;
+/// Is one of the faces neither flat nor round? The kernel leans only those.
+bool anyFreeform(const Body& body, const std::vector<int>& faces) {
+    return std::any_of(faces.begin(), faces.end(), [&](int i) {
+        const GeomAbs_SurfaceType t =
+            BRepAdaptor_Surface(TopoDS::Face(body.shape().faces(i + 1)), false).GetType();
+        return t != GeomAbs_Plane && t != GeomAbs_Cylinder && t != GeomAbs_Cone;
+    });
 }
 
 Error tooLarge(double angle) {
@@ -97,18 +81,15 @@ std::vector<int> wallsOf(const Body& body, const gp_Dir& pull) {
     return out;
 }
 
-Result<Body> leaning(const Body& body, const std::vector<int>& faces, const gp_Dir& pull, double angle,
-                     const gp_Pln& level) {
+namespace {
+
+/// As the kernel does it. \param along chains of edges of the body, that go along
+Result<Body> leaningInPlace(const Body& body, const std::vector<int>& faces, const gp_Dir& pull, double angle,
+                            const gp_Pln& level, std::vector<EdgeChain>* along = nullptr) {
     const NamedShape& s = body.shape();
     BRepOffsetAPI_DraftAngle draft(s.shape);
     for (const int i : faces) {
         const TopoDS_Face face = TopoDS::Face(s.faces(i + 1));
-        if (!canLean(face))
-            return blaming("draft.freeform",
-                           phrase("%1 is neither flat nor round, so it cannot be leaned afterwards. Let the "
-                                  "step that makes it lean.",
-                                  nameOf(body, face)),
-                           body, face);
         draft.Add(face, pull, angle, level);
         if (!draft.AddDone()) return doesNotGoAlong(body, face);
     }
@@ -137,11 +118,83 @@ Result<Body> leaning(const Body& body, const std::vector<int>& faces, const gp_D
             if (number == 0) continue;
             gp_Pnt at;
             const auto lean = leanOf(TopoDS::Face(made->shape().faces(number)), pull, at);
-            if (lean && (std::fabs(lean->first - angle) > kTrue || std::fabs(lean->second - angle) > kTrue))
+            if (lean &&
+                (std::fabs(lean->first - angle) > kTrueLean || std::fabs(lean->second - angle) > kTrueLean))
                 return tooLarge(angle);
         }
     }
+    if (along)
+        for (EdgeChain& c : *along)
+            for (TopoDS_Edge& e : c.edges) e = TopoDS::Edge(draft.ModifiedShape(e));
     return made;
+}
+
+/// Rounds that run along the walls' ends, and those that go on from them: the kernel leaves these as they
+/// are.
+Rounds roundsBeside(const NamedShape& s, const std::vector<int>& walls) {
+    std::set<NamePtr> leaning;
+    for (const int i : walls) leaning.insert(firstName(s, s.faces(i + 1)));
+    Rounds all, out;
+    for (int i = 1; i <= s.faces.Extent(); ++i)
+        if (const auto round = roundAt(s, s.faces(i))) all.add(round->first, round->second);
+    const auto leans = [&](NamePtr n) { return leaning.count(n) > 0; };
+    for (const auto& [name, radius] : all) // uprights go along with their walls
+        if (leans(name->parents[0]) && leans(name->parents[1])) leaning.insert(name);
+    for (const auto& [name, radius] : all)
+        if (!leans(name) && (leans(name->parents[0]) || leans(name->parents[1]))) out.add(name, radius);
+    for (bool more = !out.empty(); more;) { // a rim is one: mitres of rounds cannot be parted
+        more = false;
+        for (int i = 1; i <= s.edges.Extent(); ++i) {
+            const auto beside = facesBeside(s, TopoDS::Edge(s.edges(i)));
+            if (beside.size() != 2) continue;
+            for (const std::size_t k : {0U, 1U}) {
+                const auto other = roundAt(s, beside[1 - k]);
+                if (!other || !out.has(firstName(s, beside[k])) || leans(other->first) ||
+                    out.has(other->first))
+                    continue;
+                out.add(other->first, other->second);
+                more = true;
+            }
+        }
+    }
+    return out;
+}
+
+/// Without the rounds beside the walls, that are built anew when the walls lean.
+Result<Body> leaningUnderRounds(const Body& body, const std::vector<int>& faces, const gp_Dir& pull,
+                                double angle, const gp_Pln& level, const Error& without) {
+    const NamedShape& s = body.shape();
+    const Rounds rounds = roundsBeside(s, faces);
+    auto sharp = rounds.empty() ? std::nullopt : withoutRounds(body, rounds);
+    if (!sharp) return without;
+    const NamedShape& now = sharp->body.shape();
+    std::set<NamePtr> names;
+    for (const int i : faces) names.insert(firstName(s, s.faces(i + 1)));
+    std::vector<int> walls;
+    for (int i = 1; i <= now.faces.Extent(); ++i)
+        if (names.count(firstName(now, now.faces(i)))) walls.push_back(i - 1);
+    const auto leant = leaningInPlace(sharp->body, walls, pull, angle, level, &sharp->chains);
+    if (!leant) return leant.error();
+    const auto made = workEdges(
+        *leant, sharp->chains,
+        [](const Body& b, const std::vector<EdgeChain>& some) { return rounded(b, some, 0); }, Progress());
+    if (made && made->left.empty()) return made->body;
+    Error e = errorOf("draft.rounds", "The walls can lean, but the rounds beside them do not fit there any "
+                                      "more. Draft before these edges are rounded, or round them less.");
+    e.place = middleOf(made ? made->left.front() : sharp->chains.front());
+    for (int i = 1; i <= s.faces.Extent(); ++i)
+        if (rounds.has(firstName(s, s.faces(i)))) e.culprits.push_back(s.wordsFor(s.faces(i)));
+    return e;
+}
+
+} // namespace
+
+Result<Body> leaning(const Body& body, const std::vector<int>& faces, const gp_Dir& pull, double angle,
+                     const gp_Pln& level) {
+    if (anyFreeform(body, faces)) return leaningLoop(body, faces, pull, angle, level, false);
+    auto made = leaningInPlace(body, faces, pull, angle, level);
+    if (made) return made;
+    return leaningUnderRounds(body, faces, pull, angle, level, made.error());
 }
 
 namespace {
@@ -219,6 +272,7 @@ std::optional<Result<Body>> sewnHalves(const NamedShape& before, const std::vect
 
 Result<Body> leaningBothWays(const Body& body, const std::vector<int>& faces, const gp_Dir& pull,
                              double angle, const gp_Pln& level) {
+    if (anyFreeform(body, faces)) return leaningLoop(body, faces, pull, angle, level, true);
     // Leaned in place the kernel is silently wrong there: each half by itself, then joined where they part.
     const NamedShape& s = body.shape();
     const auto over = [&](const Body& b) { // of its middle, over the level

@@ -11,9 +11,10 @@ namespace gc {
 
 /// The walls lean so that they narrow along the pull by an angle, rad, whatever they leaned by before; where
 /// they meet the level they stay. They keep their names.
-/// Errors: "draft.freeform" for walls that are neither flat nor round; "draft.cannot" where their neighbours
-/// do not go along; "draft.too-large" where walls run into each other or a round is used up; each with its
-/// place.
+/// Walls that are neither flat nor round: see leaningLoop. Rounds beside the walls are built anew.
+/// Errors: those of leaningLoop; "draft.cannot" where their neighbours do not go along; "draft.rounds" where
+/// rounds beside them do not fit any more; "draft.too-large" where walls run into each other or a round is
+/// used up; each with its place.
 Result<Body> leaning(const Body& body, const std::vector<int>& faces, const gp_Dir& pull, double angle,
                      const gp_Pln& level);
 

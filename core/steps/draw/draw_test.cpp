@@ -1,3 +1,4 @@
+#include "core/base/angles.hpp"
 #include "core/document/areas.hpp"
 #include "core/document/drawing_sizes.hpp"
 #include "core/document/part_file.hpp"
@@ -11,15 +12,13 @@
 
 #include <catch2/catch.hpp>
 
-#include <numbers>
-
 using namespace gc;
 using K = RelationKind;
 using S = StrokeKind;
 
 namespace {
 
-const test::ProbeOf probe("draw", [] {
+const test::ProbeOf drawProbe("draw", [] {
     using namespace gc::test;
     Probe p{cup(), 0};
     const Drawing d = lineFrom({0, 0}, {5, 5});
@@ -32,8 +31,6 @@ const test::ProbeOf probe("draw", [] {
     p.hides = {{"a picture below it", {{"drawing", DrawingSlot(traced)}}}};
     return p;
 });
-
-constexpr double kPi = std::numbers::pi;
 
 Part turned(const Drawing& d) {
     Part part;
@@ -56,7 +53,7 @@ Body bodyOf(const Part& part) {
     return result.state.bodies.begin()->second.value;
 }
 
-double volumeOf(const Drawing& d) {
+double turnedVolume(const Drawing& d) {
     const auto p = massProperties(bodyOf(turned(d)), Density(1e-3));
     REQUIRE(p.ok());
     return p->volume;
@@ -68,25 +65,25 @@ TEST_CASE("Turned drawings have the volumes that Pappus and closed forms give") 
     Drawing cylinder; // open to the axis at both ends
     cylinder.draw(S::Line, {{0, 0}, {15, 0}}), cylinder.draw(S::Line, {{15, 0}, {15, 40}}),
         cylinder.draw(S::Line, {{15, 40}, {0, 40}});
-    CHECK(volumeOf(cylinder) == Approx(kPi * 225 * 40).epsilon(1e-9));
+    CHECK(turnedVolume(cylinder) == Approx(kPi * 225 * 40).epsilon(1e-9));
 
     Drawing ball;
     ball.draw(S::Arc, {{0, -12}, {0, 12}, {0, 0}}, {12});
-    CHECK(volumeOf(ball) == Approx(4.0 / 3 * kPi * 1728).epsilon(1e-9));
+    CHECK(turnedVolume(ball) == Approx(4.0 / 3 * kPi * 1728).epsilon(1e-9));
 
     Drawing ring;
     ring.draw(S::Circle, {{30, 5}}, {7});
-    CHECK(volumeOf(ring) == Approx(2 * kPi * 30 * kPi * 49).epsilon(1e-9));
+    CHECK(turnedVolume(ring) == Approx(2 * kPi * 30 * kPi * 49).epsilon(1e-9));
 
     Drawing oval;
     oval.draw(S::Ellipse, {{30, 5}, {36, 13}}, {4});
-    CHECK(volumeOf(oval) == Approx(2 * kPi * 30 * kPi * 10 * 4).epsilon(1e-8));
+    CHECK(turnedVolume(oval) == Approx(2 * kPi * 30 * kPi * 10 * 4).epsilon(1e-8));
 
     Drawing tube; // a rectangle with a round channel in it
     const Vec2 at[] = {{10, 0}, {30, 0}, {30, 20}, {10, 20}};
     for (std::size_t i = 0; i < 4; ++i) tube.draw(S::Line, {at[i], at[(i + 1) % 4]});
     tube.draw(S::Circle, {{20, 10}}, {5});
-    CHECK(volumeOf(tube) == Approx(kPi * (900 - 100) * 20 - 2 * kPi * 20 * kPi * 25).epsilon(1e-9));
+    CHECK(turnedVolume(tube) == Approx(kPi * (900 - 100) * 20 - 2 * kPi * 20 * kPi * 25).epsilon(1e-9));
 }
 
 TEST_CASE("Turned conics and splines agree with the integral over the drawing") {
@@ -108,7 +105,7 @@ TEST_CASE("Turned conics and splines agree with the integral over the drawing") 
             volume += kPi * p.x * p.x * s.curve.slope((i + 0.5) / n).y / n;
         }
     }
-    CHECK(volumeOf(d) == Approx(volume).epsilon(1e-6));
+    CHECK(turnedVolume(d) == Approx(volume).epsilon(1e-6));
     const Body body = bodyOf(turned(d));
     // One face for every stroke that does not lie on the axis.
     CHECK(makeMesh(body, {0.2, 0.5})->faces.size() == 4);

@@ -7,7 +7,7 @@ using namespace gc::test;
 
 namespace {
 
-const ProbeOf probe("end", [] {
+const ProbeOf endProbe("end", [] {
     Probe p{twoBlocks({15, 0}), 0};
     p.step = add(p.part, "end", {{"body", std::string("right")}}).id;
     p.shows = {{"body", text("body", "left")}};

@@ -1,6 +1,7 @@
 // Random extrudes and turns over random outlines: each is right by its closed form, or refused with the
 // reason.
 
+#include "core/base/angles.hpp"
 #include "tests/support/built.hpp"
 #include "tests/support/random_outline.hpp"
 #include "tests/support/seeded.hpp"
@@ -11,8 +12,6 @@ using namespace gc;
 using namespace gc::test;
 
 namespace {
-
-constexpr double kPi = std::numbers::pi;
 
 /// Integrals over a region by Green's theorem with Gauss points on pieces of its curves: area, and the first
 /// moment about the y axis.

@@ -1,5 +1,6 @@
 // What an extrude ends at: faces of every kind, walls in the way, levels, distances.
 
+#include "core/base/angles.hpp"
 #include "core/inspect/mass.hpp"
 #include "core/shape/places.hpp"
 #include "core/sketch/arcs.hpp"
@@ -8,14 +9,11 @@
 
 #include <catch2/catch.hpp>
 
-#include <numbers>
-
 using namespace gc;
 using namespace gc::test;
 
 namespace {
 
-constexpr double kPi = std::numbers::pi;
 constexpr double kWide = 10, kDeep = 6; ///< the foot: 20 by 12 about the origin, on the ground
 
 /// Volume under a height over the foot, by Gauss' rule on many panels.

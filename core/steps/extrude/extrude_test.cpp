@@ -1,3 +1,4 @@
+#include "core/base/angles.hpp"
 #include "core/document/areas.hpp"
 #include "core/inspect/mass.hpp"
 #include "core/sketch/splines.hpp"
@@ -12,8 +13,6 @@ using namespace gc::test;
 
 namespace {
 
-constexpr double kPi = std::numbers::pi;
-
 /// The block with a disc of radius 6 drawn on the ground and extruded by 30: steps 3 and 4.
 Part withDisc(const std::string& does, Vec2 at = {0, 0}) {
     Part p = block();
@@ -24,7 +23,7 @@ Part withDisc(const std::string& does, Vec2 at = {0, 0}) {
     return p;
 }
 
-const ProbeOf probe("extrude", [] {
+const ProbeOf extrudeProbe("extrude", [] {
     Probe p{withDisc("taking from"), 4};
     p.shows = {
         {"length", text("length", "12 mm")},

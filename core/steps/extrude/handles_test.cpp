@@ -1,16 +1,13 @@
 // The sizes that can be dragged in the stand lie where the solid has its ends.
 
+#include "core/base/angles.hpp"
 #include "core/shape/places.hpp"
 #include "tests/support/built.hpp"
-
-#include <numbers>
 
 using namespace gc;
 using namespace gc::test;
 
 namespace {
-
-constexpr double kPi = std::numbers::pi;
 
 const Handle& handleOf(const RegenResult& r, const std::string& slot) {
     const auto& all = r.steps.back().aids.handles;

@@ -1,5 +1,6 @@
 // Extrudes whose sides lean, against closed forms and against plane integration.
 
+#include "core/base/angles.hpp"
 #include "core/inspect/mass.hpp"
 #include "core/sketch/curve2.hpp"
 #include "core/sketch/region.hpp"
@@ -9,15 +10,12 @@
 #include <catch2/catch.hpp>
 
 #include <cstdlib>
-#include <numbers>
 #include <random>
 
 using namespace gc;
 using namespace gc::test;
 
 namespace {
-
-constexpr double kPi = std::numbers::pi;
 
 double rad(double degrees) {
     return degrees * kPi / 180;

@@ -1,19 +1,17 @@
 // Material that is added and ends on a wall of another shape.
 
+#include "core/base/angles.hpp"
 #include "tests/support/built.hpp"
 
 #include <catch2/catch.hpp>
 
 #include <cstdlib>
-#include <numbers>
 #include <random>
 
 using namespace gc;
 using namespace gc::test;
 
 namespace {
-
-constexpr double kPi = std::numbers::pi;
 
 /// A shank of a radius about the upright axis, 60 high, hollow where a wall is given; its radius at the top
 /// may differ. Steps 1 and 2.

@@ -1,19 +1,16 @@
 // Walls along the strokes of a drawing, moved along and turned.
 
+#include "core/base/angles.hpp"
 #include "core/sketch/arcs.hpp"
 #include "core/sketch/curve2.hpp"
 #include "tests/support/built.hpp"
 
 #include <catch2/catch.hpp>
 
-#include <numbers>
-
 using namespace gc;
 using namespace gc::test;
 
 namespace {
-
-constexpr double kPi = std::numbers::pi;
 
 Slots wall(double thick, const std::string& side, Slots more = {}) {
     more["fill"] = std::string("as a wall of");

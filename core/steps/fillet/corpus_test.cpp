@@ -3,6 +3,7 @@
 /// its volume, and that it does not run through itself.
 
 #include "core/steps/fillet/rounding.hpp"
+#include "core/steps/shared/rounded.hpp"
 #include "core/units/amount.hpp"
 #include "tests/support/alone.hpp"
 #include "tests/support/raw_bodies.hpp"

@@ -1,6 +1,7 @@
+#include "core/base/angles.hpp"
 #include "core/inspect/mass.hpp"
 #include "core/sketch/edit/cut.hpp"
-#include "tests/support/built.hpp"
+#include "tests/support/block.hpp"
 
 #include <catch2/catch.hpp>
 
@@ -11,7 +12,7 @@ using namespace gc::test;
 
 namespace {
 
-const ProbeOf probe("fillet", [] {
+const ProbeOf filletProbe("fillet", [] {
     Probe p{cup(), 0};
     p.step = add(p.part, "fillet",
                  {{"edges", References{"rim of top of step 2"}}, {"radius", std::string("0.5 mm")}})
@@ -54,18 +55,6 @@ TEST_CASE("A round on the rim of a straight cylinder takes away what Pappus says
 
 namespace {
 
-constexpr double kPi = std::numbers::pi;
-
-/// A block of 40 x 30, 20 high.
-Part brick() {
-    Part p;
-    add(p, "draw", {{"plane", std::string("ground")}, {"drawing", DrawingSlot(rectangle({0, 0}, {40, 30}))}});
-    add(p, "extrude", {{"length", std::string("20 mm")}});
-    return p;
-}
-std::string side(const Part& p, std::size_t stroke) {
-    return "side " + std::to_string(p.steps[0].drawing("drawing").strokes[stroke].id) + " of step 2";
-}
 References uprights(const Part& p) {
     References out;
     for (std::size_t i = 0; i < 4; ++i)

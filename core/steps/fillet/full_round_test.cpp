@@ -1,3 +1,4 @@
+#include "core/base/angles.hpp"
 #include "core/shape/mesh.hpp"
 #include "tests/support/block.hpp"
 #include "tests/support/sections.hpp"
@@ -7,11 +8,7 @@
 using namespace gc;
 using namespace gc::test;
 
-#include <numbers>
-
 namespace {
-
-constexpr double kPi = std::numbers::pi;
 
 void shelled(Part& p, const std::string& wall) {
     add(p, "shell", {{"open", References{"end of step 2"}}, {"wall", wall}});

@@ -5,10 +5,6 @@
 
 namespace gc {
 
-/// All of them in one go, as the kernel does it, and looked at from both sides.
-/// Errors: "fillet.too-large", "fillet.smooth".
-Result<Body> rounded(const Body& body, const std::vector<EdgeChain>& chains, int step);
-
 /// As many as can be, in whatever order it takes. Rounds of earlier steps that would be used up are built
 /// anew along with them.
 Result<WorkedEdges> roundEdges(const Body& body, const std::vector<EdgeChain>& chains, int step,

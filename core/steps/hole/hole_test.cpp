@@ -10,7 +10,7 @@ using namespace gc::test;
 
 namespace {
 
-const ProbeOf probe("hole", [] {
+const ProbeOf holeProbe("hole", [] {
     Probe p{cup(), 0};
     p.step = add(p.part, "hole", {{"face", References{"floor of step 2"}}}).id;
     p.shows = {{"diameter", text("diameter", "7 mm")},

@@ -34,7 +34,7 @@ std::string cupAsStep() {
     return content;
 }
 
-const ProbeOf probe("import", [] {
+const ProbeOf importProbe("import", [] {
     Probe p;
     const std::string step = cupAsStep();
     p.part.attachments = {{"a.step", step}, {"b.step", step + "\n"}};

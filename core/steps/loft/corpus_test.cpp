@@ -1,6 +1,7 @@
-// Random sections, lofted: each is met, closed, wound once, and as large as its mesh says; or refused with
-// the reason. What is made of those that pass afterwards: shelled, rounded at a rim, cut by a hole.
+// RandomSections sections, lofted: each is met, closed, wound once, and as large as its mesh says; or refused
+// with the reason. What is made of those that pass afterwards: shelled, rounded at a rim, cut by a hole.
 
+#include "core/base/angles.hpp"
 #include "core/shape/places.hpp"
 #include "tests/support/alone.hpp"
 #include "tests/support/sections.hpp"
@@ -15,9 +16,7 @@ using namespace gc::test;
 
 namespace {
 
-constexpr double kPi = std::numbers::pi;
-
-class Random : public Chance {
+class RandomSections : public Chance {
   public:
     using Chance::Chance;
 
@@ -57,7 +56,7 @@ struct Made {
     double least = 1e300; ///< size of the smallest section
 };
 
-Made randomLoft(Random& random) {
+Made randomLoft(RandomSections& random) {
     Made out;
     References refs;
     const int n = 2 + static_cast<int>(random.upTo(3));
@@ -108,8 +107,8 @@ std::string listed(const std::map<std::string, int>& counts) {
 
 } // namespace
 
-TEST_CASE("Random lofts meet their sections and are wound once, or are refused with the reason") {
-    Random random(seeded(4001));
+TEST_CASE("RandomSections lofts meet their sections and are wound once, or are refused with the reason") {
+    RandomSections random(seeded(4001));
     const int rounds = std::getenv("GC_DEEP") ? 500 : 16;
     std::map<std::string, int> refused;
     int good = 0, wrong = 0;
@@ -147,7 +146,7 @@ TEST_CASE("Random lofts meet their sections and are wound once, or are refused w
 }
 
 TEST_CASE("What is made of lofts afterwards: a shell, a round at the rim, a hole") {
-    Random random(seeded(9001));
+    RandomSections random(seeded(9001));
     const int rounds = std::getenv("GC_DEEP") ? 67 : 2;
     std::map<std::string, int> refused;
     int good = 0, tried = 0;

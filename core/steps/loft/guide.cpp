@@ -11,19 +11,19 @@ namespace gc {
 
 namespace {
 
-constexpr int kLooks = 240;
+constexpr int kGuideLooks = 240;
 
 /// Where the line passes the plane of a section nearest to a point of it; nothing where it does not.
 std::optional<double> passes(const Path& line, const LoftSection& s) {
     const auto before = [&](double at) { return gp_Vec(s.middle(), line.at(at)).Dot(s.normal()); };
-    const double step = line.length() / kLooks, flat = 1e-6 * (1 + line.length());
+    const double step = line.length() / kGuideLooks, flat = 1e-6 * (1 + line.length());
     std::optional<double> best;
     const auto take = [&](double at) {
         if (!best || line.at(at).Distance(s.middle()) < line.at(*best).Distance(s.middle())) best = at;
     };
     for (const double end : {0.0, line.length()})
         if (std::fabs(before(end)) < std::max(kGuideMeets, flat)) take(end);
-    for (int i = 0; i < kLooks; ++i) {
+    for (int i = 0; i < kGuideLooks; ++i) {
         double low = step * i, high = step * (i + 1), at = before(low);
         if ((at < 0) == (before(high) < 0)) continue;
         for (int k = 0; k < 80; ++k) {
@@ -44,12 +44,12 @@ std::pair<double, double> nearest(const Path& line, const LoftSection& s) {
     if (!s.isPoint() && s.unevenness() < kGuideMeets)
         if (const auto at = passes(line, s)) return {*at, s.nearest(line.at(*at)).first};
     double best = 0, least = 1e300;
-    for (int i = 0; i <= kLooks; ++i)
-        if (const double d = away(line.length() * i / kLooks); d < least) {
+    for (int i = 0; i <= kGuideLooks; ++i)
+        if (const double d = away(line.length() * i / kGuideLooks); d < least) {
             least = d;
-            best = line.length() * i / kLooks;
+            best = line.length() * i / kGuideLooks;
         }
-    const double step = line.length() / kLooks;
+    const double step = line.length() / kGuideLooks;
     double at = std::clamp(leastWithin(best - step, best + step, away), 0.0, line.length());
     if (away(best) <= away(at)) at = best;
     return {at, s.nearest(line.at(at)).first};

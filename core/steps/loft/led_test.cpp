@@ -1,5 +1,6 @@
 // Lofts that are led: by guides, around a spine, by the walls that they go on from, and rings.
 
+#include "core/base/angles.hpp"
 #include "core/shape/kernel.hpp"
 #include "core/shape/places.hpp"
 #include "core/sketch/splines.hpp"
@@ -14,14 +15,11 @@
 #include <TopoDS.hxx>
 #include <catch2/catch.hpp>
 
-#include <numbers>
-
 using namespace gc;
 using namespace gc::test;
 
 namespace {
 
-constexpr double kPi = std::numbers::pi;
 constexpr double kHundredth = 0.01 * kPi / 180; // of a degree
 
 std::vector<int> allFaces(const Body& body) {

@@ -1,17 +1,15 @@
+#include "core/base/angles.hpp"
 #include "core/shape/places.hpp"
 #include "tests/support/sections.hpp"
 
 #include <catch2/catch.hpp>
 
-#include <numbers>
 #include <set>
 
 using namespace gc;
 using namespace gc::test;
 
 namespace {
-
-constexpr double kPi = std::numbers::pi;
 
 /// Straight-sided, from one polygon to another with as many corners: the rule of prismatoids is exact.
 double prismatoid(const std::vector<Vec2>& a, const std::vector<Vec2>& b, double height) {
@@ -48,7 +46,7 @@ double offBody(const Body& body, const Drawing& d, double level) {
     return worst;
 }
 
-const ProbeOf probe("loft", [] {
+const ProbeOf loftProbe("loft", [] {
     Probe p{lofted({{regularLine(4, 20), 0}, {circleLine(12), 30}}), 5};
     p.shows = {{"leave", text("leave", "squarely")}};
     p.hides = {};

@@ -1,17 +1,15 @@
+#include "core/base/angles.hpp"
 #include "core/steps/loft/matching.hpp"
 
 #include <catch2/catch.hpp>
 
 #include <algorithm>
-#include <numbers>
 #include <random>
 
 using namespace gc;
 using Catch::WithinAbs;
 
 namespace {
-
-constexpr double kPi = std::numbers::pi;
 
 /// Straight from corner to corner; laid with the middle of its corners at the origin.
 FlatLoop polygon(std::vector<Vec2> corners) {

@@ -9,7 +9,7 @@ using namespace gc::test;
 
 namespace {
 
-const ProbeOf probe("mirror", [] {
+const ProbeOf mirrorProbe("mirror", [] {
     Probe p{twoBlocks({40, 0}), 0};
     p.step = add(p.part, "mirror", {{"body", std::string("left")}}).id;
     p.shows = {{"plane", text("plane", "front")}, {"what", text("what", "as new body")}};

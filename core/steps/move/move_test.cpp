@@ -7,7 +7,7 @@ using namespace gc::test;
 
 namespace {
 
-const ProbeOf probe("move", [] {
+const ProbeOf moveProbe("move", [] {
     Probe p{cup(), 0};
     p.step = add(p.part, "move", {{"body", std::string("cup")}}).id;
     p.shows = {{"right", text("right", "11 mm")},

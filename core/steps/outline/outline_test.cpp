@@ -7,7 +7,7 @@ using namespace gc::test;
 
 namespace {
 
-const ProbeOf probe("outline", [] {
+const ProbeOf outlineProbe("outline", [] {
     return Probe{cup(),
                  1,
                  {{"tolerance", text("tolerance", "0.2 mm")},

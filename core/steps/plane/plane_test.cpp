@@ -1,3 +1,4 @@
+#include "core/base/angles.hpp"
 #include "core/document/part_file.hpp"
 #include "core/document/planes.hpp"
 #include "core/document/trace_source.hpp"
@@ -9,14 +10,12 @@
 
 #include <catch2/catch.hpp>
 
-#include <numbers>
-
 using namespace gc;
 using test::built;
 
 namespace {
 
-const test::ProbeOf probe("plane", [] {
+const test::ProbeOf planeProbe("plane", [] {
     using namespace gc::test;
     Probe p{cup(), 0};
     p.step = add(p.part, "plane").id;
@@ -29,8 +28,6 @@ const test::ProbeOf probe("plane", [] {
     p.hides = {{"angle", text("angle", "30°")}, {"to", text("to", "front")}};
     return p;
 });
-
-constexpr double kPi = std::numbers::pi;
 
 /// A frustum, 80 and 100 across, turned by an angle: step 1 its stations, step 2 the turn.
 Part frustum(const std::string& angle = "90°", const std::string& height = "100 mm") {
@@ -53,7 +50,7 @@ Plane planeOf(Part p, const SlotList& slots) {
     return r.state.planes.at(*r.state.planeNamed("datum")).value;
 }
 
-std::string faultOf(Part p, const SlotList& slots) {
+std::string faultOfPlane(Part p, const SlotList& slots) {
     Step step = newStep(p, "plane");
     for (const auto& [key, v] : slots) step.slots[key] = v;
     p.steps.push_back(step);
@@ -106,8 +103,8 @@ TEST_CASE("Planes away from others keep their distance when what they lean on mo
         planeOf(frustum(), way("away from", {{"from", "floor of step 2"}, {"distance", "3 mm"}}));
     checkSame(under.origin, {0, 0, -3});
     checkSame(under.normal(), {0, 0, -1});
-    CHECK(faultOf(frustum(), way("away from", {{"from", "wall of step 2"}})) == "plane.curved");
-    CHECK(faultOf(frustum(), way("away from", {{"from", "no such plane"}})) == "plane.lost");
+    CHECK(faultOfPlane(frustum(), way("away from", {{"from", "wall of step 2"}})) == "plane.curved");
+    CHECK(faultOfPlane(frustum(), way("away from", {{"from", "no such plane"}})) == "plane.lost");
 }
 
 TEST_CASE("A plane through three corners contains them; in a row they make none") {
@@ -123,10 +120,10 @@ TEST_CASE("A plane through three corners contains them; in a row they make none"
     CHECK(p.normal().z > 0);
     const References row{"middle of where wall of step 2 meets start of step 2", corner(wall, top, start),
                          corner(wall, floor, start)};
-    CHECK(faultOf(frustum(), way("through points", {{"points", row}})) == "plane.row");
-    CHECK(faultOf(frustum(), way("through points", {{"points", References{row[0]}}})) == "plane.points");
-    CHECK(faultOf(frustum(),
-                  way("through points", {{"points", References{row[0], row[1], corner(wall, wall, top)}}})) ==
+    CHECK(faultOfPlane(frustum(), way("through points", {{"points", row}})) == "plane.row");
+    CHECK(faultOfPlane(frustum(), way("through points", {{"points", References{row[0]}}})) == "plane.points");
+    CHECK(faultOfPlane(frustum(), way("through points",
+                                      {{"points", References{row[0], row[1], corner(wall, wall, top)}}})) ==
           "reference.several");
 }
 
@@ -156,7 +153,8 @@ TEST_CASE("A plane through an edge has its angle; one across an edge is square t
         }
     }
     const References rim{"where wall of step 2 meets top of step 2"};
-    CHECK(faultOf(frustum(), way("through an edge", {{"edge", rim}, {"from", "front"}})) == "plane.bent");
+    CHECK(faultOfPlane(frustum(), way("through an edge", {{"edge", rim}, {"from", "front"}})) ==
+          "plane.bent");
     const Plane across = planeOf(frustum(), way("across an edge", {{"edge", rim}, {"along", "1/2"}}));
     const double r = 50 / std::sqrt(2.0);
     checkSame(across.origin, {r, r, 100}, 1e-6);

@@ -1,17 +1,14 @@
+#include "core/base/angles.hpp"
 #include "tests/support/built.hpp"
 
 #include <catch2/catch.hpp>
-
-#include <numbers>
 
 using namespace gc;
 using namespace gc::test;
 
 namespace {
 
-constexpr double kPi = std::numbers::pi;
-
-const ProbeOf probe("revolve", [] {
+const ProbeOf revolveProbe("revolve", [] {
     Probe p{cup(), 2};
     p.shows = {{"angle", text("angle", "300°")},
                {"about", text("about", "upright axis")},

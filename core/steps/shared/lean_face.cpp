@@ -1,4 +1,5 @@
 #include "core/steps/shared/lean_face.hpp"
+#include "core/base/angles.hpp"
 
 #include "core/base/tolerance.hpp"
 
@@ -18,13 +19,11 @@
 #include <TopoDS.hxx>
 
 #include <algorithm>
-#include <numbers>
 
 namespace gc {
 
 namespace {
 
-constexpr double kPi = std::numbers::pi;
 constexpr double kUpright = 1e-12; // rad
 constexpr int kMostPoles = 1500;   // of one row
 

@@ -136,7 +136,8 @@ LeaningPrism assemble(const Outline& outline, const Loops& loops, const LeanFoot
             for (std::size_t i = 0; i < loops[l].size(); ++i)
                 out.sides.push_back(
                     {builders[h].sideFace(l, i),
-                     rolesOf(outline, loops[l][i].stroke(), halves.size() > 1 && halves[h].sense < 0)});
+                     rolesOf(outline, loops[l][i].stroke(), halves.size() > 1 && halves[h].sense < 0),
+                     loops[l][i].stroke()});
     }
     if (out.before.IsNull()) out.before = LeanHalfBuilder::flatFace(foot.edges, 0, true);
     if (out.behind.IsNull()) out.behind = LeanHalfBuilder::flatFace(foot.edges, 0, false);

@@ -20,6 +20,7 @@ struct LeaningPrism {
     struct Side {
         TopoDS_Face face;
         std::vector<std::string> roles; ///< "side 12", behind the drawing "back side 12"
+        int stroke = 0;                 ///< that it stands on
     };
     TopoDS_Shape solid;
     TopoDS_Face before, behind; ///< its ends; where it goes one way only, the other is in the drawing's plane

@@ -2,18 +2,16 @@
 
 #include "core/base/tolerance.hpp"
 #include "core/model/arguments.hpp"
-#include "core/shape/patience.hpp"
 #include "core/steps/shared/boolean.hpp"
 #include "core/steps/shared/defeatured.hpp"
+#include "core/steps/shell/hollow.hpp"
 #include "core/steps/shell/wall_check.hpp"
 #include "core/units/amount.hpp"
 
 #include <BRepAdaptor_Surface.hxx>
-#include <BRepAlgoAPI_Cut.hxx>
 #include <BRepBuilderAPI_MakeSolid.hxx>
 #include <BRepBuilderAPI_Sewing.hxx>
 #include <BRepLib.hxx>
-#include <BRepOffsetAPI_MakeThickSolid.hxx>
 #include <BRepTools.hxx>
 #include <BRep_Tool.hxx>
 #include <GeomLProp_SLProps.hxx>
@@ -23,23 +21,12 @@
 #include <TopoDS_Solid.hxx>
 
 #include <algorithm>
-#include <chrono>
 #include <cmath>
 #include <functional>
-#include <set>
 
 namespace gc {
 
 namespace {
-
-/// How the offsets of neighbouring faces are joined. The quick way is right where nothing is used up; the
-/// thorough one also where a round is tighter than the wall, in three times the time (docs/kernel.md). Sharp
-/// keeps outside corners sharp; it is tried last.
-enum class Joining { Quick, Thorough, Sharp };
-
-constexpr double kOffsetPoint = 1e-4; // mm: what the kernel takes for one point there
-/// For one way of joining: with many faces that get in each other's way it has no end.
-constexpr std::chrono::seconds kPatience{30};
 
 /// The tightest radius of a face, mm, where its offset would fold over: there 1 - t k is zero or less for a
 /// principal curvature k.
@@ -91,139 +78,6 @@ Folds foldsOf(const ShellPlan& plan, const Body& body) {
     return out;
 }
 
-/// The result of the kernel's operation with what became of each old face.
-struct Hollow {
-    TopoDS_Shape shape;
-    std::vector<std::pair<TopoDS_Shape, NamePtr>> names; ///< faces of shape
-    std::vector<TopoDS_Shape> insides;
-};
-
-using After = std::function<std::vector<TopoDS_Shape>(const TopoDS_Shape&)>;
-
-/// What fills the wall where faces that meet in an edge or a corner draw apart.
-void nameBetween(const ShellPlan& plan, int step, BRepBuilderAPI_MakeShape& made, const After& after,
-                 Hollow& hollow) {
-    const NamedShape& before = *plan.before;
-    const auto name = [&](const TopoDS_Shape& item, const TopTools_ListOfShape& faces, const char* role) {
-        std::set<NamePtr> parents;
-        for (const TopoDS_Shape& f : toVector(faces))
-            if (!before.namesOf(f).empty()) parents.insert(before.namesOf(f).front());
-        for (const TopoDS_Shape& g : toVector(made.Generated(item)))
-            if (g.ShapeType() == TopAbs_FACE)
-                for (const TopoDS_Shape& f : after(g))
-                    hollow.names.emplace_back(f, internName(step, role, {parents.begin(), parents.end()}));
-    };
-    for (int i = 1; i <= before.facesOfEdge.Extent(); ++i)
-        name(before.facesOfEdge.FindKey(i), before.facesOfEdge(i), "inside fillet");
-    for (int i = 1; i <= before.facesOfVertex.Extent(); ++i)
-        name(before.facesOfVertex.FindKey(i), before.facesOfVertex(i), "inside corner");
-}
-
-void nameOpened(const ShellPlan& plan, int step, BRepOffsetAPI_MakeThickSolid& solid, Hollow& hollow) {
-    const NamedShape& before = *plan.before;
-    for (int i = 1; i <= before.faces.Extent(); ++i) {
-        const TopoDS_Shape& face = before.faces(i);
-        const bool opened = plan.opened.Contains(face);
-        const auto changed = toVector(solid.Modified(face));
-        const auto made = toVector(solid.Generated(face));
-        for (const NamePtr n : before.namesOf(face)) {
-            for (const TopoDS_Shape& f : changed)
-                hollow.names.emplace_back(f, opened ? internName(step, "rim of", {n}) : n);
-            if (changed.empty() && !opened) hollow.names.emplace_back(face, n);
-            if (!opened)
-                for (const TopoDS_Shape& f : made)
-                    hollow.names.emplace_back(f, internName(step, "inside of", {n}));
-        }
-        if (!opened) hollow.insides.insert(hollow.insides.end(), made.begin(), made.end());
-    }
-    nameBetween(
-        plan, step, solid, [](const TopoDS_Shape& f) { return std::vector{f}; }, hollow);
-}
-
-/// The kernel's operation, with faces that get a wall of their own; its interface has no words for those.
-class Offsetting : public BRepOffsetAPI_MakeThickSolid {
-  public:
-    /// With faces opened a thick solid, else the other surface alone.
-    void make(const ShellPlan& plan, Joining joining) {
-        const bool open = !plan.opened.IsEmpty();
-        const bool sharp =
-            joining == Joining::Sharp || (open && joining == Joining::Quick && plan.offset < 0);
-        NotDone();
-        myLastUsedAlgo = OffsetAlgo_JOIN;
-        myOffsetShape.Initialize(plan.before->shape, plan.offset, kOffsetPoint, BRepOffset_Skin,
-                                 joining != Joining::Quick, false, sharp ? GeomAbs_Intersection : GeomAbs_Arc,
-                                 false);
-        for (int i = 1; i <= plan.opened.Extent(); ++i) myOffsetShape.AddFace(TopoDS::Face(plan.opened(i)));
-        for (const auto& [face, offset] : plan.others)
-            myOffsetShape.SetOffsetOnFace(TopoDS::Face(plan.before->faces(face)), offset);
-        const Handle(Patience) patience = new Patience(plan.stop, kPatience);
-        if (open)
-            myOffsetShape.MakeThickSolid(patience->Start());
-        else
-            myOffsetShape.MakeOffsetShape(patience->Start());
-        if (!myOffsetShape.IsDone()) return;
-        myShape = myOffsetShape.Shape();
-        Done();
-    }
-};
-
-Result<Hollow> openShell(const ShellPlan& plan, int step, Joining joining) {
-    Offsetting solid;
-    solid.make(plan, joining);
-    if (!solid.IsDone()) {
-        Error e;
-        e.code = "shell.failed";
-        e.sentence =
-            phrase("A wall of %1 cannot be made here.", formatAmount(std::fabs(plan.offset), "mm", 2));
-        return e;
-    }
-    Hollow hollow;
-    hollow.shape = solid.Shape();
-    nameOpened(plan, step, solid, hollow);
-    return hollow;
-}
-
-/// Without an opening the kernel's thick solid is just the offset: make the inner solid and cut it out.
-Result<Hollow> closedShell(const ShellPlan& plan, int step, Joining joining) {
-    Offsetting offset;
-    offset.make(plan, joining);
-    Error e;
-    e.code = "shell.failed";
-    e.sentence =
-        "A closed wall of " + formatAmount(std::fabs(plan.offset), "mm", 2) + " cannot be made here.";
-    if (!offset.IsDone()) return e;
-    TopoDS_Shape other = offset.Shape();
-    if (other.ShapeType() != TopAbs_SOLID) {
-        TopExp_Explorer shell(other, TopAbs_SHELL);
-        if (!shell.More()) return e;
-        other = BRepBuilderAPI_MakeSolid(TopoDS::Shell(shell.Current())).Solid();
-    }
-    TopoDS_Solid solid = TopoDS::Solid(other);
-    BRepLib::OrientClosedSolid(solid);
-    const bool inward = plan.offset < 0;
-    BRepAlgoAPI_Cut cut(inward ? plan.before->shape : solid,
-                        inward ? TopoDS_Shape(solid) : plan.before->shape);
-    if (cut.HasErrors()) return e;
-    Hollow hollow;
-    hollow.shape = onlySolid(cut.Shape());
-    auto afterCut = [&](const TopoDS_Shape& f) {
-        auto now = toVector(cut.Modified(f));
-        if (now.empty()) now.push_back(f);
-        return now;
-    };
-    for (int i = 1; i <= plan.before->faces.Extent(); ++i)
-        for (const NamePtr n : plan.before->namesOf(plan.before->faces(i))) {
-            for (const TopoDS_Shape& f : afterCut(plan.before->faces(i))) hollow.names.emplace_back(f, n);
-            for (const TopoDS_Shape& made : toVector(offset.Generated(plan.before->faces(i))))
-                for (const TopoDS_Shape& f : afterCut(made)) {
-                    hollow.names.emplace_back(f, internName(step, "inside of", {n}));
-                    hollow.insides.push_back(f);
-                }
-        }
-    nameBetween(plan, step, offset, afterCut, hollow);
-    return hollow;
-}
-
 using FaceMap = NCollection_DataMap<TopoDS_Shape, TopoDS_Shape, TopTools_ShapeMapHasher>;
 
 /// The kernel leaves the rims of an outward shell with wires that run the wrong way, and a shell that is open
@@ -247,18 +101,20 @@ TopoDS_Shape sewnAnew(const TopoDS_Shape& shape, FaceMap& now) {
     return solid;
 }
 
-Result<Body> hollowed(const ShellPlan& plan, int step, Joining joining) {
+/// \param whole by way of the offset of all faces, see wholeShell
+Result<Body> hollowed(const ShellPlan& plan, int step, Joining joining, bool whole = false) {
     const Error failed = errorOf("shell.failed", phrase("A wall of %1 cannot be made here.",
                                                         formatAmount(std::fabs(plan.offset), "mm", 2)));
     return guarded("shell.failed", failed.sentence, [&]() -> Result<Body> {
-        auto hollow =
-            plan.opened.IsEmpty() ? closedShell(plan, step, joining) : openShell(plan, step, joining);
+        auto hollow = plan.opened.IsEmpty() ? closedShell(plan, step, joining)
+                      : whole               ? wholeShell(plan, step, joining)
+                                            : openShell(plan, step, joining);
         if (!hollow) return hollow.error();
         std::vector<std::pair<TopoDS_Shape, TopoDS_Shape>> swapped;
         TopoDS_Shape clean = withoutOffsetSurfaces(onlySolid(hollow->shape), kSurfaceFit, swapped);
         FaceMap now;
         for (const auto& [old, fresh] : swapped) now.Bind(old, fresh);
-        if (plan.offset > 0 && !plan.opened.IsEmpty()) clean = sewnAnew(clean, now);
+        if (plan.offset > 0 && !plan.opened.IsEmpty() && !whole) clean = sewnAnew(clean, now);
         NameBuilder names(clean);
         names.inherit(*plan.before);
         for (const auto& [face, name] : hollow->names)
@@ -334,6 +190,10 @@ Result<Body> hollowed(const Body& body, const ShellWish& wish, int step, const P
     for (const Joining joining : {tight ? Joining::Thorough : Joining::Quick,
                                   tight ? Joining::Quick : Joining::Thorough, Joining::Sharp}) {
         if (auto made = attempt([&] { return hollowed(plan, step, joining); })) return *made;
+    }
+    for (const Joining joining : {Joining::Thorough, Joining::Sharp}) {
+        if (plan.opened.IsEmpty()) break;
+        if (auto made = attempt([&] { return hollowed(plan, step, joining, true); })) return *made;
     }
     // Last: taking faces away changes what the kernel keeps of the others.
     if (tight && plan.others.empty())

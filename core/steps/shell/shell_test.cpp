@@ -1,5 +1,4 @@
-#include "core/inspect/mass.hpp"
-#include "tests/support/probe.hpp"
+#include "tests/support/built.hpp"
 
 #include <catch2/catch.hpp>
 
@@ -11,19 +10,13 @@ using namespace gc::test;
 
 namespace {
 
-const ProbeOf probe("shell", [] {
+const ProbeOf shellProbe("shell", [] {
     return Probe{cup(),
                  3,
                  {{"wall", text("wall", "2 mm")},
                   {"side", text("side", "outward")},
                   {"open", {{"open", References{}}}}}};
 });
-
-double volumeOf(const RegenResult& r, const std::string& body = "cup") {
-    const auto m = massProperties(r.state.body(body), Density(1e-3));
-    REQUIRE(m.ok());
-    return m->volume;
-}
 
 double frustum(double a, double b, double h) {
     return std::numbers::pi * h / 3 * (a * a + a * b + b * b);

@@ -1,18 +1,15 @@
 // Shells beside their body, to both sides, and with another wall at some faces.
 
+#include "core/base/angles.hpp"
 #include "tests/support/block.hpp"
 #include "tests/support/sections.hpp"
 
 #include <catch2/catch.hpp>
 
-#include <numbers>
-
 using namespace gc;
 using namespace gc::test;
 
 namespace {
-
-constexpr double kPi = std::numbers::pi;
 
 const References kTop{"end of step 2"}, kFloor{"start of step 2"};
 

@@ -1,17 +1,14 @@
+#include "core/base/angles.hpp"
 #include "tests/support/two_bodies.hpp"
 
 #include <catch2/catch.hpp>
-
-#include <numbers>
 
 using namespace gc;
 using namespace gc::test;
 
 namespace {
 
-constexpr double kPi = std::numbers::pi;
-
-const ProbeOf probe("split", [] {
+const ProbeOf splitProbe("split", [] {
     Probe p{twoBlocks({15, 0}), 0};
     const int plane = add(p.part, "plane", {{"distance", std::string("4 mm")}}).id;
     p.step = add(p.part, "split",

@@ -1,17 +1,10 @@
+#include "core/base/angles.hpp"
 #include "tests/support/swept.hpp"
 
 #include <catch2/catch.hpp>
 
-#include <numbers>
-
 using namespace gc;
 using namespace gc::test;
-
-namespace {
-
-constexpr double kPi = std::numbers::pi;
-
-} // namespace
 
 TEST_CASE("Corners are mitred exactly: area by length") {
     for (const auto& [at, length] :

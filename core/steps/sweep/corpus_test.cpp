@@ -1,23 +1,21 @@
-// Random sections along random paths: each is right by Pappus' rule, closed, wound once, and drawn within
-// bounds; or refused with the place.
+// RandomPaths sections along random paths: each is right by Pappus' rule, closed, wound once, and drawn
+// within bounds; or refused with the place.
 
+#include "core/base/angles.hpp"
 #include "core/sketch/arcs.hpp"
-#include "tests/support/built.hpp"
+#include "tests/support/swept.hpp"
 #include "tests/support/wound.hpp"
 
 #include <catch2/catch.hpp>
 
 #include <cstdlib>
-#include <numbers>
 
 using namespace gc;
 using namespace gc::test;
 
 namespace {
 
-constexpr double kPi = std::numbers::pi;
-
-class Random : public Chance {
+class RandomPaths : public Chance {
   public:
     using Chance::Chance;
 
@@ -100,18 +98,11 @@ class Random : public Chance {
     }
 };
 
-double lengthOf(const Drawing& d) {
-    double sum = 0;
-    for (const Stroke& s : d.strokes)
-        for (const Curve2& c : curvesOf(d, s)) sum += c.length();
-    return sum;
-}
-
 } // namespace
 
-TEST_CASE("Random sweeps are right by Pappus' rule and wound once, or refused with the place") {
-    Random random(77u +
-                  static_cast<unsigned>(std::getenv("GC_SEED") ? std::atoi(std::getenv("GC_SEED")) : 0));
+TEST_CASE("RandomPaths sweeps are right by Pappus' rule and wound once, or refused with the place") {
+    RandomPaths random(77u +
+                       static_cast<unsigned>(std::getenv("GC_SEED") ? std::atoi(std::getenv("GC_SEED")) : 0));
     const int rounds = std::getenv("GC_DEEP") ? 500 : 32;
     std::map<std::string, int> refused;
     int good = 0, wrong = 0;

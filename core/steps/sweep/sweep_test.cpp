@@ -1,22 +1,19 @@
+#include "core/base/angles.hpp"
 #include "core/sketch/arcs.hpp"
 #include "tests/support/swept.hpp"
 
 #include <catch2/catch.hpp>
-
-#include <numbers>
 
 using namespace gc;
 using namespace gc::test;
 
 namespace {
 
-constexpr double kPi = std::numbers::pi;
-
 int facesOf(const RegenResult& r) {
     return faceCount(r.state.bodies.rbegin()->second.value);
 }
 
-const ProbeOf probe("sweep", [] {
+const ProbeOf sweepProbe("sweep", [] {
     Probe p{swept(hook(), circleLine(2)), 3};
     p.shows = {{"begin", text("begin", "from its end")}, {"section", text("change", "turning by")}};
     p.hides = {};
@@ -43,13 +40,6 @@ Drawing wave() {
     Drawing d;
     d.draw(StrokeKind::Poles, {{0, 0}, {2, 14}, {14, 24}, {28, 20}, {36, 34}, {50, 44}});
     return d;
-}
-
-double lengthOf(const Drawing& d) {
-    double sum = 0;
-    for (const Stroke& s : d.strokes)
-        for (const Curve2& c : curvesOf(d, s)) sum += c.length();
-    return sum;
 }
 
 /// It closes smoothly.

@@ -1,4 +1,4 @@
-#include "core/steps/fillet/supports.hpp"
+#include "core/steps/shared/supports.hpp"
 
 #include "core/steps/shared/edge_work.hpp"
 #include "core/steps/shared/face_normal.hpp"
@@ -30,7 +30,7 @@ namespace gc {
 namespace {
 
 constexpr double kSunk = 1e-3;                          // of the radius
-constexpr double kOff = 0.02;                           // of the radius
+constexpr double kOffRadius = 0.02;                     // of the radius
 constexpr double kKink = 1 * std::numbers::pi / 180;    // rad
 constexpr double kNoRail = 25 * std::numbers::pi / 180; // an edge across the round is no rail of it
 
@@ -136,16 +136,16 @@ class Check {
                         return std::fabs(s.distance(centre) - radius) / radius;
                     };
                     double most = std::max(off(a), off(b));
-                    if (most > kOff) {
+                    if (most > kOffRadius) {
                         std::vector<double> others;
                         for (const Support* s : any) others.push_back(off(*s));
                         std::sort(others.begin(), others.end());
                         // It rolls on others than the two beside the edge; into these it must not sink.
-                        if (others.size() > 1 && others[1] <= kOff && !a.holds(centre, radius) &&
+                        if (others.size() > 1 && others[1] <= kOffRadius && !a.holds(centre, radius) &&
                             !b.holds(centre, radius))
                             most = others[1];
                     }
-                    fits[side] = most <= kOff;
+                    fits[side] = most <= kOffRadius;
                 }
                 if (!fits[0] && !fits[1]) return false;
             }

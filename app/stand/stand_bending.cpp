@@ -1,0 +1,129 @@
+// How tightly the part bends: its colours' legend, what the pointer reads, and combs over edges.
+
+#include "app/look/points.hpp"
+#include "app/look/theme.hpp"
+#include "app/stand/card.hpp"
+#include "app/stand/stand.hpp"
+
+#include "app/link/forge_link.hpp"
+
+#include <QPainter>
+#include <QPainterPath>
+#include <algorithm>
+#include <cmath>
+
+namespace gc::app {
+
+namespace {
+
+constexpr float kStraight = 1e-5f; // 1/mm: what bends less is told as straight or flat
+constexpr float kEdgeways = 0.02f; // of a triangle: what lies beside it by rounding is on it
+constexpr float kReach = 0.14f;    // of the part's size: the longest tine of a comb
+
+/// The next of 1, 2, 5 times a power of ten.
+float roundRadius(float r) {
+    const float ten = std::pow(10.f, std::floor(std::log10(r))), share = r / ten;
+    return ten * (share < 1.5f ? 1.f : share < 3.5f ? 2.f : share < 7.5f ? 5.f : 10.f);
+}
+
+} // namespace
+
+/// Half way to the full colour is what is common where the part is bent at all.
+float Stand::commonBend() const {
+    std::vector<float> bends;
+    for (const auto& [id, mesh] : m_forge->meshes())
+        for (const float k : mesh.bends)
+            if (std::fabs(k) > kStraight) bends.push_back(std::fabs(k));
+    if (bends.empty()) return 0.1f;
+    const auto middle = bends.begin() + static_cast<std::ptrdiff_t>(bends.size() / 2);
+    std::nth_element(bends.begin(), middle, bends.end());
+    return 1 / roundRadius(1 / *middle);
+}
+
+void Stand::paintBendingLegend(QPainter& p) {
+    const double w = std::min(230, width() - 60), x = width() - w - 24, top = m_overlayTop, y = top + 34;
+    paintCard(p, QRectF(x - 14, top, w + 28, 102), tr("How tightly it bends"));
+    constexpr int kSteps = 80;
+    for (int i = 0; i < kSteps; ++i)
+        p.fillRect(QRectF(x + w * i / kSteps, y, w / kSteps + 0.6, 8),
+                   bendColour(2 * (i + 0.5) / kSteps - 1));
+    p.setFont(textFont(11));
+    p.setPen(theme().ink);
+    const double common = 1 / static_cast<double>(std::max(m_options.mapLow, 1e-9f));
+    for (const double s : {-0.5, 0.0, 0.5}) {
+        const double at = x + w * (s + 1) / 2;
+        p.drawLine(QPointF(at, y + 8), QPointF(at, y + 12));
+        const QString text = s == 0 ? tr("flat") : tr("R %1").arg(lengthText(common, 2));
+        p.drawText(QRectF(at - 40, y + 12, 80, 15), Qt::AlignCenter, text);
+    }
+    p.setPen(theme().inkSoft);
+    p.drawText(QRectF(x, y + 27, 60, 15), Qt::AlignLeft | Qt::AlignVCenter, tr("hollow"));
+    p.drawText(QRectF(x + w - 60, y + 27, 60, 15), Qt::AlignRight | Qt::AlignVCenter, tr("bulging"));
+    p.setFont(textFont(10));
+    p.drawText(QRectF(x, y + 45, w, 15), Qt::AlignCenter, tr("Point at an edge, or pick some, for combs."));
+}
+
+/// Of the triangle that lies there, or nearly.
+QString Stand::bendNear(const QVector3D& at, float reach) const {
+    std::optional<float> bend;
+    for (const auto& [id, mesh] : m_forge->meshes())
+        for (std::size_t t = 0; t + 2 < mesh.triangles.size() && !mesh.bends.empty(); t += 3) {
+            const std::uint32_t* corner = &mesh.triangles[t];
+            const QVector3D a = mesh.points[corner[0]], u = mesh.points[corner[1]] - a,
+                            v = mesh.points[corner[2]] - a, square = QVector3D::crossProduct(u, v);
+            const float size = square.lengthSquared();
+            if (!(size > 0)) continue;
+            const QVector3D to = at - a;
+            const float off = std::fabs(QVector3D::dotProduct(to, square)) / std::sqrt(size);
+            if (off >= reach) continue;
+            const float q = QVector3D::dotProduct(QVector3D::crossProduct(to, v), square) / size,
+                        r = QVector3D::dotProduct(QVector3D::crossProduct(u, to), square) / size;
+            if (q < -kEdgeways || r < -kEdgeways || q + r > 1 + kEdgeways) continue;
+            reach = off;
+            bend =
+                mesh.bends[corner[0]] * (1 - q - r) + mesh.bends[corner[1]] * q + mesh.bends[corner[2]] * r;
+        }
+    if (!bend) return {};
+    if (std::fabs(*bend) <= kStraight) return tr("flat");
+    const QString radius = lengthText(1 / std::fabs(static_cast<double>(*bend)), 2);
+    return *bend > 0 ? tr("bulging, R %1").arg(radius) : tr("hollow, R %1").arg(radius);
+}
+
+/// Tines as long as the edge is bent, away from the centre of its circle; the edges that are lit.
+void Stand::paintCombs(QPainter& p) {
+    std::vector<BodyItem> lit = m_forge->halo();
+    if (m_options.hovered & kEdgeBit) lit.push_back(m_renderer.itemOf(m_options.hovered));
+    float most = 0;
+    QVector3D tightest;
+    const auto visit = [&](const auto& look) {
+        for (const BodyItem& item : lit) {
+            const auto mesh = m_forge->meshes().find(item.body);
+            if (!item.edge || mesh == m_forge->meshes().end()) continue;
+            if (item.item < 0 || item.item >= static_cast<int>(mesh->second.edges.size())) continue;
+            look(mesh->second, mesh->second.edges[static_cast<std::size_t>(item.item)]);
+        }
+    };
+    visit([&](const BodyMesh& mesh, const EdgeLine& e) {
+        for (std::uint32_t i = e.first; i < e.first + e.count; ++i)
+            if (const float k = mesh.lineBends[i].length(); k > most) most = k, tightest = mesh.lines[i];
+    });
+    m_combText.clear();
+    if (most <= kStraight) return;
+    m_combText = tr("tightest: R %1").arg(lengthText(1 / static_cast<double>(most), 2));
+    const float scale = kReach * m_renderer.extent().size() / most;
+    const QColor ink = theme().accent;
+    visit([&](const BodyMesh& mesh, const EdgeLine& e) {
+        QPolygonF tips;
+        p.setPen(QPen(ink, 1));
+        for (std::uint32_t i = e.first; i < e.first + e.count; ++i) {
+            const QPointF foot = m_camera.project(mesh.lines[i], size());
+            tips << m_camera.project(mesh.lines[i] - mesh.lineBends[i] * scale, size());
+            p.drawLine(foot, tips.back());
+        }
+        p.setPen(QPen(ink, 2));
+        p.drawPolyline(tips);
+    });
+    paintCallout(p, m_camera.project(tightest, size()), m_combText);
+}
+
+} // namespace gc::app

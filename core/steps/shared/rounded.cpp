@@ -1,0 +1,94 @@
+#include "core/steps/shared/rounded.hpp"
+
+#include "core/steps/shared/boolean.hpp"
+#include "core/steps/shared/supports.hpp"
+#include "core/steps/shared/worked_names.hpp"
+#include "core/units/amount.hpp"
+
+#include <BRep_Tool.hxx>
+#include <TopoDS.hxx>
+
+#include <algorithm>
+#include <cmath>
+#include <map>
+
+namespace gc {
+
+namespace {
+
+Error tooLarge(Message sentence) {
+    return errorOf("fillet.too-large", std::move(sentence));
+}
+
+Error filletFailed(const Body& body, BRepFilletAPI_MakeFillet& fillet, double radius) {
+    Error e = tooLarge(
+        phrase("A radius of %1 does not fit: the faces beside the edge are too narrow or too curved for it.",
+               formatAmount(radius, "mm", 2)));
+    const NamedShape& s = body.shape();
+    for (int c = 1; c <= fillet.NbFaultyContours(); ++c)
+        for (int k = 1; k <= fillet.NbEdges(fillet.FaultyContour(c)); ++k) {
+            const TopoDS_Edge edge = fillet.Edge(fillet.FaultyContour(c), k);
+            const auto refs = referencesForEdge(body, s.edges.FindIndex(edge) - 1);
+            if (!refs.empty()) e.culprits.push_back(refs.back());
+            if (!e.place) e.place = middleOf(EdgeChain{{edge}});
+        }
+    return e;
+}
+
+/// Of the ends of a contour the one that it grows from: the lower, else the one in front, else the left one.
+bool beginsThere(const BRepFilletAPI_MakeFillet& fillet, int contour) {
+    constexpr double kLevel = 1e-6; // mm
+    const gp_Pnt a = BRep_Tool::Pnt(fillet.FirstVertex(contour)),
+                 b = BRep_Tool::Pnt(fillet.LastVertex(contour));
+    const double d[] = {b.Z() - a.Z(), b.Y() - a.Y(), b.X() - a.X()};
+    for (const double up : d)
+        if (std::fabs(up) > kLevel) return up > 0;
+    return true;
+}
+
+} // namespace
+
+Result<Body> rounded(const Body& body, const std::vector<EdgeChain>& chains, int step) {
+    const NamedShape& s = body.shape();
+    const double radius = std::max(chains.front().first, chains.front().second);
+    const Message unfit =
+        phrase("A radius of %1 does not fit at these edges.", formatAmount(radius, "mm", 2));
+    return guarded("fillet.too-large", unfit.text(), [&]() -> Result<Body> {
+        BRepFilletAPI_MakeFillet fillet(s.shape);
+        std::map<int, double> even; // by contour
+        for (const EdgeChain& chain : chains)
+            for (const TopoDS_Edge& e : chain.edges) {
+                if (fillet.Contour(e) != 0) continue;
+                fillet.Add(chain.first, e);
+                const int c = fillet.Contour(e);
+                if (c == 0) continue;
+                even[c] = chain.first;
+                if (chain.first == chain.second) continue;
+                even[c] = 0;
+                const bool ahead = beginsThere(fillet, c) != chain.backward;
+                fillet.SetRadius(ahead ? chain.first : chain.second, ahead ? chain.second : chain.first, c,
+                                 1);
+            }
+        if (fillet.NbContours() == 0)
+            return errorOf("fillet.smooth",
+                           "The edges are smooth already: the faces beside them do not meet at an angle.");
+        fillet.Build();
+        if (!fillet.IsDone()) return filletFailed(body, fillet, radius);
+        auto made = bodyOfWork(body, fillet, step, "fillet", chains);
+        if (!made) return made.error();
+        // A radius that uses up a face often gives a body that is not sound, and no error.
+        const BodyCheck check = checkBody(*made);
+        if (!check.faults.empty() || check.solids != solidsIn(s.shape))
+            return tooLarge(
+                phrase("A radius of %1 does not fit at these edges: the faces beside them are used up.",
+                       formatAmount(radius, "mm", 2)));
+        if (!touchesBothSides(fillet, s, made->shape().shape, [&](int c) { return even[c]; }))
+            return tooLarge(
+                phrase("A radius of %1 does not fit at these edges: it would not touch the faces on "
+                       "both sides.",
+                       formatAmount(radius, "mm", 2)));
+        return made;
+    });
+}
+
+} // namespace gc

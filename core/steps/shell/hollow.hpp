@@ -1,0 +1,32 @@
+#pragma once
+/// \file For .cpp files: the kernel's offsets made into a wall, with what became of each face.
+
+#include "core/base/result.hpp"
+#include "core/steps/shell/wall_check.hpp"
+
+namespace gc {
+
+/// How the offsets of neighbouring faces are joined. The quick way is right where nothing is used up; the
+/// thorough one also where a round is tighter than the wall, in three times the time (docs/kernel.md). Sharp
+/// keeps outside corners sharp; it is tried last.
+enum class Joining { Quick, Thorough, Sharp };
+
+/// The result of the kernel's operation with what became of each old face.
+struct Hollow {
+    TopoDS_Shape shape;
+    std::vector<std::pair<TopoDS_Shape, NamePtr>> names; ///< faces of shape
+    std::vector<TopoDS_Shape> insides;
+};
+
+/// The kernel's thick solid. Error "shell.failed", as of the others. They throw what the kernel throws.
+Result<Hollow> openShell(const ShellPlan& plan, int step, Joining joining);
+
+/// Without an opening the kernel's thick solid is just the offset: the inner solid is made and cut out.
+Result<Hollow> closedShell(const ShellPlan& plan, int step, Joining joining);
+
+/// With openings that are flat, by the offset of all faces: inward the opened ones go out instead, so that
+/// what is cut out of the body reaches through them; outward what lies before them is cut off. Where the
+/// kernel cannot end a thick solid at an opening this may work.
+Result<Hollow> wholeShell(const ShellPlan& plan, int step, Joining joining);
+
+} // namespace gc

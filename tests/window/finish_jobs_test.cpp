@@ -1,0 +1,156 @@
+/// \file Whole jobs of the stage Finish, by hand: studs, a former that gets its lean, how tightly a part
+/// bends.
+
+#include "app/stand/stand_buttons.hpp"
+#include "core/base/angles.hpp"
+#include "tests/support/sections.hpp"
+#include "tests/window/finish_hand.hpp"
+#include "tests/window/sight.hpp"
+
+#include <QPushButton>
+#include <cmath>
+
+using namespace gc;
+using namespace gc::app;
+using gc::test::FinishBench;
+using gc::test::Hand;
+using gc::test::largeBlock;
+using gc::test::look;
+
+namespace {
+
+constexpr double kInch = 25.4; // mm
+
+void add(Part& p, const Drawing& d, const char* plane, const char* length, const char* body,
+         const char* does) {
+    test::add(p, "draw", {{"plane", std::string(plane)}, {"drawing", DrawingSlot(d)}});
+    test::add(p, "extrude",
+              {{"length", std::string(length)}, {"body", std::string(body)}, {"does", std::string(does)}});
+}
+/// A plate with three round studs of 6 mm, 8 mm high.
+void studs(Part& p) {
+    add(p, test::rectangle({-30, -20}, {30, 20}), "ground", "5 mm", "plate", "as new body");
+    Drawing d;
+    for (const double x : {-20., 0., 20.}) d.draw(StrokeKind::Circle, {{x, 0}}, {3});
+    test::add(p, "draw",
+              {{"plane", "end of step " + std::to_string(p.steps.back().id)}, {"drawing", DrawingSlot(d)}});
+    test::add(p, "extrude", {{"length", std::string("8 mm")}, {"does", std::string("adding to")}});
+}
+double tangent(double degrees) {
+    return std::tan(degrees * kPi / 180);
+}
+
+} // namespace
+
+TEST_CASE("Job: three studs are chamfered at once, in inches") {
+    FinishBench t(studs);
+    t.begin("cham");
+    for (std::size_t k = 0; k < 3; ++k) t.pick("edges", {-20 + 20 * static_cast<float>(k), -3, 13}, k + 1);
+    t.figure("size", "0.01 in");
+    t.keep();
+    const double d = 0.01 * kInch;
+    CHECK(t.change() == Approx(-3 * d * d / 2 * 2 * kPi * (3 - d / 3)).epsilon(1e-6));
+}
+
+TEST_CASE("Job: an end is chamfered 0.125 by 1.5 in; turned by a key it lies the right way round") {
+    FinishBench t(largeBlock);
+    t.begin("cham");
+    t.pick("edges", {30, 0, 30}, 1);
+    t.choose("how", 1);
+    REQUIRE(Hand::wait([&] { return t.draft().text("how") == "by two lengths,"; }, 5000));
+    t.figure("size", "1.5 in");
+    t.figure("second", "0.125 in");
+    if (!t.window.bar()->fault().isEmpty() || t.draft().text("where") != "on") {
+        t.hand->alt("r");
+        REQUIRE(t.quiet());
+    }
+    CHECK(t.window.bar()->fault().toStdString().empty());
+    t.keep();
+    CHECK(t.change() == Approx(-0.125 * kInch * 1.5 * kInch / 2 * 40).epsilon(1e-6));
+    // The long side lies on the top: a third of the block's top is gone, of its end a tenth.
+    CHECK(t.said().find("1.5 in") != std::string::npos);
+}
+
+TEST_CASE("Job: four edges chamfered to a point are too much; the largest that works comes by a click") {
+    FinishBench t([](Part& p) {
+        add(p, test::rectangle({-3, -3}, {3, 3}), "ground", "30 mm", "peg", "as new body");
+    });
+    t.begin("cham");
+    look(*t.hand, t.window.stand(), 5);
+    std::size_t picked = 0;
+    for (const QVector3D& at :
+         {QVector3D(0, -3, 30), QVector3D(3, 0, 30), QVector3D(0, 3, 30), QVector3D(-3, 0, 30)})
+        t.pick("edges", at, ++picked);
+    t.figure("size", "4 mm");
+    SentenceBar* bar = t.window.bar();
+    REQUIRE(Hand::wait([&] { return !bar->wayRect().isEmpty(); }, 60000));
+    REQUIRE(Hand::steady([&] { return QPointF(bar->wayRect().topLeft()); }));
+    t.hand->click(bar, bar->wayRect().center());
+    REQUIRE(Hand::wait([&] { return t.draft().text("size") != "4 mm"; }, 10000));
+    t.keep();
+    // At 3 mm a point is left; within 5 % of that.
+    const double size = std::atof(t.window.session()->part().steps.back().text("size").c_str());
+    CHECK(size <= 3);
+    CHECK(size > 2.85);
+}
+
+TEST_CASE("Job: a former drawn straight gets its lean, above and below a parting level, rounds and all") {
+    FinishBench t([](Part& p) {
+        largeBlock(p);
+        test::add(p, "plane",
+                  {{"name", std::string("parting")},
+                   {"from", std::string("ground")},
+                   {"distance", std::string("12 mm")}});
+    });
+    // Rounded first, as one does: the lean takes the rounds along.
+    t.begin("fillet");
+    for (const QVector3D& at : {QVector3D(0, -20, 30), QVector3D(30, 0, 30)})
+        t.pick("edges", at, t.draft().references("edges").size() + 1);
+    t.figure("radius", "3 mm");
+    t.keep();
+    t.begin("draft");
+    t.click("which");
+    REQUIRE(Hand::wait([&] { return t.draft().text("which") == "all walls of"; }, 5000));
+    t.figure("angle", "3");
+    t.click("ways");
+    REQUIRE(Hand::wait([&] { return t.draft().text("ways") == "both ways from"; }, 5000));
+    t.choose("plane", 3);
+    REQUIRE(Hand::wait([&] { return t.draft().text("plane") == "parting"; }, 5000));
+    t.keep();
+    const double in = tangent(3);
+    // The lean alone, by the prismatoid formula; the rounds take away less than their spandrels did.
+    const auto frustum = [&](double h) {
+        const auto area = [&](double z) { return (60 - 2 * z * in) * (40 - 2 * z * in); };
+        return h / 6 * (area(0) + 4 * area(h / 2) + area(h));
+    };
+    const double lean = frustum(12) + frustum(18) - 60 * 40 * 30;
+    CHECK(t.change() < lean + 120 * 9 * (1 - kPi / 4) * 0.2);
+    CHECK(t.change() > lean - 1);
+    for (const auto& [id, step] : t.window.forge()->steps()) CHECK(step.ok);
+}
+
+TEST_CASE("How tightly a part bends is read at the pointer, an edge's comb where it is pointed at") {
+    FinishBench t([](Part& p) { add(p, test::circleLine(20), "ground", "40 mm", "can", "as new body"); });
+    Stand* stand = t.window.stand();
+    QPushButton* button = nullptr;
+    for (QPushButton* b : stand->findChildren<QPushButton*>())
+        if (b->accessibleName() == QObject::tr("Bending")) button = b;
+    REQUIRE(button);
+    t.hand->click(button, {20, 12});
+    REQUIRE(stand->overlay() == Overlay::Bending);
+    t.hand->moveTo(stand, t.at({0, -20, 17}));
+    REQUIRE(Hand::wait([&] { return stand->reading().contains(QStringLiteral("R 20")); }, 5000));
+    CHECK(stand->reading().startsWith(QStringLiteral("bulging")));
+    CHECK(stand->combText().isEmpty());
+    t.hand->moveTo(stand, t.at({3, 3, 40}));
+    REQUIRE(Hand::wait([&] { return stand->reading() == QStringLiteral("flat"); }, 5000));
+    t.hand->moveTo(stand, t.at({0, -20, 40}));
+    REQUIRE(Hand::wait([&] { return stand->combText() == QStringLiteral("tightest: R 20 mm"); }, 5000));
+    // What bulges is warm, what is flat is pale.
+    const QImage picture = stand->picture();
+    const QPointF wall = t.at({0, -20, 17}), top = t.at({3, 3, 40});
+    const auto colour = [&](QPointF at) {
+        return picture.pixelColor((at * picture.width() / stand->width()).toPoint());
+    };
+    CHECK(colour(wall).saturationF() > colour(top).saturationF() + 0.15f);
+}
