@@ -226,25 +226,6 @@ QString Stand::lengthText(double mm, int decimals) const {
     return QString::fromStdString(formatAmount(mm, m_forge->units().length, decimals));
 }
 
-/// What was measured nearest to a point, within reach.
-QString Stand::readingNear(const QVector3D& at, float reach) const {
-    QString reading;
-    const auto mm = [this](float v) {
-        return v < 0 ? QStringLiteral("–") : lengthText(static_cast<double>(v), 2);
-    };
-    for (const auto& [name, f] : m_forge->fields())
-        for (std::size_t i = 0; i < f.points.size(); ++i) {
-            if (f.ray[i] < 0 && f.ball[i] < 0) continue;
-            const float d = (f.points[i] - at).length();
-            if (d >= reach) continue;
-            reach = d;
-            reading = m_options.overlay == Overlay::Lean
-                          ? tr("lean %1°").arg(static_cast<double>(f.lean[i]), 0, 'f', 1)
-                          : tr("wall %1\nball %2").arg(mm(f.ray[i]), mm(f.ball[i]));
-        }
-    return reading;
-}
-
 void Stand::hover(QPoint pixel) {
     refreshIds();
     if (!isAtBeneath(pixel)) forgetBeneath();

@@ -1,4 +1,4 @@
-// How tightly the part bends: its colours' legend, what the pointer reads, and combs over edges.
+// What the pointer reads of the surface; and how tightly it bends: its colours' legend, and combs over edges.
 
 #include "app/look/points.hpp"
 #include "app/look/theme.hpp"
@@ -61,6 +61,25 @@ void Stand::paintBendingLegend(QPainter& p) {
     p.drawText(QRectF(x + w - 60, y + 27, 60, 15), Qt::AlignRight | Qt::AlignVCenter, tr("bulging"));
     p.setFont(textFont(10));
     p.drawText(QRectF(x, y + 45, w, 15), Qt::AlignCenter, tr("Point at an edge, or pick some, for combs."));
+}
+
+/// What was measured nearest to a point, within reach.
+QString Stand::readingNear(const QVector3D& at, float reach) const {
+    QString reading;
+    const auto mm = [this](float v) {
+        return v < 0 ? QStringLiteral("–") : lengthText(static_cast<double>(v), 2);
+    };
+    for (const auto& [name, f] : m_forge->fields())
+        for (std::size_t i = 0; i < f.points.size(); ++i) {
+            if (f.ray[i] < 0 && f.ball[i] < 0) continue;
+            const float d = (f.points[i] - at).length();
+            if (d >= reach) continue;
+            reach = d;
+            reading = m_options.overlay == Overlay::Lean
+                          ? tr("lean %1°").arg(static_cast<double>(f.lean[i]), 0, 'f', 1)
+                          : tr("wall %1\nball %2").arg(mm(f.ray[i]), mm(f.ball[i]));
+        }
+    return reading;
 }
 
 /// Of the triangle that lies there, or nearly.
