@@ -297,12 +297,13 @@ void ForgeLink::on(const say::ItemNamed& m) {
     const auto asked = m_asks.find(m.ask);
     if (asked == m_asks.end()) return;
     const BodyItem item = asked->second.item;
+    const std::uint64_t content = asked->second.content;
     m_asks.erase(asked);
-    const auto mesh = m_meshes.find(item.body);
-    if (mesh == m_meshes.end()) return;
+    // The worker is ahead: a newer surface is on its way, and its items are asked about when it is here.
+    if (m.stale) return;
     QStringList names;
     for (const std::string& r : m.references) names << text(r);
-    m_names[item] = {mesh->second.content, names};
+    m_names[item] = {content, names};
     Q_EMIT itemNamed();
 }
 

@@ -224,10 +224,20 @@ const QStringList* ForgeLink::namesOf(const BodyItem& item) {
     const std::uint64_t content = mesh->second.content;
     const auto known = m_names.find(item);
     if (known != m_names.end() && known->second.first == content) return &known->second.second;
-    const bool asked =
-        std::any_of(m_asks.begin(), m_asks.end(), [&](const auto& a) { return a.second.item == item; });
-    if (!asked) send(say::NameItem{ask({[] {}, item}), item.body, content, item.edge, item.item});
+    const bool asked = std::any_of(m_asks.begin(), m_asks.end(), [&](const auto& a) {
+        return a.second.item == item && a.second.content == content;
+    });
+    if (!asked)
+        send(say::NameItem{ask({[] {}, item, {}, content}), item.body, content, item.edge, item.item,
+                           m_trial});
     return nullptr;
+}
+
+void ForgeLink::setTrial(int step) {
+    if (step == m_trial) return;
+    m_trial = step;
+    m_names.clear();
+    std::erase_if(m_asks, [](const auto& a) { return a.second.item.item >= 0; });
 }
 
 void ForgeLink::setHalo(const QStringList& references) {

@@ -36,7 +36,10 @@ class ForgeLink : public QObject {
     void misbehave(const QString& how);
 
     /// How an item on the stand can be referred to, rules first. Nothing: it is asked, see itemNamed.
+    /// None: it is the step's own that is being filled in, or has no name.
     const QStringList* namesOf(const BodyItem& item);
+    /// The step that is being filled in, by its id; 0: none.
+    void setTrial(int step);
     /// The items that these references mean, found anew with each part: see haloChanged.
     void setHalo(const QStringList& references);
     const std::vector<BodyItem>& halo() const { return m_halo; }
@@ -99,6 +102,7 @@ class ForgeLink : public QObject {
         std::function<void()> givenUp; ///< when the forge died: the answer that is given instead
         BodyItem item{};               ///< of a name
         QString path{};                ///< of an export
+        std::uint64_t content = 0;     ///< of the body whose item is to be named
     };
 
     void tellOfSteps();
@@ -180,7 +184,8 @@ class ForgeLink : public QObject {
 
     std::map<ThingId, BodyMesh> m_meshes;
     std::map<ThingId, BodyField> m_fields;
-    std::map<std::pair<ThingId, int>, PatchStore> m_patches;           ///< 0 coarse, 1 fine, 2 values
+    std::map<std::pair<ThingId, int>, PatchStore> m_patches; ///< 0 coarse, 1 fine, 2 values
+    int m_trial = 0;
     std::map<BodyItem, std::pair<std::uint64_t, QStringList>> m_names; ///< with the content they hold for
     QStringList m_haloRefs;
     std::vector<BodyItem> m_halo;

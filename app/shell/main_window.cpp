@@ -206,11 +206,13 @@ void MainWindow::connectVerbs() {
     connect(m_bar, &SentenceBar::verbTyped, this, &MainWindow::beginVerb);
     connect(m_bar, &SentenceBar::draftChanged, this, [this] {
         m_selection->showDraft();
+        m_forge->setTrial(m_bar->draft()->id);
         m_forge->build(m_bar->withDraft(), true);
         m_gauges->setWaiting(tr("after Enter"));
     });
     connect(m_forge, &ForgeLink::stepsChanged, this, &MainWindow::showDraftFault);
     connect(m_bar, &SentenceBar::kept, this, [this](const Part& part, const QString& what) {
+        m_forge->setTrial(0);
         m_gauges->setWaiting({});
         m_verbs->setActive({});
         m_stand->showPlace(std::nullopt, false);
@@ -220,6 +222,7 @@ void MainWindow::connectVerbs() {
             m_room->stepKept(part.steps[static_cast<std::size_t>(part.shownSteps() - 1)].id);
     });
     connect(m_bar, &SentenceBar::dropped, this, [this] {
+        m_forge->setTrial(0);
         m_gauges->setWaiting({});
         m_verbs->setActive({});
         m_stand->showPlace(std::nullopt, false);

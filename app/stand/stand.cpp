@@ -248,8 +248,9 @@ void Stand::hover(QPoint pixel) {
                 reading = readingNear(at + toEye * (-ahead / slope), m_renderer.extent().size() * 0.012f);
         }
         if (reading.isEmpty()) reading = readingNear(at, m_renderer.extent().size() * 0.04f);
-    } else if (depth < 1 && m_options.overlay == Overlay::Bending) {
-        reading = bendNear(m_camera.unproject(pixel, depth, size()), m_renderer.extent().size() * 0.04f);
+    } else if (depth < 1 && m_options.overlay == Overlay::Bending && m_picking == Picking::Nothing) {
+        if (!(shown & kEdgeBit)) // its comb says how an edge bends
+            reading = bendNear(m_camera.unproject(pixel, depth, size()), m_renderer.extent().size() * 0.04f);
     } else if (m_picking != Picking::Nothing) {
         const QStringList& refs = m_under.refs;
         if (!m_beneath.empty())
@@ -261,6 +262,9 @@ void Stand::hover(QPoint pixel) {
         else if (!refs.isEmpty())
             reading = inWords(refs.first()) +
                       (refs.size() > 1 ? tr("\nand %1 more ways to say it").arg(refs.size() - 1) : QString());
+        else if (shown && (m_picking == Picking::Faces || m_picking == Picking::Edges) &&
+                 m_forge->namesOf(m_renderer.itemOf(shown)))
+            reading = tr("this step makes it: pick what was there before");
         else if (m_picking == Picking::Planes && shown && !m_renderer.isFlat(shown))
             reading = tr("this face is curved: it has no plane");
     }

@@ -81,6 +81,10 @@ int faceCount(const Body& body);
 /// the rule is offered before the single item.
 std::vector<std::string> referencesForFace(const Body& body, int face);
 std::vector<std::string> referencesForEdge(const Body& body, int edge);
+
+/// Is a face, or one of the faces beside an edge, what this step made and nothing of before? False for step
+/// 0.
+bool isMadeBy(const Body& body, bool edge, int item, int step);
 /// The reference that means this face and no other that does not touch it; empty when it has none.
 std::string ownReferenceOfFace(const Body& body, int face);
 /// The reference that means this edge and no other; empty when it has none.

@@ -25,8 +25,10 @@ void onBadRead(int number, void* about, void* context) {
         before.sa_sigaction(number, static_cast<siginfo_t*>(about), context);
     else if (before.sa_handler != SIG_DFL && before.sa_handler != SIG_IGN)
         before.sa_handler(number);
-    else
-        std::signal(number, SIG_DFL); // it reads again, and ends
+    else {
+        std::signal(number, SIG_DFL);
+        std::raise(number); // also where nothing was read, but the signal was sent
+    }
 }
 
 namespace {

@@ -63,6 +63,10 @@ TEST_CASE("A read beside any memory, or of nothing outside an operation, ends th
               (void)readsOf(nullptr);
           }) == SIGSEGV);
     CHECK(endsBy([] { (void)tried(nullptr); }) == 0);
+    CHECK(endsBy([] {
+              (void)tried(nullptr);
+              std::raise(SIGSEGV);
+          }) == SIGSEGV);
 }
 
 #endif

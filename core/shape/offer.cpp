@@ -264,4 +264,19 @@ std::string ownReferenceOfEdge(const Body& body, int edge) {
     return {};
 }
 
+bool isMadeBy(const Body& body, bool edge, int item, int step) {
+    const NamedShape& s = body.shape();
+    if (step == 0 || item < 0 || item >= (edge ? s.edges : s.faces).Extent()) return false;
+    std::vector<TopoDS_Shape> faces;
+    if (!edge)
+        faces.push_back(s.faces(item + 1));
+    else if (const auto* beside = s.facesOfEdge.Seek(s.edges(item + 1)))
+        faces = toVector(*beside);
+    return std::any_of(faces.begin(), faces.end(), [&](const TopoDS_Shape& f) {
+        const NameList& names = s.namesOf(f);
+        return !names.empty() &&
+               std::all_of(names.begin(), names.end(), [&](NamePtr n) { return n->step == step; });
+    });
+}
+
 } // namespace gc

@@ -82,9 +82,10 @@ class NameIt : public LookJob {
     explicit NameIt(say::NameItem m) : m_message(std::move(m)) {}
     int ask() const override { return m_message.ask; }
     void run(Workshop& w) override {
-        say::ItemNamed answer{m_message.ask, {}};
+        say::ItemNamed answer{m_message.ask, {}, false};
         const auto body = w.regen.state.bodies.find(m_message.body);
-        if (body != w.regen.state.bodies.end() && body->second.content == m_message.content)
+        answer.stale = body == w.regen.state.bodies.end() || body->second.content != m_message.content;
+        if (!answer.stale && !isMadeBy(body->second.value, m_message.edge, m_message.item, m_message.step))
             answer.references = m_message.edge ? referencesForEdge(body->second.value, m_message.item)
                                                : referencesForFace(body->second.value, m_message.item);
         for (std::string& r : answer.references) // where another body has it, too, the body is named

@@ -5,14 +5,16 @@
 
 namespace gc::say {
 
-/// Answers NameItem: rules first. Empty when the item is not there or has no name.
+/// Answers NameItem: rules first. Empty when the item is not there, has no name, or is made by the step that
+/// is being filled in.
 struct ItemNamed {
     static constexpr const char* kType = "named";
     int ask = 0;
     std::vector<std::string> references;
+    bool stale = false; ///< the surface that was pointed at is not that of the body any more
     template <class V>
     void fields(V& v) {
-        v("ask", ask), v("references", references);
+        v("ask", ask), v("references", references), v("stale", stale);
     }
 };
 

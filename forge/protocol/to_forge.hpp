@@ -64,9 +64,12 @@ struct NameItem {
     std::uint64_t content = 0; ///< of the surface that was pointed at
     bool edge = false;
     int item = 0; ///< as in the body's surface, from 0
+    /// The step that is being filled in, by its id: what it makes itself is no answer. 0: none.
+    int step = 0;
     template <class V>
     void fields(V& v) {
-        v("ask", ask), v("body", body), v("content", content), v("edge", edge), v("item", item);
+        v("ask", ask), v("body", body), v("content", content), v("edge", edge), v("item", item),
+            v("step", step);
     }
 };
 

@@ -3,6 +3,8 @@
 
 #include "tests/window/roof.hpp"
 
+#include <QPushButton>
+
 namespace gc::test {
 
 struct FinishHand : Roof {
@@ -12,7 +14,10 @@ struct FinishHand : Roof {
     }
     void pick(const char* slot, QVector3D where, std::size_t then) {
         hand->click(window.stand(), at(where));
-        REQUIRE(Hand::wait([&] { return draft().references(slot).size() == then; }, 10000));
+        const bool picked = Hand::wait([&] { return draft().references(slot).size() == then; }, 10000);
+        INFO(slot << " " << then << " at " << where.x() << ", " << where.y() << ", " << where.z() << ": "
+                  << window.stand()->reading().toStdString());
+        REQUIRE(picked);
         REQUIRE(quiet());
     }
     /// A click on a slot of the sentence; of two choices it takes the other.
@@ -30,6 +35,14 @@ struct FinishHand : Roof {
         hand->press("Return");
         REQUIRE(Hand::wait([&] { return draft().text(slot).starts_with(text); }, 5000));
         REQUIRE(quiet());
+    }
+    /// One of the buttons of the stand.
+    void press(const char* name) {
+        QPushButton* button = nullptr;
+        for (QPushButton* b : window.stand()->findChildren<QPushButton*>())
+            if (b->accessibleName() == QString::fromLatin1(name)) button = b;
+        REQUIRE(button);
+        hand->click(button, {20, 12});
     }
     void keep() {
         REQUIRE(quiet());

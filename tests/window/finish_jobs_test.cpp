@@ -1,13 +1,11 @@
 /// \file Whole jobs of the stage Finish, by hand: studs, a former that gets its lean, how tightly a part
 /// bends.
 
-#include "app/stand/stand_buttons.hpp"
 #include "core/base/angles.hpp"
 #include "tests/support/sections.hpp"
 #include "tests/window/finish_hand.hpp"
 #include "tests/window/sight.hpp"
 
-#include <QPushButton>
 #include <cmath>
 
 using namespace gc;
@@ -129,14 +127,113 @@ TEST_CASE("Job: a former drawn straight gets its lean, above and below a parting
     for (const auto& [id, step] : t.window.forge()->steps()) CHECK(step.ok);
 }
 
+TEST_CASE("Job: a cover is rounded on chains, hollowed with two faces open, and its wall holds") {
+    FinishBench t([](Part& p) {
+        largeBlock(p);
+        p.brief.targets.push_back(Target{"thinnest wall", "≥ 2.45 mm"});
+    });
+    // The uprights at the left by 10 mm, those at the right by 18, in one step.
+    const auto sight = [&](int k) { look(*t.hand, t.window.stand(), k); };
+    sight(1);
+    t.begin("fillet");
+    t.pick("edges", {-30, -20, 15}, 1);
+    sight(2);
+    t.pick("edges", {-30, 20, 15}, 2);
+    t.figure("radius", "10 mm");
+    t.click("rest");
+    REQUIRE(Hand::wait([&] { return t.draft().text("rest") == "and"; }, 5000));
+    t.click("edges 2");
+    t.pick("edges 2", {30, 20, 15}, 1);
+    sight(1);
+    t.pick("edges 2", {30, -20, 15}, 2);
+    t.figure("radius 2", "18 mm");
+    t.keep();
+    CHECK(t.change() == Approx(-(1 - kPi / 4) * 2 * (100 + 324) * 30).epsilon(1e-6));
+    // One edge stands for the chain all round.
+    sight(6);
+    t.begin("fillet");
+    t.pick("edges", {0, -20, 0}, 1);
+    t.figure("radius", "5 mm");
+    t.keep();
+    CHECK(t.change() < -(1 - kPi / 4) * 25 * 140);
+    // Open above and in front.
+    sight(5);
+    t.begin("shell");
+    t.click("open");
+    t.pick("open", {0, 0, 30}, 1);
+    sight(1);
+    t.pick("open", {-5, -20, 17}, 2);
+    t.figure("wall", "2.5 mm");
+    t.keep();
+    CHECK(t.last().ok);
+    REQUIRE(Hand::wait(
+        [&] {
+            const auto& all = t.window.forge()->targets();
+            return all.size() == 1 && all[0].verdict == "holds";
+        },
+        60000));
+}
+
+TEST_CASE(
+    "Job: a grip's end is blended, the other rounded, seen in stripes; a recess is rounded above and below") {
+    FinishBench t([](Part& p) {
+        add(p, test::ellipseLine(18, 14), "ground", "60 mm", "grip", "as new body");
+        test::add(p, "draw",
+                  {{"plane", "end of step " + std::to_string(p.steps.back().id)},
+                   {"drawing", DrawingSlot(test::roundedLine(16, 12, 4))}});
+        test::add(p, "extrude",
+                  {{"length", std::string("6 mm")},
+                   {"way", std::string("backward")},
+                   {"does", std::string("taking from")}});
+    });
+    look(*t.hand, t.window.stand(), 6);
+    t.begin("blend");
+    t.pick("edges", {0, -14, 0}, 1);
+    t.figure("radius", "5 mm");
+    t.keep();
+    CHECK(t.last().notes.isEmpty()); // no jump in curvature
+    look(*t.hand, t.window.stand(), 5);
+    t.begin("fillet");
+    t.pick("edges", {0, -14, 60}, 1);
+    t.figure("radius", "2 mm");
+    t.keep();
+    t.press("Stripes");
+    CHECK(t.window.stand()->overlay() == Overlay::Stripes);
+    t.press("Stripes");
+    // Both rims of the recess in one step, in inches.
+    t.begin("fillet");
+    t.pick("edges", {0, -6, 60}, 1);
+    // Of the round that is tried already nothing can be picked; the lower rim lies under it.
+    const QPointF lower = t.at({0, 6, 54});
+    t.hand->moveTo(t.window.stand(), lower);
+    REQUIRE(Hand::wait(
+        [&] {
+            return t.window.stand()->reading() ==
+                   QStringLiteral("this step makes it: pick what was there before");
+        },
+        5000));
+    for (int k = 0; k < 4 && t.draft().references("edges").size() < 2; ++k) {
+        t.hand->press("n");
+        Hand::settle();
+        t.hand->click(t.window.stand(), lower);
+        REQUIRE(t.quiet());
+    }
+    REQUIRE(t.draft().references("edges").size() == 2);
+    t.figure("radius", "0.06 in");
+    t.keep();
+    CHECK(t.last().ok);
+    const double r = 0.06 * kInch;
+    // A chain of lines and quarter rounds: straight parts, and Pappus about the axes of the rounds.
+    const double spandrel = r * r * (1 - kPi / 4), middle = r * (5. / 6 - kPi / 4) / (1 - kPi / 4);
+    const double lines = 2 * 8 + 2 * 4, added = spandrel * (lines + 2 * kPi * (4 - middle)),
+                 taken = spandrel * (lines + 2 * kPi * (4 + middle));
+    CHECK(t.change() == Approx(added - taken).epsilon(1e-4));
+}
+
 TEST_CASE("How tightly a part bends is read at the pointer, an edge's comb where it is pointed at") {
     FinishBench t([](Part& p) { add(p, test::circleLine(20), "ground", "40 mm", "can", "as new body"); });
     Stand* stand = t.window.stand();
-    QPushButton* button = nullptr;
-    for (QPushButton* b : stand->findChildren<QPushButton*>())
-        if (b->accessibleName() == QObject::tr("Bending")) button = b;
-    REQUIRE(button);
-    t.hand->click(button, {20, 12});
+    t.press("Bending");
     REQUIRE(stand->overlay() == Overlay::Bending);
     t.hand->moveTo(stand, t.at({0, -20, 17}));
     REQUIRE(Hand::wait([&] { return stand->reading().contains(QStringLiteral("R 20")); }, 5000));

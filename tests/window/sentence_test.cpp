@@ -6,6 +6,8 @@
 #include "tests/window/sight.hpp"
 
 #include <QApplication>
+#include <algorithm>
+#include <cmath>
 
 using namespace gc;
 using namespace gc::app;
@@ -105,7 +107,22 @@ TEST_CASE("A pick is taken back by Ctrl+Z, and a click on its slot lets nothing 
     pick({28.5f, 0, 0});
     REQUIRE(Hand::wait([&] { return picks() == 1; }, 5000)); // how it can be called may have to be asked
     REQUIRE(Hand::wait([&] { return !pot.window.forge()->busy(); }));
+    // All mouths are meant by that, and rounded already: of another no edge is left to pick. The foot has
+    // one.
     pick({-28.5f, 0, 0});
+    REQUIRE(Hand::wait(
+        [&] {
+            return pot.window.stand()->reading() ==
+                   QStringLiteral("this step makes it: pick what was there before");
+        },
+        5000));
+    CHECK(picks() == 1);
+    const auto& lines = pot.window.forge()->meshes().begin()->second.lines;
+    const auto foot = std::find_if(lines.begin(), lines.end(), [](const QVector3D& p) {
+        return std::fabs(p.z()) < 0.01f && std::hypot(p.x(), p.y()) > 30 && p.x() < 0 && std::fabs(p.y()) > 5;
+    });
+    REQUIRE(foot != lines.end());
+    pick(*foot);
     REQUIRE(Hand::wait([&] { return picks() == 2; }, 5000));
     SentenceFlow* flow = pot.window.bar()->sentence();
     pot.hand->click(flow, QRectF(flow->slotRect(QStringLiteral("edges"))).center());

@@ -236,6 +236,14 @@ bool isHollow(const NamedShape& shape, const TopoDS_Edge& edge) {
     return n->Crossed(along).Dot(*m) > 0; // the face lies to the left of its borders
 }
 
+bool isSmooth(const NamedShape& shape, const TopoDS_Edge& edge) {
+    constexpr double kSmooth = 0.9998; // the cosine of a degree
+    const auto faces = facesBeside(shape, edge);
+    if (faces.size() != 2 || BRep_Tool::Degenerated(edge)) return false;
+    const auto n = normalBeside(edge, TopoDS::Face(faces[0])), m = normalBeside(edge, TopoDS::Face(faces[1]));
+    return n && m && n->Dot(*m) > kSmooth;
+}
+
 std::vector<std::string> saidOf(const EdgeChain& chain, const Body& body) {
     std::vector<std::string> out;
     for (const TopoDS_Edge& e : chain.edges) {

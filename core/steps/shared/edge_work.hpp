@@ -44,6 +44,9 @@ std::vector<TopoDS_Shape> facesBeside(const NamedShape& shape, const TopoDS_Edge
 /// Do the faces beside an edge meet in a hollow (the material fills more than half of the turn)?
 bool isHollow(const NamedShape& shape, const TopoDS_Edge& edge);
 
+/// Do the faces beside an edge run on from each other within a degree?
+bool isSmooth(const NamedShape& shape, const TopoDS_Edge& edge);
+
 /// References to the edges of a chain, for a sentence or a culprit.
 std::vector<std::string> saidOf(const EdgeChain& chain, const Body& body);
 /// The middle of its first edge.

@@ -2,6 +2,7 @@
 
 #include "core/model/arguments.hpp"
 #include "core/shape/patience.hpp"
+#include "core/steps/shared/edge_work.hpp"
 #include "core/steps/shared/lean_of.hpp"
 #include "core/units/amount.hpp"
 
@@ -82,9 +83,9 @@ void nameOpened(const ShellPlan& plan, int step, BRepOffsetAPI_MakeThickSolid& s
 class Offsetting : public BRepOffsetAPI_MakeThickSolid {
   public:
     /// With faces opened a thick solid, else the other surface alone.
-    /// \param opened where the opened faces go instead of being left out, mm
-    void make(const ShellPlan& plan, Joining joining, std::optional<double> opened = {}) {
-        const bool open = !plan.opened.IsEmpty() && !opened;
+    /// \param opened where the opened faces go instead of being left out, mm, in their order
+    void make(const ShellPlan& plan, Joining joining, const std::vector<double>& opened = {}) {
+        const bool open = !plan.opened.IsEmpty() && opened.empty();
         const bool sharp =
             joining == Joining::Sharp || (open && joining == Joining::Quick && plan.offset < 0);
         NotDone();
@@ -93,8 +94,9 @@ class Offsetting : public BRepOffsetAPI_MakeThickSolid {
                                  joining != Joining::Quick, false, sharp ? GeomAbs_Intersection : GeomAbs_Arc,
                                  false);
         for (int i = 1; i <= plan.opened.Extent(); ++i)
-            if (opened)
-                myOffsetShape.SetOffsetOnFace(TopoDS::Face(plan.opened(i)), *opened);
+            if (!opened.empty())
+                myOffsetShape.SetOffsetOnFace(TopoDS::Face(plan.opened(i)),
+                                              opened[static_cast<std::size_t>(i) - 1]);
             else
                 myOffsetShape.AddFace(TopoDS::Face(plan.opened(i)));
         for (const auto& [face, offset] : plan.others)
@@ -215,13 +217,42 @@ TopoDS_Shape beforeOpening(const TopoDS_Face& opening, const TopoDS_Shape& solid
     return {};
 }
 
+/// Does a kept face run on from an opened one without an edge between them? Then no wall of it can end there.
+bool runsOn(const ShellPlan& plan, const TopoDS_Shape& opened) {
+    for (TopExp_Explorer x(opened, TopAbs_EDGE); x.More(); x.Next()) {
+        const TopoDS_Edge edge = TopoDS::Edge(x.Current());
+        for (const TopoDS_Shape& f : facesBeside(*plan.before, edge))
+            if (!f.IsSame(opened) && !plan.opened.Contains(f) && isSmooth(*plan.before, edge)) return true;
+    }
+    return false;
+}
+
+/// From the offset of a flat opening straight out of it: where rounds run on from it, its outline is the
+/// opening's own.
+std::vector<std::pair<TopoDS_Shape, TopoDS_Shape>>
+throughOpening(const TopoDS_Face& opening, BRepBuilderAPI_MakeShape& offset, double reach) {
+    if (BRepAdaptor_Surface(opening, false).GetType() != GeomAbs_Plane) return {};
+    gp_Pnt on;
+    const auto out = outwardIn(opening, on);
+    if (!out) return {};
+    std::vector<std::pair<TopoDS_Shape, TopoDS_Shape>> made;
+    for (const TopoDS_Shape& f : toVector(offset.Generated(opening)))
+        if (f.ShapeType() == TopAbs_FACE)
+            made.emplace_back(BRepPrimAPI_MakePrism(f, *out * reach).Shape(), f);
+    return made;
+}
+
 } // namespace
 
 Result<Hollow> wholeShell(const ShellPlan& plan, int step, Joining joining) {
     const Error e = cannot("A wall of %1 cannot be made here.", plan.offset);
     const bool inward = plan.offset < 0;
+    const double wall = std::fabs(plan.offset);
+    std::vector<double> goes;
+    for (int i = 1; i <= plan.opened.Extent(); ++i)
+        goes.push_back(inward && runsOn(plan, plan.opened(i)) ? -wall : wall);
     Offsetting offset;
-    offset.make(plan, joining, std::fabs(plan.offset));
+    offset.make(plan, joining, goes);
     if (!offset.IsDone()) return e;
     const TopoDS_Shape solid = solidOf(offset.Shape());
     if (solid.IsNull()) return e;
@@ -229,6 +260,16 @@ Result<Hollow> wholeShell(const ShellPlan& plan, int step, Joining joining) {
     whole.Append(inward ? plan.before->shape : solid);
     tools.Append(inward ? solid : plan.before->shape);
     std::vector<std::pair<TopoDS_Shape, NameList>> rims;
+    for (int i = 1; i <= plan.opened.Extent() && inward; ++i) {
+        if (goes[static_cast<std::size_t>(i) - 1] > 0) continue;
+        const auto through = throughOpening(TopoDS::Face(plan.opened(i)), offset, 2 * wall);
+        if (through.empty()) return e;
+        for (const auto& [prism, base] : through) {
+            tools.Append(prism);
+            for (TopExp_Explorer x(prism, TopAbs_FACE); x.More(); x.Next())
+                rims.emplace_back(x.Current(), plan.before->namesOf(plan.opened(i)));
+        }
+    }
     for (int i = 1; i <= plan.opened.Extent() && !inward; ++i) {
         const TopoDS_Shape prism = beforeOpening(TopoDS::Face(plan.opened(i)), solid, 3 * plan.offset);
         if (prism.IsNull()) return e;

@@ -25,8 +25,9 @@ Result<Hollow> openShell(const ShellPlan& plan, int step, Joining joining);
 Result<Hollow> closedShell(const ShellPlan& plan, int step, Joining joining);
 
 /// With openings that are flat, by the offset of all faces: inward the opened ones go out instead, so that
-/// what is cut out of the body reaches through them; outward what lies before them is cut off. Where the
-/// kernel cannot end a thick solid at an opening this may work.
+/// what is cut out of the body reaches through them, or, where kept faces run on from them smoothly, what
+/// they are offset to is cut straight through; outward what lies before them is cut off. Where the kernel
+/// cannot end a thick solid at an opening this may work.
 Result<Hollow> wholeShell(const ShellPlan& plan, int step, Joining joining);
 
 } // namespace gc

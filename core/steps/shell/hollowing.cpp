@@ -176,6 +176,13 @@ Result<Body> hollowed(const Body& body, const ShellWish& wish, int step, const P
     for (const int i : wish.open) plan.opened.Add(plan.before->faces(i + 1));
     for (const int i : wish.others)
         if (!plan.opened.Contains(plan.before->faces(i + 1))) plan.others[i + 1] = wish.otherOffset;
+    // No place of it is farther from its faces: nothing would be hollow, however long the kernel tries.
+    if (-plan.offset > length(looseEnvelope(body).size()) / 2)
+        return errorOf(
+            "shell.too-thick",
+            phrase("A wall of %1 is thicker than the whole body, so nothing of it would be hollow. Make "
+                   "it thinner.",
+                   formatAmount(-plan.offset, "mm", 2)));
     const Folds folds = foldsOf(plan, body);
     std::optional<Error> fault = folds.error;
     const auto attempt = [&](const std::function<Result<Body>()>& way) -> std::optional<Body> {

@@ -123,3 +123,41 @@ TEST_CASE("The wall of a rounded cup is made hollow itself: what fills its hollo
     CHECK(skin < 0.65 * cup);
     CHECK(skin > 0.4 * cup);
 }
+
+TEST_CASE("A face that rounds run on from is opened as wide as it is") {
+    // Uprights of 6, open above and in front: the wall's edge stands along the front's own border.
+    Part p = block(roundedLine(40, 30, 6), "20 mm");
+    const auto& strokes = p.steps[0].drawing("drawing").strokes;
+    std::string front;
+    for (std::size_t i = 0; i < strokes.size(); ++i) {
+        const auto& d = p.steps[0].drawing("drawing");
+        if (strokes[i].kind == StrokeKind::Line && d.at(strokes[i].points[0]).y < -14 &&
+            d.at(strokes[i].points[1]).y < -14)
+            front = side(p, i);
+    }
+    REQUIRE_FALSE(front.empty());
+    add(p, "shell", {{"open", References{"end of step 2", front}}, {"wall", std::string("2 mm")}});
+    const double gone = 4 - kPi, outside = 40 * 30 - gone * 36, inside = 36 * 26 - gone * 16;
+    const auto r = built(p);
+    CHECK(volumeOf(r) == Approx(outside * 20 - (inside + 28 * 2) * 18).epsilon(1e-6));
+    CHECK(checkBody(r.state.bodies.rbegin()->second.value).faults.empty());
+}
+
+TEST_CASE("A stud with two scoops is hollowed: where the kernel reads nothing another way is tried") {
+    Part p = block(circleLine(22), "26 mm",
+                   {{"sides", std::string("leaning inward by")}, {"lean", std::string("10°")}});
+    Drawing scoop;
+    scoop.draw(StrokeKind::Circle, {{0, 45}}, {24});
+    add(p, "draw", {{"plane", std::string("front")}, {"drawing", DrawingSlot(scoop)}});
+    add(p, "extrude",
+        {{"length", std::string("54 mm")},
+         {"way", std::string("both ways together")},
+         {"does", std::string("taking from")}});
+    const double solid = volumeOf(built(p));
+    add(p, "shell", {{"open", References{"start of step 2"}}, {"wall", std::string("2.6 mm")}});
+    const auto r = built(p);
+    // More than the wall on its outside would weigh if it were flat less its corners, less than with all of
+    // them.
+    CHECK(volumeOf(r) < 0.45 * solid);
+    CHECK(volumeOf(r) > 0.25 * solid);
+}
