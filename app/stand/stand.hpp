@@ -112,9 +112,9 @@ class Stand : public QOpenGLWidget {
     static constexpr int kLegendWidth = 290;
     /// What the legend says where there is nothing to colour by; empty when there is.
     QString legendNote() const;
-    /// What stands at the pointer; and what is written at the combs of lit edges, as they were last painted.
+    /// What stands at the pointer; and what is written at the combs of lit edges.
     const QString& reading() const { return m_reading; }
-    const QString& combText() const { return m_combText; }
+    QString combText() const;
     /// A picture for the proof sheet.
     QImage picture();
     void themeChanged() { update(); }
@@ -155,6 +155,12 @@ class Stand : public QOpenGLWidget {
     void paintLegend(QPainter& p);
     void paintStripesLegend(QPainter& p);
     void paintBendingLegend(QPainter& p);
+    struct Combs {
+        std::vector<std::pair<const BodyMesh*, EdgeLine>> edges;
+        float most = 0; ///< 1/mm
+        QVector3D tightest;
+    };
+    Combs combs() const;
     void paintCombs(QPainter& p);
     float commonBend() const;
     QString bendNear(const QVector3D& at, float reach) const;
@@ -249,7 +255,7 @@ class Stand : public QOpenGLWidget {
     std::optional<QPoint> m_clicked; ///< what is there is not known yet
     QPoint m_keyAt;                  ///< where the keys are; null: nowhere
     std::map<ThingId, BodyStyle> m_styles;
-    QString m_reading, m_combText;
+    QString m_reading;
     std::optional<QVector3D> m_mark;
     QString m_markText;
     std::optional<QVector3D> m_lost;

@@ -1,6 +1,5 @@
 // What the pointer reads of the surface; and how tightly it bends: its colours' legend, and combs over edges.
 
-#include "app/look/points.hpp"
 #include "app/look/theme.hpp"
 #include "app/stand/card.hpp"
 #include "app/stand/stand.hpp"
@@ -8,7 +7,6 @@
 #include "app/link/forge_link.hpp"
 
 #include <QPainter>
-#include <QPainterPath>
 #include <algorithm>
 #include <cmath>
 
@@ -85,7 +83,8 @@ QString Stand::readingNear(const QVector3D& at, float reach) const {
 /// Of the triangle that lies there, or nearly.
 QString Stand::bendNear(const QVector3D& at, float reach) const {
     std::optional<float> bend;
-    for (const auto& [id, mesh] : m_forge->meshes())
+    for (const auto& [id, mesh] : m_forge->meshes()) {
+        if (const auto style = m_styles.find(id); style != m_styles.end() && style->second.hidden) continue;
         for (std::size_t t = 0; t + 2 < mesh.triangles.size() && !mesh.bends.empty(); t += 3) {
             const std::uint32_t* corner = &mesh.triangles[t];
             const QVector3D a = mesh.points[corner[0]], u = mesh.points[corner[1]] - a,
@@ -102,47 +101,55 @@ QString Stand::bendNear(const QVector3D& at, float reach) const {
             bend =
                 mesh.bends[corner[0]] * (1 - q - r) + mesh.bends[corner[1]] * q + mesh.bends[corner[2]] * r;
         }
+    }
     if (!bend) return {};
     if (std::fabs(*bend) <= kStraight) return tr("flat");
     const QString radius = lengthText(1 / std::fabs(static_cast<double>(*bend)), 2);
     return *bend > 0 ? tr("bulging, R %1").arg(radius) : tr("hollow, R %1").arg(radius);
 }
 
-/// Tines as long as the edge is bent, away from the centre of its circle; the edges that are lit.
-void Stand::paintCombs(QPainter& p) {
+/// The edges that are lit, and where they bend most.
+Stand::Combs Stand::combs() const {
     std::vector<BodyItem> lit = m_forge->halo();
     if (m_options.hovered & kEdgeBit) lit.push_back(m_renderer.itemOf(m_options.hovered));
-    float most = 0;
-    QVector3D tightest;
-    const auto visit = [&](const auto& look) {
-        for (const BodyItem& item : lit) {
-            const auto mesh = m_forge->meshes().find(item.body);
-            if (!item.edge || mesh == m_forge->meshes().end()) continue;
-            if (item.item < 0 || item.item >= static_cast<int>(mesh->second.edges.size())) continue;
-            look(mesh->second, mesh->second.edges[static_cast<std::size_t>(item.item)]);
-        }
-    };
-    visit([&](const BodyMesh& mesh, const EdgeLine& e) {
+    Combs out;
+    for (const BodyItem& item : lit) {
+        const auto found = m_forge->meshes().find(item.body);
+        if (!item.edge || item.item < 0 || found == m_forge->meshes().end()) continue;
+        const BodyMesh& mesh = found->second;
+        if (item.item >= static_cast<int>(mesh.edges.size())) continue;
+        const EdgeLine& e = mesh.edges[static_cast<std::size_t>(item.item)];
+        out.edges.emplace_back(&mesh, e);
         for (std::uint32_t i = e.first; i < e.first + e.count; ++i)
-            if (const float k = mesh.lineBends[i].length(); k > most) most = k, tightest = mesh.lines[i];
-    });
-    m_combText.clear();
-    if (most <= kStraight) return;
-    m_combText = tr("tightest: R %1").arg(lengthText(1 / static_cast<double>(most), 2));
-    const float scale = kReach * m_renderer.extent().size() / most;
-    const QColor ink = theme().accent;
-    visit([&](const BodyMesh& mesh, const EdgeLine& e) {
+            if (const float k = mesh.lineBends[i].length(); k > out.most)
+                out.most = k, out.tightest = mesh.lines[i];
+    }
+    return out;
+}
+
+QString Stand::combText() const {
+    if (m_options.overlay != Overlay::Bending) return {};
+    const float most = combs().most;
+    return most > kStraight ? tr("tightest: R %1").arg(lengthText(1 / static_cast<double>(most), 2))
+                            : QString();
+}
+
+/// Tines as long as the edge is bent, away from the centre of its circle.
+void Stand::paintCombs(QPainter& p) {
+    const Combs all = combs();
+    if (all.most <= kStraight) return;
+    const float scale = kReach * m_renderer.extent().size() / all.most;
+    for (const auto& [mesh, e] : all.edges) {
         QPolygonF tips;
-        p.setPen(QPen(ink, 1));
+        p.setPen(QPen(theme().accent, 1));
         for (std::uint32_t i = e.first; i < e.first + e.count; ++i) {
-            const QPointF foot = m_camera.project(mesh.lines[i], size());
-            tips << m_camera.project(mesh.lines[i] - mesh.lineBends[i] * scale, size());
-            p.drawLine(foot, tips.back());
+            tips << m_camera.project(mesh->lines[i] - mesh->lineBends[i] * scale, size());
+            p.drawLine(m_camera.project(mesh->lines[i], size()), tips.back());
         }
-        p.setPen(QPen(ink, 2));
+        p.setPen(QPen(theme().accent, 2));
         p.drawPolyline(tips);
-    });
-    paintCallout(p, m_camera.project(tightest, size()), m_combText);
+    }
+    paintCallout(p, m_camera.project(all.tightest, size()), combText());
 }
 
 } // namespace gc::app

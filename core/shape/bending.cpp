@@ -1,6 +1,7 @@
 #include "core/shape/bending.hpp"
 
-#include <algorithm>
+#include <Eigen/Dense>
+
 #include <cmath>
 
 namespace gc {
@@ -23,30 +24,21 @@ struct TangentFrame {
 /// Least squares of dn = II de over the sides of a triangle; nothing for a sliver.
 bool formOf(const TriangleMesh& mesh, const std::array<std::uint32_t, 3>& t, const TangentFrame& frame,
             Form& out) {
-    double A[3][3] = {}, b[3] = {};
-    for (std::size_t k = 0; k < 3; ++k) {
-        const Vec3 e = mesh.points[t[(k + 1) % 3]] - mesh.points[t[k]],
-                   n = mesh.normals[t[(k + 1) % 3]] - mesh.normals[t[k]];
-        const double eu = dot(e, frame.u), ev = dot(e, frame.v), nu = dot(n, frame.u), nv = dot(n, frame.v);
-        // Rows (eu, ev, 0) -> nu and (0, eu, ev) -> nv of the normal equations.
-        A[0][0] += eu * eu, A[0][1] += eu * ev, A[1][1] += ev * ev + eu * eu, A[1][2] += eu * ev,
-            A[2][2] += ev * ev;
-        b[0] += eu * nu, b[1] += ev * nu + eu * nv, b[2] += ev * nv;
+    Eigen::Matrix<double, 6, 3> rows;
+    Eigen::Matrix<double, 6, 1> turned;
+    for (int k = 0; k < 3; ++k) {
+        const std::uint32_t p = t[static_cast<std::size_t>(k)], q = t[static_cast<std::size_t>((k + 1) % 3)];
+        const Vec3 e = mesh.points[q] - mesh.points[p], n = mesh.normals[q] - mesh.normals[p];
+        const double eu = dot(e, frame.u), ev = dot(e, frame.v);
+        rows.row(2 * k) << eu, ev, 0;
+        rows.row(2 * k + 1) << 0, eu, ev;
+        turned(2 * k) = dot(n, frame.u);
+        turned(2 * k + 1) = dot(n, frame.v);
     }
-    A[1][0] = A[0][1], A[2][1] = A[1][2];
-    const double det = A[0][0] * (A[1][1] * A[2][2] - A[1][2] * A[2][1]) - A[0][1] * A[1][0] * A[2][2];
-    const double size = A[0][0] + A[2][2];
-    if (!(std::fabs(det) > 1e-12 * size * size * size)) return false;
-    const auto solved = [&](int column) {
-        double m[3][3];
-        for (int i = 0; i < 3; ++i)
-            for (int j = 0; j < 3; ++j) m[i][j] = j == column ? b[i] : A[i][j];
-        return (m[0][0] * (m[1][1] * m[2][2] - m[1][2] * m[2][1]) -
-                m[0][1] * (m[1][0] * m[2][2] - m[1][2] * m[2][0]) +
-                m[0][2] * (m[1][0] * m[2][1] - m[1][1] * m[2][0])) /
-               det;
-    };
-    out = {solved(0), solved(1), solved(2)};
+    const Eigen::Matrix3d normal = rows.transpose() * rows;
+    if (!(normal.determinant() > 1e-12 * std::pow(normal.trace(), 3))) return false;
+    const Eigen::Vector3d form = normal.ldlt().solve(rows.transpose() * turned);
+    out = {form(0), form(1), form(2)};
     return true;
 }
 

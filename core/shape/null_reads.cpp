@@ -14,48 +14,41 @@ struct sigaction before;
 
 } // namespace
 
-void onBadRead(int number, void* about, void* context) {
-    const auto* info = static_cast<siginfo_t*>(about);
-    NullReads* watch = innermost;
-    if (watch && info->si_code == SEGV_MAPERR && reinterpret_cast<std::uintptr_t>(info->si_addr) < kNothing) {
-        innermost = watch->m_before;
-        siglongjmp(watch->m_point, 1);
+struct NullReadListener {
+    static void heard(int number, siginfo_t* info, void* context) {
+        NullReads* watch = innermost;
+        if (watch && info->si_code == SEGV_MAPERR &&
+            reinterpret_cast<std::uintptr_t>(info->si_addr) < kNothing) {
+            innermost = watch->m_before;
+            siglongjmp(watch->m_point, 1);
+        }
+        if (before.sa_flags & SA_SIGINFO)
+            before.sa_sigaction(number, info, context);
+        else if (before.sa_handler != SIG_DFL && before.sa_handler != SIG_IGN)
+            before.sa_handler(number);
+        else {
+            std::signal(number, SIG_DFL);
+            std::raise(number); // also where nothing was read, but the signal was sent
+        }
     }
-    if (before.sa_flags & SA_SIGINFO)
-        before.sa_sigaction(number, static_cast<siginfo_t*>(about), context);
-    else if (before.sa_handler != SIG_DFL && before.sa_handler != SIG_IGN)
-        before.sa_handler(number);
-    else {
-        std::signal(number, SIG_DFL);
-        std::raise(number); // also where nothing was read, but the signal was sent
+    /// Looked at each time: whoever listened before may have come back.
+    static void listen() {
+        static std::mutex one;
+        const std::lock_guard<std::mutex> lock(one);
+        struct sigaction now {};
+        sigaction(SIGSEGV, nullptr, &now);
+        if ((now.sa_flags & SA_SIGINFO) && now.sa_sigaction == heard) return;
+        before = now;
+        struct sigaction mine {};
+        mine.sa_flags = SA_SIGINFO | SA_NODEFER;
+        mine.sa_sigaction = heard;
+        sigaction(SIGSEGV, &mine, nullptr);
     }
-}
-
-namespace {
-
-void heard(int number, siginfo_t* info, void* context) {
-    onBadRead(number, info, context);
-}
-
-/// Looked at each time: whoever listened before may have come back.
-void listen() {
-    static std::mutex one;
-    const std::lock_guard<std::mutex> lock(one);
-    struct sigaction now {};
-    sigaction(SIGSEGV, nullptr, &now);
-    if ((now.sa_flags & SA_SIGINFO) && now.sa_sigaction == heard) return;
-    before = now;
-    struct sigaction mine {};
-    mine.sa_flags = SA_SIGINFO | SA_NODEFER;
-    mine.sa_sigaction = heard;
-    sigaction(SIGSEGV, &mine, nullptr);
-}
-
-} // namespace
+};
 
 NullReads::NullReads() : m_before(innermost) {
 #ifndef __SANITIZE_ADDRESS__
-    listen();
+    NullReadListener::listen();
     innermost = this;
 #endif
 }

@@ -27,7 +27,7 @@ class NullReads {
     NullReads* m_before;
     sigjmp_buf m_point;
 
-    friend void onBadRead(int, void*, void*);
+    friend struct NullReadListener;
 };
 
 } // namespace gc

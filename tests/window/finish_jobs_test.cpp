@@ -10,10 +10,7 @@
 
 using namespace gc;
 using namespace gc::app;
-using gc::test::FinishBench;
-using gc::test::Hand;
-using gc::test::largeBlock;
-using gc::test::look;
+using namespace gc::test;
 
 namespace {
 

@@ -10,14 +10,11 @@
 
 using namespace gc;
 using namespace gc::app;
-using gc::test::FinishBench;
-using gc::test::Hand;
-using gc::test::largeBlock;
-using gc::test::look;
+using namespace gc::test;
 
 namespace {
 
-void cup(Part& p) {
+void solidCup(Part& p) {
     test::add(p, "draw", {{"plane", std::string("ground")}, {"drawing", DrawingSlot(test::circleLine(40))}});
     test::add(p, "extrude", {{"length", std::string("60 mm")}, {"body", std::string("cup")}});
 }
@@ -30,7 +27,7 @@ double spandrel(double r) {
 } // namespace
 
 TEST_CASE("A cup's rims by hand: hollowed, rounded outside and in, and its lip fully") {
-    FinishBench t(cup);
+    FinishBench t(solidCup);
     t.begin("shell");
     t.click("open");
     t.pick("open", {0, 0, 60}, 1);

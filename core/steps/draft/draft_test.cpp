@@ -199,6 +199,17 @@ TEST_CASE("Walls of any form lean all the way round as Steiner's formula says") 
     const std::string inner = "side " + std::to_string(ring.strokes[1].id) + " of step 2";
     add(hollow, "draft", {{"faces", References{inner}}, {"angle", std::string("3°")}});
     CHECK(volumeOf(built(hollow)) == Approx(kPi * 900 * 10 - leaningOval(20, 12, 10, -t)).epsilon(1e-6));
+    // Two holes of a plate that has more to it, each as a hole.
+    Drawing plate2 = rectangle({-40, -20}, {40, 20});
+    plate2.draw(StrokeKind::Ellipse, {{-18, 0}, {-6, 0}}, {8});
+    plate2.draw(StrokeKind::Ellipse, {{18, 0}, {27, 0}}, {7});
+    Part two = uprightPrism(plate2, 10);
+    References walls;
+    for (const std::size_t i : {std::size_t{4}, std::size_t{5}})
+        walls.push_back("side " + std::to_string(plate2.strokes[i].id) + " of step 2");
+    add(two, "draft", {{"faces", walls}, {"angle", std::string("3°")}});
+    CHECK(volumeOf(built(two)) ==
+          Approx(80 * 40 * 10 - leaningOval(12, 8, 10, -t) - leaningOval(9, 7, 10, -t)).epsilon(1e-6));
     // Both walls at once, as a hole narrows the other way.
     CHECK(volumeOf(built(drafted(uprightPrism(ring, 10), 3))) ==
           Approx(cone(30, 10, 10 * t) - leaningOval(20, 12, 10, -t)).epsilon(1e-6));

@@ -53,13 +53,6 @@ bool anyFreeform(const Body& body, const std::vector<int>& faces) {
     });
 }
 
-Error tooLarge(double angle) {
-    return errorOf("draft.too-large",
-                   phrase("A lean of %1 is too much here: walls would run into each other, or a round beside "
-                          "them would be used up. A smaller lean may work.",
-                          formatAmount(std::fabs(angle), "°", 2)));
-}
-
 Error doesNotGoAlong(const Body& body, const TopoDS_Face& face) {
     return blaming("draft.cannot",
                    phrase("%1 cannot lean: what lies beside it does not go along. Draft before the edges "
@@ -99,7 +92,7 @@ Result<Body> leaningInPlace(const Body& body, const std::vector<int>& faces, con
             draft.Status() == Draft_NoError ? TopoDS_Shape() : draft.ProblematicShape();
         if (!culprit.IsNull() && culprit.ShapeType() == TopAbs_FACE && s.faces.Contains(culprit))
             return doesNotGoAlong(body, TopoDS::Face(culprit));
-        return tooLarge(angle);
+        return leanTooLarge(angle);
     }
     NameBuilder names(onlySolid(draft.Shape()));
     names.carry(s, draft);
@@ -109,7 +102,7 @@ Result<Body> leaningInPlace(const Body& body, const std::vector<int>& faces, con
     auto made = names.finish();
     if (!made) return made.error();
     const BodyCheck check = checkBody(*made);
-    if (!check.faults.empty() || check.solids != solidsIn(s.shape)) return tooLarge(angle);
+    if (!check.faults.empty() || check.solids != solidsIn(s.shape)) return leanTooLarge(angle);
     for (const int i : faces) {
         auto now = toVector(draft.Generated(s.faces(i + 1)));
         if (now.empty()) now = toVector(draft.Modified(s.faces(i + 1)));
@@ -120,7 +113,7 @@ Result<Body> leaningInPlace(const Body& body, const std::vector<int>& faces, con
             const auto lean = leanOf(TopoDS::Face(made->shape().faces(number)), pull, at);
             if (lean &&
                 (std::fabs(lean->first - angle) > kTrueLean || std::fabs(lean->second - angle) > kTrueLean))
-                return tooLarge(angle);
+                return leanTooLarge(angle);
         }
     }
     if (along)
@@ -285,7 +278,7 @@ Result<Body> leaningBothWays(const Body& body, const std::vector<int>& faces, co
     const double reach = length(box.size());
     const TopoDS_Face tool = BRepBuilderAPI_MakeFace(parting, -reach, reach, -reach, reach).Face();
     const auto split = splitBy(s.shape, {tool});
-    if (!split) return tooLarge(angle);
+    if (!split) return leanTooLarge(angle);
     std::vector<Body> halves;
     for (TopExp_Explorer x(split->Shape(), TopAbs_SOLID); x.More(); x.Next()) {
         const auto half = halfOf(s, *split, x.Current(), tool, faces);
@@ -296,7 +289,7 @@ Result<Body> leaningBothWays(const Body& body, const std::vector<int>& faces, co
         halves.push_back(std::move(*leant));
     }
     const auto made = halves.size() < 2 ? std::nullopt : sewnHalves(s, halves);
-    return made ? *made : tooLarge(angle);
+    return made ? *made : leanTooLarge(angle);
 }
 
 } // namespace gc

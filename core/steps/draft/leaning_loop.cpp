@@ -2,6 +2,7 @@
 
 #include "core/base/tolerance.hpp"
 #include "core/model/model.hpp"
+#include "core/shape/extremes.hpp"
 #include "core/steps/shared/boolean.hpp"
 #include "core/steps/shared/edge_work.hpp"
 #include "core/steps/shared/lean_of.hpp"
@@ -11,18 +12,17 @@
 
 #include <BRepAdaptor_Curve.hxx>
 #include <BRepAdaptor_Surface.hxx>
-#include <BRepAlgoAPI_Section.hxx>
-#include <BRepBndLib.hxx>
 #include <BRep_Tool.hxx>
-#include <Bnd_Box.hxx>
-#include <Geom_Plane.hxx>
-#include <TopExp.hxx>
 #include <TopExp_Explorer.hxx>
+#include <TopLoc_Location.hxx>
 #include <TopoDS.hxx>
+#include <gp_Ax3.hxx>
+#include <gp_Trsf.hxx>
 
 #include <algorithm>
 #include <cmath>
 #include <map>
+#include <optional>
 
 namespace gc {
 
@@ -30,11 +30,41 @@ namespace {
 
 constexpr double kBeyond = 1; ///< mm: how far what cuts reaches beyond the walls' ends
 
-/// What walls leave in a level, as a drawing; each of its strokes is of one wall.
+/// What walls leave in a level; each stroke is of one wall.
 struct WallLines {
     Outline outline;
     std::map<int, int> wallOf; ///< of a stroke
     double low = 0, high = 0;  ///< where the walls end, over the level, mm
+};
+
+/// Strokes are drawn, then what they enclose is found.
+class LinesDrawn {
+  public:
+    explicit LinesDrawn(const Plane& plane) { m_lines.outline.plane = plane; }
+    /// \return whether it left anything
+    bool add(const std::vector<TopoDS_Edge>& edges, int wall) {
+        for (const TopoDS_Edge& e : edges)
+            if (const Trace t = projected(e, m_lines.outline.plane); t.kind != StrokeKind::Point)
+                m_lines.wallOf[m_drawing.draw(t.kind, t.at, t.sizes)] = wall;
+        return !edges.empty();
+    }
+    /// Nothing where they are not closed.
+    std::optional<WallLines> closed(double low, double high) {
+        ClosednessOptions options;
+        options.closeAlongAxis = false;
+        const Closedness found = findRegions(m_drawing, options);
+        if (!found.troubles.empty()) return std::nullopt;
+        for (const Region& r : found.regions)
+            if (r.depth % 2 == 0) m_lines.outline.regions.push_back(r);
+        if (m_lines.outline.regions.empty()) return std::nullopt;
+        m_lines.low = low;
+        m_lines.high = high;
+        return m_lines;
+    }
+
+  private:
+    Drawing m_drawing;
+    WallLines m_lines;
 };
 
 bool liesIn(const TopoDS_Edge& edge, const Plane& plane) {
@@ -53,30 +83,20 @@ std::vector<TopoDS_Edge> linesOf(const TopoDS_Face& wall, const Plane& plane) {
     for (TopExp_Explorer x(wall, TopAbs_EDGE); x.More(); x.Next())
         if (liesIn(TopoDS::Edge(x.Current()), plane)) out.push_back(TopoDS::Edge(x.Current()));
     if (!out.empty()) return out;
-    const Vec3 n = plane.normal(), o = plane.origin;
-    BRepAlgoAPI_Section section(wall, new Geom_Plane(gp_Pnt(o.x, o.y, o.z), gp_Dir(n.x, n.y, n.z)), false);
-    section.Approximation(true);
-    section.Build();
-    if (!section.IsDone()) return out;
-    for (TopExp_Explorer x(section.Shape(), TopAbs_EDGE); x.More(); x.Next())
-        out.push_back(TopoDS::Edge(x.Current()));
-    return out;
+    return cutThrough(wall, plane);
 }
 
-/// How far a face reaches below and above the plane.
-void reachOf(const TopoDS_Face& face, const Plane& plane, double& low, double& high) {
-    for (TopExp_Explorer x(face, TopAbs_EDGE); x.More(); x.Next()) {
-        const TopoDS_Edge edge = TopoDS::Edge(x.Current());
-        if (BRep_Tool::Degenerated(edge)) continue;
-        const BRepAdaptor_Curve c(edge);
-        constexpr int kLooks = 24;
-        for (int i = 0; i <= kLooks; ++i) {
-            const double h = plane.before(
-                toVec(c.Value(c.FirstParameter() + (c.LastParameter() - c.FirstParameter()) * i / kLooks)));
-            low = std::min(low, h);
-            high = std::max(high, h);
-        }
-    }
+/// How far a face's borders reach below and above the plane.
+std::pair<double, double> reachOf(const TopoDS_Face& face, const Plane& plane) {
+    // Along the plane's own axes: there the box's z is the height.
+    gp_Trsf turned;
+    const Vec3 n = plane.normal(), o = plane.origin, x = plane.across;
+    turned.SetTransformation(gp_Ax3(gp_Pnt(o.x, o.y, o.z), gp_Dir(n.x, n.y, n.z), gp_Dir(x.x, x.y, x.z)));
+    Box box;
+    const TopoDS_Shape there = face.Moved(TopLoc_Location(turned));
+    for (TopExp_Explorer e(there, TopAbs_EDGE); e.More(); e.Next())
+        if (!BRep_Tool::Degenerated(TopoDS::Edge(e.Current()))) addExtremes(box, TopoDS::Edge(e.Current()));
+    return {box.low.z, box.high.z};
 }
 
 Error notRound() {
@@ -86,48 +106,25 @@ Error notRound() {
         "all of them, or let the step that makes them lean.");
 }
 
-Error tooMuch(double angle) {
-    return errorOf(
-        "draft.too-large",
-        phrase("A lean of %1 is too much here: walls would run into each other. A smaller lean may "
-               "work.",
-               formatAmount(std::fabs(angle), "°", 2)));
-}
-
 Result<WallLines> linesIn(const NamedShape& s, const std::vector<int>& walls, const Plane& plane) {
-    WallLines out;
-    Drawing drawing;
-    out.outline.plane = plane;
-    bool first = true;
+    LinesDrawn drawn(plane);
+    double low = 1e300, high = -1e300;
     for (const int wall : walls) {
         const TopoDS_Face face = TopoDS::Face(s.faces(wall + 1));
-        const auto lines = linesOf(face, plane);
-        if (lines.empty()) {
+        if (!drawn.add(linesOf(face, plane), wall)) {
             Error e =
                 errorOf("draft.level", "The walls do not meet this level, so it is not known where they "
                                        "keep their size. Choose a level that runs through them.");
             e.culprits.push_back(s.wordsFor(face));
             return e;
         }
-        for (const TopoDS_Edge& line : lines) {
-            const Trace t = projected(line, plane);
-            if (t.kind == StrokeKind::Point) continue;
-            out.wallOf[drawing.draw(t.kind, t.at, t.sizes)] = wall;
-        }
-        double low = 1e300, high = -1e300;
-        reachOf(face, plane, low, high);
-        out.low = first ? low : std::min(out.low, low);
-        out.high = first ? high : std::max(out.high, high);
-        first = false;
+        const auto [from, to] = reachOf(face, plane);
+        low = std::min(low, from);
+        high = std::max(high, to);
     }
-    ClosednessOptions options;
-    options.closeAlongAxis = false;
-    const Closedness closed = findRegions(drawing, options);
-    if (!closed.troubles.empty()) return notRound();
-    for (const Region& r : closed.regions)
-        if (r.depth % 2 == 0) out.outline.regions.push_back(r);
-    if (out.outline.regions.empty()) return notRound();
-    return out;
+    auto lines = drawn.closed(low, high);
+    if (!lines) return notRound();
+    return *lines;
 }
 
 /// The halves of a prism that has its drawing in the level and ends at two heights over that.
@@ -143,7 +140,7 @@ Result<LeaningPrism> prismOver(const WallLines& lines, const Region& area,
                                const std::vector<LeanHalf>& halves, double angle) {
     const auto made = leaningPrism(lines.outline, area, 0, halves);
     if (!made) return made.error();
-    if (std::holds_alternative<LeanStop>(*made)) return tooMuch(angle);
+    if (std::holds_alternative<LeanStop>(*made)) return leanTooLarge(angle);
     return std::get<LeaningPrism>(*made);
 }
 
@@ -157,8 +154,7 @@ std::optional<FlatEnds> flatEnds(const NamedShape& s, const std::vector<int>& wa
     for (int i = 1; i <= s.faces.Extent(); ++i) {
         if (std::find(walls.begin(), walls.end(), i - 1) != walls.end()) continue;
         const TopoDS_Face face = TopoDS::Face(s.faces(i));
-        double low = 1e300, high = -1e300;
-        reachOf(face, plane, low, high);
+        const auto [low, high] = reachOf(face, plane);
         if (BRepAdaptor_Surface(face, false).GetType() != GeomAbs_Plane || high - low > kKernelPoint)
             return std::nullopt;
         if (std::fabs(low - lines.low) < kKernelPoint && out.low.IsNull())
@@ -177,25 +173,13 @@ std::optional<FlatEnds> flatEnds(const NamedShape& s, const std::vector<int>& wa
 Result<WallLines> movedToEnd(const WallLines& lines, double angle) {
     const auto half = prismOver(lines, lines.outline.regions.front(), {{-1, -lines.low, -angle}}, angle);
     if (!half) return half.error();
-    WallLines out = lines;
-    out.outline.plane = moved(lines.outline.plane, lines.low);
-    out.low = 0;
-    out.high = lines.high - lines.low;
-    out.wallOf.clear();
-    out.outline.regions.clear();
-    Drawing drawing;
+    const Plane end = moved(lines.outline.plane, lines.low);
+    LinesDrawn drawn(end);
     for (const LeaningPrism::Side& side : half->sides)
-        for (const TopoDS_Edge& line : linesOf(side.face, out.outline.plane)) {
-            const Trace t = projected(line, out.outline.plane);
-            if (t.kind != StrokeKind::Point)
-                out.wallOf[drawing.draw(t.kind, t.at, t.sizes)] = lines.wallOf.at(side.stroke);
-        }
-    ClosednessOptions options;
-    options.closeAlongAxis = false;
-    const Closedness closed = findRegions(drawing, options);
-    if (closed.regions.empty() || !closed.troubles.empty()) return tooMuch(angle);
-    out.outline.regions.push_back(closed.regions.front());
-    return out;
+        drawn.add(linesOf(side.face, end), lines.wallOf.at(side.stroke));
+    auto out = drawn.closed(0, lines.high - lines.low);
+    if (!out) return leanTooLarge(angle);
+    return *out;
 }
 
 /// The walls and two flat ends are all there is: they are made anew.
@@ -220,14 +204,12 @@ Result<Body> madeAnew(const NamedShape& s, const WallLines& lines, const FlatEnd
     return names.finish();
 }
 
-/// Does the material lie outside of the lines, as around a hole?
-bool isHole(const NamedShape& s, const WallLines& lines) {
+/// Does the material lie outside of an area, as around a hole?
+bool isHole(const NamedShape& s, const WallLines& lines, const Region& area) {
     const Plane& plane = lines.outline.plane;
-    const Region& area = lines.outline.regions.front();
-    const auto [stroke, wall] = *lines.wallOf.begin();
-    const TopoDS_Face face = TopoDS::Face(s.faces(wall + 1));
+    const int wall = lines.wallOf.at(area.strokes().front());
     gp_Pnt at;
-    const auto normal = outwardIn(face, at);
+    const auto normal = outwardIn(TopoDS::Face(s.faces(wall + 1)), at);
     if (!normal) return false;
     const Vec2 out = unit(plane.alongside({normal->X(), normal->Y(), normal->Z()}));
     const double step = std::sqrt(std::fabs(area.area())) / 50; // beyond what an outline in chords is off
@@ -238,8 +220,8 @@ bool isHole(const NamedShape& s, const WallLines& lines) {
 Result<Body> cutOffBy(const Body& body, const WallLines& lines, double angle) {
     const NamedShape& s = body.shape();
     Body out = body;
-    const bool hole = isHole(s, lines);
     for (const Region& area : lines.outline.regions) {
+        const bool hole = isHole(s, lines, area);
         const double lean = hole ? -angle : angle;
         std::vector<LeanHalf> halves{{1, lines.high + kBeyond, lean}, {-1, kBeyond - lines.low, 0}};
         const auto prism = prismOver(lines, area, halves, angle);
@@ -258,6 +240,13 @@ Result<Body> cutOffBy(const Body& body, const WallLines& lines, double angle) {
 }
 
 } // namespace
+
+Error leanTooLarge(double angle) {
+    return errorOf("draft.too-large",
+                   phrase("A lean of %1 is too much here: walls would run into each other, or a round beside "
+                          "them would be used up. A smaller lean may work.",
+                          formatAmount(std::fabs(angle), "°", 2)));
+}
 
 Result<Body> leaningLoop(const Body& body, const std::vector<int>& walls, const gp_Dir& pull, double angle,
                          const gp_Pln& level, bool bothWays) {
@@ -278,7 +267,7 @@ Result<Body> leaningLoop(const Body& body, const std::vector<int>& walls, const 
     }();
     if (!made) return made.error();
     const BodyCheck check = checkBody(*made);
-    if (!check.faults.empty() || check.solids != solidsIn(s.shape)) return tooMuch(angle);
+    if (!check.faults.empty() || check.solids != solidsIn(s.shape)) return leanTooLarge(angle);
     for (const int wall : walls) {
         const NamePtr name = firstName(s, s.faces(wall + 1));
         for (int i = 1; i <= made->shape().faces.Extent(); ++i) {
@@ -290,7 +279,7 @@ Result<Body> leaningLoop(const Body& body, const std::vector<int>& walls, const 
             const double asked = turned ? -angle : angle;
             if (lean &&
                 (std::fabs(lean->first - asked) > kTrueLean || std::fabs(lean->second - asked) > kTrueLean))
-                return tooMuch(angle);
+                return leanTooLarge(angle);
         }
     }
     return made;

@@ -20,4 +20,7 @@ namespace gc {
 Result<Body> leaningLoop(const Body& body, const std::vector<int>& walls, const gp_Dir& pull, double angle,
                          const gp_Pln& level, bool bothWays);
 
+/// Error "draft.too-large".
+Error leanTooLarge(double angle);
+
 } // namespace gc

@@ -8,13 +8,11 @@
 #include "core/steps/shared/traced_edge.hpp"
 
 #include <BRepAdaptor_Curve.hxx>
-#include <BRepAlgoAPI_Section.hxx>
 #include <BRepBndLib.hxx>
 #include <BRepExtrema_DistShapeShape.hxx>
 #include <BRep_Tool.hxx>
 #include <Bnd_Box.hxx>
 #include <GeomAPI_IntCS.hxx>
-#include <Geom_Plane.hxx>
 #include <TopExp.hxx>
 #include <TopExp_Explorer.hxx>
 #include <TopoDS.hxx>
@@ -30,11 +28,6 @@ namespace gc {
 namespace {
 
 constexpr double kOnEdge = 1e-4; ///< mm: how near to an edge of the face a cut through it ends
-
-Handle(Geom_Plane) kernelPlane(const Plane& plane) {
-    const Vec3 n = plane.normal(), o = plane.origin;
-    return new Geom_Plane(gp_Pnt(o.x, o.y, o.z), gp_Dir(n.x, n.y, n.z));
-}
 
 /// Does a shape reach to both sides of the plane?
 bool straddles(const TopoDS_Shape& shape, const Plane& plane) {
@@ -89,14 +82,8 @@ void findEnds(const NamedShape& s, CutPiece& piece) {
 std::vector<CutPiece> cuts(const TopoDS_Face& face, const Plane& plane) {
     std::vector<CutPiece> out;
     if (!straddles(face, plane)) return out;
-    BRepAlgoAPI_Section section(face, kernelPlane(plane), false);
-    section.Approximation(true);
-    section.Build();
-    if (!section.IsDone()) return out;
-    for (TopExp_Explorer x(section.Shape(), TopAbs_EDGE); x.More(); x.Next()) {
-        const TopoDS_Edge edge = TopoDS::Edge(x.Current());
+    for (const TopoDS_Edge& edge : cutThrough(face, plane))
         out.push_back({projected(edge, plane), edge, face});
-    }
     return out;
 }
 

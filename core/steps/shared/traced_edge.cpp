@@ -4,6 +4,9 @@
 #include "core/shape/kernel.hpp"
 
 #include <BRepAdaptor_Curve.hxx>
+#include <BRepAlgoAPI_Section.hxx>
+#include <TopExp_Explorer.hxx>
+#include <TopoDS.hxx>
 #include <gp_Circ.hxx>
 #include <gp_Elips.hxx>
 
@@ -161,6 +164,22 @@ Trace projected(const TopoDS_Edge& edge, const Plane& plane) {
     }
     if (out.kind == StrokeKind::Line && length(out.at[0] - out.at[1]) < kKernelPoint)
         out = Trace{{}, 0, 1, StrokeKind::Point, {out.at[0]}, {}};
+    return out;
+}
+
+Handle(Geom_Plane) kernelPlane(const Plane& plane) {
+    const Vec3 n = plane.normal(), o = plane.origin;
+    return new Geom_Plane(gp_Pnt(o.x, o.y, o.z), gp_Dir(n.x, n.y, n.z));
+}
+
+std::vector<TopoDS_Edge> cutThrough(const TopoDS_Face& face, const Plane& plane) {
+    std::vector<TopoDS_Edge> out;
+    BRepAlgoAPI_Section section(face, kernelPlane(plane), false);
+    section.Approximation(true);
+    section.Build();
+    if (!section.IsDone()) return out;
+    for (TopExp_Explorer x(section.Shape(), TopAbs_EDGE); x.More(); x.Next())
+        out.push_back(TopoDS::Edge(x.Current()));
     return out;
 }
 

@@ -23,6 +23,7 @@
 #include <TopoDS_Solid.hxx>
 #include <gp_Pln.hxx>
 
+#include <algorithm>
 #include <chrono>
 #include <cmath>
 #include <functional>
@@ -35,7 +36,7 @@ namespace {
 
 constexpr double kOffsetPoint = 1e-4; // mm: what the kernel takes for one point there
 /// For one way of joining: with many faces that get in each other's way it has no end.
-constexpr std::chrono::seconds kPatience{30};
+constexpr std::chrono::milliseconds kPatience{30000};
 
 using After = std::function<std::vector<TopoDS_Shape>(const TopoDS_Shape&)>;
 
@@ -101,7 +102,7 @@ class Offsetting : public BRepOffsetAPI_MakeThickSolid {
                 myOffsetShape.AddFace(TopoDS::Face(plan.opened(i)));
         for (const auto& [face, offset] : plan.others)
             myOffsetShape.SetOffsetOnFace(TopoDS::Face(plan.before->faces(face)), offset);
-        const Handle(Patience) patience = new Patience(plan.stop, kPatience);
+        const Handle(Patience) patience = new Patience(plan.stop, std::min(kPatience, plan.left()));
         if (open)
             myOffsetShape.MakeThickSolid(patience->Start());
         else
@@ -197,13 +198,23 @@ Result<Hollow> closedShell(const ShellPlan& plan, int step, Joining joining) {
 
 namespace {
 
-/// What lies before a flat opening: the part of a solid's cut in its plane that covers it, moved outward.
-TopoDS_Shape beforeOpening(const TopoDS_Face& opening, const TopoDS_Shape& solid, double reach) {
-    const BRepAdaptor_Surface s(opening, false);
-    if (s.GetType() != GeomAbs_Plane) return {};
+/// Faces moved square to a flat opening, outward. None where it is not flat.
+std::vector<TopoDS_Shape> outOf(const TopoDS_Face& opening, const std::vector<TopoDS_Shape>& faces,
+                                double reach) {
     gp_Pnt on;
     const auto out = outwardIn(opening, on);
-    if (!out) return {};
+    if (!out || BRepAdaptor_Surface(opening, false).GetType() != GeomAbs_Plane) return {};
+    std::vector<TopoDS_Shape> made;
+    for (const TopoDS_Shape& f : faces)
+        if (f.ShapeType() == TopAbs_FACE) made.push_back(BRepPrimAPI_MakePrism(f, *out * reach).Shape());
+    return made;
+}
+
+/// The part of a solid's cut in the plane of a flat opening that covers it.
+std::vector<TopoDS_Shape> cutAlong(const TopoDS_Face& opening, const TopoDS_Shape& solid) {
+    const BRepAdaptor_Surface s(opening, false);
+    gp_Pnt on;
+    if (s.GetType() != GeomAbs_Plane || !outwardIn(opening, on)) return {};
     Bnd_Box box;
     BRepBndLib::Add(solid, box);
     const double far = std::sqrt(box.SquareExtent());
@@ -211,8 +222,7 @@ TopoDS_Shape beforeOpening(const TopoDS_Face& opening, const TopoDS_Shape& solid
     if (section.HasErrors()) return {};
     for (TopExp_Explorer x(section.Shape(), TopAbs_FACE); x.More(); x.Next()) {
         BRepClass_FaceClassifier at(TopoDS::Face(x.Current()), on, kOffsetPoint);
-        if (at.State() == TopAbs_IN || at.State() == TopAbs_ON)
-            return BRepPrimAPI_MakePrism(x.Current(), *out * reach).Shape();
+        if (at.State() == TopAbs_IN || at.State() == TopAbs_ON) return {x.Current()};
     }
     return {};
 }
@@ -225,21 +235,6 @@ bool runsOn(const ShellPlan& plan, const TopoDS_Shape& opened) {
             if (!f.IsSame(opened) && !plan.opened.Contains(f) && isSmooth(*plan.before, edge)) return true;
     }
     return false;
-}
-
-/// From the offset of a flat opening straight out of it: where rounds run on from it, its outline is the
-/// opening's own.
-std::vector<std::pair<TopoDS_Shape, TopoDS_Shape>>
-throughOpening(const TopoDS_Face& opening, BRepBuilderAPI_MakeShape& offset, double reach) {
-    if (BRepAdaptor_Surface(opening, false).GetType() != GeomAbs_Plane) return {};
-    gp_Pnt on;
-    const auto out = outwardIn(opening, on);
-    if (!out) return {};
-    std::vector<std::pair<TopoDS_Shape, TopoDS_Shape>> made;
-    for (const TopoDS_Shape& f : toVector(offset.Generated(opening)))
-        if (f.ShapeType() == TopAbs_FACE)
-            made.emplace_back(BRepPrimAPI_MakePrism(f, *out * reach).Shape(), f);
-    return made;
 }
 
 } // namespace
@@ -260,22 +255,17 @@ Result<Hollow> wholeShell(const ShellPlan& plan, int step, Joining joining) {
     whole.Append(inward ? plan.before->shape : solid);
     tools.Append(inward ? solid : plan.before->shape);
     std::vector<std::pair<TopoDS_Shape, NameList>> rims;
-    for (int i = 1; i <= plan.opened.Extent() && inward; ++i) {
-        if (goes[static_cast<std::size_t>(i) - 1] > 0) continue;
-        const auto through = throughOpening(TopoDS::Face(plan.opened(i)), offset, 2 * wall);
-        if (through.empty()) return e;
-        for (const auto& [prism, base] : through) {
+    for (int i = 1; i <= plan.opened.Extent(); ++i) {
+        if (inward && goes[static_cast<std::size_t>(i) - 1] > 0) continue; // it is reached through already
+        const TopoDS_Face opening = TopoDS::Face(plan.opened(i));
+        const auto prisms =
+            outOf(opening, inward ? toVector(offset.Generated(opening)) : cutAlong(opening, solid), 3 * wall);
+        if (prisms.empty()) return e;
+        for (const TopoDS_Shape& prism : prisms) {
             tools.Append(prism);
             for (TopExp_Explorer x(prism, TopAbs_FACE); x.More(); x.Next())
-                rims.emplace_back(x.Current(), plan.before->namesOf(plan.opened(i)));
+                rims.emplace_back(x.Current(), plan.before->namesOf(opening));
         }
-    }
-    for (int i = 1; i <= plan.opened.Extent() && !inward; ++i) {
-        const TopoDS_Shape prism = beforeOpening(TopoDS::Face(plan.opened(i)), solid, 3 * plan.offset);
-        if (prism.IsNull()) return e;
-        tools.Append(prism);
-        for (TopExp_Explorer x(prism, TopAbs_FACE); x.More(); x.Next())
-            rims.emplace_back(x.Current(), plan.before->namesOf(plan.opened(i)));
     }
     BRepAlgoAPI_Cut cut;
     cut.SetArguments(whole);

@@ -28,6 +28,9 @@ namespace gc {
 
 namespace {
 
+/// For all ways of making a wall, one after the other.
+constexpr std::chrono::seconds kPatienceInAll{60};
+
 /// The tightest radius of a face, mm, where its offset would fold over: there 1 - t k is zero or less for a
 /// principal curvature k.
 std::optional<double> foldsOver(const TopoDS_Face& face, double offset) {
@@ -145,6 +148,7 @@ Result<Body> throughSharp(const ShellPlan& plan, const Body& body, const TopTool
         other.before = &sharp->shape();
         other.offset = plan.offset;
         other.stop = plan.stop;
+        other.until = plan.until;
         for (int i = 1; i <= other.before->faces.Extent(); ++i)
             for (int k = 1; k <= plan.opened.Extent(); ++k)
                 if (other.before->namesOf(other.before->faces(i)) == plan.before->namesOf(plan.opened(k)))
@@ -173,6 +177,7 @@ Result<Body> hollowed(const Body& body, const ShellWish& wish, int step, const P
     plan.before = &body.shape();
     plan.offset = wish.offset;
     plan.stop = progress.stop();
+    plan.until = std::chrono::steady_clock::now() + kPatienceInAll;
     for (const int i : wish.open) plan.opened.Add(plan.before->faces(i + 1));
     for (const int i : wish.others)
         if (!plan.opened.Contains(plan.before->faces(i + 1))) plan.others[i + 1] = wish.otherOffset;
@@ -186,7 +191,7 @@ Result<Body> hollowed(const Body& body, const ShellWish& wish, int step, const P
     const Folds folds = foldsOf(plan, body);
     std::optional<Error> fault = folds.error;
     const auto attempt = [&](const std::function<Result<Body>()>& way) -> std::optional<Body> {
-        if (progress.stopped()) return std::nullopt;
+        if (progress.stopped() || plan.left().count() <= 0) return std::nullopt;
         auto made = way();
         if (made) return *made;
         if (!fault) fault = made.error();

@@ -5,6 +5,7 @@
 #include "core/base/result.hpp"
 #include "core/shape/kernel.hpp"
 
+#include <chrono>
 #include <map>
 
 namespace gc {
@@ -17,6 +18,12 @@ struct ShellPlan {
     /// Of the faces that get another: by their numbers, from 1.
     std::map<int, double> others{};
     Stop stop{}; ///< asked by the kernel's long loops
+    /// When all ways together have had their time.
+    std::chrono::steady_clock::time_point until = std::chrono::steady_clock::time_point::max();
+    std::chrono::milliseconds left() const {
+        return std::chrono::duration_cast<std::chrono::milliseconds>(until -
+                                                                     std::chrono::steady_clock::now());
+    }
     double offsetOf(int face) const {
         const auto other = others.find(face);
         return other == others.end() ? offset : other->second;
