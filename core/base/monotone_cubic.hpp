@@ -1,5 +1,5 @@
 #pragma once
-/// \file A smooth function through rising values that rises everywhere.
+/// \file A smooth function through values that rises and falls only where they do.
 
 #include <algorithm>
 #include <cmath>
@@ -10,8 +10,9 @@
 
 namespace gc {
 
-/// Piecewise cubic through (x, y), both strictly ascending, at least two of each, with one continuous
-/// derivative: slopes by Fritsch and Butland (1984), which keep it monotone.
+/// Piecewise cubic through (x, y), x strictly ascending, at least two of each, with one continuous
+/// derivative: slopes by Fritsch and Butland (1984), which keep it monotone
+/// between the places.
 class MonotoneCubic {
   public:
     /// \param closed the last place is the first, one round on: the slope there is one, too
@@ -25,15 +26,14 @@ class MonotoneCubic {
         for (std::size_t i = 1; i + 1 < n; ++i)
             m_slope[i] = between(rise[i - 1], rise[i], m_x[i] - m_x[i - 1], m_x[i + 1] - m_x[i]);
         if (n > 2) {
-            m_slope.front() = std::clamp(1.5 * rise.front() - 0.5 * m_slope[1], 0.0, 3 * rise.front());
-            m_slope.back() = std::clamp(1.5 * rise.back() - 0.5 * m_slope[n - 2], 0.0, 3 * rise.back());
+            m_slope.front() = bounded(1.5 * rise.front() - 0.5 * m_slope[1], rise.front());
+            m_slope.back() = bounded(1.5 * rise.back() - 0.5 * m_slope[n - 2], rise.back());
         }
         if (closed)
             m_slope.front() = m_slope.back() =
                 between(rise.back(), rise.front(), m_x[n - 1] - m_x[n - 2], m_x[1] - m_x[0]);
-        // More than three times the rise would overshoot.
-        if (firstSlope) m_slope.front() = std::clamp(*firstSlope, 0.0, 3 * rise.front());
-        if (lastSlope) m_slope.back() = std::clamp(*lastSlope, 0.0, 3 * rise.back());
+        if (firstSlope) m_slope.front() = bounded(*firstSlope, rise.front());
+        if (lastSlope) m_slope.back() = bounded(*lastSlope, rise.back());
     }
 
     double at(double x) const {
@@ -53,6 +53,10 @@ class MonotoneCubic {
     }
 
   private:
+    /// More than three times the rise would overshoot.
+    static double bounded(double slope, double rise) {
+        return std::clamp(slope, std::min(0.0, 3 * rise), std::max(0.0, 3 * rise));
+    }
     static double between(double a, double b, double ha, double hb) {
         if (a * b <= 0) return 0;
         const double wa = 2 * hb + ha, wb = hb + 2 * ha;

@@ -15,6 +15,14 @@ struct SharpEdge {
     std::string edge; ///< a reference to it
 };
 
+/// An outside corner or tip.
+struct SharpPoint {
+    double angle =
+        0; ///< of the round cone that fills as much of the space around its tip as the material, rad
+    Vec3 at;
+    std::string face; ///< a reference to a face that ends there
+};
+
 /// Where two faces run on into each other, at its worst place.
 struct Seam {
     int order = 2;   ///< 0: they meet only (G0); 1: tangent (G1); 2: of one curvature (G2)
@@ -26,6 +34,7 @@ struct Seam {
 
 struct SeamField {
     std::optional<SharpEdge> sharpest; ///< nothing where no outside edge is left
+    std::optional<SharpPoint> point;   ///< nothing where no corner stands out
     std::optional<Seam> worst;         ///< nothing where no faces run on into each other
 };
 

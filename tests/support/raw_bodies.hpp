@@ -58,7 +58,11 @@ inline std::vector<Vec2> star(int points, double far, double near) {
 /// Faces in one plane become one, as the program's own steps leave them.
 inline TopoDS_Shape unifiedRaw(const TopoDS_Shape& shape) {
     ShapeUpgrade_UnifySameDomain unify(onlySolid(shape), true, true, false);
-    unify.Build();
+    try {
+        unify.Build();
+    } catch (const Standard_Failure&) {
+        return onlySolid(shape); // it cannot around some freeform faces
+    }
     return onlySolid(unify.Shape());
 }
 inline TopoDS_Shape joinedRaw(const TopoDS_Shape& a, const TopoDS_Shape& b) {

@@ -2,6 +2,7 @@
 /// \file The stage Finish in the real window, worked by hand.
 
 #include "tests/window/roof.hpp"
+#include "tests/window/sight.hpp"
 
 #include <QPushButton>
 
@@ -43,6 +44,16 @@ struct FinishHand : Roof {
             if (b->accessibleName() == QString::fromLatin1(name)) button = b;
         REQUIRE(button);
         hand->click(button, {20, 12});
+    }
+    /// A shell outward by 2 mm without the floor, seen from below, left open in the bar.
+    void beginSkin() {
+        look(*hand, window.stand(), 6);
+        begin("shell");
+        click("open");
+        pick("open", {0, 0, 0}, 1);
+        figure("wall", "2 mm");
+        hand->alt("r");
+        REQUIRE(Hand::wait([&] { return draft().text("side") == "outward"; }, 5000));
     }
     void keep() {
         REQUIRE(quiet());

@@ -1,6 +1,7 @@
 /// \file Whole jobs of the stage Finish, by hand: studs, a former that gets its lean, how tightly a part
 /// bends.
 
+#include "app/rooms/prove/prove_room.hpp"
 #include "core/base/angles.hpp"
 #include "tests/support/sections.hpp"
 #include "tests/window/finish_hand.hpp"
@@ -225,6 +226,64 @@ TEST_CASE(
     const double lines = 2 * 8 + 2 * 4, added = spandrel * (lines + 2 * kPi * (4 - middle)),
                  taken = spandrel * (lines + 2 * kPi * (4 + middle));
     CHECK(t.change() == Approx(added - taken).epsilon(1e-4));
+}
+
+TEST_CASE(
+    "Job: a skin hollowed before the dimples shows what is wrong, and the order that mends it is one click") {
+    FinishBench t([](Part& p) {
+        test::add(p, "draw",
+                  {{"plane", std::string("ground")},
+                   {"drawing", DrawingSlot(test::rectangle({-30, -20}, {30, 20}))}});
+        test::add(p, "extrude",
+                  {{"length", std::string("20 mm")},
+                   {"body", std::string("former")},
+                   {"sides", std::string("leaning inward by")},
+                   {"lean", std::string("5°")}});
+        Drawing dimples;
+        for (const double x : {-16., 0., 16.})
+            for (const double y : {-8., 8.}) dimples.draw(StrokeKind::Circle, {{x, y}}, {4});
+        test::add(p, "draw",
+                  {{"plane", "end of step " + std::to_string(p.steps.back().id)},
+                   {"drawing", DrawingSlot(dimples)}});
+        test::add(p, "extrude",
+                  {{"length", std::string("3 mm")},
+                   {"way", std::string("both ways together")},
+                   {"does", std::string("taking from")}});
+        p.brief.targets.push_back(Target{"thinnest wall", "≥ 1.9 mm"});
+    });
+    const int dimples = t.window.session()->part().steps.back().id;
+    t.beginSkin();
+    t.keep();
+    const auto verdict = [&] {
+        const auto& all = t.window.forge()->targets();
+        return all.empty() ? QString() : all[0].verdict;
+    };
+    REQUIRE(Hand::wait([&] { return verdict() == "holds"; }, 60000));
+    const int shell = t.window.session()->part().steps.back().id;
+
+    // Dragged before the dimples: they now cut into the wall.
+    StepRow *row = t.window.sheet()->row(shell), *before = t.window.sheet()->row(dimples);
+    t.hand->drag(row, QPointF(12, 12), row->mapFrom(&t.window, before->mapTo(&t.window, QPoint(12, 2))));
+    REQUIRE(Hand::wait([&] { return t.window.session()->part().steps.back().id == dimples; }, 5000));
+    REQUIRE(Hand::wait([&] { return verdict() == "fails"; }, 60000));
+    CHECK(*t.window.forge()->targets()[0].value == Approx(0.5).epsilon(0.05));
+
+    std::vector<RemedyView> ways;
+    QObject::connect(t.window.forge(), &ForgeLink::solved, &t.window,
+                     [&](int, const std::vector<RemedyView>& r) { ways = r; });
+    t.hand->click(t.window.gauges(), QRectF(t.window.gauges()->gaugeRect(0)).center());
+    const auto order = [&] {
+        return std::find_if(ways.begin(), ways.end(),
+                            [](const RemedyView& r) { return r.before.has_value(); });
+    };
+    REQUIRE(Hand::wait([&] { return order() != ways.end(); }, 120000));
+    auto* board = t.window.prove()->board();
+    const int place = static_cast<int>(order() - ways.begin());
+    REQUIRE(Hand::wait([&] { return !board->remedyRect(place).isEmpty(); }, 5000));
+    REQUIRE(Hand::steady([&] { return QPointF(board->remedyRect(place).topLeft()); }));
+    t.hand->click(board, QRectF(board->remedyRect(place)).center());
+    REQUIRE(Hand::wait([&] { return t.window.session()->part().steps.back().id == shell; }, 5000));
+    REQUIRE(Hand::wait([&] { return verdict() == "holds"; }, 60000));
 }
 
 TEST_CASE("How tightly a part bends is read at the pointer, an edge's comb where it is pointed at") {

@@ -85,13 +85,7 @@ TEST_CASE("An edge is blended by hand, and more tension takes less away") {
 
 TEST_CASE("A skin around a former, as a body of its own") {
     FinishBench t(largeBlock);
-    look(*t.hand, t.window.stand(), 6);
-    t.begin("shell");
-    t.click("open");
-    t.pick("open", {0, 0, 0}, 1);
-    t.figure("wall", "2 mm");
-    t.hand->alt("r");
-    REQUIRE(Hand::wait([&] { return t.draft().text("side") == "outward"; }, 5000));
+    t.beginSkin();
     t.click("becomes"); // of two choices a click takes the other
     REQUIRE(Hand::wait([&] { return t.draft().text("becomes") == "as new body"; }, 5000));
     CHECK(t.draft().text("name") == "skin");

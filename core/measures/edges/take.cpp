@@ -17,21 +17,29 @@ Message saidOf(const Seam& s) {
     return phrase("The curvature runs on everywhere, within %1 /mm (G2).", formatNumber(s.jump, 4));
 }
 
+/// The sharpest of the bodies' edges, or points: pi where nothing stands out.
+template <class Sharp>
+Taken sharpest(const MeasuredOn& on, std::optional<Sharp> SeamField::*member, std::string Sharp::*named) {
+    return bestOf(
+        on.bodies,
+        [&](const BodyMeasures& b) {
+            const auto& found = b.seams.*member;
+            return std::optional(found ? found->angle : std::numbers::pi);
+        },
+        [](double a, double b) { return a < b; },
+        [&](const BodyMeasures& b, Taken& t) {
+            const auto& found = b.seams.*member;
+            if (!found) return;
+            t.at = found->at;
+            t.where = (*found).*named;
+        });
+}
+
 } // namespace
 
 Taken takeEdges(const std::string& key, const MeasuredOn& on) {
-    if (key == "sharpest edge")
-        return bestOf(
-            on.bodies,
-            [](const BodyMeasures& b) {
-                return std::optional(b.seams.sharpest ? b.seams.sharpest->angle : std::numbers::pi);
-            },
-            [](double a, double b) { return a < b; },
-            [](const BodyMeasures& b, Taken& t) {
-                if (!b.seams.sharpest) return;
-                t.at = b.seams.sharpest->at;
-                t.where = b.seams.sharpest->edge;
-            });
+    if (key == "sharpest edge") return sharpest(on, &SeamField::sharpest, &SharpEdge::edge);
+    if (key == "sharpest point") return sharpest(on, &SeamField::point, &SharpPoint::face);
     return bestOf(
         on.bodies,
         [](const BodyMeasures& b) { return std::optional<double>(b.seams.worst ? b.seams.worst->order : 2); },

@@ -20,8 +20,8 @@ namespace gc {
 
 namespace {
 
-constexpr int kPoles = 6;       // across
-constexpr int kMostPoles = 300; // along
+constexpr int kPoles = 6;              // across
+constexpr int kMostSectionPoles = 300; // along
 
 /// A rail of a round, from 0 to 1 along the chain.
 class Rail {
@@ -213,7 +213,7 @@ Result<Strip> evenStrip(const RoundChain& chain, const NamedShape& rounded, doub
         if (!chain.closed && i + 1 == n) ends[1] = normal(chain.ends[1]);
         const Sections sections(p, tension, ends);
         const auto direction = directionFor(
-            {0, 1}, [&](double t) { return sections.polesAt(t); }, {2e-6, 1e-5, 5e-5}, kMostPoles);
+            {0, 1}, [&](double t) { return sections.polesAt(t); }, {2e-6, 1e-5, 5e-5}, kMostSectionPoles);
         if (!direction) {
             Error e =
                 errorOf("blend.shape", "No smooth face can be laid along this edge: the faces beside it "

@@ -1,5 +1,6 @@
 // Fillet: edges rounded.
 
+#include "core/steps/fillet/across.hpp"
 #include "core/steps/fillet/full_round.hpp"
 #include "core/steps/fillet/rounding.hpp"
 #include "core/steps/shared/find_items.hpp"
@@ -15,6 +16,15 @@ struct Wanted {
     std::vector<EdgeChain> chains;
     std::vector<Message> notes;
 };
+
+std::vector<RadiusPlace> placesOnTheWay(const Arguments& args) {
+    std::vector<RadiusPlace> out;
+    if (args.text("change") != "by way of") return out;
+    out.push_back({args.number("mid place"), args.number("mid radius")});
+    if (args.text("change 2") == "then by way of")
+        out.push_back({args.number("mid place 2"), args.number("mid radius 2")});
+    return out;
+}
 
 Result<Wanted> wantedBy(const Arguments& args, ModelReader& model) {
     std::vector<std::pair<std::string, std::string>> rows{{"edges", "radius"}};
@@ -37,10 +47,14 @@ Result<Wanted> wantedBy(const Arguments& args, ModelReader& model) {
         }
         const double radius = args.number(size);
         const bool grows = edges == "edges" && args.text("how") == "growing from";
+        const std::size_t first = out->chains.size();
         const auto added =
             addChains(found->body, found->items, radius, grows ? args.number("far radius") : radius,
                       args.text("way") == "the other way", *asks, out->chains);
         if (!added) return added.error();
+        if (grows)
+            for (std::size_t i = first; i < out->chains.size(); ++i)
+                out->chains[i].via = placesOnTheWay(args);
         out->notes.insert(out->notes.end(), found->notes.begin(), found->notes.end());
     }
     if (out->chains.empty())
@@ -82,11 +96,47 @@ Result<StepChange> roundFully(const Arguments& args, ModelReader& model, const P
     return change;
 }
 
+/// From one face to another, over what lies between them.
+Result<StepChange> roundAcross(const Arguments& args, ModelReader& model) {
+    const auto found = findFaces(args.references("between"), model);
+    if (!found) return found.error();
+    if (found->items.size() != 2)
+        return errorOf("fillet.two",
+                       phrase("A round from face to face needs two faces, and these are %1. Pick the "
+                              "two that the ball shall touch.",
+                              std::to_string(found->items.size())));
+    const NamedShape& s = found->body.shape();
+    const TopoDS_Shape &one = s.faces(found->items[0] + 1), &other = s.faces(found->items[1] + 1);
+    auto made =
+        roundedAcross(found->body, TopoDS::Face(one), TopoDS::Face(other), args.number("radius"), args.id());
+    if (!made) {
+        Error e = made.error();
+        for (const TopoDS_Shape& f : {one, other}) e.culprits.push_back(s.wordsFor(f));
+        return e;
+    }
+    StepChange change(ChangedBody{found->id, std::move(*made)});
+    change.checked = true;
+    change.notes = found->notes;
+    return change;
+}
+
+/// Two places on the way must come one after the other.
+std::optional<Error> whyNoWay(const Arguments& args) {
+    const auto places = placesOnTheWay(args);
+    if (places.size() < 2 || places[0].share < places[1].share) return std::nullopt;
+    return errorOf("fillet.places",
+                   phrase("The second radius on the way, at %1, must come after the first, at %2.",
+                          formatNumber(places[1].share, 3), formatNumber(places[0].share, 3)));
+}
+
 } // namespace
 
 Result<StepChange> runFillet(const Arguments& args, ModelReader& model, const Progress& progress) {
     return guarded("fillet.failed", "These edges cannot be rounded.", [&]() -> Result<StepChange> {
         if (args.text("how") == "fully over") return roundFully(args, model, progress);
+        if (args.text("how") == "from face to face") return roundAcross(args, model);
+        if (args.text("how") == "growing from")
+            if (auto e = whyNoWay(args)) return *e;
         const auto wanted = wantedBy(args, model);
         if (!wanted) return wanted.error();
         auto worked = roundEdges(wanted->body, wanted->chains, args.id(), progress, args.onlyWhole());

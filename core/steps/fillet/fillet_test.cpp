@@ -158,6 +158,49 @@ TEST_CASE("A radius grows along an edge, from the end that is meant") {
     CHECK(middle(p).first == Approx((1 - kPi / 4) * 20 * 4 / 3).epsilon(0.1));
 }
 
+TEST_CASE("On the way along an edge the radius is what is asked at each place, and never more or less") {
+    Part p = brick();
+    add(p, "fillet",
+        {{"edges", References{"where " + side(p, 0) + " meets end of step 2"}},
+         {"how", std::string("growing from")},
+         {"radius", std::string("2 mm")},
+         {"change", std::string("by way of")},
+         {"mid radius", std::string("7 mm")},
+         {"mid place", std::string("0.4")},
+         {"change 2", std::string("then by way of")},
+         {"mid radius 2", std::string("4 mm")},
+         {"mid place 2", std::string("3 / 4")},
+         {"far radius", std::string("2 mm")}});
+    const auto r = built(p);
+    CHECK(sentenceText(p.steps.back(), p).find("by way of 7 mm at 0.4 of the way then by way of 4 mm") !=
+          std::string::npos);
+    const Body& body = r.state.bodies.begin()->second.value;
+    const auto mesh = makeMesh(body, {0.002, 0.03});
+    REQUIRE(mesh.ok());
+    // Of a section through a rounded corner what lies nearest to the corner that was there is (sqrt 2 - 1) r
+    // off.
+    const auto radiusAt = [&](double x) {
+        double least = 1e9;
+        for (const auto& t : mesh->triangles)
+            for (std::size_t k = 0; k < 3; ++k) {
+                const Vec3 a = mesh->points[t[k]], b = mesh->points[t[(k + 1) % 3]];
+                if ((a.x - x) * (b.x - x) > 0 || a.x == b.x) continue;
+                const Vec3 c = a + (b - a) * ((x - a.x) / (b.x - a.x));
+                least = std::min(least, std::hypot(c.y, c.z - 20));
+            }
+        return least / (std::numbers::sqrt2 - 1);
+    };
+    CHECK(radiusAt(0.4 * 40) == Approx(7).epsilon(2e-3));
+    CHECK(radiusAt(0.75 * 40) == Approx(4).epsilon(5e-3));
+    CHECK(radiusAt(0.05) == Approx(2).epsilon(2e-2));
+    CHECK(radiusAt(39.95) == Approx(2).epsilon(2e-2));
+    const double most = (1 - kPi / 4) * 49 * 40, least = (1 - kPi / 4) * 4 * 40;
+    CHECK(24000 - volumeOf(r) < most);
+    CHECK(24000 - volumeOf(r) > least);
+    p.steps.back().slots["mid place 2"] = std::string("0.3");
+    CHECK(faultOf(p).code == "fillet.places");
+}
+
 TEST_CASE("What does not fit is left as it is and said; the rest is done") {
     // A thin rib stands on the block: its top edges take 1 mm at most, the block's rim takes 3.
     Part p = brick();

@@ -1,7 +1,10 @@
 #include "core/steps/fillet/rounding.hpp"
 
+#include "core/steps/fillet/across.hpp"
 #include "core/steps/fillet/swallowed.hpp"
 #include "core/steps/shared/rounded.hpp"
+
+#include <utility>
 
 namespace gc {
 
@@ -11,10 +14,18 @@ Result<WorkedEdges> roundEdges(const Body& body, const std::vector<EdgeChain>& c
     if (const auto sharp = withoutSwallowed(body, chains))
         if (auto whole = rounded(sharp->body, sharp->chains, step))
             return WorkedEdges{std::move(*whole), {}, {}};
+    bool untried = true;
     return workEdges(
         body, chains,
-        [&](const Body& b, const std::vector<EdgeChain>& some) { return rounded(b, some, step); }, progress,
-        onlyWhole);
+        [&](const Body& b, const std::vector<EdgeChain>& some) {
+            auto made = rounded(b, some, step);
+            // Once, on the body as it was: upon half the rounds much is narrow, and leaving faces out is
+            // slow.
+            if (made || !std::exchange(untried, false)) return made;
+            auto wide = roundedOverNarrow(b, some, step);
+            return wide ? Result<Body>(std::move(*wide)) : made;
+        },
+        progress, onlyWhole);
 }
 
 } // namespace gc

@@ -14,8 +14,20 @@ bool grows(const Step& s) {
 bool isFull(const Step& s) {
     return s.text("how") == "fully over";
 }
+bool isAcross(const Step& s) {
+    return s.text("how") == "from face to face";
+}
 bool isRolled(const Step& s) {
+    return !isFull(s) && !isAcross(s);
+}
+bool hasRadius(const Step& s) {
     return !isFull(s);
+}
+bool hasPlace(const Step& s) {
+    return grows(s) && s.text("change") == "by way of";
+}
+bool hasSecondPlace(const Step& s) {
+    return hasPlace(s) && s.text("change 2") == "then by way of";
 }
 bool hasSecond(const Step& s) {
     return isRolled(s) && s.text("rest") == "and";
@@ -31,10 +43,23 @@ StepWords filletWords() {
     way.flips = {"one way", "the other way"};
     SlotWords far = length("far radius", "radius at the other end", "3 mm", 1000);
     far.leastAllowed = true; // to a sharp edge
+    const auto share = [](const char* key, const char* label, const char* fallback) {
+        SlotWords out = slot(key, label, SlotType::Quantity, fallback);
+        out.dimension = kNumber;
+        out.most = 0.99;
+        return out;
+    };
     w.slots = {slot("edges", "edges", SlotType::Edges),
-               choice("how", "how it is sized", {"by", "growing from", "fully over"}),
+               choice("how", "how it is sized", {"by", "growing from", "fully over", "from face to face"}),
                slot("over", "faces that give way", SlotType::Faces),
+               slot("between", "the two faces", SlotType::Faces),
                length("radius", "radius", "1 mm", 1000),
+               choice("change", "how it changes on the way", {"evenly", "by way of"}),
+               length("mid radius", "radius on the way", "2 mm", 1000),
+               share("mid place", "at this share of the way", "0.5"),
+               choice("change 2", "how it changes then", {"on", "then by way of"}),
+               length("mid radius 2", "second radius on the way", "2 mm", 1000),
+               share("mid place 2", "at this share of the way", "0.75"),
                far,
                way,
                choice("rest", "more edges", {"only", "and"}),
@@ -47,7 +72,19 @@ StepWords filletWords() {
                   {"", "edges", isRolled},
                   {"", "how"},
                   {"", "over", isFull},
-                  {"", "radius", isRolled},
+                  {"", "between", isAcross},
+                  {"by", "", isAcross},
+                  {"", "radius", hasRadius},
+                  {"", "change", grows},
+                  {"", "mid radius", hasPlace},
+                  {"at", "", hasPlace},
+                  {"", "mid place", hasPlace},
+                  {"of the way", "", hasPlace},
+                  {"", "change 2", hasPlace},
+                  {"", "mid radius 2", hasSecondPlace},
+                  {"at", "", hasSecondPlace},
+                  {"", "mid place 2", hasSecondPlace},
+                  {"of the way", "", hasSecondPlace},
                   {"to", "", grows},
                   {"", "far radius", grows},
                   {"", "way", grows},

@@ -109,6 +109,7 @@ class Search {
             if (c.edges.empty()) return false;
             c.first *= 1 + nudge;
             c.second *= 1 + nudge;
+            for (RadiusPlace& p : c.via) p.radius *= 1 + nudge;
             now.push_back(std::move(c));
         }
         auto made = m_work(m_body, now);
@@ -236,12 +237,18 @@ bool isHollow(const NamedShape& shape, const TopoDS_Edge& edge) {
     return n->Crossed(along).Dot(*m) > 0; // the face lies to the left of its borders
 }
 
-bool isSmooth(const NamedShape& shape, const TopoDS_Edge& edge) {
-    constexpr double kSmooth = 0.9998; // the cosine of a degree
+std::optional<double> kinkAt(const NamedShape& shape, const TopoDS_Edge& edge) {
     const auto faces = facesBeside(shape, edge);
-    if (faces.size() != 2 || BRep_Tool::Degenerated(edge)) return false;
+    if (faces.size() != 2 || BRep_Tool::Degenerated(edge)) return std::nullopt;
     const auto n = normalBeside(edge, TopoDS::Face(faces[0])), m = normalBeside(edge, TopoDS::Face(faces[1]));
-    return n && m && n->Dot(*m) > kSmooth;
+    if (!n || !m) return std::nullopt;
+    return n->Angle(*m);
+}
+
+bool isSmooth(const NamedShape& shape, const TopoDS_Edge& edge) {
+    constexpr double kSmooth = 0.02; // rad, a degree
+    const auto kink = kinkAt(shape, edge);
+    return kink && *kink < kSmooth;
 }
 
 std::vector<std::string> saidOf(const EdgeChain& chain, const Body& body) {

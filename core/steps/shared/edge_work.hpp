@@ -10,13 +10,20 @@
 
 namespace gc {
 
+/// A radius on the way along a chain.
+struct RadiusPlace {
+    double share = 0;  ///< of the chain's length, from where it begins
+    double radius = 0; ///< mm
+};
+
 /// Edges that run on from each other without a corner, and the sizes that they get.
 struct EdgeChain {
     std::vector<TopoDS_Edge> edges;
-    double first = 0, second = 0; ///< mm, or the second rad: as the kind of work says
-    NamePtr side = nullptr;       ///< the first name of the face on which the first size is measured
-    bool backward = false;        ///< what is first lies at the other end
-    NamePtr called = nullptr;     ///< what the faces along it are called, where an earlier step made them
+    double first = 0, second = 0;   ///< mm, or the second rad: as the kind of work says
+    NamePtr side = nullptr;         ///< the first name of the face on which the first size is measured
+    bool backward = false;          ///< what is first lies at the other end
+    std::vector<RadiusPlace> via{}; ///< between first and second, in their order
+    NamePtr called = nullptr;       ///< what the faces along it are called, where an earlier step made them
 };
 
 /// What is made of a body by working some chains of it in one go; fails as a whole.
@@ -43,6 +50,9 @@ NamePtr firstName(const NamedShape& shape, const TopoDS_Shape& face);
 std::vector<TopoDS_Shape> facesBeside(const NamedShape& shape, const TopoDS_Edge& edge);
 /// Do the faces beside an edge meet in a hollow (the material fills more than half of the turn)?
 bool isHollow(const NamedShape& shape, const TopoDS_Edge& edge);
+
+/// How far the outward normals turn across the middle of an edge, rad; nothing where one is not known.
+std::optional<double> kinkAt(const NamedShape& shape, const TopoDS_Edge& edge);
 
 /// Do the faces beside an edge run on from each other within a degree?
 bool isSmooth(const NamedShape& shape, const TopoDS_Edge& edge);

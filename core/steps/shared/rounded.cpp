@@ -1,5 +1,7 @@
 #include "core/steps/shared/rounded.hpp"
 
+#include "core/base/monotone_cubic.hpp"
+#include "core/shape/length_curve.hpp"
 #include "core/steps/shared/boolean.hpp"
 #include "core/steps/shared/supports.hpp"
 #include "core/steps/shared/worked_names.hpp"
@@ -35,6 +37,36 @@ Error filletFailed(const Body& body, BRepFilletAPI_MakeFillet& fillet, double ra
     return e;
 }
 
+/// The radii along a chain, by the share of its way: nowhere larger or smaller than what was asked.
+MonotoneCubic radiiOf(const EdgeChain& chain) {
+    std::vector<double> shares{0}, radii{chain.first};
+    for (const RadiusPlace& p : chain.via) {
+        shares.push_back(p.share);
+        radii.push_back(p.radius);
+    }
+    shares.push_back(1);
+    radii.push_back(chain.second);
+    return {std::move(shares), std::move(radii)};
+}
+
+/// The radii of a contour by places on the way, edge by edge.
+void setRadiiAlong(BRepFilletAPI_MakeFillet& fillet, int contour, const EdgeChain& chain, bool ahead) {
+    constexpr int kPieces = 8; // of an edge: between them the kernel's own spline strays by less than 0.1 %
+    const MonotoneCubic radius = radiiOf(chain);
+    std::vector<double> ends{0};
+    for (int k = 1; k <= fillet.NbEdges(contour); ++k)
+        ends.push_back(ends.back() + LengthCurve::of(fillet.Edge(contour, k)).length());
+    for (int k = 1; k <= fillet.NbEdges(contour); ++k) {
+        TColgp_Array1OfPnt2d radii(0, kPieces);
+        const double from = ends[static_cast<std::size_t>(k - 1)], to = ends[static_cast<std::size_t>(k)];
+        for (int i = 0; i <= kPieces; ++i) {
+            const double u = static_cast<double>(i) / kPieces, share = (from + u * (to - from)) / ends.back();
+            radii(i) = gp_Pnt2d(u, radius.at(ahead ? share : 1 - share));
+        }
+        fillet.SetRadius(radii, contour, k);
+    }
+}
+
 /// Of the ends of a contour the one that it grows from: the lower, else the one in front, else the left one.
 bool beginsThere(const BRepFilletAPI_MakeFillet& fillet, int contour) {
     constexpr double kLevel = 1e-6; // mm
@@ -50,7 +82,8 @@ bool beginsThere(const BRepFilletAPI_MakeFillet& fillet, int contour) {
 
 Result<Body> rounded(const Body& body, const std::vector<EdgeChain>& chains, int step) {
     const NamedShape& s = body.shape();
-    const double radius = std::max(chains.front().first, chains.front().second);
+    double radius = std::max(chains.front().first, chains.front().second);
+    for (const RadiusPlace& p : chains.front().via) radius = std::max(radius, p.radius);
     const Message unfit =
         phrase("A radius of %1 does not fit at these edges.", formatAmount(radius, "mm", 2));
     return guarded("fillet.too-large", unfit.text(), [&]() -> Result<Body> {
@@ -63,9 +96,13 @@ Result<Body> rounded(const Body& body, const std::vector<EdgeChain>& chains, int
                 const int c = fillet.Contour(e);
                 if (c == 0) continue;
                 even[c] = chain.first;
-                if (chain.first == chain.second) continue;
+                if (chain.first == chain.second && chain.via.empty()) continue;
                 even[c] = 0;
                 const bool ahead = beginsThere(fillet, c) != chain.backward;
+                if (!chain.via.empty()) {
+                    setRadiiAlong(fillet, c, chain, ahead);
+                    continue;
+                }
                 fillet.SetRadius(ahead ? chain.first : chain.second, ahead ? chain.second : chain.first, c,
                                  1);
             }

@@ -1,9 +1,9 @@
 #include "core/steps/shell/wall_check.hpp"
 
-#include "core/base/triangle.hpp"
 #include "core/shape/dexels.hpp"
 #include "core/shape/mesh.hpp"
 #include "core/shape/mesher/body_mesher.hpp"
+#include "core/steps/shell/triangle_soup.hpp"
 #include "core/units/amount.hpp"
 
 #include <algorithm>
@@ -40,24 +40,6 @@ std::vector<FacePlace> placesWithin(const Patch& patch) {
     return out;
 }
 
-/// By how often a slanting ray goes through the triangles.
-bool isInside(const MeshedBody& body, const Vec3& p) {
-    const Vec3 way = unit(Vec3{0.2137, 0.1471, 0.9657});
-    bool in = false;
-    for (const Patch& patch : body.faces)
-        for (const auto& t : patch.triangles) {
-            const auto at = [&](std::size_t k) { return patch.points[static_cast<std::size_t>(t[k])]; };
-            const Vec3 a = at(0), u = at(1) - a, v = at(2) - a; // Möller, Trumbore 1997
-            const Vec3 h = cross(way, v);
-            const double d = dot(u, h);
-            if (std::fabs(d) < 1e-14) continue;
-            const Vec3 o = p - a, q = cross(o, u);
-            const double x = dot(o, h) / d, y = dot(way, q) / d;
-            if (x >= 0 && y >= 0 && x + y <= 1 && dot(v, q) / d > 0) in = !in;
-        }
-    return in;
-}
-
 /// What came of a shell, by places: the kernel may come out wrong without a word. Distances are taken from
 /// triangles that stand off the faces by far less than the rest.
 class WallCheck {
@@ -67,6 +49,12 @@ class WallCheck {
         std::pair<int, std::string> fault;
         const MeshBounds options{m_deviation, 0.3, 0.6};
         m_meshed = meshBody(*plan.before, options, m_before, fault) && meshBody(now, options, m_after, fault);
+        if (!m_meshed) return;
+        m_insideBefore.emplace(m_before);
+        m_insideAfter.emplace(m_after);
+        for (std::size_t f = 0; f < m_before.faces.size(); ++f)
+            m_kept.push_back(isKept(f) ? std::optional<NearestOnPatch>(std::in_place, m_before.faces[f])
+                                       : std::nullopt);
     }
 
     std::optional<Error> fault(const std::vector<TopoDS_Shape>& insides) const {
@@ -85,14 +73,8 @@ class WallCheck {
     /// By how much a place is farther from every kept face than the wall there, mm.
     double beyondWalls(Vec3 p) const {
         double least = 1e300;
-        for (std::size_t f = 0; f < m_before.faces.size(); ++f) {
-            if (!isKept(f)) continue;
-            const auto& points = m_before.faces[f].points;
-            for (const auto& t : m_before.faces[f].triangles) {
-                const auto at = [&](std::size_t k) { return points[static_cast<std::size_t>(t[k])]; };
-                least = std::min(least, length(nearestOnTriangle(p, at(0), at(1), at(2)) - p) - wallOf(f));
-            }
-        }
+        for (std::size_t f = 0; f < m_kept.size(); ++f)
+            if (m_kept[f]) least = std::min(least, m_kept[f]->distance(p, least + wallOf(f)) - wallOf(f));
         return least;
     }
 
@@ -122,10 +104,10 @@ class WallCheck {
                 const Vec3 within = p.at + p.normal * (sense * 0.5 * wallOf(f)),
                            beyond = p.at + p.normal * (sense * 1.2 * wallOf(f));
                 const bool inward = sense < 0;
-                const bool solid = inward == isInside(m_before, within);
+                const bool solid = inward == m_insideBefore->holds(within);
                 const bool hollow =
-                    inward && isInside(m_before, beyond) && beyondWalls(beyond) > 0.05 * m_wall;
-                if ((!solid || isInside(m_after, within)) && (!hollow || !isInside(m_after, beyond)))
+                    inward && m_insideBefore->holds(beyond) && beyondWalls(beyond) > 0.05 * m_wall;
+                if ((!solid || m_insideAfter->holds(within)) && (!hollow || !m_insideAfter->holds(beyond)))
                     continue;
                 Error e =
                     errorOf("shell.wrong",
@@ -143,6 +125,8 @@ class WallCheck {
     double m_wall, m_deviation;
     MeshedBody m_before, m_after;
     bool m_meshed = false;
+    std::optional<InsideOfMesh> m_insideBefore, m_insideAfter;
+    std::vector<std::optional<NearestOnPatch>> m_kept; ///< by face, of those that keep a wall
 };
 
 } // namespace
