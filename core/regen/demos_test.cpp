@@ -12,7 +12,7 @@ using namespace gc::test;
 
 TEST_CASE("Every shipped part builds without a fault and is written as it was read") {
     std::vector<std::string> all(std::begin(kDemos), std::end(kDemos));
-    all.emplace_back("former-and-skin"); // its skin takes the kernel seconds: too long for the values below
+    all.emplace_back("seedling-tray"); // its skin takes the kernel seconds: too long for the values below
     for (const std::string& name : all) {
         INFO(name);
         const Part p = demo(name);

@@ -26,6 +26,7 @@ constexpr std::array kUnits{
     Unit{"mm³", 1, kVolume},     Unit{"mm3", 1, kVolume},
     Unit{"cm³", 1000, kVolume},  Unit{"cm3", 1000, kVolume},
     Unit{"ml", 1000, kVolume},   Unit{"l", 1e6, kVolume},
+    Unit{"pcs", 1, kNumber}, // said of a count, so that it is no length
 };
 
 } // namespace

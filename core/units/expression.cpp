@@ -20,6 +20,12 @@ struct Said {
     bool unit = false;  ///< the unit itself stands here
 };
 
+/// "a length", "an angle".
+std::string oneOf(Dimension d) {
+    const std::string words = dimensionInWords(d);
+    return (words.starts_with('a') ? "an " : "a ") + words;
+}
+
 /// A value on its way: bare as long as only numbers without unit went into it.
 struct Partial {
     Amount amount{};
@@ -102,8 +108,8 @@ class Parser {
             Partial a = *left, b = *right;
             adopt(a, b);
             if (a.amount.dimension != b.amount.dimension)
-                return syntaxError("A " + dimensionInWords(a.amount.dimension) + " and a " +
-                                       dimensionInWords(b.amount.dimension) + " cannot be " +
+                return syntaxError("It is " + oneOf(a.amount.dimension) + " and " +
+                                       oneOf(b.amount.dimension) + ": they cannot be " +
                                        (op.text == "+" ? "added." : "subtracted."),
                                    op.position);
             a.amount.value += op.text == "+" ? b.amount.value : -b.amount.value;
@@ -367,8 +373,8 @@ Result<Amount> evaluate(std::string_view text, Dimension wanted, const UnitSyste
         a.dimension = wanted;
     }
     if (!(a.dimension == wanted))
-        return syntaxError("This field needs a " + dimensionInWords(wanted) + ", but \"" + std::string(text) +
-                               "\" is a " + dimensionInWords(a.dimension) + ".",
+        return syntaxError("This field needs " + oneOf(wanted) + ", but \"" + std::string(text) + "\" is " +
+                               oneOf(a.dimension) + ".",
                            0);
     if (!std::isfinite(a.value)) return syntaxError("The result is not a finite number.", 0);
     return a;

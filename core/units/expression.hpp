@@ -4,6 +4,7 @@
 /// Accepted: numbers ("2.8", "2,8", ".5"), fractions and mixed fractions ("7/64", "3 3/8"), units of
 /// amount.cpp after a number ("7/64 in", "45°", "3 3/8 in"), + - * / ^ and brackets (also × · ÷ −), pi,
 /// sqrt abs min max round floor ceil sin cos tan asin acos atan, and names of values ("wall + 0.4 mm").
+/// "6 pcs" is a plain number, so that a named value can be a count.
 /// A unit binds tighter than a sign or operator but looser than a fraction of two plain literals, so
 /// "7/64 in" is 7/64 of an inch.
 /// A number without unit takes the other side's unit when it is added to a size ("wall + 0.4" means

@@ -4,6 +4,7 @@
 #include "core/model/arguments.hpp"
 #include "core/steps/shared/boolean.hpp"
 #include "core/steps/shared/defeatured.hpp"
+#include "core/steps/shared/runs_through_itself.hpp"
 #include "core/steps/shell/hollow.hpp"
 #include "core/steps/shell/wall_check.hpp"
 #include "core/units/amount.hpp"

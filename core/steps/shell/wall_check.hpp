@@ -35,7 +35,4 @@ struct ShellPlan {
 std::optional<Error> wallFault(const ShellPlan& plan, const NamedShape& now,
                                const std::vector<TopoDS_Shape>& insides);
 
-/// Does its surface run through itself? A face that should have been used up may stay, turned inside out.
-bool runsThroughItself(const Body& body);
-
 } // namespace gc

@@ -1,0 +1,91 @@
+#include "core/steps/repeat/bodies.hpp"
+
+#include "core/shape/extremes.hpp"
+#include "core/steps/shared/boolean.hpp"
+#include "core/steps/shared/find_body.hpp"
+#include "core/steps/shared/moved_body.hpp"
+
+#include <BRepAlgoAPI_Fuse.hxx>
+#include <BRepBuilderAPI_Transform.hxx>
+#include <gp_Ax3.hxx>
+
+namespace gc {
+
+namespace {
+
+Error apart(int step, int solids) {
+    Error e = errorOf("repeat.apart",
+                      phrase("The copies do not touch, so they would stay %1 pieces. Let them reach each "
+                             "other, or keep them as bodies of their own.",
+                             std::to_string(solids)));
+    e.remedies.push_back(
+        {step, "becomes", "as bodies of their own", "Keep them as bodies of their own", false});
+    return e;
+}
+
+/// All in one go: copies may reach into one another.
+Result<Body> joined(const Body& body, const std::vector<Body>& copies, int step) {
+    TopTools_ListOfShape first, rest;
+    first.Append(body.shape().shape);
+    for (const Body& c : copies) rest.Append(c.shape().shape);
+    BRepAlgoAPI_Fuse fuse;
+    fuse.SetArguments(first);
+    fuse.SetTools(rest);
+    fuse.SetNonDestructive(true);
+    fuse.SetRunParallel(false);
+    fuse.Build();
+    if (fuse.HasErrors())
+        return errorOf("repeat.failed",
+                       "The copies cannot be joined there: faces lie too nearly on one another. Move them a "
+                       "little.");
+    const int solids = solidsIn(fuse.Shape());
+    if (solids != 1) return apart(step, solids);
+    NameBuilder names(onlySolid(fuse.Shape()));
+    names.carry(body.shape(), fuse);
+    for (const Body& c : copies) {
+        const NamedShape& s = c.shape();
+        for (int i = 1; i <= s.faces.Extent(); ++i) {
+            auto now = toVector(fuse.Modified(s.faces(i)));
+            if (now.empty()) now.push_back(s.faces(i));
+            for (const TopoDS_Shape& f : now)
+                if (names.has(f)) names.add(f, s.namesOf(s.faces(i)));
+        }
+    }
+    return names.finish();
+}
+
+} // namespace
+
+double widthAlong(const TopoDS_Shape& shape, const Vec3& direction) {
+    const gp_Dir along(direction.x, direction.y, direction.z);
+    gp_Trsf turn; // the direction becomes the first axis
+    turn.SetTransformation(gp_Ax3(gp::Origin(), gp_Ax2(gp::Origin(), along).XDirection(), along));
+    return extentOf(BRepBuilderAPI_Transform(shape, turn, true).Shape()).size().x;
+}
+
+Result<StepChange> repeatBody(const Arguments& args, ModelReader& model, const Progress& progress) {
+    const auto found = findBody(args, "body", model);
+    if (!found) return found.error();
+    const TopoDS_Shape& shape = found->body.shape().shape;
+    const Box box = extentOf(shape);
+    const auto layout = layoutBy(
+        args, model, [&](const Vec3& d) { return widthAlong(shape, d); }, (box.low + box.high) * 0.5);
+    if (!layout) return layout.error();
+    std::vector<Body> copies;
+    for (const Placement& p : placementsOf(*layout)) {
+        if (progress.stopped()) return stoppedError();
+        auto copy = movedBody(found->body, p.by, CopyName{args.id(), "copy at " + p.place});
+        if (!copy) return copy.error();
+        copies.push_back(std::move(*copy));
+    }
+    if (args.text("becomes") == "joined with it") {
+        auto whole = joined(found->body, copies, args.id());
+        if (!whole) return whole.error();
+        return StepChange(ChangedBody{found->id, std::move(*whole)});
+    }
+    StepChange change;
+    for (Body& c : copies) change.list.push_back(MadeBody{std::move(c)});
+    return change;
+}
+
+} // namespace gc

@@ -1,0 +1,147 @@
+#include "core/steps/repeat/detail.hpp"
+
+#include "core/steps/shared/edge_work.hpp"
+
+#include <BRepAdaptor_Curve.hxx>
+#include <BRepAdaptor_Surface.hxx>
+#include <BRepTools.hxx>
+#include <BRep_Tool.hxx>
+#include <TopExp.hxx>
+#include <TopExp_Explorer.hxx>
+#include <TopoDS.hxx>
+#include <TopoDS_Iterator.hxx>
+#include <gp_Cone.hxx>
+#include <gp_Cylinder.hxx>
+#include <gp_Sphere.hxx>
+#include <gp_Torus.hxx>
+
+#include <cmath>
+#include <set>
+
+namespace gc {
+
+namespace {
+
+/// A round or a chamfer of a face that is one of them already.
+bool belongsTo(const NamedShape& s, const TopoDS_Shape& face, const std::set<NamePtr>& names) {
+    for (const NamePtr n : s.namesOf(face))
+        if (n->parents.size() == 2 && (n->role == "fillet" || n->role == "chamfer" || n->role == "blend"))
+            for (const NamePtr p : n->parents)
+                if (names.count(p)) return true;
+    return false;
+}
+
+TopTools_IndexedMapOfShape withRounds(const NamedShape& s, const std::vector<int>& faces) {
+    TopTools_IndexedMapOfShape out;
+    std::set<NamePtr> names;
+    const auto take = [&](const TopoDS_Shape& f) {
+        out.Add(f);
+        for (const NamePtr n : s.namesOf(f)) names.insert(n);
+    };
+    for (const int i : faces) take(s.faces(i + 1));
+    for (int k = 1; k <= out.Extent(); ++k)
+        for (TopExp_Explorer x(out(k), TopAbs_EDGE); x.More(); x.Next())
+            for (const TopoDS_Shape& f : facesBeside(s, TopoDS::Edge(x.Current())))
+                if (!out.Contains(f) && belongsTo(s, f, names)) take(f);
+    return out;
+}
+
+Error atBorder(const NamedShape& s, const TopoDS_Edge& edge, const TopoDS_Shape& host) {
+    Error e = errorOf("repeat.border",
+                      "The detail does not stand within one face: it runs out at the face's border, or what "
+                      "it ends at is not picked with it. Pick all of its faces, or repeat the strokes "
+                      "of its drawing on the table.");
+    const BRepAdaptor_Curve c(edge);
+    e.place = toVec(c.Value(0.5 * (c.FirstParameter() + c.LastParameter())));
+    e.culprits.push_back(s.wordsFor(host));
+    return e;
+}
+
+} // namespace
+
+Result<Detail> detailOf(const NamedShape& s, const std::vector<int>& faces) {
+    const TopTools_IndexedMapOfShape own = withRounds(s, faces);
+    Detail out;
+    TopTools_IndexedMapOfShape hosts;
+    for (int k = 1; k <= own.Extent(); ++k) {
+        out.faces.push_back(TopoDS::Face(own(k)));
+        for (TopExp_Explorer x(own(k), TopAbs_EDGE); x.More(); x.Next())
+            for (const TopoDS_Shape& f : facesBeside(s, TopoDS::Edge(x.Current())))
+                if (!own.Contains(f)) hosts.Add(f);
+    }
+    for (int h = 1; h <= hosts.Extent(); ++h) {
+        const TopoDS_Face host = TopoDS::Face(hosts(h).Oriented(TopAbs_FORWARD));
+        for (TopoDS_Iterator w(host, false); w.More(); w.Next()) {
+            const TopoDS_Wire loop = TopoDS::Wire(w.Value());
+            int in = 0, all = 0;
+            TopoDS_Edge border;
+            for (TopoDS_Iterator e(loop, false); e.More(); e.Next()) {
+                ++all;
+                for (const TopoDS_Shape& f : facesBeside(s, TopoDS::Edge(e.Value())))
+                    if (own.Contains(f)) {
+                        ++in;
+                        border = TopoDS::Edge(e.Value());
+                    }
+            }
+            if (in == 0) continue;
+            if (in != all || loop.IsSame(BRepTools::OuterWire(host))) return atBorder(s, border, hosts(h));
+            out.mouths.push_back({TopoDS::Face(hosts(h)), loop});
+        }
+    }
+    if (out.mouths.empty())
+        return errorOf("repeat.whole",
+                       "These faces are a whole body, with nothing that they stand in or on. Repeat the body "
+                       "instead.");
+    return out;
+}
+
+std::optional<gp_Ax3> turnAxisOf(const TopoDS_Face& face) {
+    const BRepAdaptor_Surface s(face, false);
+    switch (s.GetType()) {
+    case GeomAbs_Cylinder:
+        return s.Cylinder().Position();
+    case GeomAbs_Cone:
+        return s.Cone().Position();
+    case GeomAbs_Sphere:
+        return s.Sphere().Position();
+    case GeomAbs_Torus:
+        return s.Torus().Position();
+    case GeomAbs_SurfaceOfRevolution: {
+        const gp_Ax1 axis = s.AxeOfRevolution();
+        return gp_Ax3(gp_Ax2(axis.Location(), axis.Direction()));
+    }
+    default:
+        return std::nullopt;
+    }
+}
+
+std::optional<gp_Vec2d> shiftOn(const TopoDS_Face& face, const gp_Trsf& by) {
+    constexpr double kSame = 1e-6; // mm
+    const BRepAdaptor_Surface s(face, false);
+    gp_Vec2d shift;
+    if (s.GetType() == GeomAbs_Plane) {
+        const gp_Pln plane = s.Plane(), moved = plane.Transformed(by);
+        if (!plane.Axis().Direction().IsEqual(moved.Axis().Direction(), 1e-9) ||
+            plane.Distance(moved.Location()) > kSame)
+            return std::nullopt;
+        return shift; // places on a plane are found by projecting
+    }
+    const auto turn = turnAxisOf(face);
+    if (!turn) return std::nullopt;
+    const gp_Ax3 moved = turn->Transformed(by);
+    const double angle = turn->XDirection().AngleWithRef(moved.XDirection(), turn->Direction());
+    shift.SetX(turn->Direct() ? angle : -angle);
+    if (s.GetType() == GeomAbs_Cylinder)
+        shift.SetY(gp_Vec(turn->Location(), moved.Location()).Dot(gp_Vec(turn->Direction())));
+    double u0 = 0, u1 = 0, v0 = 0, v1 = 0;
+    BRepTools::UVBounds(face, u0, u1, v0, v1);
+    for (const double a : {0.1, 0.45, 0.8})
+        for (const double b : {0.15, 0.6, 0.9}) {
+            const double u = u0 + a * (u1 - u0), v = v0 + b * (v1 - v0);
+            if (s.Value(u, v).Transformed(by).Distance(s.Value(u + shift.X(), v + shift.Y())) > kSame)
+                return std::nullopt;
+        }
+    return shift;
+}
+
+} // namespace gc

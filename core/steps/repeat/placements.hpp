@@ -1,0 +1,51 @@
+#pragma once
+/// \file For .cpp files: where the copies of a detail go.
+
+#include "core/model/arguments.hpp"
+
+#include <gp_Trsf.hxx>
+
+#include <functional>
+
+namespace gc {
+
+/// One copy: how it lies from what is repeated, and what it is called by, "place 2" or "row 2 place 3".
+struct Placement {
+    gp_Trsf by;
+    std::string place;
+};
+
+/// How far the detail reaches along a direction, mm: what gaps are measured between.
+using WidthAlong = std::function<double(const Vec3& direction)>;
+
+/// What a step asks for, with its directions found.
+struct CopyLayout {
+    struct Row {
+        Vec3 along;
+        int count = 1;
+        double pitch = 0; ///< mm
+    };
+    std::vector<Row> rows; ///< one or two; of turns none
+    bool staggered = false;
+    std::optional<Axis> axis;
+    int turns = 0;
+    double step = 0;          ///< rad
+    std::vector<Vec3> shifts; ///< at drawn points
+    std::string countSlot;    ///< what a person changes when it is too many; empty: nothing
+};
+
+/// Errors: those of the axes; "repeat.span" where not even two fit, "repeat.points" for a drawing without.
+/// \param at a place of the detail
+Result<CopyLayout> layoutBy(const Arguments& args, ModelReader& model, const WidthAlong& width,
+                            const Vec3& at);
+
+/// From one to the next, mm, for so many in a row. \param after "" or " 2" \param fixed where the count has
+/// no part in it
+double pitchOf(const Arguments& args, const std::string& after, int count, double fixed);
+/// The same around an axis, rad.
+double stepRound(const Arguments& args, int count);
+
+/// All copies besides the detail itself.
+std::vector<Placement> placementsOf(const CopyLayout& layout);
+
+} // namespace gc

@@ -1,0 +1,184 @@
+// Repeat: a detail of a body again and again.
+
+#include "core/shape/extremes.hpp"
+#include "core/steps/repeat/bodies.hpp"
+#include "core/steps/repeat/mouths.hpp"
+#include "core/steps/repeat/surgery.hpp"
+#include "core/steps/repeat/turned_seam.hpp"
+#include "core/steps/shared/find_items.hpp"
+#include "core/steps/shared/runs_through_itself.hpp"
+#include "core/units/amount.hpp"
+
+#include <BRepBndLib.hxx>
+#include <BRepBuilderAPI_Transform.hxx>
+#include <BRep_Builder.hxx>
+#include <Bnd_Box.hxx>
+#include <TopoDS.hxx>
+#include <TopoDS_Compound.hxx>
+
+#include <algorithm>
+
+namespace gc {
+
+namespace {
+
+TopoDS_Compound together(const Detail& detail) {
+    BRep_Builder builder;
+    TopoDS_Compound out;
+    builder.MakeCompound(out);
+    for (const TopoDS_Face& f : detail.faces) builder.Add(out, f);
+    return out;
+}
+
+std::string number(std::size_t n) {
+    return std::to_string(n);
+}
+
+/// How many there may be, the detail included: as many as it works for.
+int largestCount(const Arguments& args, const CopyLayout& layout, const MouthPlan& plan) {
+    CopyLayout tried = layout;
+    int& count = tried.axis ? tried.turns : tried.rows.front().count;
+    int low = 1, high = count;
+    while (high - low > 1) {
+        count = (low + high) / 2;
+        if (tried.axis)
+            tried.step = stepRound(args, count);
+        else
+            tried.rows.front().pitch = pitchOf(args, "", count, layout.rows.front().pitch);
+        (plan.misfits(placementsOf(tried), true).none() ? low : high) = count;
+    }
+    return low;
+}
+
+Error withLargest(Error e, const Arguments& args, const CopyLayout& layout, const MouthPlan& plan) {
+    if (layout.countSlot.empty()) return e;
+    const int most = largestCount(args, layout, plan);
+    if (most < 2) return e;
+    e.remedies.push_back(
+        {args.id(), layout.countSlot, std::to_string(most), phrase("%1 fit", std::to_string(most)), true});
+    return e;
+}
+
+Error overlapping(const Misfits& m, const std::vector<Placement>& placements) {
+    const auto called = [&](int k) {
+        return k < 0 ? std::string("the detail itself") : placements[std::size_t(k)].place;
+    };
+    const auto& [a, b] = m.overlapping.front();
+    if (m.overlapping.size() == 1)
+        return errorOf("repeat.overlap",
+                       phrase("Two copies would overlap: %1 and %2.", called(a), called(b)));
+    return errorOf("repeat.overlap", phrase("%1 pairs of copies would overlap, first of all %2 and %3.",
+                                            number(m.overlapping.size()), called(a), called(b)));
+}
+
+Error fallenOff(const Misfits& m, const std::vector<Placement>& placements, Vec3 at) {
+    Error e = errorOf("repeat.off",
+                      phrase("%1 of %2 copies would lie beside the face that the detail is in, first of "
+                             "all the one at %3.",
+                             number(m.off.size()), number(placements.size()),
+                             placements[static_cast<std::size_t>(m.off.front())].place));
+    const gp_Pnt p =
+        gp_Pnt(at.x, at.y, at.z).Transformed(placements[static_cast<std::size_t>(m.off.front())].by);
+    e.place = toVec(p);
+    return e;
+}
+
+/// Do the boxes around copies meet one another, or faces beside the detail's and those that it stands in?
+bool mayMeet(const NamedShape& s, const Detail& detail, const std::vector<Placement>& placements) {
+    TopTools_IndexedMapOfShape own;
+    for (const TopoDS_Face& f : detail.faces) own.Add(f);
+    for (const Mouth& m : detail.mouths) own.Add(m.host);
+    Bnd_Box one;
+    for (const TopoDS_Face& f : detail.faces) BRepBndLib::Add(f, one, false);
+    std::vector<Bnd_Box> boxes{one}, others;
+    for (const Placement& p : placements) boxes.push_back(one.Transformed(p.by));
+    for (int i = 1; i <= s.faces.Extent(); ++i)
+        if (!own.Contains(s.faces(i))) BRepBndLib::Add(s.faces(i), others.emplace_back(), false);
+    for (std::size_t i = 0; i < boxes.size(); ++i) {
+        for (std::size_t j = 0; j < i; ++j)
+            if (!boxes[i].IsOut(boxes[j])) return true;
+        for (const Bnd_Box& o : others)
+            if (i > 0 && !boxes[i].IsOut(o)) return true;
+    }
+    return false;
+}
+
+/// On the body with its seams out of the way; nothing where that cannot be.
+std::optional<Body> setIntoTurned(Body body, std::vector<int> faces, const std::vector<Placement>& placements,
+                                  int step) {
+    constexpr int kMost = 4; // walls that a detail goes through
+    for (int turned = 0; turned <= kMost; ++turned) {
+        const auto detail = detailOf(body.shape(), faces);
+        if (!detail) return std::nullopt;
+        const auto seam = MouthPlan(*detail).seamInTheWay(placements);
+        if (!seam) return setInto(body.shape(), *detail, placements, step);
+        auto other = seam->angle != 0
+                         ? withSeamTurned(body, body.shape().faces.FindIndex(seam->host) - 1, seam->angle)
+                         : std::nullopt;
+        if (!other) return std::nullopt;
+        for (int& f : faces) f = other->faces[static_cast<std::size_t>(f)];
+        body = std::move(other->body);
+    }
+    return std::nullopt;
+}
+
+Result<Body> repeated(const Body& body, const std::vector<int>& faces, const Detail& detail,
+                      const std::vector<Placement>& placements, const Misfits& misfits, int step) {
+    if (misfits.none())
+        if (auto made = setIntoTurned(body, faces, placements, step)) return *made;
+    return addedOrTaken(body.shape(), detail, placements, step);
+}
+
+} // namespace
+
+Result<StepChange> runRepeat(const Arguments& args, ModelReader& model, const Progress& progress) {
+    if (args.text("subject") == "the body")
+        return guarded("repeat.failed", "The body cannot be repeated there.",
+                       [&] { return repeatBody(args, model, progress); });
+    const auto found = findFaces(args.references("what"), model);
+    if (!found) return found.error();
+    const NamedShape& s = found->body.shape();
+    return guarded("repeat.failed", "The detail cannot be repeated there.", [&]() -> Result<StepChange> {
+        const auto detail = detailOf(s, found->items);
+        if (!detail) return detail.error();
+        const TopoDS_Compound whole = together(*detail);
+        const Box box = extentOf(whole);
+        const Vec3 at = (box.low + box.high) * 0.5;
+        const auto layout = layoutBy(
+            args, model, [&](const Vec3& d) { return widthAlong(whole, d); }, at);
+        if (!layout) return layout.error();
+        if (!layout->rows.empty() && args.text("spacing") == "every")
+            model.show(Handle{"pitch",
+                              false,
+                              at,
+                              layout->rows.front().along,
+                              {},
+                              layout->rows.front().pitch,
+                              1,
+                              false,
+                              {}});
+        const auto placements = placementsOf(*layout);
+        const MouthPlan plan(*detail);
+        const Misfits misfits = plan.misfits(placements);
+        if (!misfits.overlapping.empty())
+            return withLargest(overlapping(misfits, placements), args, *layout, plan);
+        if (!misfits.off.empty()) return withLargest(fallenOff(misfits, placements, at), args, *layout, plan);
+        if (progress.stopped()) return stoppedError();
+        auto body = repeated(found->body, found->items, *detail, placements, misfits, args.id());
+        if (!body) return body.error();
+        if (mayMeet(s, *detail, placements) && runsThroughItself(*body))
+            return withLargest(
+                errorOf("repeat.meets",
+                        "Inside the material copies would run into one another or into another "
+                        "face. Move them apart."),
+                args, *layout, plan);
+        StepChange change(ChangedBody{found->id, std::move(*body)});
+        change.notes = found->notes;
+        if (!misfits.across.empty())
+            change.notes.push_back(phrase("%1 of %2 copies run out over the border of the face.",
+                                          number(misfits.across.size()), number(placements.size())));
+        return change;
+    });
+}
+
+} // namespace gc

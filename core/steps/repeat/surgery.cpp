@@ -1,0 +1,217 @@
+#include "core/steps/repeat/surgery.hpp"
+
+#include <BRepAdaptor_Surface.hxx>
+#include <BRepBuilderAPI_Copy.hxx>
+#include <BRepBuilderAPI_Transform.hxx>
+#include <BRepTools.hxx>
+#include <BRep_Builder.hxx>
+#include <BRep_Tool.hxx>
+#include <Geom2d_Curve.hxx>
+#include <ShapeBuild_ReShape.hxx>
+#include <TopExp_Explorer.hxx>
+#include <TopoDS.hxx>
+#include <TopoDS_Compound.hxx>
+#include <TopoDS_Iterator.hxx>
+#include <TopoDS_Shell.hxx>
+#include <TopoDS_Solid.hxx>
+
+#include <algorithm>
+#include <cmath>
+#include <numbers>
+
+namespace gc {
+
+namespace {
+
+bool isFlat(const TopoDS_Face& face) {
+    return BRepAdaptor_Surface(face, false).GetType() == GeomAbs_Plane;
+}
+
+/// A copy of a detail: its faces and loops in the order of the detail's.
+struct Copy {
+    std::vector<TopoDS_Shape> faces;
+    std::vector<TopoDS_Wire> loops;
+};
+
+/// On flat faces a copy is the same faces elsewhere: nothing of their geometry is made again.
+Copy placed(const Detail& detail, const gp_Trsf& by) {
+    const TopLoc_Location at(by);
+    Copy out;
+    for (const TopoDS_Face& f : detail.faces) out.faces.push_back(f.Moved(at));
+    for (const Mouth& m : detail.mouths) out.loops.push_back(TopoDS::Wire(m.loop.Moved(at)));
+    return out;
+}
+
+/// Else its edges are its own, as they get curves on the faces that they are set into.
+Copy made(const Detail& detail, const gp_Trsf& by) {
+    BRep_Builder builder;
+    TopoDS_Compound all;
+    builder.MakeCompound(all);
+    for (const TopoDS_Face& f : detail.faces) builder.Add(all, f);
+    for (const Mouth& m : detail.mouths) builder.Add(all, m.loop);
+    BRepBuilderAPI_Transform operation(all, by, true);
+    Copy out;
+    for (const TopoDS_Face& f : detail.faces)
+        out.faces.push_back(operation.ModifiedShape(f).Oriented(f.Orientation()));
+    for (const Mouth& m : detail.mouths)
+        out.loops.push_back(TopoDS::Wire(operation.ModifiedShape(m.loop).Oriented(m.loop.Orientation())));
+    return out;
+}
+
+/// A face that takes the mouths of copies.
+class Host {
+  public:
+    explicit Host(const TopoDS_Face& face) : m_old(face), m_flat(isFlat(face)) {
+        m_new = TopoDS::Face(face.EmptyCopied().Oriented(TopAbs_FORWARD));
+        for (TopoDS_Iterator w(face.Oriented(TopAbs_FORWARD), false); w.More(); w.Next())
+            m_builder.Add(m_new, w.Value());
+        BRepTools::UVBounds(face, m_low, m_high, m_lowV, m_highV);
+    }
+    const TopoDS_Face& old() const { return m_old; }
+    TopoDS_Shape face() const { return m_new.Oriented(m_old.Orientation()); }
+
+    /// \param from the loop of the detail that this is a copy of \param by how
+    /// \return false where it lies over the line at which the face closes up
+    bool take(const TopoDS_Wire& loop, const TopoDS_Wire& from, const gp_Trsf& by) {
+        if (!m_flat && !lay(loop, from, by)) return false;
+        m_builder.Add(m_new, loop);
+        return true;
+    }
+
+  private:
+    /// Gives the loop's edges curves on the face: those of the detail's, shifted.
+    bool lay(const TopoDS_Wire& loop, const TopoDS_Wire& from, const gp_Trsf& by) {
+        const auto shift = shiftOn(m_old, by);
+        if (!shift) return false;
+        const TopoDS_Face forward = TopoDS::Face(m_old.Oriented(TopAbs_FORWARD));
+        struct Laid {
+            TopoDS_Edge edge;
+            Handle(Geom2d_Curve) curve;
+            double a, b;
+        };
+        std::vector<Laid> laid;
+        double low = 1e300, high = -1e300;
+        TopoDS_Iterator now(loop, false), was(from, false);
+        for (; now.More() && was.More(); now.Next(), was.Next()) {
+            double a = 0, b = 0;
+            const Handle(Geom2d_Curve) on =
+                BRep_Tool::CurveOnSurface(TopoDS::Edge(was.Value()), forward, a, b);
+            if (on.IsNull()) return false;
+            for (int i = 0; i <= 32; ++i) {
+                const double u = on->Value(a + (b - a) * i / 32).X() + shift->X();
+                low = std::min(low, u), high = std::max(high, u);
+            }
+            laid.push_back({TopoDS::Edge(now.Value()), on, a, b});
+        }
+        const BRepAdaptor_Surface surface(m_old, false);
+        double turn = 0;
+        if (surface.IsUPeriodic()) {
+            const double period = surface.UPeriod();
+            turn = -period * std::floor((low - m_low) / period + 1e-9);
+            if (low + turn < m_low - 1e-9 || high + turn > m_high + 1e-9) return false;
+        }
+        for (Laid& l : laid) {
+            const auto curve = Handle(Geom2d_Curve)::DownCast(l.curve->Copy());
+            curve->Translate(gp_Vec2d(shift->X() + turn, shift->Y()));
+            m_builder.UpdateEdge(l.edge, curve, m_new, BRep_Tool::Tolerance(l.edge));
+        }
+        return true;
+    }
+
+    TopoDS_Face m_old, m_new;
+    bool m_flat;
+    double m_low = 0, m_high = 0, m_lowV = 0, m_highV = 0;
+    BRep_Builder m_builder;
+};
+
+class Surgery {
+  public:
+    Surgery(const NamedShape& before, const Detail& detail, int step)
+        : m_before(before), m_detail(detail), m_step(step) {
+        for (const Mouth& m : detail.mouths) {
+            const auto known = std::find_if(m_hosts.begin(), m_hosts.end(),
+                                            [&](const Host& h) { return h.old().IsSame(m.host); });
+            m_hostOf.push_back(static_cast<std::size_t>(known - m_hosts.begin()));
+            if (known == m_hosts.end()) m_hosts.emplace_back(m.host);
+            m_flat = m_flat && isFlat(m.host);
+        }
+    }
+
+    std::optional<Body> run(const std::vector<Placement>& placements) {
+        if (m_before.shape.ShapeType() != TopAbs_SOLID) return std::nullopt;
+        for (const Placement& p : placements) {
+            m_copies.push_back(m_flat ? placed(m_detail, p.by) : made(m_detail, p.by));
+            for (std::size_t m = 0; m < m_detail.mouths.size(); ++m)
+                if (!m_hosts[m_hostOf[m]].take(m_copies.back().loops[m], m_detail.mouths[m].loop, p.by))
+                    return std::nullopt;
+        }
+        const auto solid = assembled();
+        if (!solid) return std::nullopt;
+        NameBuilder names(*solid);
+        names.inherit(m_before);
+        for (int i = 1; i <= m_before.faces.Extent(); ++i) {
+            const Host* host = hostOf(m_before.faces(i));
+            names.add(host ? host->face() : m_before.faces(i), m_before.namesOf(m_before.faces(i)));
+        }
+        for (std::size_t k = 0; k < m_copies.size(); ++k)
+            for (std::size_t f = 0; f < m_detail.faces.size(); ++f)
+                nameCopy(names, m_before, m_detail.faces[f], m_copies[k].faces[f], placements[k].place,
+                         m_step);
+        auto body = names.finish();
+        if (!body) return std::nullopt;
+        return *body;
+    }
+
+  private:
+    const Host* hostOf(const TopoDS_Shape& face) const {
+        for (const Host& h : m_hosts)
+            if (h.old().IsSame(face)) return &h;
+        return nullptr;
+    }
+
+    /// All hosts have to lie in one shell: the copies go there.
+    std::optional<TopoDS_Solid> assembled() const {
+        BRep_Builder builder;
+        TopoDS_Solid solid;
+        builder.MakeSolid(solid);
+        for (TopoDS_Iterator shells(m_before.shape); shells.More(); shells.Next()) {
+            TopoDS_Shell shell;
+            builder.MakeShell(shell);
+            std::size_t held = 0;
+            for (TopoDS_Iterator f(shells.Value()); f.More(); f.Next()) {
+                const Host* host = hostOf(f.Value());
+                held += host != nullptr;
+                builder.Add(shell, host ? host->face().Oriented(f.Value().Orientation()) : f.Value());
+            }
+            if (held != 0 && held != m_hosts.size()) return std::nullopt;
+            if (held != 0)
+                for (const Copy& c : m_copies)
+                    for (const TopoDS_Shape& f : c.faces) builder.Add(shell, f);
+            shell.Closed(true);
+            builder.Add(solid, shell.Oriented(shells.Value().Orientation()));
+        }
+        return solid;
+    }
+
+    const NamedShape& m_before;
+    const Detail& m_detail;
+    int m_step;
+    bool m_flat = true;
+    std::vector<Host> m_hosts;
+    std::vector<std::size_t> m_hostOf; ///< of a mouth
+    std::vector<Copy> m_copies;
+};
+
+} // namespace
+
+void nameCopy(NameBuilder& names, const NamedShape& before, const TopoDS_Shape& of, const TopoDS_Shape& face,
+              const std::string& place, int step) {
+    for (const NamePtr n : before.namesOf(of)) names.add(face, internName(step, "copy at " + place, {n}));
+}
+
+std::optional<Body> setInto(const NamedShape& shape, const Detail& detail,
+                            const std::vector<Placement>& placements, int step) {
+    return Surgery(shape, detail, step).run(placements);
+}
+
+} // namespace gc

@@ -1,0 +1,226 @@
+#include "core/steps/repeat/turned_seam.hpp"
+
+#include "core/base/angles.hpp"
+
+#include "core/steps/repeat/detail.hpp"
+#include "core/steps/shared/edge_work.hpp"
+
+#include <BRepAdaptor_Surface.hxx>
+#include <BRepBuilderAPI_Copy.hxx>
+#include <BRepBuilderAPI_Transform.hxx>
+#include <BRepTools.hxx>
+#include <BRep_Builder.hxx>
+#include <BRep_Tool.hxx>
+#include <Geom2d_Curve.hxx>
+#include <TopExp.hxx>
+#include <TopExp_Explorer.hxx>
+#include <TopoDS.hxx>
+#include <TopoDS_Compound.hxx>
+#include <TopoDS_Iterator.hxx>
+#include <TopoDS_Shell.hxx>
+#include <TopoDS_Solid.hxx>
+#include <TopoDS_Wire.hxx>
+
+#include <cmath>
+#include <map>
+
+namespace gc {
+
+namespace {
+
+bool hasSeam(const TopoDS_Wire& wire, const TopoDS_Face& face) {
+    for (TopoDS_Iterator e(wire, false); e.More(); e.Next())
+        if (BRep_Tool::IsClosed(TopoDS::Edge(e.Value()), face)) return true;
+    return false;
+}
+bool closesUp(const TopoDS_Face& face) {
+    for (TopoDS_Iterator w(face, false); w.More(); w.Next())
+        if (hasSeam(TopoDS::Wire(w.Value()), face)) return true;
+    return false;
+}
+
+/// On a copy of the body whose edges are its own.
+class Turning {
+  public:
+    Turning(const Body& body, int face, double angle) : m_before(body.shape()) {
+        BRepBuilderAPI_Copy copy(m_before.shape);
+        for (int i = 1; i <= m_before.faces.Extent(); ++i) m_faces.Add(copy.ModifiedShape(m_before.faces(i)));
+        m_shape = copy.Shape();
+        const TopoDS_Face host = TopoDS::Face(m_faces(face + 1));
+        if (const auto axis = turnAxisOf(host)) {
+            m_turn.SetRotation(gp_Ax1(axis->Location(), axis->Direction()), axis->Direct() ? angle : -angle);
+            m_known = closesUp(host);
+            m_group.Add(host);
+        }
+    }
+
+    std::optional<TurnedSeam> run() {
+        if (!m_known || m_shape.ShapeType() != TopAbs_SOLID || !gather()) return std::nullopt;
+        turnGroup();
+        for (int i = 1; i <= m_group.Extent(); ++i)
+            if (!fillIn(TopoDS::Face(m_group(i)))) return std::nullopt;
+        for (int i = 1; i <= m_beside.Extent(); ++i) replaceBorders(TopoDS::Face(m_beside(i)));
+        return named();
+    }
+
+  private:
+    /// Round faces about the axis that share a whole circle, one after the other; flat ones get new borders.
+    bool gather() {
+        TopTools_IndexedDataMapOfShapeListOfShape facesOf;
+        TopExp::MapShapesAndAncestors(m_shape, TopAbs_EDGE, TopAbs_FACE, facesOf);
+        for (int k = 1; k <= m_group.Extent(); ++k) {
+            const TopoDS_Face face = TopoDS::Face(m_group(k));
+            const auto shift = shiftOn(face, m_turn);
+            if (!shift) return false;
+            m_shift.push_back(*shift);
+            for (TopoDS_Iterator w(face, false); w.More(); w.Next()) {
+                if (!hasSeam(TopoDS::Wire(w.Value()), face)) continue;
+                for (TopoDS_Iterator e(w.Value(), false); e.More(); e.Next()) {
+                    const TopoDS_Edge edge = TopoDS::Edge(e.Value());
+                    if (BRep_Tool::Degenerated(edge) || BRep_Tool::IsClosed(edge, face)) continue;
+                    if (!TopExp::FirstVertex(edge).IsSame(TopExp::LastVertex(edge))) return false;
+                    for (const TopoDS_Shape& f : toVector(facesOf.FindFromKey(edge))) {
+                        if (f.IsSame(face) || m_group.Contains(f)) continue;
+                        const TopoDS_Face other = TopoDS::Face(f);
+                        if (BRepAdaptor_Surface(other, false).GetType() == GeomAbs_Plane)
+                            m_beside.Add(other);
+                        else if (closesUp(other) && shiftOn(other, m_turn))
+                            m_group.Add(other);
+                        else
+                            return false;
+                    }
+                }
+            }
+        }
+        return true;
+    }
+
+    /// What closes up, without the loops of details in it, is turned as a whole.
+    void turnGroup() {
+        BRep_Builder builder;
+        TopoDS_Compound bare;
+        builder.MakeCompound(bare);
+        for (int k = 1; k <= m_group.Extent(); ++k) {
+            const TopoDS_Face face = TopoDS::Face(m_group(k).Oriented(TopAbs_FORWARD));
+            TopoDS_Face one = TopoDS::Face(face.EmptyCopied());
+            for (TopoDS_Iterator w(face, false); w.More(); w.Next())
+                if (hasSeam(TopoDS::Wire(w.Value()), face)) builder.Add(one, w.Value());
+            m_bare.push_back(one);
+            builder.Add(bare, one);
+        }
+        m_operation = std::make_unique<BRepBuilderAPI_Transform>(bare, m_turn, true);
+    }
+
+    /// The loops of details come back, with curves on the turned face.
+    bool fillIn(const TopoDS_Face& face) {
+        const std::size_t k = m_done.size();
+        TopoDS_Face now = TopoDS::Face(m_operation->ModifiedShape(m_bare[k]).Oriented(TopAbs_FORWARD));
+        now.Free(true); // what the kernel has changed is shut
+        const TopoDS_Face was = TopoDS::Face(face.Oriented(TopAbs_FORWARD));
+        double low = 0, high = 0, v0 = 0, v1 = 0;
+        BRepTools::UVBounds(now, low, high, v0, v1);
+        BRep_Builder builder;
+        for (TopoDS_Iterator w(was, false); w.More(); w.Next()) {
+            if (hasSeam(TopoDS::Wire(w.Value()), was)) continue;
+            if (!lay(TopoDS::Wire(w.Value()), was, now, m_shift[k], low, high)) return false;
+            builder.Add(now, w.Value());
+        }
+        m_done.push_back(now);
+        return true;
+    }
+
+    static bool lay(const TopoDS_Wire& loop, const TopoDS_Face& was, const TopoDS_Face& now,
+                    const gp_Vec2d& shift, double low, double high) {
+        double least = 1e300, most = -1e300;
+        std::vector<std::pair<TopoDS_Edge, Handle(Geom2d_Curve)>> laid;
+        for (TopoDS_Iterator e(loop, false); e.More(); e.Next()) {
+            double a = 0, b = 0;
+            const Handle(Geom2d_Curve) on = BRep_Tool::CurveOnSurface(TopoDS::Edge(e.Value()), was, a, b);
+            if (on.IsNull()) return false;
+            for (int i = 0; i <= 32; ++i) {
+                const double u = on->Value(a + (b - a) * i / 32).X() - shift.X();
+                least = std::min(least, u), most = std::max(most, u);
+            }
+            laid.emplace_back(TopoDS::Edge(e.Value()), Handle(Geom2d_Curve)::DownCast(on->Copy()));
+        }
+        const double turn = -2 * kPi * std::floor((least - low) / (2 * kPi) + 1e-9);
+        if (least + turn < low - 1e-9 || most + turn > high + 1e-9) return false;
+        BRep_Builder builder;
+        for (auto& [edge, curve] : laid) {
+            curve->Translate(gp_Vec2d(turn - shift.X(), -shift.Y()));
+            builder.UpdateEdge(edge, curve, now, BRep_Tool::Tolerance(edge));
+        }
+        return true;
+    }
+
+    /// A flat face beside: its whole circles begin elsewhere now.
+    void replaceBorders(const TopoDS_Face& face) {
+        BRep_Builder builder;
+        TopoDS_Face out = TopoDS::Face(face.EmptyCopied().Oriented(TopAbs_FORWARD));
+        for (TopoDS_Iterator w(face.Oriented(TopAbs_FORWARD), false); w.More(); w.Next()) {
+            TopoDS_Wire wire;
+            builder.MakeWire(wire);
+            for (TopoDS_Iterator e(w.Value(), false); e.More(); e.Next()) {
+                const TopoDS_Shape turned = turnedEdge(e.Value());
+                builder.Add(wire, turned.IsNull() ? e.Value() : turned.Oriented(e.Value().Orientation()));
+            }
+            wire.Closed(true);
+            builder.Add(out, wire.Oriented(w.Value().Orientation()));
+        }
+        m_besideNow.push_back(out);
+    }
+    TopoDS_Shape turnedEdge(const TopoDS_Shape& edge) const {
+        for (const TopoDS_Face& bare : m_bare)
+            for (TopExp_Explorer x(bare, TopAbs_EDGE); x.More(); x.Next())
+                if (x.Current().IsSame(edge)) return m_operation->ModifiedShape(edge);
+        return {};
+    }
+
+    std::optional<TurnedSeam> named() const {
+        BRep_Builder builder;
+        TopoDS_Solid solid;
+        builder.MakeSolid(solid);
+        TopTools_IndexedMapOfShape now;
+        const auto faceNow = [&](const TopoDS_Shape& f) -> TopoDS_Shape {
+            if (const int k = m_group.FindIndex(f)) return m_done[static_cast<std::size_t>(k - 1)];
+            if (const int k = m_beside.FindIndex(f)) return m_besideNow[static_cast<std::size_t>(k - 1)];
+            return f;
+        };
+        for (TopoDS_Iterator shells(m_shape); shells.More(); shells.Next()) {
+            TopoDS_Shell shell;
+            builder.MakeShell(shell);
+            for (TopoDS_Iterator f(shells.Value()); f.More(); f.Next())
+                builder.Add(shell, faceNow(f.Value()).Oriented(f.Value().Orientation()));
+            shell.Closed(true);
+            builder.Add(solid, shell.Oriented(shells.Value().Orientation()));
+        }
+        NameBuilder names(solid);
+        names.inherit(m_before);
+        for (int i = 1; i <= m_before.faces.Extent(); ++i)
+            names.add(faceNow(m_faces(i)), m_before.namesOf(m_before.faces(i)));
+        auto body = names.finish();
+        if (!body) return std::nullopt;
+        TurnedSeam out{*body, {}};
+        for (int i = 1; i <= m_faces.Extent(); ++i)
+            out.faces.push_back(out.body.shape().faces.FindIndex(faceNow(m_faces(i))) - 1);
+        return out;
+    }
+
+    const NamedShape& m_before;
+    TopoDS_Shape m_shape;
+    TopTools_IndexedMapOfShape m_faces; ///< of the copy, in the order of the body's
+    gp_Trsf m_turn;
+    bool m_known = false;
+    TopTools_IndexedMapOfShape m_group, m_beside;
+    std::vector<gp_Vec2d> m_shift;
+    std::vector<TopoDS_Face> m_bare, m_done, m_besideNow;
+    std::unique_ptr<BRepBuilderAPI_Transform> m_operation;
+};
+
+} // namespace
+
+std::optional<TurnedSeam> withSeamTurned(const Body& body, int face, double angle) {
+    return Turning(body, face, angle).run();
+}
+
+} // namespace gc

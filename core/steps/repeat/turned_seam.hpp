@@ -1,0 +1,20 @@
+#pragma once
+/// \file For .cpp files: the line at which a round wall closes up, somewhere else around its axis.
+
+#include "core/shape/kernel.hpp"
+
+#include <optional>
+
+namespace gc {
+
+struct TurnedSeam {
+    Body body;
+    std::vector<int> faces; ///< where each face of the body before is, from 0
+};
+
+/// The same body with the seam of a round face turned by an angle, and with it those of the round faces about
+/// the same axis that run on from it. Nothing where what lies beside is neither flat nor round about that
+/// axis. \param face its number, from 0 \param angle rad, in the sense of the face's own parameter
+std::optional<TurnedSeam> withSeamTurned(const Body& body, int face, double angle);
+
+} // namespace gc

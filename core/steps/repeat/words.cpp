@@ -1,0 +1,163 @@
+// Repeat: a detail again and again, in rows, around an axis, at drawn points.
+
+#include "core/steps/shared/words.hpp"
+#include "core/document/axes.hpp"
+#include "core/document/part.hpp"
+#include "core/document/slot_words.hpp"
+#include "core/document/step_kind.hpp"
+
+#include <numbers>
+
+namespace gc {
+
+namespace {
+
+bool is(const Step& s, const char* slot, const char* text) {
+    return s.text(slot) == text;
+}
+bool isBody(const Step& s) {
+    return is(s, "subject", "the body");
+}
+bool isDetail(const Step& s) {
+    return !isBody(s);
+}
+bool isRow(const Step& s) {
+    return is(s, "way", "in a row along") || is(s, "way", "in rows along");
+}
+bool isRows(const Step& s) {
+    return is(s, "way", "in rows along");
+}
+bool isAround(const Step& s) {
+    return is(s, "way", "around");
+}
+bool isAtPoints(const Step& s) {
+    return is(s, "way", "at the points of");
+}
+
+/// Of the first and the second direction.
+struct First {
+    static constexpr const char* kAfter = "";
+    static bool isShown(const Step& s) { return isRow(s); }
+};
+struct Second {
+    static constexpr const char* kAfter = " 2";
+    static bool isShown(const Step& s) { return isRows(s); }
+};
+enum How { Every, Over, Leaving, Filling };
+constexpr const char* kHow[] = {"every", "over", "leaving", "filling"};
+template <class Of, How... kAny>
+bool isSpaced(const Step& s) {
+    const std::string how = s.text(std::string("spacing") + Of::kAfter);
+    return Of::isShown(s) && ((how == kHow[kAny]) || ...);
+}
+
+SlotWords countSlot(const char* key, const char* label, const char* fallback) {
+    SlotWords s = slot(key, label, SlotType::Count, fallback);
+    s.least = 2;
+    s.most = 1000;
+    return s;
+}
+/// Pitch, span and gap of one direction, and how it is said.
+void addSpacing(std::vector<SlotWords>& slots, const std::string& after, const char* pitch) {
+    slots.push_back(choice("spacing" + after, "how they are spaced",
+                           {kHow[Every], kHow[Over], kHow[Leaving], kHow[Filling]}));
+    slots.push_back(length("pitch" + after, "from one to the next", pitch, 5000));
+    slots.push_back(length("span" + after, "over which they are spread", "100 mm", 5000));
+    SlotWords gap = length("gap" + after, "gap between them", "3 mm", 5000);
+    gap.leastAllowed = true;
+    slots.push_back(gap);
+}
+template <class Of>
+void saySpacing(std::vector<SentencePiece>& out) {
+    const std::string after = Of::kAfter;
+    out.insert(out.end(), {{"", "count" + after, isSpaced<Of, Every, Over, Leaving>},
+                           {"times", "", isSpaced<Of, Every, Over, Leaving>},
+                           {"", "spacing" + after, Of::isShown},
+                           {"", "pitch" + after, isSpaced<Of, Every>},
+                           {"", "span" + after, isSpaced<Of, Over, Filling>},
+                           {"with at least", "", isSpaced<Of, Filling>},
+                           {"", "gap" + after, isSpaced<Of, Leaving, Filling>},
+                           {"between", "", isSpaced<Of, Leaving, Filling>}});
+}
+
+StepWords repeatWords() {
+    StepWords w{"repeat", "Repeat", "Make a detail again and again: in rows, around an axis, at drawn points",
+                "repeat", "Finish", {},
+                {}};
+    SlotWords sense = choice("sense", "to which side", {"onward", "backward"});
+    sense.flips = {"onward", "backward"};
+    SlotWords angle = slot("angle", "angle", SlotType::Quantity, "180°");
+    angle.dimension = kAngle;
+    angle.most = 2 * std::numbers::pi;
+    w.slots = {choice("subject", "what is repeated", {"the detail", "the body"}),
+               slot("what", "detail", SlotType::Faces),
+               slot("body", "body", SlotType::BodyRef, "body"),
+               choice("becomes", "what becomes of the copies", {"joined with it", "as bodies of their own"}),
+               choice("way", "how it is repeated",
+                      {"in a row along", "in rows along", "around", "at the points of"}),
+               slot("line", "direction", SlotType::AxisRef, kFixedAxes[1]),
+               sense,
+               countSlot("count", "count", "4")};
+    addSpacing(w.slots, "", "20 mm");
+    w.slots.push_back(slot("line 2", "second direction", SlotType::AxisRef, kFixedAxes[2]));
+    SlotWords other = choice("sense 2", "to which side", {"onward", "backward"});
+    w.slots.push_back(other);
+    w.slots.push_back(countSlot("count 2", "rows", "3"));
+    addSpacing(w.slots, " 2", "20 mm");
+    w.slots.push_back(choice("stagger", "rows beside one another", {"in line", "staggered"}));
+    w.slots.push_back(slot("axis", "axis", SlotType::AxisRef, kFixedAxes[0]));
+    w.slots.push_back(choice("turn", "how far round", {"all the way round", "over", "every"}));
+    w.slots.push_back(angle);
+    w.slots.push_back(slot("points", "drawing", SlotType::OutlineRef, ""));
+    w.sentence = {{"Repeat", ""},
+                  {"", "subject", nullptr, true},
+                  {"", "what", isDetail},
+                  {"", "body", isBody},
+                  {"", "way"},
+                  {"", "line", isRow},
+                  {"", "sense", isRow},
+                  {",", "", isRow}};
+    saySpacing<First>(w.sentence);
+    w.sentence.insert(
+        w.sentence.end(),
+        {{", and along", "", isRows}, {"", "line 2", isRows}, {"", "sense 2", isRows}, {",", "", isRows}});
+    saySpacing<Second>(w.sentence);
+    constexpr auto partly = [](const Step& s) { return isAround(s) && !is(s, "turn", "all the way round"); };
+    w.sentence.insert(w.sentence.end(), {{",", "", isRows},
+                                         {"", "stagger", isRows},
+                                         {"", "axis", isAround},
+                                         {",", "", isAround},
+                                         {"", "count", isAround},
+                                         {"times", "", isAround},
+                                         {"", "turn", isAround},
+                                         {"", "angle", partly},
+                                         {"", "points", isAtPoints},
+                                         {",", "", isBody},
+                                         {"", "becomes", isBody},
+                                         {".", ""}});
+    return w;
+}
+
+/// What the step before made is what is meant most often.
+void fillIn(Step& step, const Part& part) {
+    for (int i = part.shownSteps(); i-- > 0;) {
+        const Step& before = part.steps[static_cast<std::size_t>(i)];
+        if (before.kind != "extrude" && before.kind != "revolve" && before.kind != "sweep" &&
+            before.kind != "hole")
+            continue;
+        if (before.text("does") == "as new body") break;
+        step.slots["what"] = References{"everything of step " + std::to_string(before.id)};
+        break;
+    }
+    fillWithLatestBody(step, part);
+}
+
+} // namespace
+
+StepKind repeatKind() {
+    StepKind k{repeatWords()};
+    k.defaults = fillIn;
+    return k;
+}
+
+} // namespace gc
