@@ -1,0 +1,195 @@
+#include "core/base/angles.hpp"
+#include "core/inspect/mass.hpp"
+#include "core/shape/kernel.hpp"
+#include "core/steps/thread/coil.hpp"
+#include "tests/support/block.hpp"
+#include "tests/support/sections.hpp"
+#include "tests/support/seeded.hpp"
+
+#include <BRepExtrema_DistShapeShape.hxx>
+
+#include <catch2/catch.hpp>
+
+using namespace gc;
+using namespace gc::test;
+
+namespace {
+
+const ProbeOf threadProbe("thread", [] {
+    Probe p{block(circleLine(12), "24 mm"), 0};
+    p.step =
+        add(p.part, "thread", {{"wall", References{side(p.part, 0)}}, {"profile", std::string("trapezoid")}})
+            .id;
+    p.shows = {{"pitch", text("pitch", "3.5 mm")},      {"turns", text("turns", "2")},
+               {"from", text("from", "4 mm")},          {"end", text("end", "upper end")},
+               {"hand", text("hand", "left-handed")},   {"does", text("does", "cut")},
+               {"profile", text("profile", "rounded")}, {"depth", text("depth", "1 mm")},
+               {"base", text("base", "2 mm")},          {"crest", text("crest", "0.6 mm")},
+               {"run-out", text("run-out", "60°")},     {"extent", text("extent", "over")},
+               {"angle", text("angle", "30°")},         {"fit", text("fit", "wider")}};
+    return p;
+});
+
+/// What stands out of the wall: of its section the moment about the axis, all along the coil. Numerically, by
+/// its own formulas: nothing of the solid goes into it.
+double volumeOf(const Coil& c) {
+    constexpr int kTurned = 4000, kDeep = 200;
+    const double all = 2 * kPi * c.turns;
+    double out = 0;
+    for (int i = 0; i < kTurned; ++i) {
+        const double turned = all * (i + 0.5) / kTurned, deep = c.depthAt(turned);
+        if (deep <= 0) continue;
+        const double radius = c.wall.radiusAt(c.level + c.pitch * turned / (2 * kPi));
+        const double sign = c.wall.outside != c.cut ? 1 : -1;
+        for (int k = 0; k < kDeep; ++k) {
+            const double e = deep * (k + 0.5) / kDeep;
+            out += 2 * c.halfWidth(e) * (radius + sign * e) * deep / kDeep * all / kTurned;
+        }
+    }
+    return out;
+}
+
+/// A stud, or a plate with a hole, leaning or not, 30 high.
+Part walled(double radius, double lean, bool outside) {
+    Part p;
+    const Slots leans{{"sides", std::string(lean > 0 ? "leaning inward by" : "straight")},
+                      {"lean", formatNumber(lean, 3) + "°"}};
+    Drawing d = circleLine(outside ? radius : radius + 8);
+    if (!outside) d.draw(StrokeKind::Circle, {{0, 0}}, {radius});
+    return block(d, "30 mm", leans);
+}
+
+} // namespace
+
+TEST_CASE("Threads raised and cut, right and left, on studs and in holes: their volume is the integral of "
+          "their section") {
+    std::mt19937 random = seeded(151);
+    const auto between = [&](double a, double b) {
+        return std::uniform_real_distribution<double>(a, b)(random);
+    };
+    const int all = std::getenv("GC_DEEP") ? 60 : 10;
+    int right = 0;
+    std::string refused;
+    for (int i = 0; i < all; ++i) {
+        const bool outside = i % 2 == 0, cut = i % 4 >= 2, left = i % 3 == 0;
+        const double radius = between(8, 20), lean = outside && i % 5 == 4 ? between(1, 4) : 0;
+        const double pitch = between(2.5, 5), depth = between(0.6, 1.4), base = pitch * between(0.5, 0.65),
+                     crest = base * between(0.3, 0.6), turns = between(1.2, 3.5);
+        Part p = walled(radius, lean, outside);
+        const double before = test::volumeOf(built(p));
+        const int wall = outside ? 0 : 1;
+        add(p, "thread",
+            {{"wall", References{side(p, std::size_t(wall))}},
+             {"does", std::string(cut ? "cut" : "raised")},
+             {"hand", std::string(left ? "left-handed" : "right-handed")},
+             {"pitch", formatNumber(pitch, 6) + " mm"},
+             {"turns", formatNumber(turns, 6)},
+             {"depth", formatNumber(depth, 6) + " mm"},
+             {"base", formatNumber(base, 6) + " mm"},
+             {"crest", formatNumber(crest, 6) + " mm"},
+             {"run-out", formatNumber(between(40, 150), 6) + "°"},
+             {"angle", formatNumber(between(-180, 180), 6) + "°"}});
+        const auto r = Engine().regenerate(p);
+        INFO(i << ": r " << radius << " lean " << lean << " pitch " << pitch << " depth " << depth << " base "
+               << base << " turns " << turns << (outside ? " outside" : " inside")
+               << (cut ? " cut" : " raised") << (left ? " left" : "") << "; " << faults(r));
+        if (!allFine(r)) {
+            refused += "\n  " + std::to_string(i) + ": " + faults(r);
+            continue;
+        }
+        Coil c;
+        c.wall = {{{0, 0, 0}, {0, 0, 1}}, radius, -std::tan(lean * kPi / 180), 30, outside};
+        c.pitch = pitch, c.turns = turns, c.depth = depth, c.base = base, c.crest = crest, c.cut = cut;
+        c.runout = std::min(*evaluateSlot(p.steps.back(), "run-out", p, valuesOf(p)), turns * kPi);
+        c.level = 3 + c.halfWidth(0);
+        const double should = volumeOf(c) * (cut ? -1 : 1), is = test::volumeOf(r) - before;
+        CHECK(is == Approx(should).epsilon(3e-4));
+        CHECK(checkBody(r.state.bodies.begin()->second.value).faults.empty());
+        right += std::fabs(is / should - 1) < 1e-4;
+    }
+    WARN(right << " of " << all << " within 1e-4" << refused);
+    CHECK(right >= 0.9 * all);
+}
+
+TEST_CASE("Several starts, profiles, and names of a thread") {
+    Part p = walled(12, 0, true);
+    const double before = test::volumeOf(built(p));
+    Step& t = add(
+        p, "thread",
+        {{"wall", References{side(p, 0)}}, {"pitch", std::string("6 mm")}, {"turns", std::string("1.5")}});
+    const double one = test::volumeOf(built(p)) - before;
+    t.slots["more"] = std::string("several");
+    t.slots["starts"] = std::string("2");
+    const auto two = built(p);
+    CHECK(test::volumeOf(two) - before == Approx(2 * one).epsilon(1e-5));
+    const Body& body = two.state.bodies.begin()->second.value;
+    CHECK(resolveFaces(body, **parseFaceRef("crest of step 3"))->items.size() >= 1);
+    CHECK(resolveFaces(body, **parseFaceRef("crest 2 of step 3"))->items.size() >= 1);
+    t.slots["more"] = std::string("one");
+    for (const char* profile : {"triangular", "rounded"}) {
+        t.slots["profile"] = std::string(profile);
+        const double v = test::volumeOf(built(p)) - before;
+        CHECK(v > 0.5 * one);
+        CHECK(v < 1.05 * one);
+    }
+}
+
+TEST_CASE("A thread for its partner clears it by what was asked, all round") {
+    // A stud, and a plate with a hole that is wider all round by as much.
+    const double slope = (2.2 - 0.8) / 2.4, wider = 1.1 - 0.3 * slope + 0.3 * std::sqrt(1 + slope * slope);
+    Part p = walled(12, 0, true);
+    add(p, "thread", {{"wall", References{side(p, 0)}}, {"run-out", std::string("0°")}});
+    Drawing ring = circleLine(20);
+    ring.draw(StrokeKind::Circle, {{0, 0}}, {12.3});
+    add(p, "draw",
+        {{"plane", std::string("ground")}, {"name", std::string("ring")}, {"drawing", DrawingSlot(ring)}});
+    const int hole = p.steps.back().drawing("drawing").strokes.back().id;
+    add(p, "extrude",
+        {{"outline", std::string("ring")},
+         {"length", std::string("30 mm")},
+         {"does", std::string("as new body")},
+         {"body", std::string("cap")}});
+    add(p, "thread",
+        {{"wall",
+          References{"side " + std::to_string(hole) + " of step " + std::to_string(p.steps.back().id)}},
+         {"does", std::string("cut")},
+         {"run-out", std::string("0°")},
+         {"fit", std::string("wider")},
+         // A tenth of a turn earlier and later, and in step with the first.
+         {"from", formatNumber(3 + 1.1 - 0.3 - wider, 9) + " mm"},
+         {"turns", std::string("2.7")},
+         {"angle", std::string("-36°")}});
+    const auto r = built(p);
+    REQUIRE(r.state.bodies.size() == 2);
+    const Body &stud = r.state.bodies.begin()->second.value, &cap = r.state.bodies.rbegin()->second.value;
+    const int own = p.steps.back().id;
+    for (const char* role : {"crest", "lower flank", "upper flank"}) {
+        const auto one = resolveFaces(stud, **parseFaceRef(std::string(role) + " of step 3"));
+        const auto other =
+            resolveFaces(cap, **parseFaceRef(std::string(role) + " of step " + std::to_string(own)));
+        REQUIRE((one.ok() && other.ok()));
+        const BRepExtrema_DistShapeShape d(stud.shape().faces(one->items.front() + 1),
+                                           cap.shape().faces(other->items.front() + 1));
+        INFO(role);
+        CHECK(d.Value() == Approx(0.3).margin(1e-3));
+    }
+}
+
+TEST_CASE("What a thread does not fit on says why, with what would") {
+    Part p = walled(12, 0, true);
+    Step& t = add(p, "thread", {{"wall", References{side(p, 0)}}, {"turns", std::string("12")}});
+    Error e = faultOf(p);
+    CHECK(e.code == "thread.long");
+    REQUIRE(e.remedies.size() == 1);
+    t.slots["turns"] = e.remedies.front().value;
+    built(p);
+    t.slots["turns"] = std::string("2");
+    t.slots["base"] = std::string("4 mm");
+    e = faultOf(p);
+    CHECK(e.code == "thread.crowded");
+    REQUIRE(e.remedies.size() == 1);
+    t.slots["base"] = e.remedies.front().value;
+    built(p);
+    t.slots["wall"] = References{"end of step 2"};
+    CHECK(faultOf(p).code == "thread.round");
+}
