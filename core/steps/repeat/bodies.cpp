@@ -2,12 +2,11 @@
 
 #include "core/shape/extremes.hpp"
 #include "core/steps/shared/boolean.hpp"
+#include "core/steps/shared/deformed.hpp"
 #include "core/steps/shared/find_body.hpp"
 #include "core/steps/shared/moved_body.hpp"
 
 #include <BRepAlgoAPI_Fuse.hxx>
-#include <BRepBuilderAPI_Transform.hxx>
-#include <gp_Ax3.hxx>
 
 namespace gc {
 
@@ -57,10 +56,8 @@ Result<Body> joined(const Body& body, const std::vector<Body>& copies, int step)
 } // namespace
 
 double widthAlong(const TopoDS_Shape& shape, const Vec3& direction) {
-    const gp_Dir along(direction.x, direction.y, direction.z);
-    gp_Trsf turn; // the direction becomes the first axis
-    turn.SetTransformation(gp_Ax3(gp::Origin(), gp_Ax2(gp::Origin(), along).XDirection(), along));
-    return extentOf(BRepBuilderAPI_Transform(shape, turn, true).Shape()).size().x;
+    const auto [low, high] = reachAlong(shape, {}, direction);
+    return high - low;
 }
 
 Result<StepChange> repeatBody(const Arguments& args, ModelReader& model, const Progress& progress) {

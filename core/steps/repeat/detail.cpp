@@ -31,6 +31,19 @@ bool belongsTo(const NamedShape& s, const TopoDS_Shape& face, const std::set<Nam
     return false;
 }
 
+Error atBorder(const NamedShape& s, const TopoDS_Edge& edge, const TopoDS_Shape& host) {
+    Error e = errorOf("repeat.border",
+                      "The detail does not stand within one face: it runs out at the face's border, or what "
+                      "it ends at is not picked with it. Pick all of its faces, or repeat the strokes "
+                      "of its drawing on the table.");
+    const BRepAdaptor_Curve c(edge);
+    e.place = toVec(c.Value(0.5 * (c.FirstParameter() + c.LastParameter())));
+    e.culprits.push_back(s.wordsFor(host));
+    return e;
+}
+
+} // namespace
+
 TopTools_IndexedMapOfShape withRounds(const NamedShape& s, const std::vector<int>& faces) {
     TopTools_IndexedMapOfShape out;
     std::set<NamePtr> names;
@@ -45,19 +58,6 @@ TopTools_IndexedMapOfShape withRounds(const NamedShape& s, const std::vector<int
                 if (!out.Contains(f) && belongsTo(s, f, names)) take(f);
     return out;
 }
-
-Error atBorder(const NamedShape& s, const TopoDS_Edge& edge, const TopoDS_Shape& host) {
-    Error e = errorOf("repeat.border",
-                      "The detail does not stand within one face: it runs out at the face's border, or what "
-                      "it ends at is not picked with it. Pick all of its faces, or repeat the strokes "
-                      "of its drawing on the table.");
-    const BRepAdaptor_Curve c(edge);
-    e.place = toVec(c.Value(0.5 * (c.FirstParameter() + c.LastParameter())));
-    e.culprits.push_back(s.wordsFor(host));
-    return e;
-}
-
-} // namespace
 
 Result<Detail> detailOf(const NamedShape& s, const std::vector<int>& faces) {
     const TopTools_IndexedMapOfShape own = withRounds(s, faces);

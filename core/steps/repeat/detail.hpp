@@ -23,6 +23,9 @@ struct Detail {
     std::vector<Mouth> mouths;
 };
 
+/// Faces, and the rounds and chamfers between them and what they stand on.
+TopTools_IndexedMapOfShape withRounds(const NamedShape& shape, const std::vector<int>& faces);
+
 /// The faces, and the rounds and chamfers between them and what they stand on. Errors: "repeat.border" with
 /// the place where the detail runs out at a border of the face that it is in.
 Result<Detail> detailOf(const NamedShape& shape, const std::vector<int>& faces);

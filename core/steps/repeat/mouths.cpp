@@ -66,8 +66,13 @@ struct MouthPlan::Mouthed {
     TopoDS_Face host, filled; ///< the second without this detail's mouths
     Outline2d loop;
     std::vector<gp_Pnt> points;
-    bool flat = false, round = false;
+    bool flat = false, round = false, closed = false;
+    double low = 0; ///< parameter at which a round one begins
 
+    /// Where the face closes up it has no border.
+    bool isOnSeam(const gp_Pnt2d& p) const {
+        return closed && std::fabs(std::remainder(p.X() - low, 2 * std::numbers::pi)) < kSame;
+    }
     /// Where it lies after a motion; nothing where the face is not the same there.
     std::optional<Outline2d> movedBy(const gp_Trsf& by) const {
         Outline2d out;
@@ -95,6 +100,9 @@ MouthPlan::MouthPlan(const Detail& detail) {
         const BRepAdaptor_Surface surface(m.host, false);
         one->flat = surface.GetType() == GeomAbs_Plane;
         one->round = !one->flat && surface.IsUPeriodic();
+        double high = 0, v0 = 0, v1 = 0;
+        BRepTools::UVBounds(m.host, one->low, high, v0, v1);
+        one->closed = one->round && high - one->low > 2 * std::numbers::pi - kSame;
         BRep_Builder builder;
         one->filled = TopoDS::Face(m.host.EmptyCopied().Oriented(TopAbs_FORWARD));
         for (TopoDS_Iterator w(m.host.Oriented(TopAbs_FORWARD), false); w.More(); w.Next()) {
@@ -130,7 +138,8 @@ Misfits MouthPlan::misfits(const std::vector<Placement>& placements, bool first)
             auto loop = mouth->movedBy(placements[k].by);
             int in = 0;
             if (loop)
-                for (const gp_Pnt2d& p : *loop) in += inside.Perform(p, true) == TopAbs_IN;
+                for (const gp_Pnt2d& p : *loop)
+                    in += inside.Perform(p, true) == TopAbs_IN || mouth->isOnSeam(p);
             if (!loop || in == 0)
                 out.off.push_back(number);
             else if (in < static_cast<int>(loop->size()))

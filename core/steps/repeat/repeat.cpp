@@ -1,10 +1,12 @@
 // Repeat: a detail of a body again and again.
 
+#include "core/base/angles.hpp"
 #include "core/shape/extremes.hpp"
 #include "core/steps/repeat/bodies.hpp"
 #include "core/steps/repeat/mouths.hpp"
 #include "core/steps/repeat/surgery.hpp"
 #include "core/steps/repeat/turned_seam.hpp"
+#include "core/steps/shared/edge_work.hpp"
 #include "core/steps/shared/find_items.hpp"
 #include "core/steps/shared/runs_through_itself.hpp"
 #include "core/units/amount.hpp"
@@ -13,6 +15,7 @@
 #include <BRepBuilderAPI_Transform.hxx>
 #include <BRep_Builder.hxx>
 #include <Bnd_Box.hxx>
+#include <TopExp_Explorer.hxx>
 #include <TopoDS.hxx>
 #include <TopoDS_Compound.hxx>
 
@@ -129,6 +132,41 @@ Result<Body> repeated(const Body& body, const std::vector<int>& faces, const Det
     return addedOrTaken(body.shape(), detail, placements, step);
 }
 
+bool touchesAny(const NamedShape& s, const TopoDS_Face& face, const TopTools_IndexedMapOfShape& faces) {
+    if (faces.Contains(face)) return false;
+    for (TopExp_Explorer x(face, TopAbs_EDGE); x.More(); x.Next())
+        for (const TopoDS_Shape& f : facesBeside(s, TopoDS::Edge(x.Current())))
+            if (faces.Contains(f)) return true;
+    return false;
+}
+
+/// What is repeated, on a body whose seams do not run through it.
+struct Standing {
+    Body body;
+    std::vector<int> faces;
+    Detail detail;
+};
+
+/// A round wall that the detail lies in where it closes up has its seam turned to the other side.
+Result<Standing> standingOf(const Body& body, const std::vector<int>& faces) {
+    auto detail = detailOf(body.shape(), faces);
+    if (detail) return Standing{body, faces, std::move(*detail)};
+    const TopTools_IndexedMapOfShape own = withRounds(body.shape(), faces);
+    for (int i = 0; i < faceCount(body); ++i) {
+        const TopoDS_Face face = TopoDS::Face(body.shape().faces(i + 1));
+        if (!turnAxisOf(face) || !touchesAny(body.shape(), face, own)) continue;
+        for (const double angle : {kPi, 0.5 * kPi, 1.5 * kPi, 0.8 * kPi, 1.2 * kPi}) {
+            auto turned = withSeamTurned(body, i, angle);
+            if (!turned) continue;
+            std::vector<int> now;
+            for (const int f : faces) now.push_back(turned->faces[static_cast<std::size_t>(f)]);
+            auto found = detailOf(turned->body.shape(), now);
+            if (found) return Standing{std::move(turned->body), std::move(now), std::move(*found)};
+        }
+    }
+    return detail.error();
+}
+
 } // namespace
 
 Result<StepChange> runRepeat(const Arguments& args, ModelReader& model, const Progress& progress) {
@@ -137,11 +175,11 @@ Result<StepChange> runRepeat(const Arguments& args, ModelReader& model, const Pr
                        [&] { return repeatBody(args, model, progress); });
     const auto found = findFaces(args.references("what"), model);
     if (!found) return found.error();
-    const NamedShape& s = found->body.shape();
     return guarded("repeat.failed", "The detail cannot be repeated there.", [&]() -> Result<StepChange> {
-        const auto detail = detailOf(s, found->items);
-        if (!detail) return detail.error();
-        const TopoDS_Compound whole = together(*detail);
+        const auto standing = standingOf(found->body, found->items);
+        if (!standing) return standing.error();
+        const Detail& detail = standing->detail;
+        const TopoDS_Compound whole = together(detail);
         const Box box = extentOf(whole);
         const Vec3 at = (box.low + box.high) * 0.5;
         const auto layout = layoutBy(
@@ -158,15 +196,15 @@ Result<StepChange> runRepeat(const Arguments& args, ModelReader& model, const Pr
                               false,
                               {}});
         const auto placements = placementsOf(*layout);
-        const MouthPlan plan(*detail);
+        const MouthPlan plan(detail);
         const Misfits misfits = plan.misfits(placements);
         if (!misfits.overlapping.empty())
             return withLargest(overlapping(misfits, placements), args, *layout, plan);
         if (!misfits.off.empty()) return withLargest(fallenOff(misfits, placements, at), args, *layout, plan);
         if (progress.stopped()) return stoppedError();
-        auto body = repeated(found->body, found->items, *detail, placements, misfits, args.id());
+        auto body = repeated(standing->body, standing->faces, detail, placements, misfits, args.id());
         if (!body) return body.error();
-        if (mayMeet(s, *detail, placements) && runsThroughItself(*body))
+        if (mayMeet(standing->body.shape(), detail, placements) && runsThroughItself(*body))
             return withLargest(
                 errorOf("repeat.meets",
                         "Inside the material copies would run into one another or into another "

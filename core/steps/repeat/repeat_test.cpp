@@ -205,6 +205,33 @@ TEST_CASE("Around a round wall, over where it closes up, too; rims below and abo
     }
 }
 
+TEST_CASE("A detail that lies over where a round wall closes up is repeated like any other") {
+    Part p = block(circleLine(30), "60 mm");
+    add(p, "plane",
+        {{"name", std::string("beside")}, {"from", std::string("side")}, {"distance", std::string("35 mm")}});
+    add(p, "draw", {{"plane", std::string("beside")}, {"drawing", DrawingSlot(disc({2, 30}, 5))}});
+    add(p, "extrude",
+        {{"length", std::string("15 mm")},
+         {"way", std::string("backward")},
+         {"does", std::string("taking from")}});
+    if (!allFine(Engine().regenerate(p))) p.steps.back().slots["way"] = std::string("forward");
+    add(p, "fillet",
+        {{"edges", References{"edges between step 2 and step 5"}}, {"radius", std::string("0.6 mm")}});
+    const double whole = disc(30) * 60, one = whole - volumeOf(built(p));
+    REQUIRE(one > 100);
+    for (const int count : {2, 5, 8}) {
+        Part q = p;
+        add(q, "repeat",
+            {{"what", References{"everything of step 5"}},
+             {"way", std::string("around")},
+             {"count", std::to_string(count)}});
+        INFO(count << ": " << faults(Engine().regenerate(q)));
+        const auto r = built(q);
+        CHECK(volumeOf(r) == Approx(whole - count * one).epsilon(1e-7));
+        CHECK(checkBody(r.state.bodies.begin()->second.value).faults.empty());
+    }
+}
+
 TEST_CASE("A body is repeated beside itself or joined into one; what does not touch says so") {
     Part p = block(rectangle({-3, -10}, {3, 10}), "40 mm");
     const double one = 6 * 20 * 40;

@@ -11,7 +11,8 @@
 #include <BRepTools.hxx>
 #include <BRep_Builder.hxx>
 #include <BRep_Tool.hxx>
-#include <Geom2d_Curve.hxx>
+#include <Geom2d_Line.hxx>
+#include <GeomAPI_ProjectPointOnCurve.hxx>
 #include <TopExp.hxx>
 #include <TopExp_Explorer.hxx>
 #include <TopoDS.hxx>
@@ -21,6 +22,7 @@
 #include <TopoDS_Solid.hxx>
 #include <TopoDS_Wire.hxx>
 
+#include <algorithm>
 #include <cmath>
 #include <map>
 
@@ -32,6 +34,10 @@ bool hasSeam(const TopoDS_Wire& wire, const TopoDS_Face& face) {
     for (TopoDS_Iterator e(wire, false); e.More(); e.Next())
         if (BRep_Tool::IsClosed(TopoDS::Edge(e.Value()), face)) return true;
     return false;
+}
+/// A border all the way round.
+bool goesRound(const TopoDS_Edge& edge) {
+    return TopExp::FirstVertex(edge).IsSame(TopExp::LastVertex(edge));
 }
 bool closesUp(const TopoDS_Face& face) {
     for (TopoDS_Iterator w(face, false); w.More(); w.Next())
@@ -78,7 +84,7 @@ class Turning {
                 for (TopoDS_Iterator e(w.Value(), false); e.More(); e.Next()) {
                     const TopoDS_Edge edge = TopoDS::Edge(e.Value());
                     if (BRep_Tool::Degenerated(edge) || BRep_Tool::IsClosed(edge, face)) continue;
-                    if (!TopExp::FirstVertex(edge).IsSame(TopExp::LastVertex(edge))) return false;
+                    if (!goesRound(edge)) continue; // of a detail that lies over the seam
                     for (const TopoDS_Shape& f : toVector(facesOf.FindFromKey(edge))) {
                         if (f.IsSame(face) || m_group.Contains(f)) continue;
                         const TopoDS_Face other = TopoDS::Face(f);
@@ -104,11 +110,97 @@ class Turning {
             const TopoDS_Face face = TopoDS::Face(m_group(k).Oriented(TopAbs_FORWARD));
             TopoDS_Face one = TopoDS::Face(face.EmptyCopied());
             for (TopoDS_Iterator w(face, false); w.More(); w.Next())
-                if (hasSeam(TopoDS::Wire(w.Value()), face)) builder.Add(one, w.Value());
+                if (hasSeam(TopoDS::Wire(w.Value()), face))
+                    builder.Add(one, wholeBorder(TopoDS::Wire(w.Value()), face, one));
             m_bare.push_back(one);
             builder.Add(bare, one);
         }
         m_operation = std::make_unique<BRepBuilderAPI_Transform>(bare, m_turn, true);
+    }
+
+    /// A border whose seam a detail has broken gets a whole one; else it is as it was.
+    static TopoDS_Wire wholeBorder(const TopoDS_Wire& border, const TopoDS_Face& face,
+                                   const TopoDS_Face& bare) {
+        TopoDS_Edge piece;
+        TopTools_IndexedMapOfShape ends;
+        std::vector<TopoDS_Shape> rounds;
+        bool broken = false;
+        for (TopoDS_Iterator e(border, false); e.More(); e.Next()) {
+            const TopoDS_Edge edge = TopoDS::Edge(e.Value());
+            if (BRep_Tool::IsClosed(edge, face)) {
+                piece = edge;
+            } else if (BRep_Tool::Degenerated(edge) || goesRound(edge)) {
+                rounds.push_back(edge);
+                ends.Add(TopExp::FirstVertex(edge));
+            } else {
+                broken = true;
+            }
+        }
+        if (!broken || ends.Extent() != 2) return border;
+        const auto curveOf = [&](TopAbs_Orientation o) {
+            double a = 0, b = 0;
+            return BRep_Tool::CurveOnSurface(TopoDS::Edge(piece.Oriented(o)), face, a, b);
+        };
+        const Handle(Geom2d_Line) there = Handle(Geom2d_Line)::DownCast(curveOf(TopAbs_FORWARD)),
+                                  back = Handle(Geom2d_Line)::DownCast(curveOf(TopAbs_REVERSED));
+        double from = 0, to = 0;
+        const Handle(Geom_Curve) line = BRep_Tool::Curve(piece, from, to);
+        if (there.IsNull() || back.IsNull() || line.IsNull()) return border;
+        // As far along the seam's own line as its two ends.
+        const auto at = [&](int k) {
+            return GeomAPI_ProjectPointOnCurve(BRep_Tool::Pnt(TopoDS::Vertex(ends(k))), line)
+                .LowerDistanceParameter();
+        };
+        double a = at(1), b = at(2);
+        TopoDS_Vertex first = TopoDS::Vertex(ends(1)), last = TopoDS::Vertex(ends(2));
+        if (a > b) {
+            std::swap(a, b);
+            std::swap(first, last);
+        }
+        BRep_Builder builder;
+        TopoDS_Edge seam;
+        builder.MakeEdge(seam, line, BRep_Tool::Tolerance(piece));
+        builder.UpdateEdge(seam, there, back, bare, BRep_Tool::Tolerance(piece));
+        builder.Add(seam, first.Oriented(TopAbs_FORWARD));
+        builder.Add(seam, last.Oriented(TopAbs_REVERSED));
+        builder.Range(seam, a, b);
+        TopoDS_Wire out;
+        builder.MakeWire(out);
+        for (const TopoDS_Shape& r : rounds) builder.Add(out, r);
+        builder.Add(out, seam.Oriented(TopAbs_FORWARD));
+        builder.Add(out, seam.Oriented(TopAbs_REVERSED));
+        out.Closed(true);
+        return TopoDS::Wire(out.Oriented(border.Orientation()));
+    }
+
+    /// The loops that a detail over the seam has within a border, each by itself.
+    static std::vector<TopoDS_Wire> loopsIn(const TopoDS_Wire& border, const TopoDS_Face& face) {
+        std::vector<TopoDS_Edge> rest;
+        for (TopoDS_Iterator e(border); e.More(); e.Next()) {
+            const TopoDS_Edge edge = TopoDS::Edge(e.Value());
+            if (!BRep_Tool::IsClosed(edge, face) && !BRep_Tool::Degenerated(edge) && !goesRound(edge))
+                rest.push_back(edge);
+        }
+        BRep_Builder builder;
+        std::vector<TopoDS_Wire> out;
+        while (!rest.empty()) {
+            TopoDS_Wire loop;
+            builder.MakeWire(loop);
+            const TopoDS_Vertex begin = TopExp::FirstVertex(rest.front(), true);
+            TopoDS_Vertex end = begin;
+            do {
+                const auto next = std::find_if(rest.begin(), rest.end(), [&](const TopoDS_Edge& e) {
+                    return TopExp::FirstVertex(e, true).IsSame(end);
+                });
+                if (next == rest.end()) return {};
+                builder.Add(loop, *next);
+                end = TopExp::LastVertex(*next, true);
+                rest.erase(next);
+            } while (!end.IsSame(begin));
+            loop.Closed(true);
+            out.push_back(loop);
+        }
+        return out;
     }
 
     /// The loops of details come back, with curves on the turned face.
@@ -121,9 +213,11 @@ class Turning {
         BRepTools::UVBounds(now, low, high, v0, v1);
         BRep_Builder builder;
         for (TopoDS_Iterator w(was, false); w.More(); w.Next()) {
-            if (hasSeam(TopoDS::Wire(w.Value()), was)) continue;
-            if (!lay(TopoDS::Wire(w.Value()), was, now, m_shift[k], low, high)) return false;
-            builder.Add(now, w.Value());
+            const TopoDS_Wire wire = TopoDS::Wire(w.Value());
+            for (const TopoDS_Wire& loop : hasSeam(wire, was) ? loopsIn(wire, was) : std::vector{wire}) {
+                if (!lay(loop, was, now, m_shift[k], low, high)) return false;
+                builder.Add(now, loop);
+            }
         }
         m_done.push_back(now);
         return true;
@@ -131,22 +225,20 @@ class Turning {
 
     static bool lay(const TopoDS_Wire& loop, const TopoDS_Face& was, const TopoDS_Face& now,
                     const gp_Vec2d& shift, double low, double high) {
-        double least = 1e300, most = -1e300;
-        std::vector<std::pair<TopoDS_Edge, Handle(Geom2d_Curve)>> laid;
+        BRep_Builder builder;
         for (TopoDS_Iterator e(loop, false); e.More(); e.Next()) {
-            double a = 0, b = 0;
-            const Handle(Geom2d_Curve) on = BRep_Tool::CurveOnSurface(TopoDS::Edge(e.Value()), was, a, b);
+            const TopoDS_Edge edge = TopoDS::Edge(e.Value());
+            double a = 0, b = 0, least = 1e300, most = -1e300;
+            const Handle(Geom2d_Curve) on = BRep_Tool::CurveOnSurface(edge, was, a, b);
             if (on.IsNull()) return false;
             for (int i = 0; i <= 32; ++i) {
                 const double u = on->Value(a + (b - a) * i / 32).X() - shift.X();
                 least = std::min(least, u), most = std::max(most, u);
             }
-            laid.emplace_back(TopoDS::Edge(e.Value()), Handle(Geom2d_Curve)::DownCast(on->Copy()));
-        }
-        const double turn = -2 * kPi * std::floor((least - low) / (2 * kPi) + 1e-9);
-        if (least + turn < low - 1e-9 || most + turn > high + 1e-9) return false;
-        BRep_Builder builder;
-        for (auto& [edge, curve] : laid) {
+            // On either side of the old seam they were a turn apart; away from the new one they are together.
+            const double turn = -2 * kPi * std::floor((least - low) / (2 * kPi) + 1e-9);
+            if (least + turn < low - 1e-9 || most + turn > high + 1e-9) return false;
+            const auto curve = Handle(Geom2d_Curve)::DownCast(on->Copy());
             curve->Translate(gp_Vec2d(turn - shift.X(), -shift.Y()));
             builder.UpdateEdge(edge, curve, now, BRep_Tool::Tolerance(edge));
         }

@@ -13,7 +13,8 @@ struct TurnedSeam {
 };
 
 /// The same body with the seam of a round face turned by an angle, and with it those of the round faces about
-/// the same axis that run on from it. Nothing where what lies beside is neither flat nor round about that
+/// the same axis that run on from it. Details that lay over it have loops of
+/// their own then. Nothing where what lies beside is neither flat nor round about that
 /// axis. \param face its number, from 0 \param angle rad, in the sense of the face's own parameter
 std::optional<TurnedSeam> withSeamTurned(const Body& body, int face, double angle);
 
