@@ -25,6 +25,8 @@ namespace gc {
 
 namespace {
 
+constexpr std::size_t kManyCopies = 60;
+
 TopoDS_Compound together(const Detail& detail) {
     BRep_Builder builder;
     TopoDS_Compound out;
@@ -125,11 +127,18 @@ std::optional<Body> setIntoTurned(Body body, std::vector<int> faces, const std::
     return std::nullopt;
 }
 
-Result<Body> repeated(const Body& body, const std::vector<int>& faces, const Detail& detail,
-                      const std::vector<Placement>& placements, const Misfits& misfits, int step) {
+struct Repeated {
+    Body body;
+    bool setIn = false; ///< without a boolean
+};
+
+Result<Repeated> repeated(const Body& body, const std::vector<int>& faces, const Detail& detail,
+                          const std::vector<Placement>& placements, const Misfits& misfits, int step) {
     if (misfits.none())
-        if (auto made = setIntoTurned(body, faces, placements, step)) return *made;
-    return addedOrTaken(body.shape(), detail, placements, step);
+        if (auto made = setIntoTurned(body, faces, placements, step)) return Repeated{std::move(*made), true};
+    auto made = addedOrTaken(body.shape(), detail, placements, step);
+    if (!made) return made.error();
+    return Repeated{std::move(*made)};
 }
 
 bool touchesAny(const NamedShape& s, const TopoDS_Face& face, const TopTools_IndexedMapOfShape& faces) {
@@ -202,15 +211,18 @@ Result<StepChange> runRepeat(const Arguments& args, ModelReader& model, const Pr
             return withLargest(overlapping(misfits, placements), args, *layout, plan);
         if (!misfits.off.empty()) return withLargest(fallenOff(misfits, placements, at), args, *layout, plan);
         if (progress.stopped()) return stoppedError();
-        auto body = repeated(standing->body, standing->faces, detail, placements, misfits, args.id());
-        if (!body) return body.error();
-        if (mayMeet(standing->body.shape(), detail, placements) && runsThroughItself(*body))
+        auto made = repeated(standing->body, standing->faces, detail, placements, misfits, args.id());
+        if (!made) return made.error();
+        Body& body = made->body;
+        if (mayMeet(standing->body.shape(), detail, placements) && runsThroughItself(body))
             return withLargest(
                 errorOf("repeat.meets",
                         "Inside the material copies would run into one another or into another "
                         "face. Move them apart."),
                 args, *layout, plan);
-        StepChange change(ChangedBody{found->id, std::move(*body)});
+        StepChange change(ChangedBody{found->id, std::move(body)});
+        // The kernel holds every loop of a face against every other; these were, before they were set in.
+        change.checked = made->setIn && placements.size() > kManyCopies;
         change.notes = found->notes;
         if (!misfits.across.empty())
             change.notes.push_back(phrase("%1 of %2 copies run out over the border of the face.",
