@@ -15,6 +15,7 @@ const SlotTrait& traitOf(SlotType type) {
         {T::Quantity, Holds::Number, Filled::Typed},
         {T::Count, Holds::Number, Filled::Typed, Picks::Nothing, false, true},
         {T::Choice, Holds::Text, Filled::FromList},
+        {T::Words, Holds::Text, Filled::Typed, Picks::Nothing, false, false, {}, "none", true},
         {T::NewName, Holds::Text, Filled::Typed},
         {T::BodyRef, Holds::Text, Filled::FromList, Picks::Bodies, true, false, Thing::Body},
         {T::BodiesRef, Holds::Text, Filled::FromList, Picks::Bodies, false, false, Thing::Body,

@@ -17,6 +17,7 @@ enum class SlotType {
     Quantity,   ///< an expression of a dimension
     Count,      ///< an expression for a whole number
     Choice,     ///< one of a few words
+    Words,      ///< a text of any sort; empty says something, too
     NewName,    ///< a name that the step gives: an outline, a body
     BodyRef,    ///< the name of a body made before
     BodiesRef,  ///< names of bodies made before (body_list.hpp); empty: those that the step touches

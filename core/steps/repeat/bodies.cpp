@@ -68,8 +68,11 @@ Result<StepChange> repeatBody(const Arguments& args, ModelReader& model, const P
     const auto layout = layoutBy(
         args, model, [&](const Vec3& d) { return widthAlong(shape, d); }, (box.low + box.high) * 0.5);
     if (!layout) return layout.error();
+    const auto without =
+        args.text("some") == "but" ? leftOutBy(args.text("without")) : Result<LeftOut>(LeftOut{});
+    if (!without) return without.error();
     std::vector<Body> copies;
-    for (const Placement& p : placementsOf(*layout)) {
+    for (const Placement& p : placementsOf(*layout, *without)) {
         if (progress.stopped()) return stoppedError();
         auto copy = movedBody(found->body, p.by, CopyName{args.id(), "copy at " + p.place});
         if (!copy) return copy.error();

@@ -115,11 +115,57 @@ Result<CopyLayout> layoutBy(const Arguments& args, ModelReader& model, const Wid
     return out;
 }
 
-std::vector<Placement> placementsOf(const CopyLayout& layout) {
+bool LeftOut::has(int row, int place) const {
+    return std::any_of(spans.begin(), spans.end(), [&](const Span& s) {
+        return (s.row == 0 || s.row == row) && place >= s.from && place <= s.to;
+    });
+}
+
+Result<LeftOut> leftOutBy(const std::string& text) {
+    LeftOut out;
+    std::string rest = text;
+    const auto number = [&](int& into) {
+        const std::size_t digits = rest.find_first_not_of("0123456789");
+        const std::string own = rest.substr(0, digits);
+        if (own.empty() || own.size() > 4) return false;
+        into = std::atoi(own.c_str());
+        rest = digits == std::string::npos ? std::string() : rest.substr(digits);
+        return true;
+    };
+    std::erase_if(rest, [](char c) { return c == ' '; });
+    while (!rest.empty()) {
+        LeftOut::Span span;
+        bool fine = number(span.from);
+        if (fine && rest.starts_with('/')) {
+            span.row = span.from;
+            rest.erase(0, 1);
+            fine = number(span.from);
+        }
+        span.to = span.from;
+        if (fine && rest.starts_with('-')) {
+            rest.erase(0, 1);
+            fine = number(span.to);
+        }
+        if (fine && !rest.empty()) {
+            fine = rest.starts_with(',') || rest.starts_with(';');
+            rest.erase(0, 1);
+        }
+        if (!fine || span.from < 1 || span.to < span.from)
+            return errorOf("repeat.without",
+                           phrase("\"%1\" does not say which places are left out. Write their numbers, like "
+                                  "3, 5-7, or with the row before: 2/3.",
+                                  text));
+        out.spans.push_back(span);
+    }
+    return out;
+}
+
+std::vector<Placement> placementsOf(const CopyLayout& layout, const LeftOut& without) {
     std::vector<Placement> out;
     if (layout.axis) {
         const Vec3 o = layout.axis->origin, d = layout.axis->direction;
         for (int k = 1; k < layout.turns; ++k) {
+            if (without.has(1, k + 1)) continue;
             gp_Trsf t;
             t.SetRotation(gp_Ax1(gp_Pnt(o.x, o.y, o.z), gp_Dir(d.x, d.y, d.z)), k * layout.step);
             out.push_back({t, "place " + std::to_string(k + 1)});
@@ -127,13 +173,14 @@ std::vector<Placement> placementsOf(const CopyLayout& layout) {
         return out;
     }
     for (std::size_t i = 0; i < layout.shifts.size(); ++i)
-        out.push_back({shifted(layout.shifts[i]), "place " + std::to_string(i + 2)});
+        if (!without.has(1, static_cast<int>(i) + 2))
+            out.push_back({shifted(layout.shifts[i]), "place " + std::to_string(i + 2)});
     if (layout.rows.empty()) return out;
     const CopyLayout::Row &first = layout.rows.front(), none{{}, 1, 0},
                           &second = layout.rows.size() > 1 ? layout.rows[1] : none;
     for (int j = 0; j < second.count; ++j)
         for (int i = 0; i < first.count; ++i) {
-            if (i == 0 && j == 0) continue;
+            if ((i == 0 && j == 0) || without.has(j + 1, i + 1)) continue;
             const double aside = layout.staggered && j % 2 ? 0.5 * first.pitch : 0;
             const std::string in = std::to_string(i + 1);
             out.push_back(

@@ -45,7 +45,20 @@ double pitchOf(const Arguments& args, const std::string& after, int count, doubl
 /// The same around an axis, rad.
 double stepRound(const Arguments& args, int count);
 
+/// Places that a person leaves out: "3, 5-7"; in rows "2/3" is the third of the second row, "2/1-4" four of
+/// them.
+struct LeftOut {
+    struct Span {
+        int row = 0; ///< 0: in the only one, or in every row
+        int from = 0, to = 0;
+    };
+    std::vector<Span> spans;
+    bool has(int row, int place) const;
+};
+/// Error "repeat.without" with what was not understood.
+Result<LeftOut> leftOutBy(const std::string& text);
+
 /// All copies besides the detail itself.
-std::vector<Placement> placementsOf(const CopyLayout& layout);
+std::vector<Placement> placementsOf(const CopyLayout& layout, const LeftOut& without = {});
 
 } // namespace gc

@@ -204,7 +204,10 @@ Result<StepChange> runRepeat(const Arguments& args, ModelReader& model, const Pr
                               1,
                               false,
                               {}});
-        const auto placements = placementsOf(*layout);
+        const auto without =
+            args.text("some") == "but" ? leftOutBy(args.text("without")) : Result<LeftOut>(LeftOut{});
+        if (!without) return without.error();
+        const auto placements = placementsOf(*layout, *without);
         const MouthPlan plan(detail);
         const Misfits misfits = plan.misfits(placements);
         if (!misfits.overlapping.empty())

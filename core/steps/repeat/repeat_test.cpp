@@ -205,6 +205,25 @@ TEST_CASE("Around a round wall, over where it closes up, too; rims below and abo
     }
 }
 
+TEST_CASE("Places are left out by their numbers") {
+    Part p = plate(disc({-85, -45}, 5), "4 mm", "taking from");
+    Step& step = repeat(p, {{"way", std::string("in rows along")},
+                            {"count", std::string("6")},
+                            {"count 2", std::string("4")},
+                            {"some", std::string("but")},
+                            {"without", std::string("2/3, 3/1-4; 6")}});
+    // One of the second row, four of the third, the sixth of every row.
+    CHECK(volumeOf(built(p)) == Approx(240000 - (24 - 1 - 4 - 4) * disc(5) * 4).epsilon(1e-9));
+    CHECK(sentenceText(p.steps.back(), p).find("in line but without 2/3, 3/1-4; 6.") != std::string::npos);
+    for (const char* wrong : {"some", "3-", "0", "5-2", "1//2", "3,,4", "-1"}) {
+        step.slots["without"] = std::string(wrong);
+        INFO(wrong);
+        CHECK(faultOf(p).code == "repeat.without");
+    }
+    step.slots["without"] = std::string();
+    CHECK(volumeOf(built(p)) == Approx(240000 - 24 * disc(5) * 4).epsilon(1e-9));
+}
+
 TEST_CASE("A detail that lies over where a round wall closes up is repeated like any other") {
     Part p = block(circleLine(30), "60 mm");
     add(p, "plane",

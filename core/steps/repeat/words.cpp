@@ -109,6 +109,9 @@ StepWords repeatWords() {
     w.slots.push_back(choice("turn", "how far round", {"all the way round", "over", "every"}));
     w.slots.push_back(angle);
     w.slots.push_back(slot("points", "drawing", SlotType::OutlineRef, ""));
+    w.slots.push_back(
+        choice("some", "whether some are left out", {{"all", "all of them"}, {"but", "but without"}}));
+    w.slots.push_back(slot("without", "places left out", SlotType::Words, "2"));
     w.sentence = {{"Repeat", ""},
                   {"", "subject", nullptr, true},
                   {"", "what", isDetail},
@@ -122,6 +125,7 @@ StepWords repeatWords() {
         w.sentence.end(),
         {{", and along", "", isRows}, {"", "line 2", isRows}, {"", "sense 2", isRows}, {",", "", isRows}});
     saySpacing<Second>(w.sentence);
+    constexpr auto leavesOut = [](const Step& s) { return is(s, "some", "but"); };
     constexpr auto partly = [](const Step& s) { return isAround(s) && !is(s, "turn", "all the way round"); };
     w.sentence.insert(w.sentence.end(), {{",", "", isRows},
                                          {"", "stagger", isRows},
@@ -134,6 +138,8 @@ StepWords repeatWords() {
                                          {"", "points", isAtPoints},
                                          {",", "", isBody},
                                          {"", "becomes", isBody},
+                                         {"", "some", nullptr, true},
+                                         {"", "without", leavesOut},
                                          {".", ""}});
     return w;
 }
