@@ -20,6 +20,7 @@ class Export : public Job {
     ~Export() override { m_workshop.say(m_answer); }
     Priority priority() const override { return Priority::Export; }
     const char* doing() const override { return "export"; }
+    bool inKernel() const override { return true; }
     int revision() const override { return m_message.revision; }
     int ask() const override { return m_message.ask; }
 

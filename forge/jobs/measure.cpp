@@ -18,6 +18,7 @@ class Measure : public PartJob {
         : PartJob(revision, std::move(ticket)), m_walls(walls) {}
     Priority priority() const override { return m_walls ? Priority::MeasureFull : Priority::MeasureQuick; }
     const char* doing() const override { return "measure"; }
+    bool inKernel() const override { return true; } // distances between bodies are its own, and silent
 
   protected:
     bool work(Workshop& w) override {

@@ -14,6 +14,7 @@ class Since : public PartJob {
     using PartJob::PartJob;
     Priority priority() const override { return Priority::Since; }
     const char* doing() const override { return "since"; }
+    bool inKernel() const override { return true; }
 
   protected:
     bool work(Workshop& w) override {
