@@ -11,6 +11,7 @@
 #include "core/steps/shared/runs_through_itself.hpp"
 #include "core/units/amount.hpp"
 
+#include <BRepAdaptor_Surface.hxx>
 #include <BRepBndLib.hxx>
 #include <BRepBuilderAPI_Transform.hxx>
 #include <BRep_Builder.hxx>
@@ -141,6 +142,20 @@ Result<Repeated> repeated(const Body& body, const std::vector<int>& faces, const
     return Repeated{std::move(*made)};
 }
 
+/// Faces on which a detail fits at other places, too, are flat or round.
+std::optional<Error> ofFreeForm(const NamedShape& s, const Detail& detail) {
+    for (const Mouth& m : detail.mouths) {
+        if (BRepAdaptor_Surface(m.host, false).GetType() == GeomAbs_Plane || turnAxisOf(m.host)) continue;
+        Error e =
+            errorOf("repeat.form",
+                    "The wall that the detail is in is neither flat nor round, so it would not fit to it "
+                    "elsewhere. Repeat the strokes of its drawing on the table instead.");
+        e.culprits.push_back(s.wordsFor(m.host));
+        return e;
+    }
+    return std::nullopt;
+}
+
 bool touchesAny(const NamedShape& s, const TopoDS_Face& face, const TopTools_IndexedMapOfShape& faces) {
     if (faces.Contains(face)) return false;
     for (TopExp_Explorer x(face, TopAbs_EDGE); x.More(); x.Next())
@@ -188,6 +203,7 @@ Result<StepChange> runRepeat(const Arguments& args, ModelReader& model, const Pr
         const auto standing = standingOf(found->body, found->items);
         if (!standing) return standing.error();
         const Detail& detail = standing->detail;
+        if (auto e = ofFreeForm(standing->body.shape(), detail)) return *e;
         const TopoDS_Compound whole = together(detail);
         const Box box = extentOf(whole);
         const Vec3 at = (box.low + box.high) * 0.5;
