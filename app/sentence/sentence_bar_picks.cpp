@@ -10,6 +10,14 @@
 
 namespace gc::app {
 
+namespace {
+
+bool mustBeFilled(const SlotWords& s) {
+    return s.needed || !traitOf(s.type).mayBeEmpty;
+}
+
+} // namespace
+
 bool SentenceBar::isEmpty(const SlotWords& s) const {
     return traitOf(s.type).isPickedText() ? m_draft->text(s.key).empty() : m_draft->references(s.key).empty();
 }
@@ -39,7 +47,7 @@ QString SentenceBar::pickSlot() const {
             if (takesPicks(s) && fits(s)) return QString::fromStdString(s.key);
         return {};
     };
-    QString slot = first([&](const SlotWords& s) { return isEmpty(s) && !traitOf(s.type).mayBeEmpty; });
+    QString slot = first([&](const SlotWords& s) { return isEmpty(s) && mustBeFilled(s); });
     if (slot.isEmpty()) slot = first([](const SlotWords& s) { return s.type == SlotType::AreaRef; });
     if (slot.isEmpty()) slot = first([](const SlotWords& s) { return holdsReferences(s.type); });
     if (slot.isEmpty()) slot = first([](const SlotWords& s) { return s.type == SlotType::PlaneRef; });
@@ -49,8 +57,8 @@ QString SentenceBar::pickSlot() const {
 bool SentenceBar::waitsForPick() const {
     const StepWords* words = m_draft ? findWords(m_draft->kind) : nullptr;
     return words && std::any_of(words->slots.begin(), words->slots.end(), [&](const SlotWords& s) {
-               return pickingFor(s.type) != Picking::Nothing && !traitOf(s.type).mayBeEmpty &&
-                      isShown(*m_draft, s.key) && isEmpty(s);
+               return pickingFor(s.type) != Picking::Nothing && mustBeFilled(s) && isShown(*m_draft, s.key) &&
+                      isEmpty(s);
            });
 }
 
@@ -152,7 +160,7 @@ QString SentenceBar::nextSlot(const QString& from) const {
     const SlotWords* here = words->slot(from.toStdString());
     if (!traitOf(here->type).one) return from;
     for (const SlotWords& s : words->slots)
-        if (takesPicks(s) && isEmpty(s) && !traitOf(s.type).mayBeEmpty) return QString::fromStdString(s.key);
+        if (takesPicks(s) && isEmpty(s) && mustBeFilled(s)) return QString::fromStdString(s.key);
     return holdsReferences(here->type) ? from : QString();
 }
 

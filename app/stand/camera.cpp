@@ -2,6 +2,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <tuple>
 
 namespace gc::app {
 
@@ -59,6 +60,24 @@ void Camera::zoom(float factor, QPointF pixel, QSize size) {
 
 void Camera::pan(QPointF pixels, QSize size) {
     centre += unproject({0, 0}, 0.5f, size) - unproject(pixels, 0.5f, size);
+}
+
+void Camera::keepBetween(const QVector3D& low, const QVector3D& high, float top, float bottom, QSize size) {
+    const auto reach = [&] {
+        double above = 1e9, below = -1e9;
+        for (int corner = 0; corner < 8; ++corner) {
+            const QVector3D p(corner & 1 ? high.x() : low.x(), corner & 2 ? high.y() : low.y(),
+                              corner & 4 ? high.z() : low.z());
+            const double y = project(p, size).y();
+            above = std::min(above, y), below = std::max(below, y);
+        }
+        return std::pair{above, below};
+    };
+    auto [above, below] = reach();
+    if (above >= top || bottom <= top) return;
+    height *= std::max(1.f, static_cast<float>(below - above) / (bottom - top));
+    std::tie(above, below) = reach();
+    pan({0, top - above}, size);
 }
 
 } // namespace gc::app

@@ -32,6 +32,10 @@ struct Camera {
     void zoom(float factor, QPointF pixel, QSize size);
     void pan(QPointF pixels, QSize size);
 
+    /// Moved down, and farther away if need be, until a box lies below a level of the screen and above
+    /// another.
+    void keepBetween(const QVector3D& low, const QVector3D& high, float top, float bottom, QSize size);
+
     static constexpr float kDepth = 4000; ///< mm before and behind the centre
 };
 

@@ -329,10 +329,11 @@ const AreaView* Stand::areaUnder(QPointF at, int& step) const {
 }
 
 void Stand::paintAreas(QPainter& p) const {
-    if (m_picking != Picking::Areas) return;
     const Theme& t = theme();
+    const bool picked = m_picking == Picking::Areas;
     for (const auto& [id, d] : m_forge->drawings())
         for (const AreaView& a : d.areas) {
+            if (!picked && id != m_areasOf) continue; // where the sentence takes it from
             const bool hot = m_under.drawing == id && m_under.refs.contains(a.area);
             const bool held = id == m_areasOf && m_areas.contains(a.area);
             QPainterPath path;
@@ -344,7 +345,7 @@ void Stand::paintAreas(QPainter& p) const {
             }
             QColor fill = hot ? t.halo : held ? t.accent : t.band;
             fill.setAlphaF(hot || held ? 0.38f : 0.12f);
-            p.fillPath(path, fill);
+            if (picked || held) p.fillPath(path, fill);
             p.strokePath(path, QPen(hot ? t.halo : t.accent, hot || held ? 2.2 : 1.2));
         }
 }

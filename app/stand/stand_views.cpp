@@ -36,6 +36,9 @@ void Stand::fit() {
     const float wide = std::max(flat * 1.25f, fromSide && flat > 70 && flat < 400 ? 190.f : 0.f);
     m_camera.centre = e.centre() - QVector3D(0, 0, fromSide ? e.size() * 0.06f : 0);
     m_camera.height = std::max({e.size() * 1.06f, wide / aspect, 10.f});
+    // Nothing of it behind the row of buttons.
+    constexpr float kButtons = 56, kScale = 52; // pixels, above and below
+    m_camera.keepBetween(e.low, e.high, kButtons, static_cast<float>(height()) - kScale, size());
     m_moved = false;
     m_idsStale = true;
     update();

@@ -7,6 +7,7 @@
 #include "core/sketch/drawing_words.hpp"
 #include "core/sketch/over_all.hpp"
 #include "core/sketch/repeats.hpp"
+#include "core/sketch/texts.hpp"
 
 #include <algorithm>
 #include <set>
@@ -111,10 +112,20 @@ void addRepeats(DrawingTable& table) {
             if (offered.insert(r->id).second) addRepeat(table, *r);
 }
 
+/// What was written can be written anew.
+void addTexts(DrawingTable& table) {
+    std::set<int> offered;
+    for (const int id : table.chosen())
+        if (const DrawnText* t = textOf(table.model().drawing(), id); t && offered.insert(t->id).second)
+            table.addButton(QObject::tr("Change \"%1\"").arg(QString::fromStdString(t->words).left(12)), 0,
+                            [&table, text = t->id] { table.changeText(text); });
+}
+
 void addEdits(DrawingTable& table) {
     const Drawing& d = table.model().drawing();
     const std::vector<int>& chosen = table.chosen();
     addRepeats(table);
+    addTexts(table);
     for (const StepWords& words : allEditWords())
         if (words.kind != "edit:text" && whyNoEdit(words.kind, d, chosen).empty())
             table.addButton(QString::fromStdString(words.verb), 0,

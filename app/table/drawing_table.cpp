@@ -196,6 +196,11 @@ void DrawingTable::changeRepeat(int repeat) {
     Q_EMIT editAsked(changeOfRepeat(m_model->drawing(), repeat, m_model->units()));
 }
 
+void DrawingTable::changeText(int text) {
+    if (m_tool != m_tools.front().get()) setTool(allTools().front().key);
+    Q_EMIT editAsked(changeOfText(m_model->drawing(), text));
+}
+
 void DrawingTable::previewEdit(const std::optional<Step>& edit) {
     m_edit = edit;
     m_preview.reset();

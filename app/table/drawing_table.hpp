@@ -32,6 +32,7 @@ class DrawingTable : public QWidget {
     void askEdit(const QString& kind);
     /// The sentence in which something was repeated, to change it.
     void changeRepeat(int repeat);
+    void changeText(int text);
     /// Shows what an edit would do; nothing: no more.
     void previewEdit(const std::optional<Step>& edit);
     /// Does it. \return false when it cannot be done: the message says why

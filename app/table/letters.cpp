@@ -8,6 +8,7 @@
 #include <QFontMetricsF>
 #include <QPainterPath>
 #include <QStringList>
+#include <QTextBoundaryFinder>
 
 namespace gc::app {
 
@@ -39,7 +40,7 @@ QString pathData(const QPainterPath& path, double scale) {
 
 } // namespace
 
-Result<Drawing> lettersAsStrokes(const std::string& text, const std::string& family) {
+Result<Letters> lettersAsStrokes(const std::string& text, const std::string& family) {
     constexpr int kMostLetters = 120;
     const QString words = QString::fromStdString(text).trimmed(),
                   font = QString::fromStdString(family).trimmed();
@@ -56,13 +57,33 @@ Result<Drawing> lettersAsStrokes(const std::string& text, const std::string& fam
     constexpr int kLarge = 1000; // hinting does not show at this size
     f.setPixelSize(kLarge);
     f.setHintingPreference(QFont::PreferNoHinting);
-    QPainterPath path;
-    path.addText(0, 0, f, words);
-    if (path.isEmpty())
+    const QFontMetricsF metrics(f);
+    const double scale = 1 / (metrics.capHeight() > 0 ? metrics.capHeight() : kLarge * 0.7);
+    Letters out;
+    bool any = false;
+    // A letter and what is put onto it are one.
+    QTextBoundaryFinder ends(QTextBoundaryFinder::Grapheme, words);
+    for (int from = 0, to = ends.toNextBoundary(); to > from; from = to, to = ends.toNextBoundary()) {
+        const QString one = words.mid(from, to - from);
+        Letters::Letter letter;
+        letter.says = one.toStdString();
+        // With what stands before it: pairs that belong together are set closer.
+        letter.from = metrics.horizontalAdvance(words, from) * scale;
+        letter.to = metrics.horizontalAdvance(words, to) * scale;
+        QPainterPath path;
+        path.addText(letter.from / scale, 0, f, one);
+        if (!path.isEmpty()) {
+            auto strokes = drawingFromPath(pathData(path, scale).toStdString());
+            if (!strokes) return strokes.error();
+            letter.strokes = std::move(*strokes);
+            any = true;
+        }
+        out.all.push_back(std::move(letter));
+    }
+    if (!any)
         return fault(QCoreApplication::translate("Letters", "The font \"%1\" has no outlines for this text.")
                          .arg(font));
-    const double capital = QFontMetricsF(f).capHeight();
-    return drawingFromPath(pathData(path, 1 / (capital > 0 ? capital : kLarge * 0.7)).toStdString());
+    return out;
 }
 
 } // namespace gc::app

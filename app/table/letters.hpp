@@ -2,11 +2,11 @@
 /// \file Letters as strokes, from the fonts that the window has.
 
 #include "core/base/result.hpp"
-#include "core/sketch/drawing.hpp"
+#include "core/sketch/edit/write.hpp"
 
 namespace gc::app {
 
 /// See LettersAsStrokes in core/document/drawing_edits.hpp. Errors name what is missing.
-Result<Drawing> lettersAsStrokes(const std::string& text, const std::string& font);
+Result<Letters> lettersAsStrokes(const std::string& text, const std::string& font);
 
 } // namespace gc::app

@@ -10,6 +10,7 @@
 #include "core/sketch/edit/offset.hpp"
 #include "core/sketch/edit/repeat.hpp"
 #include "core/sketch/region.hpp"
+#include "core/sketch/texts.hpp"
 
 #include <algorithm>
 #include <map>
@@ -186,23 +187,27 @@ EditOutcome Asked::place(const Placing& placing) {
     return out;
 }
 
-/// Letters come with capitals 1 mm high; they begin at the point chosen last, or at the origin.
+/// New ones begin at the point chosen last, or at the origin.
 EditOutcome Asked::write() {
-    const double height = value("height");
+    WriteWish wish;
+    wish.height = value("height");
+    wish.spacing = value("spacing");
     if (!fault.empty()) return refused(fault);
     if (!letters || !*letters) return refused("Letters cannot be drawn here.");
     const auto drawn = (*letters)(text("text"), text("font"));
     if (!drawn) return refused(drawn.error().sentence);
-    const Vec2 at = m_d.findPoint(last()) ? m_d.at(last()) : Vec2{};
-    Drawing placedText = *drawn;
-    std::vector<int> all;
-    for (const Stroke& s : placedText.strokes) all.push_back(s.id);
-    Placing placing = Placing::turnAbout({}, 0, height);
-    placing.shift = placing.shift + at;
-    placeStrokes(placedText, all, placing);
-    EditOutcome out;
-    out.made = addDrawing(m_d, placedText);
-    return out;
+    wish.text.words = text("text"), wish.text.font = text("font");
+    wish.text.height = text("height"), wish.text.spacing = text("spacing");
+    const std::string id = text(kTextSlot);
+    const DrawnText* known = id.empty() ? nullptr : findText(m_d, std::stoi(id));
+    if (is("line", "along the stroke chosen last"))
+        wish.text.along = known && known->along ? known->along : last();
+    if (!known) {
+        wish.at = m_d.findPoint(last()) ? m_d.at(last()) : Vec2{};
+        return writeText(m_d, wish, *drawn);
+    }
+    wish.text.id = known->id;
+    return rewriteText(m_d, wish, *drawn);
 }
 
 EditOutcome Asked::mirror() {
@@ -317,6 +322,18 @@ Step newEdit(const std::string& kind, const Drawing& d, const std::vector<int>& 
                                : last == kOrigin || kind == "edit:around" ? "the origin"
                                                                           : "their middle";
     }
+    return edit;
+}
+
+Step changeOfText(const Drawing& d, int id) {
+    Part none;
+    Step edit = newStep(none, "edit:text");
+    const DrawnText* t = findText(d, id);
+    if (!t) return edit;
+    edit.slots[kTextSlot] = std::to_string(id);
+    edit.slots["text"] = t->words, edit.slots["font"] = t->font;
+    edit.slots["height"] = t->height, edit.slots["spacing"] = t->spacing;
+    if (t->along) edit.slots["line"] = std::string("along the stroke chosen last");
     return edit;
 }
 

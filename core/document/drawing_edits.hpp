@@ -3,18 +3,22 @@
 
 #include "core/document/part.hpp"
 #include "core/sketch/edit/carry.hpp"
+#include "core/sketch/edit/write.hpp"
 
 #include <functional>
 
 namespace gc {
 
-/// A text in a font as strokes held together: capitals are 1 mm high and stand on the level line from the
-/// axis on.
-using LettersAsStrokes = std::function<Result<Drawing>(const std::string& text, const std::string& font)>;
+/// A text in a font as strokes.
+using LettersAsStrokes = std::function<Result<Letters>(const std::string& text, const std::string& font)>;
 
 /// A new sentence with slots that suit what is chosen: a line chosen last to mirror across, a point chosen
 /// last to turn about.
 Step newEdit(const std::string& kind, const Drawing& drawing, const std::vector<int>& chosen);
+
+/// The sentence by which a text is written anew; where it keeps the id of that.
+Step changeOfText(const Drawing& drawing, int text);
+inline constexpr const char* kTextSlot = "written";
 
 /// Why an edit makes no sense for what is chosen, in a sentence that says what to choose; empty when it does.
 std::string whyNoEdit(const std::string& kind, const Drawing& drawing, const std::vector<int>& chosen);

@@ -5,6 +5,7 @@
 #include "core/document/drawing_sizes.hpp"
 #include "core/document/edit_words.hpp"
 #include "core/sketch/region.hpp"
+#include "tests/support/box_letters.hpp"
 #include "tests/support/pen.hpp"
 
 #include <catch2/catch.hpp>
@@ -105,15 +106,8 @@ TEST_CASE("Slots are worked out, and what cannot be is told without touching the
 
 TEST_CASE("Text is as high as asked, stands at the chosen point and moves as one") {
     Plate p;
-    const LettersAsStrokes letters = [](const std::string& text, const std::string&) -> Result<Drawing> {
-        Pen pen; // a box of 0.5 by 1 for each letter
-        std::vector<int> all;
-        for (std::size_t i = 0; i < text.size(); ++i) {
-            const double x = static_cast<double>(i);
-            for (const int l : pen.ring({{x, 0}, {x + 0.5, 0}, {x + 0.5, 1}, {x, 1}})) all.push_back(l);
-        }
-        pen.d.relate(K::Together, all);
-        return pen.d;
+    const LettersAsStrokes letters = [](const std::string& text, const std::string&) -> Result<Letters> {
+        return boxLetters(text);
     };
     Step edit = newEdit("edit:text", p.d, {});
     edit.slots["text"] = std::string("AB");
@@ -123,7 +117,7 @@ TEST_CASE("Text is as high as asked, stands at the chosen point and moves as one
     const int freedoms = countFreedoms(p.d, {});
     const EditOutcome out = applyEdit(edit, p.part, {corner}, p.d, letters);
     REQUIRE(out.done());
-    REQUIRE(out.made.size() == 8);
+    REQUIRE(out.made.size() == 9); // and the line that they stand on
     CHECK(countFreedoms(p.d, {}) == freedoms + 2);
     CHECK(length(p.at(p.from(out.made[0])) - p.at(corner)) < 1e-9);
     CHECK(length(p.along(out.made[1])) == Approx(6));
@@ -136,6 +130,17 @@ TEST_CASE("Text is as high as asked, stands at the chosen point and moves as one
     settler.writeTo(p.d);
     CHECK(length(p.along(out.made[1])) == Approx(6));
     CHECK(p.at(p.from(out.made[4])).x == Approx(p.at(p.from(out.made[0])).x + 6));
+    // It is a text still: its sentence has what it says, and says it anew.
+    Step anew = changeOfText(p.d, p.d.texts.front().id);
+    CHECK(anew.text("text") == "AB");
+    CHECK(anew.text("height") == "6 mm");
+    anew.slots["text"] = std::string("ABC");
+    anew.slots["spacing"] = std::string("1 mm");
+    const EditOutcome again = applyEdit(anew, p.part, {}, p.d, letters);
+    REQUIRE(again.done());
+    CHECK(again.made.size() == 13);
+    CHECK(again.made[0] == out.made[0]);
+    CHECK(p.at(p.from(again.made[8])).x == Approx(p.at(p.from(out.made[0])).x + 14));
 }
 
 TEST_CASE("All corners of what is chosen take one radius") {

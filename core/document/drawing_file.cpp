@@ -45,6 +45,7 @@ class DrawingReader {
         checkFollowers();
         for (const Json& r : list(j, "relations")) readRelation(r);
         for (const Json& r : list(j, "repeats")) readRepeat(r);
+        for (const Json& t : list(j, "texts")) readText(t);
         m_d.nextId =
             std::max(m_last + 1, static_cast<int>(j.contains("next_id") ? whole(j["next_id"], 1, 1e9) : 1));
         holdLonePoints();
@@ -233,6 +234,29 @@ class DrawingReader {
         return out;
     }
 
+    /// What was written, with the strokes of its letters.
+    void readText(const Json& j) {
+        DrawnText t;
+        t.id = newId(need(j, "id"), m_d.texts);
+        t.words = text(need(j, "words")), t.font = text(need(j, "font"));
+        t.height = text(need(j, "height"));
+        if (j.contains("spacing")) t.spacing = text(j["spacing"]);
+        t.base = idOr0(j, "base"), t.along = idOr0(j, "along");
+        const Stroke* base = m_d.findStroke(t.base);
+        if (!base || base->kind != StrokeKind::Line || (t.along && !m_d.findStroke(t.along)))
+            throw Fault{"A text in the drawing lacks the line that it stands on."};
+        for (const Json& l : list(j, "letters")) {
+            t.letters.emplace_back();
+            if (!l.is_array()) throw Fault{"A text in the drawing lacks its letters."};
+            for (const Json& s : l) {
+                t.letters.back().push_back(static_cast<int>(whole(s, 0, 1e9)));
+                if (t.letters.back().back() && !m_d.findStroke(t.letters.back().back()))
+                    throw Fault{"A text in the drawing lacks one of its strokes."};
+            }
+        }
+        m_d.texts.push_back(std::move(t));
+    }
+
     /// How strokes were repeated.
     void readRepeat(const Json& j) {
         Repeat r;
@@ -268,6 +292,14 @@ class DrawingReader {
         m_d.repeats.push_back(std::move(r));
     }
 };
+
+Json textToJson(const DrawnText& t) {
+    Json j = {{"id", t.id},         {"words", t.words}, {"font", t.font},
+              {"height", t.height}, {"base", t.base},   {"letters", t.letters}};
+    if (!t.spacing.empty()) j["spacing"] = t.spacing;
+    if (t.along) j["along"] = t.along;
+    return j;
+}
 
 Json repeatToJson(const Repeat& r) {
     const auto& keys = repeatKeys();
@@ -332,6 +364,7 @@ Json drawingToJson(const Drawing& d) {
                           {"height", d.picture->height},
                           {"strength", d.picture->strength}};
     for (const Repeat& r : d.repeats) out["repeats"].push_back(repeatToJson(r));
+    for (const DrawnText& t : d.texts) out["texts"].push_back(textToJson(t));
     if (d.sized) out["sized"] = true;
     return out;
 }

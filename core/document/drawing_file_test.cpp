@@ -5,6 +5,7 @@
 #include "core/sketch/solve/freedom.hpp"
 #include "core/sketch/solve/settle.hpp"
 #include "core/sketch/trace.hpp"
+#include "tests/support/box_letters.hpp"
 #include "tests/support/large_drawings.hpp"
 #include "tests/support/seeded.hpp"
 
@@ -81,6 +82,11 @@ Drawing plate() {
     over.kind = K::Across, over.of = {hole, knob}, over.overAll = true, over.expression = "20 mm";
     d.relations.push_back(over);
     d.erase({made.made[0]});
+    WriteWish words;
+    words.text.words = "AB C", words.text.font = "boxes", words.text.height = "4 mm",
+    words.text.spacing = "1 mm";
+    words.height = 4, words.spacing = 1, words.at = {3, 40};
+    (void)writeText(d, words, test::boxLetters("AB C"));
     d.picture = TracedPicture{"leaf.jpg", {-20, 3}, 40, 60, 0.7};
     return d;
 }
@@ -129,6 +135,11 @@ TEST_CASE("A drawing that makes no sense is refused with a sentence") {
     CHECK(refused([](auto& c) { c["strokes"][3]["sizes"] = {1.5}; }));
     CHECK(refused([](auto& c) { c["relations"][0]["of"] = {1}; }));
     CHECK(refused([](auto& c) { c["relations"][0]["kind"] = "friends"; }));
+    CHECK(refused([](auto& c) { c["texts"][0]["base"] = 99999; }));
+    CHECK(refused([](auto& c) { c["texts"][0]["letters"][0] = 7; }));
+    CHECK(refused([](auto& c) { c["texts"][0]["letters"][0][0] = 99999; }));
+    CHECK(refused([](auto& c) { c["texts"][0]["words"] = 7; }));
+    CHECK(refused([](auto& c) { c["texts"][0]["id"] = c["points"][0][0]; }));
     CHECK(refused([](auto& c) { c["repeats"][0]["how"] = "somehow"; }));
     CHECK(refused([](auto& c) { c["repeats"][0]["columns"] = 1e6; }));
     CHECK(refused([](auto& c) { c["repeats"][0]["of"] = {99999}; }));

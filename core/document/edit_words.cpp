@@ -159,12 +159,17 @@ StepWords scaleWords() {
 }
 
 StepWords textWords() {
-    StepWords w = edit("text", "Text", "Letters as strokes that move as one");
+    StepWords w = edit("text", "Text", "Letters as strokes that move as one and stay a text");
+    SlotWords spacing = length("spacing", "more between letters", "0 mm");
+    spacing.least = -1000;
     w.slots = {slot("text", "text", SlotType::NewName, "Label"),
                length("height", "height of capitals", "8 mm"),
-               slot("font", "font", SlotType::NewName, "Manrope")};
-    w.sentence = {{"Write", ""},    {"", "text"}, {", capitals", ""}, {"", "height"},
-                  {"high, in", ""}, {"", "font"}, {".", ""}};
+               slot("font", "font", SlotType::NewName, "Manrope"), spacing,
+               choice("line", "what they stand on", {"on a straight line", "along the stroke chosen last"})};
+    w.sentence = {{"Write", ""},  {"", "text"},     {", capitals", ""},
+                  {"", "height"}, {"high, in", ""}, {"", "font"},
+                  {",", ""},      {"", "spacing"},  {"more between letters,", ""},
+                  {"", "line"},   {".", ""}};
     return w;
 }
 

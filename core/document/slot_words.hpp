@@ -24,6 +24,36 @@ inline SlotWords slot(std::string key, std::string label, SlotType type, std::st
     return s;
 }
 
+/// More than nothing, in rad.
+inline SlotWords angle(std::string key, std::string label, std::string fallback, double most) {
+    SlotWords s = slot(std::move(key), std::move(label), SlotType::Quantity, std::move(fallback));
+    s.dimension = kAngle;
+    s.most = most;
+    return s;
+}
+/// Either way round, in rad.
+inline SlotWords turnEitherWay(std::string key, std::string label, std::string fallback, double most) {
+    SlotWords s = angle(std::move(key), std::move(label), std::move(fallback), most);
+    s.least = -most;
+    s.leastAllowed = true;
+    return s;
+}
+/// A plain number, more than nothing.
+inline SlotWords factor(std::string key, std::string label, std::string fallback, double most) {
+    SlotWords s = slot(std::move(key), std::move(label), SlotType::Quantity, std::move(fallback));
+    s.dimension = kNumber;
+    s.most = most;
+    return s;
+}
+/// A whole number.
+inline SlotWords counted(std::string key, std::string label, std::string fallback, double least,
+                         double most) {
+    SlotWords s = slot(std::move(key), std::move(label), SlotType::Count, std::move(fallback));
+    s.least = least;
+    s.most = most;
+    return s;
+}
+
 inline std::vector<Choice> choicesOf(const std::vector<std::string>& keys) {
     return {keys.begin(), keys.end()};
 }

@@ -1,5 +1,6 @@
 #include "core/inspect/corners.hpp"
 
+#include "core/base/angles.hpp"
 #include "core/inspect/meeting.hpp"
 
 #include <BRepTools.hxx>
@@ -9,13 +10,10 @@
 
 #include <algorithm>
 #include <cmath>
-#include <numbers>
 
 namespace gc {
 
 namespace {
-
-constexpr double kPi = std::numbers::pi;
 
 /// A corner while its edges are gathered. Around it the faces cut a small ball in a polygon of great arcs,
 /// whose angles are those of the material at the edges; so its area is their sum less (n - 2) pi (Girard).

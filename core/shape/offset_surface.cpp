@@ -1,11 +1,8 @@
 #include "core/shape/fitted_offset.hpp"
-#include "core/shape/kernel.hpp"
+#include "core/shape/kept_parameters.hpp"
 
-#include <BRepTools_Modification.hxx>
 #include <BRepTools_Modifier.hxx>
-#include <BRep_Tool.hxx>
 #include <BSplCLib.hxx>
-#include <Geom2d_Curve.hxx>
 #include <GeomConvert.hxx>
 #include <Geom_BSplineCurve.hxx>
 #include <Geom_OffsetSurface.hxx>
@@ -116,50 +113,17 @@ Handle(Geom_Surface) plainOffset(const Handle(Geom_Surface) & surface, double to
 
 namespace {
 
-/// Swaps surfaces and keeps everything else: curves in space, curves in (u, v), points.
-class SwapOffsets : public BRepTools_Modification {
+class SwapOffsets : public SwappedSurfaces {
   public:
     explicit SwapOffsets(double tolerance) : m_tolerance(tolerance) {}
-
-    Standard_Boolean NewSurface(const TopoDS_Face& face, Handle(Geom_Surface) & surface,
-                                TopLoc_Location& place, Standard_Real& tolerance,
-                                Standard_Boolean& reverseWires, Standard_Boolean& reverseFace) override {
-        reverseWires = reverseFace = false;
-        tolerance = BRep_Tool::Tolerance(face);
-        surface = plainOffset(BRep_Tool::Surface(face, place), m_tolerance);
-        if (surface.IsNull()) return false;
-        m_swapped.Add(face);
-        return true;
-    }
-    Standard_Boolean NewCurve(const TopoDS_Edge&, Handle(Geom_Curve) &, TopLoc_Location&,
-                              Standard_Real&) override {
-        return false;
-    }
-    Standard_Boolean NewPoint(const TopoDS_Vertex&, gp_Pnt&, Standard_Real&) override { return false; }
-    Standard_Boolean NewCurve2d(const TopoDS_Edge& edge, const TopoDS_Face& face, const TopoDS_Edge&,
-                                const TopoDS_Face&, Handle(Geom2d_Curve) & curve,
-                                Standard_Real& tolerance) override {
-        if (!m_swapped.Contains(face)) return false;
-        double a = 0, b = 0;
-        const Handle(Geom2d_Curve) old = BRep_Tool::CurveOnSurface(edge, face, a, b);
-        if (old.IsNull()) return false;
-        curve = Handle(Geom2d_Curve)::DownCast(old->Copy());
-        tolerance = BRep_Tool::Tolerance(edge);
-        return true;
-    }
-    Standard_Boolean NewParameter(const TopoDS_Vertex&, const TopoDS_Edge&, Standard_Real&,
-                                  Standard_Real&) override {
-        return false;
-    }
-    GeomAbs_Shape Continuity(const TopoDS_Edge& edge, const TopoDS_Face& a, const TopoDS_Face& b,
-                             const TopoDS_Edge&, const TopoDS_Face&, const TopoDS_Face&) override {
-        return BRep_Tool::Continuity(edge, a, b);
-    }
-    DEFINE_STANDARD_RTTI_INLINE(SwapOffsets, BRepTools_Modification)
+    DEFINE_STANDARD_RTTI_INLINE(SwapOffsets, SwappedSurfaces)
 
   private:
+    Handle(Geom_Surface) insteadOf(const TopoDS_Face& face, TopLoc_Location& place) const override {
+        return plainOffset(BRep_Tool::Surface(face, place), m_tolerance);
+    }
+
     double m_tolerance;
-    TopTools_IndexedMapOfShape m_swapped;
 };
 
 } // namespace

@@ -1,6 +1,7 @@
 #include "core/sketch/drawing.hpp"
 
 #include "core/sketch/repeats.hpp"
+#include "core/sketch/texts.hpp"
 
 #include "core/sketch/beside.hpp"
 #include "core/sketch/splines.hpp"
@@ -176,6 +177,7 @@ void Drawing::erase(const std::vector<int>& ids) {
                std::any_of(r.of.begin(), r.of.end(), [&](int of) { return gone.count(of) > 0; });
     });
     forgetRepeated(*this);
+    forgetWritten(*this);
 }
 
 bool isPoint(const Drawing& d, int id) {

@@ -170,14 +170,27 @@ struct Repeat {
     friend bool operator==(const Repeat&, const Repeat&) = default;
 };
 
+/// Letters that were written, so that they can be written anew: see edit/write.hpp.
+struct DrawnText {
+    int id = 0;
+    std::string words, font;
+    std::string height, spacing; ///< of capitals, and what is added between letters, as typed
+    int base = 0;                ///< the helper line that they stand on
+    int along = 0;               ///< the stroke that they were laid along; 0: they stand on their line
+    /// The strokes of each letter, in its outline's order; none of a space, 0 where one is gone.
+    std::vector<std::vector<int>> letters;
+    friend bool operator==(const DrawnText&, const DrawnText&) = default;
+};
+
 /// Each list is in the order of ids: that is how they are found.
 struct Drawing {
     std::vector<DrawnPoint> points;
     std::vector<Stroke> strokes;
     std::vector<Relation> relations;
     std::vector<Repeat> repeats;
+    std::vector<DrawnText> texts;
     std::optional<TracedPicture> picture;
-    int nextId = 1;     ///< of points, strokes, relations and repeats alike
+    int nextId = 1;     ///< of points, strokes, relations, repeats and texts alike
     bool sized = false; ///< a first real size was given (or declined): see firstSize
 
     int addPoint(Vec2 at);

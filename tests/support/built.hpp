@@ -21,6 +21,7 @@ inline double volumeOf(const RegenResult& r, const std::string& body = {}) {
     REQUIRE(!r.state.bodies.empty());
     const Body& b = body.empty() ? r.state.bodies.rbegin()->second.value : r.state.body(body);
     const auto m = massProperties(b, Density(1e-3));
+    INFO((m ? std::string() : m.error().sentence.text()));
     REQUIRE(m.ok());
     return m->volume;
 }

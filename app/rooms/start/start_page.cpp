@@ -34,7 +34,8 @@ const QList<Example>& examples() {
         {QStringLiteral("sprinkler-rose"), QObject::tr("Sprinkler rose"),
          QObject::tr("Round to oval, guided")},
         {QStringLiteral("plant-stand"), QObject::tr("Plant stand"), QObject::tr("A loft that turns")},
-        {QStringLiteral("plant-label"), QObject::tr("Plant label"), QObject::tr("A drawing with a name")}};
+        {QStringLiteral("plant-label"), QObject::tr("Plant label"),
+         QObject::tr("A name raised on a drawn leaf")}};
     return all;
 }
 

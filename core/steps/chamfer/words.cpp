@@ -27,9 +27,7 @@ StepWords chamferWords() {
     StepWords w{"chamfer", "Chamfer", "Cut edges off flat", "shape edges", "Finish", {}, {}};
     SlotWords side = choice("where", "where the first length is", {"on", "beside"});
     side.flips = {"on", "beside"};
-    SlotWords angle = slot("angle", "angle to that face", SlotType::Quantity, "45°");
-    angle.dimension = kAngle;
-    angle.most = std::numbers::pi / 2 - 0.01;
+    SlotWords angle = gc::angle("angle", "angle to that face", "45°", std::numbers::pi / 2 - 0.01);
     w.slots = {slot("edges", "edges", SlotType::Edges),
                choice("how", "how it is sized", {"by", kLengths, kLengthAndAngle}),
                length("size", "length", "1 mm", 1000),

@@ -55,12 +55,7 @@ SlotWords hand() {
 }
 
 SlotWords startAngle() {
-    SlotWords s = slot("start", "angle at its beginning", SlotType::Quantity, "0°");
-    s.dimension = kAngle;
-    s.least = -2 * std::numbers::pi;
-    s.most = 2 * std::numbers::pi;
-    s.leastAllowed = true;
-    return s;
+    return turnEitherWay("start", "angle at its beginning", "0°", 2 * std::numbers::pi);
 }
 
 SlotWords level() {

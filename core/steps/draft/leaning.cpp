@@ -1,4 +1,5 @@
 #include "core/steps/draft/leaning.hpp"
+#include "core/steps/shared/worked_names.hpp"
 
 #include "core/names/reference.hpp"
 #include "core/steps/draft/leaning_loop.hpp"
@@ -208,9 +209,7 @@ Result<Half> halfOf(const NamedShape& s, BRepAlgoAPI_Splitter& split, const Topo
     names.inherit(s);
     std::vector<TopoDS_Shape> walls;
     for (int i = 1; i <= s.faces.Extent(); ++i) {
-        auto now = toVector(split.Modified(s.faces(i)));
-        if (now.empty()) now.push_back(s.faces(i));
-        for (const TopoDS_Shape& f : now) {
+        for (const TopoDS_Shape& f : whatBecameOf(s.faces(i), split)) {
             if (!names.has(f)) continue;
             names.add(f, s.namesOf(s.faces(i)));
             if (std::find(faces.begin(), faces.end(), i - 1) != faces.end()) walls.push_back(f);

@@ -26,9 +26,7 @@ StepWords draftWords() {
     StepWords w{
         "draft", "Draft", "Lean walls so that the part comes out of its mould", "hollow and lean", "Finish",
         {},      {}};
-    SlotWords angle = slot("angle", "lean", SlotType::Quantity, "2°");
-    angle.dimension = kAngle;
-    angle.most = 60 * std::numbers::pi / 180;
+    SlotWords angle = gc::angle("angle", "lean", "2°", 60 * std::numbers::pi / 180);
     SlotWords sense = choice("sense", "how they lean", {"narrowing", "widening"});
     sense.flips = {"narrowing", "widening"};
     w.slots = {choice("which", "which walls", {"the walls", "all walls of"}),

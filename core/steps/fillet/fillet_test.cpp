@@ -1,5 +1,6 @@
 #include "core/base/angles.hpp"
 #include "core/inspect/mass.hpp"
+#include "core/shape/mesh.hpp"
 #include "core/sketch/edit/cut.hpp"
 #include "tests/support/block.hpp"
 

@@ -6,6 +6,7 @@
 #include "core/steps/shared/boolean.hpp"
 #include "core/steps/shared/rounded.hpp"
 #include "tests/support/alone.hpp"
+#include "tests/support/seeded.hpp"
 
 #include <catch2/catch.hpp>
 
@@ -19,7 +20,7 @@ namespace {
 
 class MadeUp {
   public:
-    explicit MadeUp(unsigned seed) : m_random(seed) {}
+    explicit MadeUp(unsigned seed) : m_random(seeded(seed)) {}
 
     TopoDS_Shape body() {
         TopoDS_Shape out;

@@ -15,8 +15,7 @@ Rounds swallowedBy(const NamedShape& s, const std::vector<EdgeChain>& chains) {
         for (const TopoDS_Edge& e : c.edges)
             for (const TopoDS_Shape& f : facesBeside(s, e))
                 if (const auto round = roundAt(s, f))
-                    if (round->second < std::max(c.first, c.second) - kFlat)
-                        out.add(round->first, round->second);
+                    if (round->second < largestOf(c) - kFlat) out.add(round->first, round->second);
     return out;
 }
 

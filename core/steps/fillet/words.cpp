@@ -43,12 +43,6 @@ StepWords filletWords() {
     way.flips = {"one way", "the other way"};
     SlotWords far = length("far radius", "radius at the other end", "3 mm", 1000);
     far.leastAllowed = true; // to a sharp edge
-    const auto share = [](const char* key, const char* label, const char* fallback) {
-        SlotWords out = slot(key, label, SlotType::Quantity, fallback);
-        out.dimension = kNumber;
-        out.most = 0.99;
-        return out;
-    };
     w.slots = {slot("edges", "edges", SlotType::Edges),
                choice("how", "how it is sized", {"by", "growing from", "fully over", "from face to face"}),
                slot("over", "faces that give way", SlotType::Faces),
@@ -56,10 +50,10 @@ StepWords filletWords() {
                length("radius", "radius", "1 mm", 1000),
                choice("change", "how it changes on the way", {"evenly", "by way of"}),
                length("mid radius", "radius on the way", "2 mm", 1000),
-               share("mid place", "at this share of the way", "0.5"),
+               factor("mid place", "at this share of the way", "0.5", 0.99),
                choice("change 2", "how it changes then", {"on", "then by way of"}),
                length("mid radius 2", "second radius on the way", "2 mm", 1000),
-               share("mid place 2", "at this share of the way", "0.75"),
+               factor("mid place 2", "at this share of the way", "0.75", 0.99),
                far,
                way,
                choice("rest", "more edges", {"only", "and"}),

@@ -1,4 +1,5 @@
 #include "core/steps/shared/find_items.hpp"
+#include "core/steps/shared/worked_names.hpp"
 
 #include "core/steps/hole/flat_wall.hpp"
 
@@ -182,8 +183,7 @@ Result<Body> boredByBoolean(const Holes& h) {
     names.carry(h.body, cut);
     names.frame(h.step, h.frame());
     for (std::size_t k = 0; k < h.count(); ++k) {
-        auto now = toVector(cut.Modified(sides[k]));
-        if (now.empty()) now.push_back(sides[k]);
+        const auto now = whatBecameOf(sides[k], cut);
         if (std::none_of(now.begin(), now.end(), [&](const TopoDS_Shape& f) { return names.has(f); }))
             return misses(static_cast<int>(k) + 1, "leaves nothing of the wall or misses it.");
         for (const TopoDS_Shape& f : now) h.name(names, f, k);

@@ -20,16 +20,12 @@ StepWords holeWords() {
     StepWords w{"hole", "Hole", "Drill through a wall, once or around the axis", "detail", "Finish", {}, {}};
     SlotWords diameter = length("diameter", "diameter", "6 mm", 1000);
     diameter.prefix = "⌀ ";
-    SlotWords count = slot("count", "count", SlotType::Count, "1");
-    count.least = 1;
-    count.most = 500;
+    const SlotWords count = counted("count", "count", "1", 1, 500);
     SlotWords circle = length("circle", "circle", "40 mm");
     circle.prefix = "⌀ ";
     circle.leastAllowed = true;
-    SlotWords lean = slot("lean", "lean", SlotType::Quantity, "0°");
-    lean.dimension = kAngle;
+    SlotWords lean = angle("lean", "lean", "0°", kTurn / 8);
     lean.leastAllowed = true;
-    lean.most = kTurn / 8;
     w.slots = {diameter, slot("face", "face", SlotType::Face), count, circle, lean};
     w.sentence = {{"Hole", ""},
                   {"", "diameter"},

@@ -27,11 +27,7 @@ SlotWords shift(const char* key, const char* label, const char* fallback) {
 
 StepWords moveWords() {
     StepWords w{"move", "Move", "Shift or turn a body, or a copy of it", "bodies", "Form", {}, {}};
-    SlotWords angle = slot("angle", "angle", SlotType::Quantity, "90°");
-    angle.dimension = kAngle;
-    angle.least = -kTurn;
-    angle.leastAllowed = true;
-    angle.most = kTurn;
+    const SlotWords angle = turnEitherWay("angle", "angle", "90°", kTurn);
     w.slots = {choice("what", "what is moved", {{"itself", "the body"}, "a copy of"}),
                slot("body", "body", SlotType::BodyRef, "body"),
                choice("way", "way", {"by", "along", "about"}),

@@ -24,11 +24,7 @@ StepWords planeWords() {
     SlotWords distance = length("distance", "distance", "10 mm");
     distance.least = -2000;
     distance.leastAllowed = true;
-    SlotWords angle = slot("angle", "angle", SlotType::Quantity, "45°");
-    angle.dimension = kAngle;
-    angle.least = -kTurn;
-    angle.leastAllowed = true;
-    angle.most = kTurn;
+    const SlotWords angle = turnEitherWay("angle", "angle", "45°", kTurn);
     SlotWords along = slot("along", "part of its length", SlotType::Quantity, "1/2");
     along.dimension = kNumber;
     along.leastAllowed = true;

@@ -5,6 +5,7 @@
 #include "core/steps/shared/deformed.hpp"
 #include "core/steps/shared/find_body.hpp"
 #include "core/steps/shared/moved_body.hpp"
+#include "core/steps/shared/worked_names.hpp"
 
 #include <BRepAlgoAPI_Fuse.hxx>
 
@@ -44,9 +45,7 @@ Result<Body> joined(const Body& body, const std::vector<Body>& copies, int step)
     for (const Body& c : copies) {
         const NamedShape& s = c.shape();
         for (int i = 1; i <= s.faces.Extent(); ++i) {
-            auto now = toVector(fuse.Modified(s.faces(i)));
-            if (now.empty()) now.push_back(s.faces(i));
-            for (const TopoDS_Shape& f : now)
+            for (const TopoDS_Shape& f : whatBecameOf(s.faces(i), fuse))
                 if (names.has(f)) names.add(f, s.namesOf(s.faces(i)));
         }
     }
@@ -68,8 +67,7 @@ Result<StepChange> repeatBody(const Arguments& args, ModelReader& model, const P
     const auto layout = layoutBy(
         args, model, [&](const Vec3& d) { return widthAlong(shape, d); }, (box.low + box.high) * 0.5);
     if (!layout) return layout.error();
-    const auto without =
-        args.text("some") == "but" ? leftOutBy(args.text("without")) : Result<LeftOut>(LeftOut{});
+    const auto without = leftOutBy(args);
     if (!without) return without.error();
     std::vector<Body> copies;
     for (const Placement& p : placementsOf(*layout, *without)) {

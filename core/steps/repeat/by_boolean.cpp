@@ -1,6 +1,8 @@
 #include "core/steps/repeat/surgery.hpp"
+#include "core/steps/shared/boolean.hpp"
+#include "core/steps/shared/defeatured.hpp"
+#include "core/steps/shared/worked_names.hpp"
 
-#include <BRepAdaptor_Surface.hxx>
 #include <BRepAlgoAPI_Cut.hxx>
 #include <BRepAlgoAPI_Fuse.hxx>
 #include <BRepBuilderAPI_Transform.hxx>
@@ -8,6 +10,7 @@
 #include <BRep_Builder.hxx>
 #include <GProp_GProps.hxx>
 #include <TopoDS.hxx>
+#include <TopoDS_Compound.hxx>
 #include <TopoDS_Shell.hxx>
 #include <TopoDS_Solid.hxx>
 
@@ -45,11 +48,16 @@ DetailSolid solidOf(const Detail& detail) {
     return {solid.Reversed(), true};
 }
 
-} // namespace
+/// A solid that copies are made of, and what its faces are called.
+struct CopiedSolid {
+    TopoDS_Shape shape;
+    bool takes = false;
+    std::vector<std::pair<TopoDS_Shape, NameList>> faces;
+};
 
-Result<Body> addedOrTaken(const NamedShape& shape, const Detail& detail,
-                          const std::vector<Placement>& placements, int step) {
-    const DetailSolid solid = solidOf(detail);
+/// All copies by one boolean.
+Result<Body> workedIn(const NamedShape& shape, const CopiedSolid& solid,
+                      const std::vector<Placement>& placements, int step) {
     TopTools_ListOfShape bodies, tools;
     bodies.Append(shape.shape);
     std::vector<std::unique_ptr<BRepBuilderAPI_Transform>> copies;
@@ -72,14 +80,67 @@ Result<Body> addedOrTaken(const NamedShape& shape, const Detail& detail,
     NameBuilder names(onlySolid(operation.Shape()));
     names.carry(shape, operation);
     for (std::size_t k = 0; k < copies.size(); ++k)
-        for (const TopoDS_Face& f : detail.faces) {
-            const TopoDS_Shape moved = copies[k]->ModifiedShape(f);
-            auto now = toVector(operation.Modified(moved));
-            if (now.empty()) now.push_back(moved);
-            for (const TopoDS_Shape& n : now)
-                if (names.has(n)) nameCopy(names, shape, f, n, placements[k].place, step);
-        }
+        for (const auto& [f, called] : solid.faces)
+            for (const TopoDS_Shape& n : whatBecameOf(copies[k]->ModifiedShape(f), operation))
+                if (names.has(n))
+                    for (const NamePtr name : called)
+                        names.add(n, internName(step, "copy at " + placements[k].place, {name}));
     return names.finish();
+}
+
+double volumeOf(const TopoDS_Shape& shape) {
+    GProp_GProps props;
+    BRepGProp::VolumeProperties(shape, props);
+    return props.Mass();
+}
+
+} // namespace
+
+Result<Body> addedOrTaken(const NamedShape& shape, const Detail& detail,
+                          const std::vector<Placement>& placements, int step) {
+    const DetailSolid made = solidOf(detail);
+    CopiedSolid solid{made.shape, made.takes, {}};
+    for (const TopoDS_Face& f : detail.faces) solid.faces.emplace_back(f, shape.namesOf(f));
+    return workedIn(shape, solid, placements, step);
+}
+
+std::optional<TopoDS_Shape> AtBorder::whole() const {
+    if (solids.empty()) return std::nullopt;
+    BRep_Builder builder;
+    TopoDS_Compound out;
+    builder.MakeCompound(out);
+    for (const auto& s : solids) builder.Add(out, s.body.shape().shape);
+    return out;
+}
+
+AtBorder atBorder(const Body& body, const TopTools_IndexedMapOfShape& faces, int step) {
+    AtBorder out;
+    const auto without = withoutFaces(body, faces);
+    if (!without) return out;
+    if (auto added = combine(body, toolOf(*without, step), Combine::Take))
+        out.solids.push_back({std::move(*added), false});
+    if (auto taken = combine(*without, toolOf(body, step), Combine::Take))
+        out.solids.push_back({std::move(*taken), true});
+    return out;
+}
+
+Result<CopiedAtBorder> copiedAtBorder(const Body& body, const AtBorder& detail,
+                                      const std::vector<Placement>& placements, int step) {
+    CopiedAtBorder out{body, true};
+    double should = volumeOf(body.shape().shape);
+    for (const AtBorder::Solid& s : detail.solids) {
+        CopiedSolid solid{s.body.shape().shape, s.takes, {}};
+        const NamedShape& shape = s.body.shape();
+        for (int i = 1; i <= shape.faces.Extent(); ++i)
+            solid.faces.emplace_back(shape.faces(i), shape.namesOf(shape.faces(i)));
+        auto now = workedIn(out.body.shape(), solid, placements, step);
+        if (!now) return now.error();
+        out.body = std::move(*now);
+        should += (s.takes ? -1 : 1) * volumeOf(solid.shape) * static_cast<double>(placements.size());
+    }
+    constexpr double kSame = 1e-5;
+    out.alike = std::fabs(volumeOf(out.body.shape().shape) / should - 1) < kSame;
+    return out;
 }
 
 } // namespace gc

@@ -3,19 +3,11 @@
 #include "core/steps/shared/edge_work.hpp"
 
 #include <BRepAdaptor_Curve.hxx>
-#include <BRepAdaptor_Surface.hxx>
 #include <BRepTools.hxx>
-#include <BRep_Tool.hxx>
-#include <TopExp.hxx>
 #include <TopExp_Explorer.hxx>
 #include <TopoDS.hxx>
 #include <TopoDS_Iterator.hxx>
-#include <gp_Cone.hxx>
-#include <gp_Cylinder.hxx>
-#include <gp_Sphere.hxx>
-#include <gp_Torus.hxx>
 
-#include <cmath>
 #include <set>
 
 namespace gc {
@@ -93,55 +85,6 @@ Result<Detail> detailOf(const NamedShape& s, const std::vector<int>& faces) {
                        "These faces are a whole body, with nothing that they stand in or on. Repeat the body "
                        "instead.");
     return out;
-}
-
-std::optional<gp_Ax3> turnAxisOf(const TopoDS_Face& face) {
-    const BRepAdaptor_Surface s(face, false);
-    switch (s.GetType()) {
-    case GeomAbs_Cylinder:
-        return s.Cylinder().Position();
-    case GeomAbs_Cone:
-        return s.Cone().Position();
-    case GeomAbs_Sphere:
-        return s.Sphere().Position();
-    case GeomAbs_Torus:
-        return s.Torus().Position();
-    case GeomAbs_SurfaceOfRevolution: {
-        const gp_Ax1 axis = s.AxeOfRevolution();
-        return gp_Ax3(gp_Ax2(axis.Location(), axis.Direction()));
-    }
-    default:
-        return std::nullopt;
-    }
-}
-
-std::optional<gp_Vec2d> shiftOn(const TopoDS_Face& face, const gp_Trsf& by) {
-    constexpr double kSame = 1e-6; // mm
-    const BRepAdaptor_Surface s(face, false);
-    gp_Vec2d shift;
-    if (s.GetType() == GeomAbs_Plane) {
-        const gp_Pln plane = s.Plane(), moved = plane.Transformed(by);
-        if (!plane.Axis().Direction().IsEqual(moved.Axis().Direction(), 1e-9) ||
-            plane.Distance(moved.Location()) > kSame)
-            return std::nullopt;
-        return shift; // places on a plane are found by projecting
-    }
-    const auto turn = turnAxisOf(face);
-    if (!turn) return std::nullopt;
-    const gp_Ax3 moved = turn->Transformed(by);
-    const double angle = turn->XDirection().AngleWithRef(moved.XDirection(), turn->Direction());
-    shift.SetX(turn->Direct() ? angle : -angle);
-    if (s.GetType() == GeomAbs_Cylinder)
-        shift.SetY(gp_Vec(turn->Location(), moved.Location()).Dot(gp_Vec(turn->Direction())));
-    double u0 = 0, u1 = 0, v0 = 0, v1 = 0;
-    BRepTools::UVBounds(face, u0, u1, v0, v1);
-    for (const double a : {0.1, 0.45, 0.8})
-        for (const double b : {0.15, 0.6, 0.9}) {
-            const double u = u0 + a * (u1 - u0), v = v0 + b * (v1 - v0);
-            if (s.Value(u, v).Transformed(by).Distance(s.Value(u + shift.X(), v + shift.Y())) > kSame)
-                return std::nullopt;
-        }
-    return shift;
 }
 
 } // namespace gc

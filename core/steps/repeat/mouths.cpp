@@ -1,5 +1,8 @@
 #include "core/steps/repeat/mouths.hpp"
 
+#include "core/base/angles.hpp"
+#include "core/steps/shared/loop_2d.hpp"
+
 #include <BRepAdaptor_Curve.hxx>
 #include <BRepAdaptor_Surface.hxx>
 #include <BRepTools.hxx>
@@ -14,7 +17,6 @@
 
 #include <algorithm>
 #include <cmath>
-#include <numbers>
 
 namespace gc {
 
@@ -23,18 +25,8 @@ namespace {
 constexpr double kSame = 1e-6;            // of a face's parameters
 constexpr int kOnLine = 8, kOnCurve = 96; // places of each edge of a mouth
 
-using Outline2d = std::vector<gp_Pnt2d>;
+constexpr double kTurn = 2 * kPi;
 
-bool holds(const Outline2d& loop, const gp_Pnt2d& p) {
-    bool in = false;
-    for (std::size_t i = 0, j = loop.size() - 1; i < loop.size(); j = i++) {
-        const gp_Pnt2d &a = loop[i], &b = loop[j];
-        if ((a.Y() > p.Y()) != (b.Y() > p.Y()) &&
-            p.X() < (b.X() - a.X()) * (p.Y() - a.Y()) / (b.Y() - a.Y()) + a.X())
-            in = !in;
-    }
-    return in;
-}
 double side(const gp_Pnt2d& a, const gp_Pnt2d& b, const gp_Pnt2d& c) {
     return (b.X() - a.X()) * (c.Y() - a.Y()) - (b.Y() - a.Y()) * (c.X() - a.X());
 }
@@ -59,6 +51,34 @@ struct Reach {
     bool meets(const Reach& o) const { return x0 <= o.x1 && o.x0 <= x1 && y0 <= o.y1 && o.y0 <= y1; }
 };
 
+/// Pairs of loops of a face that overlap. \param first no more than one
+std::vector<std::pair<int, int>> overlaps(const std::vector<std::pair<int, Outline2d>>& loops, bool round,
+                                          bool first) {
+    std::vector<std::pair<int, int>> out;
+    std::vector<Reach> reach;
+    for (const auto& [k, loop] : loops) reach.emplace_back(loop);
+    // Once round a face the places are the same again.
+    std::vector<double> turns{0};
+    if (round) turns = {-kTurn, 0, kTurn};
+    for (std::size_t i = 0; i < loops.size(); ++i)
+        for (std::size_t j = 0; j < i; ++j)
+            for (const double turn : turns) {
+                Reach moved = reach[j];
+                moved.x0 += turn, moved.x1 += turn;
+                if (!reach[i].meets(moved)) continue;
+                Outline2d other = loops[j].second;
+                for (gp_Pnt2d& p : other) p.SetX(p.X() + turn);
+                const Outline2d& own = loops[i].second;
+                // Two at one place have no border that crosses the other's.
+                const bool same = own.size() == other.size() && own.front().Distance(other.front()) < kSame;
+                if (!same && !holds(own, other.front()) && !holds(other, own.front()) && !cross(own, other))
+                    continue;
+                out.emplace_back(loops[j].first, loops[i].first);
+                if (first) return out;
+            }
+    return out;
+}
+
 } // namespace
 
 /// One mouth, in the parameters of its face.
@@ -71,7 +91,7 @@ struct MouthPlan::Mouthed {
 
     /// Where the face closes up it has no border.
     bool isOnSeam(const gp_Pnt2d& p) const {
-        return closed && std::fabs(std::remainder(p.X() - low, 2 * std::numbers::pi)) < kSame;
+        return closed && std::fabs(std::remainder(p.X() - low, kTurn)) < kSame;
     }
     /// Where it lies after a motion; nothing where the face is not the same there.
     std::optional<Outline2d> movedBy(const gp_Trsf& by) const {
@@ -102,7 +122,7 @@ MouthPlan::MouthPlan(const Detail& detail) {
         one->round = !one->flat && surface.IsUPeriodic();
         double high = 0, v0 = 0, v1 = 0;
         BRepTools::UVBounds(m.host, one->low, high, v0, v1);
-        one->closed = one->round && high - one->low > 2 * std::numbers::pi - kSame;
+        one->closed = one->round && high - one->low > kTurn - kSame;
         BRep_Builder builder;
         one->filled = TopoDS::Face(m.host.EmptyCopied().Oriented(TopAbs_FORWARD));
         for (TopoDS_Iterator w(m.host.Oriented(TopAbs_FORWARD), false); w.More(); w.Next()) {
@@ -147,34 +167,16 @@ Misfits MouthPlan::misfits(const std::vector<Placement>& placements, bool first)
             if (loop) loops.emplace_back(number, std::move(*loop));
             if (first && !out.none()) return out;
         }
-        std::vector<Reach> reach;
-        for (const auto& [k, loop] : loops) reach.emplace_back(loop);
-        // Once round a face the places are the same again.
-        std::vector<double> turns{0};
-        if (mouth->round) turns = {-2 * std::numbers::pi, 0, 2 * std::numbers::pi};
-        for (std::size_t i = 0; i < loops.size(); ++i)
-            for (std::size_t j = 0; j < i; ++j)
-                for (const double turn : turns) {
-                    Reach moved = reach[j];
-                    moved.x0 += turn, moved.x1 += turn;
-                    if (!reach[i].meets(moved)) continue;
-                    Outline2d other = loops[j].second;
-                    for (gp_Pnt2d& p : other) p.SetX(p.X() + turn);
-                    const Outline2d& own = loops[i].second;
-                    // Two at one place have no border that crosses the other's.
-                    const bool same =
-                        own.size() == other.size() && own.front().Distance(other.front()) < kSame;
-                    if (!same && !holds(own, other.front()) && !holds(other, own.front()) &&
-                        !cross(own, other))
-                        continue;
-                    out.overlapping.emplace_back(loops[j].first, loops[i].first);
-                    if (first) return out;
-                }
+        const auto pairs = overlaps(loops, mouth->round, first);
+        out.overlapping.insert(out.overlapping.end(), pairs.begin(), pairs.end());
+        if (first && !pairs.empty()) return out;
     }
-    for (auto* list : {&out.off, &out.across}) {
-        std::sort(list->begin(), list->end());
-        list->erase(std::unique(list->begin(), list->end()), list->end());
-    }
+    // A detail through a wall has two mouths.
+    const auto onceEach = [](auto& list) {
+        std::sort(list.begin(), list.end());
+        list.erase(std::unique(list.begin(), list.end()), list.end());
+    };
+    onceEach(out.off), onceEach(out.across), onceEach(out.overlapping);
     return out;
 }
 
@@ -211,7 +213,7 @@ std::vector<Span> spansIn(const TopoDS_Face& face) {
 
 /// The middle of the widest stretch of a turn, from a parameter on, that no span reaches into.
 std::optional<double> widestGap(const std::vector<Span>& spans, double from) {
-    constexpr double kTurn = 2 * std::numbers::pi, kLeast = 2e-3; // rad
+    constexpr double kLeast = 2e-3; // rad
     std::vector<Span> around;
     for (const auto& [a, b] : spans) {
         const double begin = a - kTurn * std::floor((a - from) / kTurn);
@@ -234,12 +236,9 @@ std::optional<double> widestGap(const std::vector<Span>& spans, double from) {
 } // namespace
 
 std::optional<MouthPlan::SeamMove> MouthPlan::seamInTheWay(const std::vector<Placement>& placements) const {
-    constexpr double kTurn = 2 * std::numbers::pi;
     for (const auto& mouth : m_mouths) {
-        if (!mouth->round) continue;
-        double low = 0, high = 0, v0 = 0, v1 = 0;
-        BRepTools::UVBounds(mouth->host, low, high, v0, v1);
-        if (high - low < kTurn - 1e-6) continue;
+        if (!mouth->closed) continue;
+        const double low = mouth->low;
         std::vector<Span> spans = spansIn(mouth->host);
         bool over = false;
         for (const auto& other : m_mouths)

@@ -1,11 +1,13 @@
 #include "core/steps/repeat/placements.hpp"
 
+#include "core/steps/repeat/along.hpp"
+
+#include "core/base/angles.hpp"
 #include "core/steps/shared/find_axis.hpp"
 #include "core/units/amount.hpp"
 
 #include <algorithm>
 #include <cmath>
-#include <numbers>
 
 namespace gc {
 
@@ -79,7 +81,8 @@ Result<CopyLayout> atPoints(const Arguments& args, ModelReader& model, const Vec
                                       [&](Vec3 a, Vec3 b) { return length(a - at) < length(b - at); });
     std::rotate(places.begin(), own, places.end());
     CopyLayout out;
-    for (std::size_t i = 1; i < places.size(); ++i) out.shifts.push_back(places[i] - places.front());
+    for (std::size_t i = 1; i < places.size(); ++i)
+        out.motions.push_back(shifted(places[i] - places.front()));
     return out;
 }
 
@@ -93,7 +96,7 @@ double pitchOf(const Arguments& args, const std::string& after, int count, doubl
 
 double stepRound(const Arguments& args, int count) {
     const std::string& turn = args.text("turn");
-    if (turn == "all the way round") return 2 * std::numbers::pi / count;
+    if (turn == "all the way round") return 2 * kPi / count;
     return turn == "over" ? args.number("angle") / std::max(count - 1, 1) : args.number("angle");
 }
 
@@ -102,6 +105,7 @@ Result<CopyLayout> layoutBy(const Arguments& args, ModelReader& model, const Wid
     const std::string& way = args.text("way");
     if (way == "around") return aroundBy(args, model);
     if (way == "at the points of") return atPoints(args, model, at);
+    if (way == "along") return alongBy(args, model, width, at);
     CopyLayout out;
     const bool rows = way == "in rows along";
     for (const char* after : {"", " 2"}) {
@@ -121,8 +125,10 @@ bool LeftOut::has(int row, int place) const {
     });
 }
 
-Result<LeftOut> leftOutBy(const std::string& text) {
+Result<LeftOut> leftOutBy(const Arguments& args) {
     LeftOut out;
+    if (args.text("some") != "but") return out;
+    const std::string& text = args.text("without");
     std::string rest = text;
     const auto number = [&](int& into) {
         const std::size_t digits = rest.find_first_not_of("0123456789");
@@ -172,9 +178,9 @@ std::vector<Placement> placementsOf(const CopyLayout& layout, const LeftOut& wit
         }
         return out;
     }
-    for (std::size_t i = 0; i < layout.shifts.size(); ++i)
+    for (std::size_t i = 0; i < layout.motions.size(); ++i)
         if (!without.has(1, static_cast<int>(i) + 2))
-            out.push_back({shifted(layout.shifts[i]), "place " + std::to_string(i + 2)});
+            out.push_back({layout.motions[i], "place " + std::to_string(i + 2)});
     if (layout.rows.empty()) return out;
     const CopyLayout::Row &first = layout.rows.front(), none{{}, 1, 0},
                           &second = layout.rows.size() > 1 ? layout.rows[1] : none;

@@ -29,12 +29,15 @@ struct CopyLayout {
     bool staggered = false;
     std::optional<Axis> axis;
     int turns = 0;
-    double step = 0;          ///< rad
-    std::vector<Vec3> shifts; ///< at drawn points
-    std::string countSlot;    ///< what a person changes when it is too many; empty: nothing
+    double step = 0;              ///< rad
+    std::vector<gp_Trsf> motions; ///< at drawn points, along a curve
+    /// Along a curve: what they are for another count.
+    std::function<std::vector<gp_Trsf>(int)> motionsFor;
+    std::string countSlot; ///< what a person changes when it is too many; empty: nothing
 };
 
-/// Errors: those of the axes; "repeat.span" where not even two fit, "repeat.points" for a drawing without.
+/// Errors: those of the axes and paths; "repeat.span" where not even two fit, or not so many along a curve;
+/// "repeat.points" for a drawing without.
 /// \param at a place of the detail
 Result<CopyLayout> layoutBy(const Arguments& args, ModelReader& model, const WidthAlong& width,
                             const Vec3& at);
@@ -55,8 +58,8 @@ struct LeftOut {
     std::vector<Span> spans;
     bool has(int row, int place) const;
 };
-/// Error "repeat.without" with what was not understood.
-Result<LeftOut> leftOutBy(const std::string& text);
+/// By the slots "some" and "without". Error "repeat.without" with what was not understood.
+Result<LeftOut> leftOutBy(const Arguments& args);
 
 /// All copies besides the detail itself.
 std::vector<Placement> placementsOf(const CopyLayout& layout, const LeftOut& without = {});

@@ -5,10 +5,10 @@
 #include "core/steps/repeat/bodies.hpp"
 #include "core/steps/repeat/mouths.hpp"
 #include "core/steps/repeat/surgery.hpp"
-#include "core/steps/repeat/turned_seam.hpp"
 #include "core/steps/shared/edge_work.hpp"
 #include "core/steps/shared/find_items.hpp"
 #include "core/steps/shared/runs_through_itself.hpp"
+#include "core/steps/shared/turned_seam.hpp"
 #include "core/units/amount.hpp"
 
 #include <BRepAdaptor_Surface.hxx>
@@ -26,7 +26,7 @@ namespace gc {
 
 namespace {
 
-constexpr std::size_t kManyCopies = 60;
+constexpr std::size_t kManyCopies = 60; // from there on the kernel's own check takes most of the time
 
 TopoDS_Compound together(const Detail& detail) {
     BRep_Builder builder;
@@ -40,28 +40,36 @@ std::string number(std::size_t n) {
     return std::to_string(n);
 }
 
-/// How many there may be, the detail included: as many as it works for.
-int largestCount(const Arguments& args, const CopyLayout& layout, const MouthPlan& plan) {
+/// How many there may be, the detail included: as many as have room on the faces, beside one another.
+int largestCount(const Arguments& args, const CopyLayout& layout, const LeftOut& without,
+                 const MouthPlan& plan) {
     CopyLayout tried = layout;
-    int& count = tried.axis ? tried.turns : tried.rows.front().count;
-    int low = 1, high = count;
+    int low = 1, high = layout.motionsFor ? static_cast<int>(layout.motions.size()) + 1
+                        : layout.axis     ? layout.turns
+                                          : layout.rows.front().count;
     while (high - low > 1) {
-        count = (low + high) / 2;
-        if (tried.axis)
+        const int count = (low + high) / 2;
+        if (layout.motionsFor) {
+            tried.motions = layout.motionsFor(count);
+        } else if (tried.axis) {
+            tried.turns = count;
             tried.step = stepRound(args, count);
-        else
+        } else {
+            tried.rows.front().count = count;
             tried.rows.front().pitch = pitchOf(args, "", count, layout.rows.front().pitch);
-        (plan.misfits(placementsOf(tried), true).none() ? low : high) = count;
+        }
+        (plan.misfits(placementsOf(tried, without), true).none() ? low : high) = count;
     }
     return low;
 }
 
-Error withLargest(Error e, const Arguments& args, const CopyLayout& layout, const MouthPlan& plan) {
+Error withLargest(Error e, const Arguments& args, const CopyLayout& layout, const LeftOut& without,
+                  const MouthPlan& plan) {
     if (layout.countSlot.empty()) return e;
-    const int most = largestCount(args, layout, plan);
+    const int most = largestCount(args, layout, without, plan);
     if (most < 2) return e;
     e.remedies.push_back(
-        {args.id(), layout.countSlot, std::to_string(most), phrase("%1 fit", std::to_string(most)), true});
+        {args.id(), layout.countSlot, std::to_string(most), phrase("%1 fit", std::to_string(most)), false});
     return e;
 }
 
@@ -191,62 +199,97 @@ Result<Standing> standingOf(const Body& body, const std::vector<int>& faces) {
     return detail.error();
 }
 
+/// Where the copies go, and the arrow by which the first direction is pulled.
+struct Asked {
+    CopyLayout layout;
+    LeftOut without;
+};
+Result<Asked> askedFor(const Arguments& args, ModelReader& model, const TopoDS_Shape& detail,
+                       const Vec3& at) {
+    auto layout = layoutBy(
+        args, model, [&](const Vec3& d) { return widthAlong(detail, d); }, at);
+    if (!layout) return layout.error();
+    if (!layout->rows.empty() && args.text("spacing") == "every") {
+        const CopyLayout::Row& row = layout->rows.front();
+        Handle handle;
+        handle.slot = "pitch";
+        handle.from = at;
+        handle.direction = row.along;
+        handle.value = row.pitch;
+        model.show(std::move(handle));
+    }
+    auto without = leftOutBy(args);
+    if (!without) return without.error();
+    return Asked{std::move(*layout), std::move(*without)};
+}
+
+/// Where the detail runs out at a border, like a notch in a rim; nothing where the body has no shape without
+/// it.
+std::optional<Result<StepChange>> repeatAtBorder(const Arguments& args, ModelReader& model,
+                                                 const FoundItems& found, const Progress& progress) {
+    const AtBorder detail = atBorder(found.body, withRounds(found.body.shape(), found.items), args.id());
+    const auto whole = detail.whole();
+    if (!whole || progress.stopped()) return std::nullopt;
+    const Box box = extentOf(*whole);
+    const Vec3 at = (box.low + box.high) * 0.5;
+    const auto asked = askedFor(args, model, *whole, at);
+    if (!asked) return asked.error();
+    auto made = copiedAtBorder(found.body, detail, placementsOf(asked->layout, asked->without), args.id());
+    if (!made) return made.error();
+    StepChange change(ChangedBody{found.id, std::move(made->body)});
+    change.notes = found.notes;
+    if (!made->alike)
+        change.notes.push_back(
+            Message("Not every copy adds or takes as much as the detail: some run into one "
+                    "another, or stand where the body is another."));
+    return change;
+}
+
+Result<StepChange> repeatDetail(const Arguments& args, ModelReader& model, const Progress& progress) {
+    const auto found = findFaces(args.references("what"), model);
+    if (!found) return found.error();
+    const auto standing = standingOf(found->body, found->items);
+    if (!standing) {
+        auto made = repeatAtBorder(args, model, *found, progress);
+        return made ? std::move(*made) : Result<StepChange>(standing.error());
+    }
+    const Detail& detail = standing->detail;
+    if (auto e = ofFreeForm(standing->body.shape(), detail)) return *e;
+    const TopoDS_Compound whole = together(detail);
+    const Box box = extentOf(whole);
+    const Vec3 at = (box.low + box.high) * 0.5;
+    const auto asked = askedFor(args, model, whole, at);
+    if (!asked) return asked.error();
+    const auto placements = placementsOf(asked->layout, asked->without);
+    const MouthPlan plan(detail);
+    const Misfits misfits = plan.misfits(placements);
+    if (!misfits.overlapping.empty())
+        return withLargest(overlapping(misfits, placements), args, asked->layout, asked->without, plan);
+    if (!misfits.off.empty())
+        return withLargest(fallenOff(misfits, placements, at), args, asked->layout, asked->without, plan);
+    if (progress.stopped()) return stoppedError();
+    auto made = repeated(standing->body, standing->faces, detail, placements, misfits, args.id());
+    if (!made) return made.error();
+    if (mayMeet(standing->body.shape(), detail, placements) && runsThroughItself(made->body))
+        return errorOf("repeat.meets",
+                       "Inside the material copies would run into one another or into another "
+                       "face. Move them apart.");
+    StepChange change(ChangedBody{found->id, std::move(made->body)});
+    // The kernel holds every loop of a face against every other; these were, before they were set in.
+    change.checked = made->setIn && placements.size() > kManyCopies;
+    change.notes = found->notes;
+    if (!misfits.across.empty())
+        change.notes.push_back(phrase("%1 of %2 copies run out over the border of the face.",
+                                      number(misfits.across.size()), number(placements.size())));
+    return change;
+}
+
 } // namespace
 
 Result<StepChange> runRepeat(const Arguments& args, ModelReader& model, const Progress& progress) {
-    if (args.text("subject") == "the body")
-        return guarded("repeat.failed", "The body cannot be repeated there.",
-                       [&] { return repeatBody(args, model, progress); });
-    const auto found = findFaces(args.references("what"), model);
-    if (!found) return found.error();
-    return guarded("repeat.failed", "The detail cannot be repeated there.", [&]() -> Result<StepChange> {
-        const auto standing = standingOf(found->body, found->items);
-        if (!standing) return standing.error();
-        const Detail& detail = standing->detail;
-        if (auto e = ofFreeForm(standing->body.shape(), detail)) return *e;
-        const TopoDS_Compound whole = together(detail);
-        const Box box = extentOf(whole);
-        const Vec3 at = (box.low + box.high) * 0.5;
-        const auto layout = layoutBy(
-            args, model, [&](const Vec3& d) { return widthAlong(whole, d); }, at);
-        if (!layout) return layout.error();
-        if (!layout->rows.empty() && args.text("spacing") == "every")
-            model.show(Handle{"pitch",
-                              false,
-                              at,
-                              layout->rows.front().along,
-                              {},
-                              layout->rows.front().pitch,
-                              1,
-                              false,
-                              {}});
-        const auto without =
-            args.text("some") == "but" ? leftOutBy(args.text("without")) : Result<LeftOut>(LeftOut{});
-        if (!without) return without.error();
-        const auto placements = placementsOf(*layout, *without);
-        const MouthPlan plan(detail);
-        const Misfits misfits = plan.misfits(placements);
-        if (!misfits.overlapping.empty())
-            return withLargest(overlapping(misfits, placements), args, *layout, plan);
-        if (!misfits.off.empty()) return withLargest(fallenOff(misfits, placements, at), args, *layout, plan);
-        if (progress.stopped()) return stoppedError();
-        auto made = repeated(standing->body, standing->faces, detail, placements, misfits, args.id());
-        if (!made) return made.error();
-        Body& body = made->body;
-        if (mayMeet(standing->body.shape(), detail, placements) && runsThroughItself(body))
-            return withLargest(
-                errorOf("repeat.meets",
-                        "Inside the material copies would run into one another or into another "
-                        "face. Move them apart."),
-                args, *layout, plan);
-        StepChange change(ChangedBody{found->id, std::move(body)});
-        // The kernel holds every loop of a face against every other; these were, before they were set in.
-        change.checked = made->setIn && placements.size() > kManyCopies;
-        change.notes = found->notes;
-        if (!misfits.across.empty())
-            change.notes.push_back(phrase("%1 of %2 copies run out over the border of the face.",
-                                          number(misfits.across.size()), number(placements.size())));
-        return change;
+    return guarded("repeat.failed", "It cannot be repeated there.", [&] {
+        return args.text("subject") == "the body" ? repeatBody(args, model, progress)
+                                                  : repeatDetail(args, model, progress);
     });
 }
 

@@ -318,7 +318,15 @@ TEST_CASE("Too many are told before they are built, with the largest count that 
     CHECK(off.place);
     REQUIRE(off.remedies.size() == 1);
     CHECK(off.remedies.front().value == "12"); // 11 * 15 = 165 from -85; one more would touch the border
+}
+
+TEST_CASE("Slots at a border are repeated along it; where they run into one another it is told") {
     Part slot = plate(rectangle({-120, -50}, {-80, -40}), "3 mm", "taking from");
-    repeat(slot, {});
-    CHECK(faultOf(slot).code == "repeat.border");
+    Step& step = repeat(slot, {{"line", std::string("depth axis")}, {"count", std::string("4")}});
+    const auto along = built(slot);
+    CHECK(volumeOf(along) == Approx(240000 - 4 * 20 * 10 * 3).epsilon(1e-9));
+    CHECK(along.steps.back().notes.empty());
+    step.slots["line"] = std::string("cross axis");
+    step.slots["pitch"] = std::string("15 mm"); // into one another
+    CHECK(built(slot).steps.back().notes.size() == 1);
 }

@@ -1,14 +1,8 @@
 #include "core/steps/repeat/surgery.hpp"
 
 #include <BRepAdaptor_Surface.hxx>
-#include <BRepBuilderAPI_Copy.hxx>
 #include <BRepBuilderAPI_Transform.hxx>
-#include <BRepTools.hxx>
 #include <BRep_Builder.hxx>
-#include <BRep_Tool.hxx>
-#include <Geom2d_Curve.hxx>
-#include <ShapeBuild_ReShape.hxx>
-#include <TopExp_Explorer.hxx>
 #include <TopoDS.hxx>
 #include <TopoDS_Compound.hxx>
 #include <TopoDS_Iterator.hxx>
@@ -16,8 +10,6 @@
 #include <TopoDS_Solid.hxx>
 
 #include <algorithm>
-#include <cmath>
-#include <numbers>
 
 namespace gc {
 
@@ -65,7 +57,6 @@ class Host {
         m_new = TopoDS::Face(face.EmptyCopied().Oriented(TopAbs_FORWARD));
         for (TopoDS_Iterator w(face.Oriented(TopAbs_FORWARD), false); w.More(); w.Next())
             m_builder.Add(m_new, w.Value());
-        BRepTools::UVBounds(face, m_low, m_high, m_lowV, m_highV);
     }
     const TopoDS_Face& old() const { return m_old; }
     TopoDS_Shape face() const { return m_new.Oriented(m_old.Orientation()); }
@@ -73,54 +64,16 @@ class Host {
     /// \param from the loop of the detail that this is a copy of \param by how
     /// \return false where it lies over the line at which the face closes up
     bool take(const TopoDS_Wire& loop, const TopoDS_Wire& from, const gp_Trsf& by) {
-        if (!m_flat && !lay(loop, from, by)) return false;
+        const auto shift = shiftOn(m_old, by);
+        const TopoDS_Face forward = TopoDS::Face(m_old.Oriented(TopAbs_FORWARD));
+        if (!shift || (!m_flat && !layLoop(loop, m_new, from, forward, *shift))) return false;
         m_builder.Add(m_new, loop);
         return true;
     }
 
   private:
-    /// Gives the loop's edges curves on the face: those of the detail's, shifted.
-    bool lay(const TopoDS_Wire& loop, const TopoDS_Wire& from, const gp_Trsf& by) {
-        const auto shift = shiftOn(m_old, by);
-        if (!shift) return false;
-        const TopoDS_Face forward = TopoDS::Face(m_old.Oriented(TopAbs_FORWARD));
-        struct Laid {
-            TopoDS_Edge edge;
-            Handle(Geom2d_Curve) curve;
-            double a, b;
-        };
-        std::vector<Laid> laid;
-        double low = 1e300, high = -1e300;
-        TopoDS_Iterator now(loop, false), was(from, false);
-        for (; now.More() && was.More(); now.Next(), was.Next()) {
-            double a = 0, b = 0;
-            const Handle(Geom2d_Curve) on =
-                BRep_Tool::CurveOnSurface(TopoDS::Edge(was.Value()), forward, a, b);
-            if (on.IsNull()) return false;
-            for (int i = 0; i <= 32; ++i) {
-                const double u = on->Value(a + (b - a) * i / 32).X() + shift->X();
-                low = std::min(low, u), high = std::max(high, u);
-            }
-            laid.push_back({TopoDS::Edge(now.Value()), on, a, b});
-        }
-        const BRepAdaptor_Surface surface(m_old, false);
-        double turn = 0;
-        if (surface.IsUPeriodic()) {
-            const double period = surface.UPeriod();
-            turn = -period * std::floor((low - m_low) / period + 1e-9);
-            if (low + turn < m_low - 1e-9 || high + turn > m_high + 1e-9) return false;
-        }
-        for (Laid& l : laid) {
-            const auto curve = Handle(Geom2d_Curve)::DownCast(l.curve->Copy());
-            curve->Translate(gp_Vec2d(shift->X() + turn, shift->Y()));
-            m_builder.UpdateEdge(l.edge, curve, m_new, BRep_Tool::Tolerance(l.edge));
-        }
-        return true;
-    }
-
     TopoDS_Face m_old, m_new;
     bool m_flat;
-    double m_low = 0, m_high = 0, m_lowV = 0, m_highV = 0;
     BRep_Builder m_builder;
 };
 
@@ -188,7 +141,7 @@ class Surgery {
                 for (const Copy& c : m_copies)
                     for (const TopoDS_Shape& f : c.faces) builder.Add(shell, f);
             shell.Closed(true);
-            builder.Add(solid, shell.Oriented(shells.Value().Orientation()));
+            builder.Add(solid, shell); // its faces are turned as the old shell turned them
         }
         return solid;
     }

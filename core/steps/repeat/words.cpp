@@ -1,37 +1,36 @@
-// Repeat: a detail again and again, in rows, around an axis, at drawn points.
+// Repeat: a detail again and again, in rows, around an axis, at drawn points, along a curve.
 
 #include "core/steps/shared/words.hpp"
+#include "core/base/angles.hpp"
 #include "core/document/axes.hpp"
 #include "core/document/part.hpp"
 #include "core/document/slot_words.hpp"
 #include "core/document/step_kind.hpp"
 
-#include <numbers>
-
 namespace gc {
 
 namespace {
 
-bool is(const Step& s, const char* slot, const char* text) {
-    return s.text(slot) == text;
-}
 bool isBody(const Step& s) {
-    return is(s, "subject", "the body");
+    return s.text("subject") == "the body";
 }
 bool isDetail(const Step& s) {
     return !isBody(s);
 }
 bool isRow(const Step& s) {
-    return is(s, "way", "in a row along") || is(s, "way", "in rows along");
+    return s.text("way") == "in a row along" || s.text("way") == "in rows along";
 }
 bool isRows(const Step& s) {
-    return is(s, "way", "in rows along");
+    return s.text("way") == "in rows along";
 }
 bool isAround(const Step& s) {
-    return is(s, "way", "around");
+    return s.text("way") == "around";
+}
+bool isAlong(const Step& s) {
+    return s.text("way") == "along";
 }
 bool isAtPoints(const Step& s) {
-    return is(s, "way", "at the points of");
+    return s.text("way") == "at the points of";
 }
 
 /// Of the first and the second direction.
@@ -51,12 +50,6 @@ bool isSpaced(const Step& s) {
     return Of::isShown(s) && ((how == kHow[kAny]) || ...);
 }
 
-SlotWords countSlot(const char* key, const char* label, const char* fallback) {
-    SlotWords s = slot(key, label, SlotType::Count, fallback);
-    s.least = 2;
-    s.most = 1000;
-    return s;
-}
 /// Pitch, span and gap of one direction, and how it is said.
 void addSpacing(std::vector<SlotWords>& slots, const std::string& after, const char* pitch) {
     slots.push_back(choice("spacing" + after, "how they are spaced",
@@ -80,38 +73,44 @@ void saySpacing(std::vector<SentencePiece>& out) {
                            {"between", "", isSpaced<Of, Leaving, Filling>}});
 }
 
-StepWords repeatWords() {
-    StepWords w{"repeat", "Repeat", "Make a detail again and again: in rows, around an axis, at drawn points",
-                "repeat", "Finish", {},
-                {}};
+std::vector<SlotWords> repeatSlots() {
     SlotWords sense = choice("sense", "to which side", {"onward", "backward"});
     sense.flips = {"onward", "backward"};
-    SlotWords angle = slot("angle", "angle", SlotType::Quantity, "180°");
-    angle.dimension = kAngle;
-    angle.most = 2 * std::numbers::pi;
-    w.slots = {choice("subject", "what is repeated", {"the detail", "the body"}),
-               slot("what", "detail", SlotType::Faces),
-               slot("body", "body", SlotType::BodyRef, "body"),
-               choice("becomes", "what becomes of the copies", {"joined with it", "as bodies of their own"}),
-               choice("way", "how it is repeated",
-                      {"in a row along", "in rows along", "around", "at the points of"}),
-               slot("line", "direction", SlotType::AxisRef, kFixedAxes[1]),
-               sense,
-               countSlot("count", "count", "4")};
-    addSpacing(w.slots, "", "20 mm");
-    w.slots.push_back(slot("line 2", "second direction", SlotType::AxisRef, kFixedAxes[2]));
-    SlotWords other = choice("sense 2", "to which side", {"onward", "backward"});
-    w.slots.push_back(other);
-    w.slots.push_back(countSlot("count 2", "rows", "3"));
-    addSpacing(w.slots, " 2", "20 mm");
-    w.slots.push_back(choice("stagger", "rows beside one another", {"in line", "staggered"}));
-    w.slots.push_back(slot("axis", "axis", SlotType::AxisRef, kFixedAxes[0]));
-    w.slots.push_back(choice("turn", "how far round", {"all the way round", "over", "every"}));
-    w.slots.push_back(angle);
-    w.slots.push_back(slot("points", "drawing", SlotType::OutlineRef, ""));
-    w.slots.push_back(
+    std::vector<SlotWords> slots{
+        choice("subject", "what is repeated", {"the detail", "the body"}),
+        slot("what", "detail", SlotType::Faces),
+        slot("body", "body", SlotType::BodyRef, "body"),
+        choice("becomes", "what becomes of the copies", {"joined with it", "as bodies of their own"}),
+        choice(
+            "way", "how it is repeated",
+            {"in a row along", "in rows along", "around", "at the points of", {"along", "along the curve"}}),
+        slot("line", "direction", SlotType::AxisRef, kFixedAxes[1]),
+        sense,
+        counted("count", "count", "4", 2, 1000)};
+    addSpacing(slots, "", "20 mm");
+    slots.push_back(slot("line 2", "second direction", SlotType::AxisRef, kFixedAxes[2]));
+    slots.push_back(choice("sense 2", "to which side", {"onward", "backward"}));
+    slots.push_back(counted("count 2", "rows", "3", 2, 1000));
+    addSpacing(slots, " 2", "20 mm");
+    slots.push_back(choice("stagger", "rows beside one another", {"in line", "staggered"}));
+    slots.push_back(slot("axis", "axis", SlotType::AxisRef, kFixedAxes[0]));
+    slots.push_back(choice("turn", "how far round", {"all the way round", "over", "every"}));
+    slots.push_back(angle("angle", "angle", "180°", 2 * kPi));
+    slots.push_back(slot("points", "drawing", SlotType::OutlineRef, ""));
+    slots.push_back(slot("curve", "curve", SlotType::Curves));
+    slots.push_back(choice("spread", "how they are spread", {"evenly to its end", "every", "filling"}));
+    slots.push_back(choice("turning", "whether they turn", {"turning with it", "all the same way"}));
+    slots.push_back(
         choice("some", "whether some are left out", {{"all", "all of them"}, {"but", "but without"}}));
-    w.slots.push_back(slot("without", "places left out", SlotType::Words, "2"));
+    slots.push_back(slot("without", "places left out", SlotType::Words, "2"));
+    return slots;
+}
+
+StepWords repeatWords() {
+    StepWords w{"repeat", "Repeat", "Make a detail again and again: in rows, around an axis, along a curve",
+                "repeat", "Finish", {},
+                {}};
+    w.slots = repeatSlots();
     w.sentence = {{"Repeat", ""},
                   {"", "subject", nullptr, true},
                   {"", "what", isDetail},
@@ -125,8 +124,13 @@ StepWords repeatWords() {
         w.sentence.end(),
         {{", and along", "", isRows}, {"", "line 2", isRows}, {"", "sense 2", isRows}, {",", "", isRows}});
     saySpacing<Second>(w.sentence);
-    constexpr auto leavesOut = [](const Step& s) { return is(s, "some", "but"); };
-    constexpr auto partly = [](const Step& s) { return isAround(s) && !is(s, "turn", "all the way round"); };
+    constexpr auto leavesOut = [](const Step& s) { return s.text("some") == "but"; };
+    constexpr auto countsAlong = [](const Step& s) { return isAlong(s) && s.text("spread") != "filling"; };
+    constexpr auto everyAlong = [](const Step& s) { return isAlong(s) && s.text("spread") == "every"; };
+    constexpr auto fillsAlong = [](const Step& s) { return isAlong(s) && s.text("spread") == "filling"; };
+    constexpr auto partly = [](const Step& s) {
+        return isAround(s) && s.text("turn") != "all the way round";
+    };
     w.sentence.insert(w.sentence.end(), {{",", "", isRows},
                                          {"", "stagger", isRows},
                                          {"", "axis", isAround},
@@ -136,6 +140,18 @@ StepWords repeatWords() {
                                          {"", "turn", isAround},
                                          {"", "angle", partly},
                                          {"", "points", isAtPoints},
+                                         {"", "curve", isAlong},
+                                         {"", "sense", isAlong},
+                                         {",", "", isAlong},
+                                         {"", "count", countsAlong},
+                                         {"times", "", countsAlong},
+                                         {"", "spread", isAlong},
+                                         {"", "pitch", everyAlong},
+                                         {"with at least", "", fillsAlong},
+                                         {"", "gap", fillsAlong},
+                                         {"between", "", fillsAlong},
+                                         {",", "", isAlong},
+                                         {"", "turning", isAlong},
                                          {",", "", isBody},
                                          {"", "becomes", isBody},
                                          {"", "some", nullptr, true},
@@ -149,7 +165,7 @@ void fillIn(Step& step, const Part& part) {
     for (int i = part.shownSteps(); i-- > 0;) {
         const Step& before = part.steps[static_cast<std::size_t>(i)];
         if (before.kind != "extrude" && before.kind != "revolve" && before.kind != "sweep" &&
-            before.kind != "hole")
+            before.kind != "hole" && before.kind != "emboss")
             continue;
         if (before.text("does") == "as new body") break;
         step.slots["what"] = References{"everything of step " + std::to_string(before.id)};

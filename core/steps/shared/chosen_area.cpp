@@ -1,6 +1,7 @@
 #include "core/steps/shared/chosen_area.hpp"
 
 #include "core/document/areas.hpp"
+#include "core/sketch/united.hpp"
 
 #include <algorithm>
 
@@ -65,7 +66,7 @@ Result<std::vector<Region>> meantAreas(const Arguments& args, const Outline& out
         areas.push_back(*c.area);
         if (!c.note.empty()) notes.push_back(c.note);
     }
-    if (!areas.empty()) return areas;
+    if (!areas.empty()) return united(areas);
     if (!outline.regions.empty()) return outline.regions;
     Error e = errorOf(kind + ".open",
                       phrase("The drawing \"%1\" encloses nothing yet. Close it: its gaps are listed "

@@ -16,8 +16,8 @@ Result<std::vector<ChosenArea>> chosenAreas(const Outline& outline, const std::s
                                             const std::string& called, const std::string& code);
 
 /// The areas that a step was given by its slots "outline" and "area": those that were chosen, else all that
-/// the drawing makes solid. \param kind of step, for the codes of errors: ".area" and ".open", where it
-/// encloses nothing
+/// the drawing makes solid; those side by side as one. \param kind of step, for the codes of errors: ".area"
+/// and ".open", where it encloses nothing
 Result<std::vector<Region>> meantAreas(const Arguments& args, const Outline& outline, const std::string& kind,
                                        std::vector<Message>& notes);
 

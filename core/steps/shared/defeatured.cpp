@@ -1,4 +1,5 @@
 #include "core/steps/shared/defeatured.hpp"
+#include "core/steps/shared/worked_names.hpp"
 
 #include <BRepAlgoAPI_Defeaturing.hxx>
 
@@ -14,9 +15,7 @@ std::optional<Body> withoutFaces(const Body& body, const TopTools_IndexedMapOfSh
     NameBuilder names(onlySolid(sharp.Shape()));
     names.inherit(s);
     for (int i = 1; i <= s.faces.Extent(); ++i) {
-        auto now = toVector(sharp.Modified(s.faces(i)));
-        if (now.empty()) now.push_back(s.faces(i));
-        for (const TopoDS_Shape& f : now)
+        for (const TopoDS_Shape& f : whatBecameOf(s.faces(i), sharp))
             if (names.has(f)) names.add(f, s.namesOf(s.faces(i)));
     }
     auto made = names.finish();

@@ -1,16 +1,15 @@
 #include "core/steps/shared/deformed.hpp"
 
+#include "core/model/arguments.hpp"
 #include "core/shape/extremes.hpp"
 #include "core/shape/fit_grid.hpp"
+#include "core/shape/kept_parameters.hpp"
 
 #include <BRepAdaptor_Curve.hxx>
 #include <BRepAdaptor_Surface.hxx>
 #include <BRepBuilderAPI_Transform.hxx>
 #include <BRepTools.hxx>
-#include <BRepTools_Modification.hxx>
 #include <BRepTools_Modifier.hxx>
-#include <BRep_Tool.hxx>
-#include <Geom2d_Curve.hxx>
 #include <Geom_Plane.hxx>
 #include <TopoDS.hxx>
 #include <gp_Ax3.hxx>
@@ -38,7 +37,7 @@ std::vector<double> breaksOf(const Adaptor& a, const Count& count, const Interva
     return out;
 }
 
-class Deform : public BRepTools_Modification {
+class Deform : public KeptParameters {
   public:
     Deform(const Deformation& by, const Stop& stop) : m_by(by), m_stop(stop) {}
 
@@ -87,27 +86,16 @@ class Deform : public BRepTools_Modification {
         tolerance = std::max(BRep_Tool::Tolerance(vertex), 2 * kTogether);
         return true;
     }
-    Standard_Boolean NewCurve2d(const TopoDS_Edge& edge, const TopoDS_Face& face, const TopoDS_Edge&,
-                                const TopoDS_Face&, Handle(Geom2d_Curve) & curve,
-                                Standard_Real& tolerance) override {
-        double a = 0, b = 0;
-        const Handle(Geom2d_Curve) old = BRep_Tool::CurveOnSurface(edge, face, a, b);
-        if (old.IsNull()) return false;
-        curve = Handle(Geom2d_Curve)::DownCast(old->Copy());
-        tolerance = std::max(BRep_Tool::Tolerance(edge), kTogether);
-        return true;
-    }
-    Standard_Boolean NewParameter(const TopoDS_Vertex&, const TopoDS_Edge&, Standard_Real&,
-                                  Standard_Real&) override {
-        return false;
-    }
     GeomAbs_Shape Continuity(const TopoDS_Edge& edge, const TopoDS_Face& a, const TopoDS_Face& b,
                              const TopoDS_Edge&, const TopoDS_Face&, const TopoDS_Face&) override {
         return std::min(BRep_Tool::Continuity(edge, a, b), GeomAbs_G1);
     }
-    DEFINE_STANDARD_RTTI_INLINE(Deform, BRepTools_Modification)
+    DEFINE_STANDARD_RTTI_INLINE(Deform, KeptParameters)
 
   private:
+    bool changes(const TopoDS_Face&) const override { return true; }
+    double leastTolerance() const override { return kTogether; }
+
     Handle(Geom_Surface) fitted(const TopoDS_Face& face) const {
         constexpr int kAcross = 9; // places of the other parameter that a direction is fitted by
         if (m_stop && m_stop()) return {};
@@ -153,7 +141,7 @@ Result<Body> deformed(const Body& body, const Deformation& by, const Progress& p
     const NamedShape& s = body.shape();
     const Handle(Deform) work = new Deform(by, progress.stop());
     BRepTools_Modifier modifier(s.shape, work);
-    if (progress.stopped()) return Error{"step.stopped", "", {}, {}};
+    if (progress.stopped()) return stoppedError();
     if (!work->rough().IsNull() || !modifier.IsDone()) {
         Error e = errorOf("deform.rough",
                           "A face cannot follow closely enough: it would take too many pieces. Use a smaller "

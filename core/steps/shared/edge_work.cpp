@@ -183,6 +183,12 @@ Result<WorkedEdges> workEdges(const Body& body, const std::vector<EdgeChain>& ch
     return Search(body, chains, work, progress).run(onlyWhole);
 }
 
+double largestOf(const EdgeChain& chain) {
+    double out = std::max(chain.first, chain.second);
+    for (const RadiusPlace& p : chain.via) out = std::max(out, p.radius);
+    return out;
+}
+
 EdgeChain foundAgain(const EdgeChain& chain, const Body& before, const Body& now, bool grown) {
     EdgeChain out = chain;
     out.edges.clear();

@@ -26,6 +26,9 @@ struct EdgeChain {
     NamePtr called = nullptr;       ///< what the faces along it are called, where an earlier step made them
 };
 
+/// The largest radius along a chain.
+double largestOf(const EdgeChain& chain);
+
 /// What is made of a body by working some chains of it in one go; fails as a whole.
 using WorkEdges = std::function<Result<Body>(const Body& body, const std::vector<EdgeChain>& chains)>;
 

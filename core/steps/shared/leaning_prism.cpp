@@ -21,7 +21,7 @@ namespace gc {
 
 namespace {
 
-using Loops = std::vector<std::vector<InsetSide>>;
+using Loops = SideLoops;
 
 /// A stroke's run is several sides where it has corners: each moves by itself.
 void addSides(std::vector<InsetSide>& sides, const LoopRun& run) {
@@ -40,8 +40,10 @@ void addSides(std::vector<InsetSide>& sides, const LoopRun& run) {
     sides.emplace_back(std::move(curves), run.stroke);
 }
 
-Loops sidesOf(const Region& area) {
-    Loops out;
+} // namespace
+
+SideLoops sidesOf(const Region& area) {
+    SideLoops out;
     const auto add = [&](const Loop& loop) {
         out.emplace_back();
         for (const LoopRun& run : runsOf(loop)) addSides(out.back(), run);
@@ -50,6 +52,8 @@ Loops sidesOf(const Region& area) {
     for (const Loop& hole : area.holes) add(hole);
     return out;
 }
+
+namespace {
 
 /// Where nothing moves: heights take the place of distances.
 Inset upright(const Loops& loops, double height) {

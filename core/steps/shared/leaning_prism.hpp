@@ -16,6 +16,10 @@
 
 namespace gc {
 
+using SideLoops = std::vector<std::vector<InsetSide>>;
+/// The loops of an area, the outer one first: a side for each run of a stroke between two corners.
+SideLoops sidesOf(const Region& area);
+
 struct LeaningPrism {
     struct Side {
         TopoDS_Face face;

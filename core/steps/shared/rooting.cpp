@@ -1,4 +1,5 @@
 #include "core/steps/shared/rooting.hpp"
+#include "core/steps/shared/worked_names.hpp"
 
 #include "core/base/tolerance.hpp"
 #include "core/shape/extremes.hpp"
@@ -115,9 +116,7 @@ std::optional<NamedTool> trimmed(const NamedTool& longer, const NamedTool& befor
     TopTools_IndexedMapOfShape faces, named;
     TopExp::MapShapes(out.shape, TopAbs_FACE, faces);
     for (const auto& [face, name] : longer.names) {
-        auto now = toVector(cut.Modified(face));
-        if (now.empty()) now.push_back(face);
-        for (const TopoDS_Shape& f : now)
+        for (const TopoDS_Shape& f : whatBecameOf(face, cut))
             if (faces.Contains(f)) {
                 named.Add(f);
                 out.names.emplace_back(f, name);

@@ -82,8 +82,7 @@ bool beginsThere(const BRepFilletAPI_MakeFillet& fillet, int contour) {
 
 Result<Body> rounded(const Body& body, const std::vector<EdgeChain>& chains, int step) {
     const NamedShape& s = body.shape();
-    double radius = std::max(chains.front().first, chains.front().second);
-    for (const RadiusPlace& p : chains.front().via) radius = std::max(radius, p.radius);
+    const double radius = largestOf(chains.front());
     const Message unfit =
         phrase("A radius of %1 does not fit at these edges.", formatAmount(radius, "mm", 2));
     return guarded("fillet.too-large", unfit.text(), [&]() -> Result<Body> {

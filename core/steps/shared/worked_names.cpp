@@ -24,6 +24,12 @@ NamePtr calledOtherwise(const std::vector<EdgeChain>& chains, const TopoDS_Edge&
 
 } // namespace
 
+std::vector<TopoDS_Shape> whatBecameOf(const TopoDS_Shape& face, BRepBuilderAPI_MakeShape& operation) {
+    auto now = toVector(operation.Modified(face));
+    if (now.empty()) now.push_back(face);
+    return now;
+}
+
 Result<Body> bodyOfWork(const Body& before, BRepFilletAPI_LocalOperation& work, int step,
                         const std::string& role, const std::vector<EdgeChain>& chains) {
     const NamedShape& s = before.shape();

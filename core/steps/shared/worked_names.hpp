@@ -7,6 +7,9 @@
 
 namespace gc {
 
+/// The faces that an operation made of one: itself where it was left as it is.
+std::vector<TopoDS_Shape> whatBecameOf(const TopoDS_Shape& face, BRepBuilderAPI_MakeShape& operation);
+
 /// The result with its names: what runs along an edge is called by the two faces beside it and the role, what
 /// fills a corner by its faces and the role with " corner". Chains that are called otherwise keep that.
 Result<Body> bodyOfWork(const Body& before, BRepFilletAPI_LocalOperation& work, int step,

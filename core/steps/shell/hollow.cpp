@@ -1,4 +1,5 @@
 #include "core/steps/shell/hollow.hpp"
+#include "core/steps/shared/worked_names.hpp"
 
 #include "core/model/arguments.hpp"
 #include "core/shape/patience.hpp"
@@ -135,9 +136,7 @@ namespace {
 
 std::vector<TopoDS_Shape> nowOf(BRepBuilderAPI_MakeShape& operation, const TopoDS_Shape& f) {
     if (operation.IsDeleted(f)) return {};
-    auto now = toVector(operation.Modified(f));
-    if (now.empty()) now.push_back(f);
-    return now;
+    return whatBecameOf(f, operation);
 }
 
 /// What an offset encloses; nothing where it is no closed surface.

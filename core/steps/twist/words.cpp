@@ -1,42 +1,22 @@
 // Twist: a finished body turned on, narrowed or bent along an axis.
 
 #include "core/steps/shared/words.hpp"
+#include "core/base/angles.hpp"
 #include "core/document/axes.hpp"
 #include "core/document/part.hpp"
 #include "core/document/slot_words.hpp"
 #include "core/document/step_kind.hpp"
 
-#include <numbers>
-
 namespace gc {
 
 namespace {
-
-bool is(const Step& s, const char* slot, const char* text) {
-    return s.text(slot) == text;
-}
 
 StepWords twistWords() {
     StepWords w{
         "twist", "Twist", "Twist, taper or bend a finished body along an axis", "whole body", "Finish",
         {},      {}};
-    SlotWords angle = slot("angle", "angle", SlotType::Quantity, "60°");
-    angle.dimension = kAngle;
-    angle.least = -20 * std::numbers::pi;
-    angle.leastAllowed = true;
-    angle.most = 20 * std::numbers::pi;
-    SlotWords size = slot("size", "size at the far end", SlotType::Quantity, "0.8");
-    size.dimension = kNumber;
+    SlotWords size = factor("size", "size at the far end", "0.8", 20);
     size.least = 0.05;
-    size.most = 20;
-    SlotWords bend = slot("bend", "angle of the bend", SlotType::Quantity, "45°");
-    bend.dimension = kAngle;
-    bend.most = 1.5 * std::numbers::pi;
-    SlotWords toward = slot("toward", "to which side", SlotType::Quantity, "0°");
-    toward.dimension = kAngle;
-    toward.least = -2 * std::numbers::pi;
-    toward.leastAllowed = true;
-    toward.most = 2 * std::numbers::pi;
     const auto level = [](const char* key, const char* label, const char* fallback) {
         SlotWords s = length(key, label, fallback, 10000);
         s.least = -10000;
@@ -45,18 +25,18 @@ StepWords twistWords() {
     };
     w.slots = {slot("body", "body", SlotType::BodyRef, "body"),
                choice("how", "how", {{"turn", "round by"}, {"taper", "narrowing to"}, {"bend", "bent by"}}),
-               angle,
+               turnEitherWay("angle", "angle", "60°", 20 * kPi),
                size,
-               bend,
-               toward,
+               angle("bend", "angle of the bend", "45°", 1.5 * kPi),
+               turnEitherWay("toward", "to which side", "0°", 2 * kPi),
                slot("axis", "axis", SlotType::AxisRef, kFixedAxes[0]),
                choice("range", "range", {"from end to end", "from"}),
                level("low", "level where it begins", "10 mm"),
                level("high", "level where it ends", "40 mm")};
-    constexpr auto turns = [](const Step& s) { return is(s, "how", "turn"); };
-    constexpr auto tapers = [](const Step& s) { return is(s, "how", "taper"); };
-    constexpr auto bends = [](const Step& s) { return is(s, "how", "bend"); };
-    constexpr auto partly = [](const Step& s) { return is(s, "range", "from"); };
+    constexpr auto turns = [](const Step& s) { return s.text("how") == "turn"; };
+    constexpr auto tapers = [](const Step& s) { return s.text("how") == "taper"; };
+    constexpr auto bends = [](const Step& s) { return s.text("how") == "bend"; };
+    constexpr auto partly = [](const Step& s) { return s.text("range") == "from"; };
     w.sentence = {{"Twist", ""},         {"", "body"},
                   {"", "how"},           {"", "angle", turns},
                   {"", "size", tapers},  {"of its width", "", tapers},

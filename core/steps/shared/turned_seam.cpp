@@ -1,9 +1,7 @@
-#include "core/steps/repeat/turned_seam.hpp"
+#include "core/steps/shared/turned_seam.hpp"
 
-#include "core/base/angles.hpp"
-
-#include "core/steps/repeat/detail.hpp"
 #include "core/steps/shared/edge_work.hpp"
+#include "core/steps/shared/round_faces.hpp"
 
 #include <BRepAdaptor_Surface.hxx>
 #include <BRepBuilderAPI_Copy.hxx>
@@ -23,8 +21,6 @@
 #include <TopoDS_Wire.hxx>
 
 #include <algorithm>
-#include <cmath>
-#include <map>
 
 namespace gc {
 
@@ -209,39 +205,15 @@ class Turning {
         TopoDS_Face now = TopoDS::Face(m_operation->ModifiedShape(m_bare[k]).Oriented(TopAbs_FORWARD));
         now.Free(true); // what the kernel has changed is shut
         const TopoDS_Face was = TopoDS::Face(face.Oriented(TopAbs_FORWARD));
-        double low = 0, high = 0, v0 = 0, v1 = 0;
-        BRepTools::UVBounds(now, low, high, v0, v1);
         BRep_Builder builder;
         for (TopoDS_Iterator w(was, false); w.More(); w.Next()) {
             const TopoDS_Wire wire = TopoDS::Wire(w.Value());
             for (const TopoDS_Wire& loop : hasSeam(wire, was) ? loopsIn(wire, was) : std::vector{wire}) {
-                if (!lay(loop, was, now, m_shift[k], low, high)) return false;
+                if (!layLoop(loop, now, loop, was, m_shift[k].Reversed())) return false;
                 builder.Add(now, loop);
             }
         }
         m_done.push_back(now);
-        return true;
-    }
-
-    static bool lay(const TopoDS_Wire& loop, const TopoDS_Face& was, const TopoDS_Face& now,
-                    const gp_Vec2d& shift, double low, double high) {
-        BRep_Builder builder;
-        for (TopoDS_Iterator e(loop, false); e.More(); e.Next()) {
-            const TopoDS_Edge edge = TopoDS::Edge(e.Value());
-            double a = 0, b = 0, least = 1e300, most = -1e300;
-            const Handle(Geom2d_Curve) on = BRep_Tool::CurveOnSurface(edge, was, a, b);
-            if (on.IsNull()) return false;
-            for (int i = 0; i <= 32; ++i) {
-                const double u = on->Value(a + (b - a) * i / 32).X() - shift.X();
-                least = std::min(least, u), most = std::max(most, u);
-            }
-            // On either side of the old seam they were a turn apart; away from the new one they are together.
-            const double turn = -2 * kPi * std::floor((least - low) / (2 * kPi) + 1e-9);
-            if (least + turn < low - 1e-9 || most + turn > high + 1e-9) return false;
-            const auto curve = Handle(Geom2d_Curve)::DownCast(on->Copy());
-            curve->Translate(gp_Vec2d(turn - shift.X(), -shift.Y()));
-            builder.UpdateEdge(edge, curve, now, BRep_Tool::Tolerance(edge));
-        }
         return true;
     }
 
@@ -272,7 +244,6 @@ class Turning {
         BRep_Builder builder;
         TopoDS_Solid solid;
         builder.MakeSolid(solid);
-        TopTools_IndexedMapOfShape now;
         const auto faceNow = [&](const TopoDS_Shape& f) -> TopoDS_Shape {
             if (const int k = m_group.FindIndex(f)) return m_done[static_cast<std::size_t>(k - 1)];
             if (const int k = m_beside.FindIndex(f)) return m_besideNow[static_cast<std::size_t>(k - 1)];
@@ -284,7 +255,7 @@ class Turning {
             for (TopoDS_Iterator f(shells.Value()); f.More(); f.Next())
                 builder.Add(shell, faceNow(f.Value()).Oriented(f.Value().Orientation()));
             shell.Closed(true);
-            builder.Add(solid, shell.Oriented(shells.Value().Orientation()));
+            builder.Add(solid, shell); // its faces are turned as the old shell turned them
         }
         NameBuilder names(solid);
         names.inherit(m_before);

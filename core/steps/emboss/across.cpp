@@ -1,0 +1,167 @@
+#include "core/steps/emboss/across.hpp"
+
+#include "core/steps/emboss/relief.hpp"
+#include "core/steps/shared/profile.hpp"
+
+#include <BRepClass3d_SolidClassifier.hxx>
+#include <BRepOffsetAPI_MakeThickSolid.hxx>
+#include <BRepPrimAPI_MakePrism.hxx>
+#include <BRep_Builder.hxx>
+#include <TopExp_Explorer.hxx>
+#include <TopoDS.hxx>
+#include <TopoDS_Shell.hxx>
+#include <TopoDS_Solid.hxx>
+
+#include <algorithm>
+#include <cmath>
+
+namespace gc {
+
+namespace {
+
+constexpr const char* kRim = "rim of the layer"; // must not be left: the area ends before it
+
+/// Walls side by side give a solid each, with the faces between them in common: these go.
+TopoDS_Shape inOne(const TopoDS_Shape& solids) {
+    TopTools_IndexedMapOfShape once, twice;
+    std::vector<TopoDS_Shape> faces;
+    for (TopExp_Explorer f(solids, TopAbs_FACE); f.More(); f.Next()) {
+        (once.Contains(f.Current()) ? twice : once).Add(f.Current());
+        faces.push_back(f.Current());
+    }
+    BRep_Builder builder;
+    TopoDS_Shell shell;
+    builder.MakeShell(shell);
+    for (const TopoDS_Shape& f : faces)
+        if (!twice.Contains(f)) builder.Add(shell, f);
+    shell.Closed(true);
+    TopoDS_Solid solid;
+    builder.MakeSolid(solid);
+    builder.Add(solid, shell);
+    BRepClass3d_SolidClassifier inside(solid);
+    inside.PerformInfinitePoint(1e-7);
+    return inside.State() == TopAbs_IN ? solid.Reversed() : TopoDS_Shape(solid);
+}
+
+/// What lies over the walls, as high as the relief.
+std::optional<NamedTool> layerOver(const std::vector<TopoDS_Face>& walls, const ReliefShape& shape,
+                                   const std::string& farCalled, int step) {
+    BRep_Builder builder;
+    TopoDS_Shell shell;
+    builder.MakeShell(shell);
+    for (const TopoDS_Face& w : walls) builder.Add(shell, w);
+    NamedTool out;
+    out.step = step;
+    TopTools_IndexedMapOfShape known;
+    const auto call = [&](const TopoDS_Shape& face, const std::string& role) {
+        out.names.emplace_back(face, internName(step, role));
+        known.Add(face);
+    };
+    if (shape.along) {
+        BRepPrimAPI_MakePrism prism(shell, gp_Vec(*shape.along) * shape.height);
+        out.shape = prism.Shape();
+        for (TopExp_Explorer f(prism.LastShape(), TopAbs_FACE); f.More(); f.Next())
+            call(f.Current(), farCalled);
+        for (TopExp_Explorer f(prism.FirstShape(), TopAbs_FACE); f.More(); f.Next())
+            call(f.Current(), "wall");
+    } else {
+        BRepOffsetAPI_MakeThickSolid thick;
+        thick.MakeThickSolidBySimple(shell, shape.height);
+        if (!thick.IsDone()) return std::nullopt;
+        out.shape = thick.Shape();
+        for (const TopoDS_Face& w : walls) {
+            call(w, "wall");
+            for (const TopoDS_Shape& f : toVector(thick.Modified(w))) call(f, farCalled);
+            for (const TopoDS_Shape& f : toVector(thick.Generated(w))) call(f, farCalled);
+        }
+    }
+    out.shape = inOne(out.shape);
+    for (TopExp_Explorer f(out.shape, TopAbs_FACE); f.More(); f.Next())
+        if (!known.Contains(f.Current())) call(f.Current(), kRim);
+    return out;
+}
+
+/// The walls that an area comes onto, and between which distances from the drawing.
+struct Under {
+    std::vector<TopoDS_Face> walls;
+    double low = 1e300, high = -1e300; ///< mm
+};
+std::optional<Under> wallsUnder(const std::vector<TopoDS_Face>& walls, const Region& area,
+                                const LayingBy& by) {
+    Under out;
+    for (const Vec2 p : placesOf(area)) {
+        const auto hit = firstHit(walls, by, p);
+        if (!hit) return std::nullopt;
+        out.low = std::min(out.low, hit->far), out.high = std::max(out.high, hit->far);
+        if (std::none_of(out.walls.begin(), out.walls.end(),
+                         [&](const TopoDS_Face& w) { return w.IsSame(hit->face); }))
+            out.walls.push_back(hit->face);
+    }
+    return out;
+}
+
+/// The area moved through the layer, on that side of the part that it is laid onto.
+NamedTool prismThrough(const Under& under, const Outline& outline, const Region& area, const LayingBy& by,
+                       const ReliefShape& shape, int step) {
+    double low = under.low, high = under.high;
+    const double beyond = std::fabs(shape.height) + 0.25 * (high - low) + 0.5;
+    low -= beyond, high += beyond;
+    const gp_Vec way = directionIn(by.drawing.normal()) * (by.ahead ? 1.0 : -1.0);
+    Profile profile = profileOf(outline, area);
+    gp_Trsf lift;
+    lift.SetTranslation(way * low);
+    profile = moved(std::move(profile), lift);
+    BRepPrimAPI_MakePrism prism(profile.face, way * (high - low));
+    NamedTool out;
+    out.step = step;
+    out.frame = outline.plane;
+    out.shape = prism.Shape();
+    for (const TopoDS_Shape& f : {prism.FirstShape(), prism.LastShape()})
+        out.names.emplace_back(f, internName(step, kRim));
+    for (const ProfileEdge& e : profile.edges)
+        for (const TopoDS_Shape& f : toVector(prism.Generated(e.edge)))
+            for (const std::string& role : e.roles) out.names.emplace_back(f, internName(step, role));
+    return out;
+}
+
+bool hasRim(const Body& body) {
+    const NamedShape& s = body.shape();
+    for (int i = 1; i <= s.faces.Extent(); ++i)
+        for (const NamePtr n : s.namesOf(s.faces(i)))
+            if (n->role == kRim) return true;
+    return false;
+}
+
+} // namespace
+
+Result<Body> embossedAcross(const Body& body, const std::vector<TopoDS_Face>& walls, const Outline& outline,
+                            const Region& area, const LayingBy& by, const ReliefShape& shape, int step) {
+    if (by.wrapped)
+        return errorOf("emboss.border",
+                       "Wrapped, the drawing has to lie within one wall. Lay it straight, or "
+                       "move it away from the border.");
+    if (shape.lean != 0) {
+        Error e =
+            errorOf("emboss.border", "Over the border of a wall sides cannot lean. Make them straight, or "
+                                     "move the drawing away from the border.");
+        e.remedies.push_back({step, "sides", "straight", "straight sides", false});
+        return e;
+    }
+    const auto beyond = errorOf("emboss.border", "A part of the drawing runs over the border of the walls. "
+                                                 "Pick the next wall, too, or move the drawing.");
+    const auto failed =
+        errorOf("emboss.failed", "The drawing cannot be embossed over this border. Move it away from it, or "
+                                 "let it rise along the drawing.");
+    const auto under = wallsUnder(walls, area, by);
+    if (!under) return beyond;
+    const auto layer = layerOver(under->walls, shape, farRole(area, shape), step);
+    if (!layer) return failed;
+    const auto whole = bodyOf(prismThrough(*under, outline, area, by, shape, step));
+    if (!whole) return failed;
+    const auto piece = combine(*whole, *layer, Combine::Common);
+    if (!piece) return failed;
+    if (hasRim(*piece)) return beyond;
+    return combine(body, toolOf(*piece, step), shape.height > 0 ? Combine::Add : Combine::Take);
+}
+
+} // namespace gc

@@ -1,0 +1,225 @@
+// Emboss: areas of a drawing raised on a wall or sunk into it.
+
+#include "core/steps/emboss/across.hpp"
+#include "core/steps/emboss/depth.hpp"
+#include "core/steps/emboss/placing.hpp"
+#include "core/steps/emboss/relief.hpp"
+#include "core/steps/shared/filling.hpp"
+#include "core/steps/shared/find_items.hpp"
+#include "core/steps/shared/turned_seam.hpp"
+
+#include <BRepTopAdaptor_FClass2d.hxx>
+#include <BRep_Tool.hxx>
+#include <TopoDS.hxx>
+
+#include <algorithm>
+
+namespace gc {
+
+namespace {
+
+/// The body that is worked on, and the walls that were picked on it.
+struct Walled {
+    Body body;
+    std::vector<TopoDS_Face> walls;
+};
+
+ReliefShape shapeBy(const Arguments& args, const LayingBy& by) {
+    ReliefShape out;
+    const bool sunk = args.text("does") == "sunk";
+    out.height = args.number("height") * (sunk ? -1 : 1);
+    if (args.text("sides") == "leaning") out.lean = args.number("lean");
+    if (!by.wrapped && args.text("grows") == "along the drawing") {
+        // Out of a wall that lies ahead is on, out of one that the drawing lies before is back.
+        const Vec3 n = by.drawing.normal();
+        out.along = gp_Dir(n.x, n.y, n.z);
+    }
+    return out;
+}
+
+/// Where it grows along the drawing: that way of its normal that leads out of the walls.
+Result<Done> turnOutward(ReliefShape& shape, const std::vector<LaidArea>& areas) {
+    if (!shape.along) return Done{};
+    double out = 0;
+    for (const LaidArea& a : areas) {
+        const Handle(Geom_Surface) s = BRep_Tool::Surface(a.wall);
+        for (const gp_Pnt2d& uv : a.loops.front()) {
+            gp_Pnt p;
+            gp_Vec du, dv;
+            s->D1(uv.X(), uv.Y(), p, du, dv);
+            gp_Vec n = du.Crossed(dv);
+            if (a.wall.Orientation() == TopAbs_REVERSED) n.Reverse();
+            const double side = n.Normalized().Dot(gp_Vec(*shape.along));
+            if (side * out < 0)
+                return errorOf("emboss.sides", "The drawing lies on both sides of the part. Pick the wall of "
+                                               "one side only.");
+            if (side != 0) out = side;
+        }
+    }
+    if (out < 0) shape.along->Reverse();
+    return Done{};
+}
+
+/// Seams of round walls that areas lie over are turned out of the way; what cannot be stays over its seam.
+Result<std::vector<LaidArea>> laidClear(Walled& on, const std::vector<Region>& areas, const LayingBy& by,
+                                        const ReliefShape& shape) {
+    constexpr int kMost = 6; // walls with a seam under areas
+    for (int tries = 0;; ++tries) {
+        auto laid = layAreas(areas, on.walls, by, shape);
+        if (!laid || tries == kMost) return laid;
+        const auto over =
+            std::find_if(laid->begin(), laid->end(), [](const LaidArea& a) { return a.overSeam; });
+        if (over == laid->end()) return laid;
+        const auto angle = seamTurn(over->wall, *laid);
+        const NamedShape& s = on.body.shape();
+        auto turned =
+            angle ? withSeamTurned(on.body, s.faces.FindIndex(over->wall) - 1, *angle) : std::nullopt;
+        if (!turned) return laid;
+        for (TopoDS_Face& w : on.walls) {
+            const int now = turned->faces[static_cast<std::size_t>(s.faces.FindIndex(w) - 1)];
+            w = TopoDS::Face(turned->body.shape().faces(now + 1));
+        }
+        on.body = std::move(turned->body);
+    }
+}
+
+void showHeight(const LaidArea& area, const ReliefShape& shape, ModelReader& model) {
+    const Handle(Geom_Surface) s = BRep_Tool::Surface(area.wall);
+    const gp_Pnt2d uv = area.loops.front().front();
+    const auto far = liftedPlace(area.wall, s, shape, uv);
+    if (!far) return;
+    Handle handle;
+    handle.slot = "height";
+    handle.from = toVec(s->Value(uv.X(), uv.Y()));
+    handle.direction = unit(toVec(*far) - handle.from);
+    handle.value = std::fabs(shape.height);
+    model.show(std::move(handle));
+}
+
+/// All areas of one wall share the surface at their far ends.
+Result<std::vector<Hosted>> reliefsOf(const std::vector<LaidArea>& areas, const Outline& outline,
+                                      const ReliefShape& shape, const Progress& progress) {
+    std::vector<Hosted> out;
+    for (const LaidArea& first : areas) {
+        if (std::any_of(out.begin(), out.end(), [&](const Hosted& h) { return h.face.IsSame(first.wall); }))
+            continue;
+        Hosted host{first.wall, {}};
+        const bool flat = isFlatAlongside(first.wall, outline.plane);
+        LiftedSurface top;
+        if (!flat) {
+            Window all;
+            for (const LaidArea& a : areas)
+                if (a.wall.IsSame(first.wall))
+                    for (const gp_Pnt2d& corner :
+                         {gp_Pnt2d(a.window.u0, a.window.v0), gp_Pnt2d(a.window.u1, a.window.v1)})
+                        all.add(corner);
+            auto lifted = liftedSurface(first.wall, shape, all);
+            if (!lifted) return lifted.error();
+            top = std::move(*lifted);
+        }
+        for (const LaidArea& a : areas) {
+            if (!a.wall.IsSame(first.wall)) continue;
+            if (progress.stopped()) return stoppedError();
+            auto one = flat ? reliefOnFlat(a.wall, outline, *a.area, shape)
+                            : reliefOn(a.wall, outline, *a.area, *a.laying, shape, top);
+            if (!one) return one.error();
+            host.reliefs.push_back(std::move(*one));
+        }
+        out.push_back(std::move(host));
+    }
+    return out;
+}
+
+/// The face in which an area lies after a boolean: of the same names and on the same surface.
+std::optional<TopoDS_Face> faceNow(const NamedShape& now, const NamedShape& before, const LaidArea& a) {
+    const Handle(Geom_Surface) was = BRep_Tool::Surface(a.wall);
+    for (int i = 1; i <= now.faces.Extent(); ++i) {
+        const TopoDS_Face f = TopoDS::Face(now.faces(i));
+        if (now.namesOf(f) != before.namesOf(a.wall) || BRep_Tool::Surface(f) != was) continue;
+        const BRepTopAdaptor_FClass2d inside(TopoDS::Face(f.Oriented(TopAbs_FORWARD)), 1e-7);
+        if (inside.Perform(a.loops.front().front()) == TopAbs_IN) return f;
+    }
+    return std::nullopt;
+}
+
+/// What runs over a border first, while the walls are whole; then all that lies within a wall.
+Result<Body> embossed(const Walled& on, const std::vector<LaidArea>& areas, const Outline& outline,
+                      const LayingBy& by, const ReliefShape& shape, int step, const Progress& progress) {
+    std::vector<LaidArea> within;
+    Body body = on.body;
+    for (const LaidArea& a : areas) {
+        if (a.within) {
+            within.push_back(a);
+            continue;
+        }
+        if (progress.stopped()) return stoppedError();
+        auto with = embossedAcross(body, on.walls, outline, *a.area, by, shape, step);
+        if (!with) {
+            Error e = with.error();
+            const Handle(Geom_Surface) s = BRep_Tool::Surface(a.wall);
+            const gp_Pnt2d uv = a.loops.front().front();
+            if (!e.place) e.place = toVec(s->Value(uv.X(), uv.Y()));
+            return e;
+        }
+        body = std::move(*with);
+    }
+    if (within.empty()) return body;
+    if (within.size() < areas.size()) {
+        // The walls are other faces now, with the same parameters.
+        for (LaidArea& a : within) {
+            const auto now = faceNow(body.shape(), on.body.shape(), a);
+            if (!now)
+                return errorOf("emboss.failed", "Some of it runs over a border, so that the rest cannot be "
+                                                "set into the wall. Emboss the two by steps of their own.");
+            a.wall = *now;
+        }
+    }
+    auto reliefs = reliefsOf(within, outline, shape, progress);
+    if (!reliefs) return reliefs.error();
+    auto set = setReliefs(body.shape(), *reliefs, outline, step);
+    if (!set) return errorOf("emboss.failed", "The drawing cannot be set into this wall.");
+    return *set;
+}
+
+Error byStep(Error e, const Arguments& args) {
+    for (Remedy& r : e.remedies) r.step = args.id();
+    return e;
+}
+
+Result<StepChange> emboss(const Arguments& args, ModelReader& model, const Filled& filled,
+                          const FoundItems& found, const Progress& progress) {
+    const Outline& outline = filled.outline();
+    LayingBy by;
+    by.drawing = outline.plane;
+    by.ahead = args.text("way") == "ahead";
+    by.wrapped = args.text("lay") == "wrapped";
+    ReliefShape shape = shapeBy(args, by);
+    Walled on{found.body, {}};
+    for (const int i : found.items) on.walls.push_back(TopoDS::Face(found.body.shape().faces(i + 1)));
+    auto areas = laidClear(on, filled.areas, by, shape);
+    if (!areas) return byStep(areas.error(), args);
+    if (auto turned = turnOutward(shape, *areas); !turned) return turned.error();
+    showHeight(areas->front(), shape, model);
+    if (auto e = whyNoRoom(on.body.shape(), *areas, on.walls, by, shape, args.id())) return *e;
+    auto body = embossed(on, *areas, outline, by, shape, args.id(), progress);
+    if (!body) return body.error();
+    StepChange change(ChangedBody{found.id, std::move(*body)});
+    change.notes = filled.notes;
+    change.notes.insert(change.notes.end(), found.notes.begin(), found.notes.end());
+    return change;
+}
+
+} // namespace
+
+Result<StepChange> runEmboss(const Arguments& args, ModelReader& model, const Progress& progress) {
+    const auto filled = filledFor(args, model, "emboss", "Emboss");
+    if (!filled) return filled.error();
+    if (args.references("wall").empty())
+        return errorOf("emboss.wall", "Pick the wall that the drawing is laid onto.");
+    const auto found = findFaces(args.references("wall"), model);
+    if (!found) return found.error();
+    return guarded("emboss.failed", "The drawing cannot be embossed there.",
+                   [&] { return emboss(args, model, *filled, *found, progress); });
+}
+
+} // namespace gc

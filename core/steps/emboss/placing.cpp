@@ -1,0 +1,291 @@
+#include "core/steps/emboss/placing.hpp"
+
+#include "core/base/angles.hpp"
+#include "core/base/tolerance.hpp"
+#include "core/sketch/region.hpp"
+#include "core/steps/shared/loop_2d.hpp"
+#include "core/units/amount.hpp"
+
+#include <BRepTools.hxx>
+#include <BRepTopAdaptor_FClass2d.hxx>
+#include <BRep_Builder.hxx>
+#include <BRep_Tool.hxx>
+#include <Geom2d_Curve.hxx>
+#include <IntCurvesFace_ShapeIntersector.hxx>
+#include <TopoDS.hxx>
+#include <TopoDS_Compound.hxx>
+#include <TopoDS_Iterator.hxx>
+#include <TopoDS_Wire.hxx>
+#include <gp_Lin.hxx>
+#include <gp_Vec2d.hxx>
+
+#include <algorithm>
+#include <cmath>
+
+namespace gc {
+
+namespace {
+
+constexpr int kAlongSide = 12; // along each side of an area
+
+/// Shifted by whole turns to where the wall's face is.
+class Shifted : public Laying {
+  public:
+    Shifted(std::shared_ptr<const Laying> of, gp_Vec2d by) : m_of(std::move(of)), m_by(by) {}
+    std::optional<gp_Pnt2d> at(Vec2 place) const override {
+        auto p = m_of->at(place);
+        if (p) p->Translate(m_by);
+        return p;
+    }
+
+  private:
+    std::shared_ptr<const Laying> m_of;
+    gp_Vec2d m_by;
+};
+
+struct Extent {
+    Vec2 low{1e300, 1e300}, high{-1e300, -1e300};
+};
+Extent extentOf(const std::vector<Region>& areas) {
+    Extent out;
+    for (const Region& r : areas)
+        for (const gc::Side& s : r.outer.sides) {
+            Vec2 a, b;
+            s.curve.bounds(a, b);
+            out.low = {std::min(out.low.x, a.x), std::min(out.low.y, a.y)};
+            out.high = {std::max(out.high.x, b.x), std::max(out.high.y, b.y)};
+        }
+    return out;
+}
+
+Error missed(const LayingBy& by, const std::vector<TopoDS_Face>& walls, Vec2 place) {
+    LayingBy other = by;
+    other.ahead = !by.ahead;
+    Error e;
+    if (firstHit(walls, other, place)) {
+        e = errorOf("emboss.miss",
+                    by.ahead ? "The wall does not lie ahead of the drawing, but behind it. Lay it back."
+                             : "The wall does not lie behind the drawing, but ahead of it. Lay it ahead.");
+        e.remedies.push_back({0, "way", by.ahead ? "back" : "ahead",
+                              by.ahead ? "lay it back onto the wall" : "lay it ahead onto the wall", false});
+    } else {
+        e = errorOf("emboss.miss", "A part of the drawing does not come onto the wall. Pick more of its "
+                                   "faces, or move the drawing.");
+    }
+    e.place = by.drawing.at(place);
+    return e;
+}
+
+/// Whole turns of a period that bring a span nearest to the middle of a face.
+double turnsTo(double from, double to, double low, double high, double period) {
+    return period > 0 ? period * std::round((0.5 * (low + high) - 0.5 * (from + to)) / period) : 0;
+}
+
+/// Does it meet no border of the wall, and hold none?
+bool liesWithin(const LaidArea& a) {
+    const TopoDS_Face forward = TopoDS::Face(a.wall.Oriented(TopAbs_FORWARD));
+    const BRepTopAdaptor_FClass2d inside(forward, 1e-7);
+    for (const auto& loop : a.loops)
+        for (const gp_Pnt2d& p : loop)
+            if (inside.Perform(p) != TopAbs_IN) return false;
+    for (TopoDS_Iterator w(forward, false); w.More(); w.Next())
+        for (TopoDS_Iterator e(w.Value(), false); e.More(); e.Next()) {
+            double from = 0, to = 0;
+            const Handle(Geom2d_Curve) c =
+                BRep_Tool::CurveOnSurface(TopoDS::Edge(e.Value()), forward, from, to);
+            if (c.IsNull()) continue;
+            for (int i = 0; i < kAlongSide; ++i) {
+                const gp_Pnt2d p = c->Value(from + (to - from) * i / kAlongSide);
+                // Within its outer border and in none of its counters.
+                bool in = holds(a.loops.front(), p);
+                for (std::size_t l = 1; in && l < a.loops.size(); ++l) in = !holds(a.loops[l], p);
+                if (in) return false;
+            }
+        }
+    return true;
+}
+
+/// Where the area comes to lie, near and far.
+Result<LaidArea> laid(const Region& area, const TopoDS_Face& wall, std::shared_ptr<const Laying> laying,
+                      const LayingBy& by, const ReliefShape& shape, const std::vector<TopoDS_Face>& walls) {
+    const auto sides = FarSides::of(area, shape);
+    if (!sides) return sides.error();
+    LaidArea out;
+    out.area = &area;
+    out.wall = wall;
+    Window near;
+    for (std::size_t l = 0; l < sides->loops().size(); ++l) {
+        out.loops.emplace_back();
+        for (std::size_t i = 0; i < sides->loops()[l].size(); ++i)
+            for (int k = 0; k < kAlongSide; ++k)
+                for (const bool far : {false, true}) {
+                    const double t = double(k) / kAlongSide;
+                    const Vec2 place = far ? sides->far(l, i, t) : sides->near(l, i, t);
+                    const auto at = laying->at(place);
+                    if (!at) return missed(by, walls, place);
+                    out.window.add(*at);
+                    if (far) continue;
+                    near.add(*at);
+                    out.loops.back().push_back(*at);
+                }
+    }
+    const Handle(Geom_Surface) s = BRep_Tool::Surface(wall);
+    double u0 = 0, u1 = 0, v0 = 0, v1 = 0;
+    BRepTools::UVBounds(wall, u0, u1, v0, v1);
+    const double uPeriod = s->IsUPeriodic() ? s->UPeriod() : 0, vPeriod = s->IsVPeriodic() ? s->VPeriod() : 0;
+    out.unrolled = near;
+    const gp_Vec2d shift(turnsTo(near.u0, near.u1, u0, u1, uPeriod),
+                         turnsTo(near.v0, near.v1, v0, v1, vPeriod));
+    out.laying = std::make_shared<Shifted>(std::move(laying), shift);
+    for (auto& loop : out.loops)
+        for (gp_Pnt2d& p : loop) p.Translate(shift);
+    out.window.u0 += shift.X(), out.window.u1 += shift.X();
+    out.window.v0 += shift.Y(), out.window.v1 += shift.Y();
+    const bool closesUp = uPeriod > 0 && u1 - u0 > uPeriod - 1e-6;
+    out.overSeam = closesUp && (near.u0 + shift.X() < u0 || near.u1 + shift.X() > u1);
+    out.within = liesWithin(out);
+    return out;
+}
+
+/// Does the whole of it go round the wall and over itself?
+bool goesAround(const std::vector<LaidArea>& areas) {
+    Window all;
+    for (const LaidArea& a : areas) {
+        all.add({a.unrolled.u0, a.unrolled.v0});
+        all.add({a.unrolled.u1, a.unrolled.v1});
+    }
+    const Handle(Geom_Surface) s = BRep_Tool::Surface(areas.front().wall);
+    return (s->IsUPeriodic() && all.u1 - all.u0 > s->UPeriod()) ||
+           (s->IsVPeriodic() && all.v1 - all.v0 > s->VPeriod());
+}
+
+} // namespace
+
+std::optional<Hit> firstHit(const std::vector<TopoDS_Face>& walls, const LayingBy& by, Vec2 place) {
+    constexpr double kOn = 1e-4, kFar = 1e5; // mm: on it counts as ahead
+    TopoDS_Compound all;
+    BRep_Builder builder;
+    builder.MakeCompound(all);
+    for (const TopoDS_Face& f : walls) builder.Add(all, f);
+    IntCurvesFace_ShapeIntersector lines;
+    lines.Load(all, kKernelPoint);
+    const Vec3 n = by.drawing.normal() * (by.ahead ? 1.0 : -1.0);
+    lines.Perform(gp_Lin(placeIn(by.drawing.at(place)), gp_Dir(n.x, n.y, n.z)), -kOn, kFar);
+    std::optional<Hit> out;
+    for (int i = 1; i <= lines.NbPnt(); ++i)
+        if (!out || lines.WParameter(i) < out->far)
+            out = Hit{lines.Face(i), {lines.UParameter(i), lines.VParameter(i)}, lines.WParameter(i)};
+    if (out) // as it is turned among the walls
+        for (const TopoDS_Face& f : walls)
+            if (f.IsSame(out->face)) out->face = f;
+    return out;
+}
+
+std::vector<Vec2> placesOf(const Region& area) {
+    constexpr int kAcross = 7, kAlong = 5;
+    std::vector<Vec2> out;
+    Vec2 low{1e300, 1e300}, high{-1e300, -1e300};
+    const auto along = [&](const Loop& loop) {
+        for (const gc::Side& s : loop.sides)
+            for (int i = 0; i < kAlong; ++i) {
+                const Vec2 p = s.curve.at(double(i) / kAlong);
+                out.push_back(p);
+                low = {std::min(low.x, p.x), std::min(low.y, p.y)};
+                high = {std::max(high.x, p.x), std::max(high.y, p.y)};
+            }
+    };
+    along(area.outer);
+    for (const Loop& hole : area.holes) along(hole);
+    for (int i = 1; i < kAcross; ++i)
+        for (int j = 1; j < kAcross; ++j) {
+            const Vec2 p{low.x + (high.x - low.x) * i / kAcross, low.y + (high.y - low.y) * j / kAcross};
+            if (area.contains(p)) out.push_back(p);
+        }
+    return out;
+}
+
+Result<std::vector<LaidArea>> layAreas(const std::vector<Region>& areas,
+                                       const std::vector<TopoDS_Face>& walls, const LayingBy& by,
+                                       const ReliefShape& shape) {
+    std::vector<LaidArea> out;
+    std::shared_ptr<const Laying> around;
+    std::optional<Hit> middle;
+    if (by.wrapped) {
+        const Extent all = extentOf(areas);
+        // Where the drawing's upright line is in front of the wall, that is where it lies as drawn: what is
+        // written beside it stays in its place while letters are added.
+        const Vec2 centre = (all.low + all.high) * 0.5;
+        Vec2 place{0, centre.y};
+        middle = firstHit(walls, by, place);
+        if (!middle) middle = firstHit(walls, by, place = centre);
+        if (!middle) return missed(by, walls, centre);
+        const Vec2 low{std::min(all.low.x, place.x), all.low.y},
+            high{std::max(all.high.x, place.x), all.high.y};
+        around = laidAround(BRep_Tool::Surface(middle->face), by.drawing, place, middle->there, low, high);
+        if (!around)
+            return errorOf("emboss.uneven", "The drawing cannot be wrapped around this wall: it ends before, "
+                                            "or is too uneven. Lay it straight.");
+    }
+    for (const Region& area : areas) {
+        if (by.wrapped) {
+            auto one = laid(area, middle->face, around, by, shape, walls);
+            if (!one) return one.error();
+            out.push_back(std::move(*one));
+            continue;
+        }
+        const Vec2 place = area.outer.sides.front().curve.at(0.5);
+        const auto hit = firstHit(walls, by, place);
+        if (!hit) return missed(by, walls, place);
+        auto one =
+            laid(area, hit->face, laidStraight(BRep_Tool::Surface(hit->face), by.drawing, place, hit->there),
+                 by, shape, walls);
+        if (!one) return one.error();
+        out.push_back(std::move(*one));
+    }
+    if (by.wrapped && goesAround(out))
+        return errorOf(
+            "emboss.around",
+            "Wrapped so, the drawing meets itself on the other side of the wall. Make it shorter.");
+    return out;
+}
+
+std::optional<double> seamTurn(const TopoDS_Face& wall, const std::vector<LaidArea>& areas) {
+    double low = 0, high = 0, v0 = 0, v1 = 0;
+    BRepTools::UVBounds(wall, low, high, v0, v1);
+    const double whole = 2 * kPi;
+    std::vector<std::pair<double, double>> taken;
+    const auto take = [&](double a, double b) {
+        const double from = low + std::fmod(std::fmod(a - low, whole) + whole, whole);
+        taken.emplace_back(from, from + (b - a));
+    };
+    for (const LaidArea& a : areas)
+        if (a.wall.IsSame(wall)) take(a.window.u0, a.window.u1);
+    // What is in the wall already, too.
+    const TopoDS_Face forward = TopoDS::Face(wall.Oriented(TopAbs_FORWARD));
+    for (TopoDS_Iterator w(forward, false); w.More(); w.Next()) {
+        double a = 1e300, b = -1e300;
+        for (TopoDS_Iterator e(w.Value(), false); e.More(); e.Next()) {
+            double from = 0, to = 0;
+            const Handle(Geom2d_Curve) c =
+                BRep_Tool::CurveOnSurface(TopoDS::Edge(e.Value()), forward, from, to);
+            if (c.IsNull()) continue;
+            for (int i = 0; i <= kAlongSide; ++i) {
+                const double u = c->Value(from + (to - from) * i / kAlongSide).X();
+                a = std::min(a, u), b = std::max(b, u);
+            }
+        }
+        if (b - a < whole - 1e-6) take(a, b);
+    }
+    std::sort(taken.begin(), taken.end());
+    if (taken.empty()) return std::nullopt;
+    double best = 1e-3, at = 0, reached = taken.front().second;
+    for (std::size_t i = 1; i <= taken.size(); ++i) {
+        const double next = i < taken.size() ? taken[i].first : taken.front().first + whole;
+        if (next - reached > best) best = next - reached, at = 0.5 * (next + reached);
+        if (i < taken.size()) reached = std::max(reached, taken[i].second);
+    }
+    if (best <= 1e-3) return std::nullopt;
+    return at - low;
+}
+
+} // namespace gc

@@ -1,0 +1,306 @@
+#include "core/steps/emboss/relief.hpp"
+
+#include "core/base/tolerance.hpp"
+#include "core/shape/fit_grid.hpp"
+#include "core/shape/foot_point.hpp"
+
+#include <Adaptor3d_CurveOnSurface.hxx>
+#include <BRepLib_ValidateEdge.hxx>
+#include <BRep_Builder.hxx>
+#include <BRep_Tool.hxx>
+#include <Geom2dAdaptor_Curve.hxx>
+#include <Geom2d_BSplineCurve.hxx>
+#include <GeomAdaptor_Curve.hxx>
+#include <GeomAdaptor_Surface.hxx>
+#include <Geom_BSplineSurface.hxx>
+#include <Geom_Line.hxx>
+#include <TColStd_Array1OfInteger.hxx>
+#include <TColStd_Array1OfReal.hxx>
+#include <TColgp_Array1OfPnt2d.hxx>
+#include <TColgp_Array2OfPnt.hxx>
+#include <TopoDS.hxx>
+#include <TopoDS_Vertex.hxx>
+
+#include <algorithm>
+#include <cmath>
+
+namespace gc {
+
+namespace {
+
+/// A line at the near or far end of a side, in space and on a surface, by the same parameter from 0 to 1.
+struct LaidLine {
+    Handle(Geom_BSplineCurve) curve;
+    Handle(Geom2d_BSplineCurve) laid;
+    double off = kKernelPoint; ///< mm between the two
+
+    gp_Pnt start() const { return curve->StartPoint(); }
+};
+
+/// A side of an area between its near and its far line.
+struct LaidSide {
+    LaidLine near, far;
+    int stroke = 0;
+    bool closed = false;
+};
+
+Handle(Geom2d_BSplineCurve) inParameters(const Handle(Geom_BSplineCurve) & c, const gp_Vec2d& scale) {
+    TColgp_Array1OfPnt2d poles(1, c->NbPoles());
+    for (int i = 1; i <= c->NbPoles(); ++i)
+        poles(i) = gp_Pnt2d(c->Pole(i).X() / scale.X(), c->Pole(i).Y() / scale.Y());
+    return new Geom2d_BSplineCurve(poles, c->Knots(), c->Multiplicities(), c->Degree());
+}
+
+/// How far a line leaves the one on the surface.
+double offBetween(const LaidLine& line, const Handle(Geom_Surface) & surface) {
+    constexpr int kWithin = 10;  // of each span
+    constexpr double kSpare = 2; // between the places that are looked at
+    double out = kSurfaceFit;
+    const auto knots = line.curve->Knots();
+    for (int i = knots.Lower(); i < knots.Upper(); ++i)
+        for (int k = 0; k <= kWithin; ++k) {
+            const double t = knots(i) + (knots(i + 1) - knots(i)) * k / kWithin;
+            const gp_Pnt2d uv = line.laid->Value(t);
+            out = std::max(out, kSpare * line.curve->Value(t).Distance(surface->Value(uv.X(), uv.Y())));
+        }
+    // Where the kernel looks when it checks a body.
+    BRepLib_ValidateEdge check(
+        new GeomAdaptor_Curve(line.curve),
+        new Adaptor3d_CurveOnSurface(new Geom2dAdaptor_Curve(line.laid), new GeomAdaptor_Surface(surface)),
+        true);
+    check.Process();
+    return std::max(out, kSpare * check.GetMaxDistance());
+}
+
+/// The surface between two lines of a side.
+Handle(Geom_BSplineSurface) between(const LaidSide& side) {
+    const Handle(Geom_BSplineCurve)& a = side.near.curve, &b = side.far.curve;
+    TColgp_Array2OfPnt poles(1, a->NbPoles(), 1, 2);
+    for (int i = 1; i <= a->NbPoles(); ++i) poles(i, 1) = a->Pole(i), poles(i, 2) = b->Pole(i);
+    TColStd_Array1OfReal across(1, 2);
+    across(1) = 0, across(2) = 1;
+    TColStd_Array1OfInteger ends(1, 2);
+    ends.Init(2);
+    return new Geom_BSplineSurface(poles, a->Knots(), across, a->Multiplicities(), ends, a->Degree(), 1);
+}
+
+/// A straight line on a surface from one place to another, over a range of parameters.
+Handle(Geom2d_BSplineCurve) straight(const gp_Pnt2d& a, const gp_Pnt2d& b, double from, double to) {
+    TColgp_Array1OfPnt2d poles(1, 2);
+    poles(1) = a, poles(2) = b;
+    TColStd_Array1OfReal knots(1, 2);
+    knots(1) = from, knots(2) = to;
+    TColStd_Array1OfInteger ends(1, 2);
+    ends.Init(2);
+    return new Geom2d_BSplineCurve(poles, knots, ends, 1);
+}
+
+/// Twice the area that laid lines enclose, counter-clockwise positive.
+double turnOf(const std::vector<LaidSide>& sides) {
+    constexpr int kPlaces = 24;
+    std::vector<gp_Pnt2d> p;
+    for (const LaidSide& s : sides)
+        for (int i = 0; i < kPlaces; ++i) p.push_back(s.near.laid->Value(double(i) / kPlaces));
+    double out = 0;
+    for (std::size_t i = 0; i < p.size(); ++i) {
+        const gp_Pnt2d &a = p[i], &b = p[(i + 1) % p.size()];
+        out += (a.X() - p[0].X()) * (b.Y() - p[0].Y()) - (b.X() - p[0].X()) * (a.Y() - p[0].Y());
+    }
+    return out;
+}
+
+class Maker {
+  public:
+    Maker(const TopoDS_Face& face, const Outline& outline, const Laying& laying, const ReliefShape& shape,
+          const LiftedSurface& top)
+        : m_face(face), m_forward(TopoDS::Face(face.Oriented(TopAbs_FORWARD))),
+          m_surface(BRep_Tool::Surface(face)), m_outline(outline), m_laying(laying), m_shape(shape),
+          m_top(top) {}
+
+    Result<Relief> run(const Region& area) {
+        const auto sides = FarSides::of(area, m_shape);
+        if (!sides) return sides.error();
+        m_out.area = &area;
+        m_builder.MakeFace(m_far, m_top.surface, std::max(kKernelPoint, m_top.off));
+        for (std::size_t l = 0; l < sides->loops().size(); ++l) {
+            std::vector<LaidSide> laid;
+            for (std::size_t i = 0; i < sides->loops()[l].size(); ++i) {
+                auto one = lay(*sides, l, i);
+                if (!one) return one.error();
+                laid.push_back(std::move(*one));
+            }
+            addLoop(laid, *sides, l);
+        }
+        // The far side looks where the wall did, raised or sunk.
+        m_out.faces.push_back({TopoDS::Face(m_far.Oriented(m_face.Orientation())), {farRole(area, m_shape)}});
+        return std::move(m_out);
+    }
+
+  private:
+    Result<LaidSide> lay(const FarSides& sides, std::size_t l, std::size_t i) {
+        const SurfacePlace about = aboutWhere(sides.near(l, i, 0));
+        const gp_Vec2d scale(std::max(1e-6, about.du.Magnitude()), std::max(1e-6, about.dv.Magnitude()));
+        std::optional<Vec2> missed;
+        const auto uvOf = [&](Vec2 p) {
+            const auto at = m_laying.at(p);
+            if (!at && !missed) missed = p;
+            return at.value_or(about.uv);
+        };
+        const auto four = [&](double t) {
+            const Vec2 farPlace = sides.far(l, i, t);
+            const gp_Pnt2d n = uvOf(sides.near(l, i, t)), f = uvOf(farPlace);
+            const auto lifted = liftedPlace(m_face, m_surface, m_shape, f);
+            if (!lifted && !missed) missed = farPlace;
+            return std::vector{m_surface->Value(n.X(), n.Y()),
+                               gp_Pnt(n.X() * scale.X(), n.Y() * scale.Y(), 0),
+                               lifted.value_or(m_surface->Value(f.X(), f.Y())),
+                               gp_Pnt(f.X() * scale.X(), f.Y() * scale.Y(), 0)};
+        };
+        constexpr int kMost = 400;
+        const auto direction =
+            directionFor(sides.breaks(l, i), four, {kSurfaceFit, 10 * kSurfaceFit, 100 * kSurfaceFit}, kMost);
+        if (missed) {
+            Error e = errorOf("emboss.miss", "A part of the drawing does not come onto the wall.");
+            const Vec3 at = m_outline.plane.at(*missed);
+            e.place = at;
+            return e;
+        }
+        if (!direction)
+            return errorOf("emboss.uneven",
+                           "The wall is too uneven for this drawing. Lay it where the wall is more even.");
+        const auto curves = curvesThrough(*direction, four);
+        LaidSide out;
+        out.near = {curves[0], inParameters(curves[1], scale)};
+        out.far = {curves[2], inParameters(curves[3], scale)};
+        out.near.off = offBetween(out.near, m_surface);
+        out.far.off = offBetween(out.far, m_top.surface);
+        out.stroke = sides.loops()[l][i].stroke();
+        out.closed = sides.loops()[l].size() == 1;
+        return out;
+    }
+    SurfacePlace aboutWhere(Vec2 p) const {
+        const auto at = m_laying.at(p);
+        return placeOf(*m_surface, at.value_or(gp_Pnt2d()));
+    }
+
+    TopoDS_Edge edgeOf(const LaidLine& line, const TopoDS_Vertex& a, const TopoDS_Vertex& b,
+                       const TopoDS_Face& on) const {
+        TopoDS_Edge e;
+        m_builder.MakeEdge(e, line.curve, line.off);
+        m_builder.Add(e, a.Oriented(TopAbs_FORWARD));
+        m_builder.Add(e, b.Oriented(TopAbs_REVERSED));
+        m_builder.Range(e, 0, 1);
+        m_builder.UpdateEdge(e, line.laid, on, line.off);
+        return e;
+    }
+
+    void addLoop(const std::vector<LaidSide>& sides, const FarSides& drawn, std::size_t l) {
+        const std::size_t n = sides.size();
+        std::vector<TopoDS_Vertex> low(n), high(n);
+        for (std::size_t i = 0; i < n; ++i) {
+            const LaidSide &s = sides[i], &before = sides[(i + n - 1) % n];
+            const auto corner = [&](TopoDS_Vertex& v, const LaidLine& a, const LaidLine& b) {
+                m_builder.MakeVertex(v, b.start(), a.off + b.off + a.curve->EndPoint().Distance(b.start()));
+            };
+            corner(low[i], before.near, s.near);
+            corner(high[i], before.far, s.far);
+        }
+        std::vector<TopoDS_Edge> foot(n), crest(n), up(n);
+        for (std::size_t i = 0; i < n; ++i) {
+            const std::size_t j = (i + 1) % n;
+            foot[i] = edgeOf(sides[i].near, low[i], low[j], m_forward);
+            crest[i] = edgeOf(sides[i].far, high[i], high[j], m_far);
+            const gp_Pnt a = sides[i].near.start(), b = sides[i].far.start();
+            m_builder.MakeEdge(up[i], new Geom_Line(a, gp_Dir(gp_Vec(a, b))), kKernelPoint);
+            m_builder.Add(up[i], low[i].Oriented(TopAbs_FORWARD));
+            m_builder.Add(up[i], high[i].Oriented(TopAbs_REVERSED));
+            m_builder.Range(up[i], 0, a.Distance(b));
+        }
+        const bool left = turnOf(sides) > 0; // counter-clockwise in the wall's parameters
+        const auto wireOf = [&](const std::vector<TopoDS_Edge>& edges, bool counterClockwise) {
+            TopoDS_Wire w;
+            m_builder.MakeWire(w);
+            for (const TopoDS_Edge& e : edges) m_builder.Add(w, e);
+            w.Closed(true);
+            return TopoDS::Wire(left == counterClockwise ? TopoDS_Shape(w) : w.Reversed());
+        };
+        if (l == 0) {
+            m_out.loop = wireOf(foot, false);
+        } else { // what a counter leaves of the wall
+            TopoDS_Face island = TopoDS::Face(m_face.EmptyCopied().Oriented(TopAbs_FORWARD));
+            m_builder.Add(island, wireOf(foot, true));
+            m_out.islands.push_back(TopoDS::Face(island.Oriented(m_face.Orientation())));
+        }
+        m_builder.Add(m_far, wireOf(crest, l == 0));
+        for (std::size_t i = 0; i < n; ++i)
+            addSide(sides[i], foot[i], up[(i + 1) % n], crest[i], up[i], outwardOf(drawn, l, i));
+    }
+
+    /// In space, away from the material that the side bounds, where it begins to rise.
+    gp_Vec outwardOf(const FarSides& drawn, std::size_t l, std::size_t i) const {
+        constexpr double kAside = 1e-3; // mm
+        const Vec2 p = drawn.near(l, i, 0.5), left = leftOf(drawn.loops()[l][i].heading(0.5));
+        // The area lies to the left, and with it the material of what is raised.
+        const auto a = m_laying.at(p), b = m_laying.at(p - left * kAside);
+        if (!a || !b) return {};
+        const gp_Vec away(m_surface->Value(a->X(), a->Y()), m_surface->Value(b->X(), b->Y()));
+        return m_shape.height > 0 ? away : -away;
+    }
+
+    void addSide(const LaidSide& side, const TopoDS_Edge& foot, const TopoDS_Edge& after,
+                 const TopoDS_Edge& crest, const TopoDS_Edge& before, const gp_Vec& outward) {
+        const Handle(Geom_BSplineSurface) surface = between(side);
+        TopoDS_Face face;
+        m_builder.MakeFace(face, surface, kKernelPoint);
+        m_builder.UpdateEdge(foot, straight({0, 0}, {1, 0}, 0, 1), face, BRep_Tool::Tolerance(foot));
+        m_builder.UpdateEdge(crest, straight({0, 1}, {1, 1}, 0, 1), face, BRep_Tool::Tolerance(crest));
+        const auto upAt = [&](double x, const TopoDS_Edge& e) {
+            double a = 0, b = 0;
+            BRep_Tool::Range(e, a, b);
+            return straight({x, 0}, {x, 1}, a, b);
+        };
+        const double tolerance = side.near.off + side.far.off;
+        if (side.closed) {
+            m_builder.UpdateEdge(after, upAt(1, after), upAt(0, after), face, tolerance);
+        } else {
+            m_builder.UpdateEdge(after, upAt(1, after), face, tolerance);
+            m_builder.UpdateEdge(before, upAt(0, before), face, tolerance);
+        }
+        TopoDS_Wire wire;
+        m_builder.MakeWire(wire);
+        m_builder.Add(wire, foot);
+        m_builder.Add(wire, after);
+        m_builder.Add(wire, crest.Reversed());
+        m_builder.Add(wire, before.Reversed());
+        wire.Closed(true);
+        m_builder.Add(face, wire);
+        const auto normal = placeOf(*surface, {0.5, 0.5}).normal();
+        if (normal && normal->Dot(outward) < 0) face.Reverse();
+        m_out.faces.push_back({face, m_outline.rolesOf(side.stroke)});
+    }
+
+    TopoDS_Face m_face, m_forward;
+    Handle(Geom_Surface) m_surface;
+    const Outline& m_outline;
+    const Laying& m_laying;
+    const ReliefShape& m_shape;
+    const LiftedSurface& m_top;
+    BRep_Builder m_builder;
+    TopoDS_Face m_far;
+    Relief m_out;
+};
+
+} // namespace
+
+std::string farRole(const Region& area, const ReliefShape& shape) {
+    const std::vector<int> strokes = area.strokes();
+    return (shape.height > 0 ? "top " : "floor ") +
+           std::to_string(strokes.empty() ? 0 : *std::min_element(strokes.begin(), strokes.end()));
+}
+
+Result<Relief> reliefOn(const TopoDS_Face& face, const Outline& outline, const Region& area,
+                        const Laying& laying, const ReliefShape& shape, const LiftedSurface& top) {
+    return Maker(face, outline, laying, shape, top).run(area);
+}
+
+} // namespace gc
