@@ -18,13 +18,6 @@ inline std::size_t addEmboss(Part& p, const Drawing& d, const std::string& plane
     return p.steps.size() - 1;
 }
 
-inline double inkOf(const Drawing& d) {
-    double out = 0;
-    for (const Region& r : findRegions(d).regions)
-        if (r.depth % 2 == 0) out += r.area();
-    return out;
-}
-
 /// A plane 60 before the front one.
 inline void addBefore(Part& p) {
     add(p, "plane",

@@ -57,6 +57,14 @@ inline Drawing letters(int count, double from, double y) {
     return d;
 }
 /// A turned body under a spline: the wall of a vase.
+/// What they enclose, mm².
+inline double inkOf(const Drawing& d) {
+    double out = 0;
+    for (const Region& r : findRegions(d).regions)
+        if (r.depth % 2 == 0) out += r.area();
+    return out;
+}
+
 /// \param by how many times as wide
 inline Part vaseOf(double by) {
     Part p;

@@ -1,6 +1,6 @@
 /// \file Letters on walls, by hand in the stage Finish.
 
-#include "tests/support/embossed.hpp"
+#include "tests/support/letters.hpp"
 #include "tests/window/finish_hand.hpp"
 
 using namespace gc;
