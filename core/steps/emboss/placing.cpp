@@ -58,11 +58,19 @@ Extent extentOf(const std::vector<Region>& areas) {
     return out;
 }
 
-Error missed(const LayingBy& by, const std::vector<TopoDS_Face>& walls, Vec2 place) {
+/// How many of the areas have the walls before them.
+int hitsOf(const std::vector<TopoDS_Face>& walls, const LayingBy& by, const std::vector<Region>& areas) {
+    return static_cast<int>(std::count_if(areas.begin(), areas.end(), [&](const Region& r) {
+        return firstHit(walls, by, r.outer.sides.front().curve.at(0.5)).has_value();
+    }));
+}
+
+Error missed(const LayingBy& by, const std::vector<TopoDS_Face>& walls, Vec2 place,
+             const std::vector<Region>& areas) {
     LayingBy other = by;
     other.ahead = !by.ahead;
     Error e;
-    if (firstHit(walls, other, place)) {
+    if (hitsOf(walls, other, areas) > hitsOf(walls, by, areas)) {
         e = errorOf("emboss.miss",
                     by.ahead ? "The wall does not lie ahead of the drawing, but behind it. Lay it back."
                              : "The wall does not lie behind the drawing, but ahead of it. Lay it ahead.");
@@ -107,7 +115,8 @@ bool liesWithin(const LaidArea& a) {
 
 /// Where the area comes to lie, near and far.
 Result<LaidArea> laid(const Region& area, const TopoDS_Face& wall, std::shared_ptr<const Laying> laying,
-                      const LayingBy& by, const ReliefShape& shape, const std::vector<TopoDS_Face>& walls) {
+                      const LayingBy& by, const ReliefShape& shape, const std::vector<TopoDS_Face>& walls,
+                      const std::vector<Region>& areas) {
     const auto sides = FarSides::of(area, shape);
     if (!sides) return sides.error();
     LaidArea out;
@@ -122,7 +131,7 @@ Result<LaidArea> laid(const Region& area, const TopoDS_Face& wall, std::shared_p
                     const double t = double(k) / kAlongSide;
                     const Vec2 place = far ? sides->far(l, i, t) : sides->near(l, i, t);
                     const auto at = laying->at(place);
-                    if (!at) return missed(by, walls, place);
+                    if (!at) return missed(by, walls, place, areas);
                     out.window.add(*at);
                     if (far) continue;
                     near.add(*at);
@@ -218,7 +227,7 @@ Result<std::vector<LaidArea>> layAreas(const std::vector<Region>& areas,
         Vec2 place{0, centre.y};
         middle = firstHit(walls, by, place);
         if (!middle) middle = firstHit(walls, by, place = centre);
-        if (!middle) return missed(by, walls, centre);
+        if (!middle) return missed(by, walls, centre, areas);
         const Vec2 low{std::min(all.low.x, place.x), all.low.y},
             high{std::max(all.high.x, place.x), all.high.y};
         around = laidAround(BRep_Tool::Surface(middle->face), by.drawing, place, middle->there, low, high);
@@ -228,17 +237,17 @@ Result<std::vector<LaidArea>> layAreas(const std::vector<Region>& areas,
     }
     for (const Region& area : areas) {
         if (by.wrapped) {
-            auto one = laid(area, middle->face, around, by, shape, walls);
+            auto one = laid(area, middle->face, around, by, shape, walls, areas);
             if (!one) return one.error();
             out.push_back(std::move(*one));
             continue;
         }
         const Vec2 place = area.outer.sides.front().curve.at(0.5);
         const auto hit = firstHit(walls, by, place);
-        if (!hit) return missed(by, walls, place);
+        if (!hit) return missed(by, walls, place, areas);
         auto one =
             laid(area, hit->face, laidStraight(BRep_Tool::Surface(hit->face), by.drawing, place, hit->there),
-                 by, shape, walls);
+                 by, shape, walls, areas);
         if (!one) return one.error();
         out.push_back(std::move(*one));
     }
