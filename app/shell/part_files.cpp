@@ -132,14 +132,17 @@ bool PartFiles::offerLostWork() {
     for (std::size_t i = 0; i < lost.size(); ++i) {
         const RecoveredWork& w = lost[i];
         QStringList text{
-            tr("\"%1\" was not closed properly, %2. %n edit(s) are kept, the last: %3.", nullptr, w.edits)
+            tr("\"%1\" was not closed properly, %2. %3, the last: %4.")
                 .arg(QString::fromStdString(w.part.name),
                      QLocale().toString(QDateTime::fromSecsSinceEpoch(w.lastWritten), QLocale::ShortFormat),
+                     w.edits == 1 ? tr("One edit is kept") : tr("%1 edits are kept").arg(w.edits),
                      QString::fromStdString(w.lastEdit))};
         if (!w.file.empty()) text << tr("File: %1").arg(QString::fromStdString(w.file.string()));
         if (w.skipped > 0)
-            text << tr("▲ The journal is damaged at %n place(s): look at the part before you save it.",
-                       nullptr, w.skipped);
+            text << (w.skipped == 1
+                         ? tr("▲ The journal is damaged at one place: look at the part before you save it.")
+                         : tr("▲ The journal is damaged at %1 places: look at the part before you save it.")
+                               .arg(w.skipped));
         if (lost.size() > 1) text << tr("Lost work %1 of %2.").arg(i + 1).arg(lost.size());
         Question ask(m_window, "lostWork", text.join(QLatin1Char('\n')),
                      {tr("Go on with it"), tr("Let it go"), tr("Later")});

@@ -29,7 +29,7 @@ double coneOf(double solidAngle) {
 }
 
 /// Beside its very end, where a face has no normal there.
-std::optional<Meeting> nearEnd(const EdgeMeeting& meeting, bool last) {
+std::optional<FaceMeeting> nearEnd(const EdgeMeeting& meeting, bool last) {
     for (const double inside : {0.0, 1e-3})
         if (const auto m = meeting.at(last ? 1 - inside : inside)) return m;
     return std::nullopt;

@@ -17,7 +17,7 @@ EdgeMeeting::Beside::Beside(const TopoDS_Edge& edge, const TopoDS_Face& face) : 
 EdgeMeeting::EdgeMeeting(const TopoDS_Edge& edge, const TopoDS_Face& one, const TopoDS_Face& other)
     : m_one(edge, one), m_other(edge, other), m_curve(BRep_Tool::Curve(edge, m_from, m_to)) {}
 
-std::optional<Meeting> EdgeMeeting::at(double share) const {
+std::optional<FaceMeeting> EdgeMeeting::at(double share) const {
     const double t = m_from + share * (m_to - m_from);
     const SurfacePlace p = m_one.at(t), q = m_other.at(t);
     const auto n = m_one.outward(p), m = m_other.outward(q);
@@ -26,7 +26,7 @@ std::optional<Meeting> EdgeMeeting::at(double share) const {
     m_curve->D1(t, at, along);
     if (!n || !m || along.Magnitude() < 1e-12) return std::nullopt;
     along.Normalize();
-    Meeting out;
+    FaceMeeting out;
     out.at = toVec(at);
     out.kink = n->Angle(*m);
     // From the edge into the first face: it lies to the left of its borders.

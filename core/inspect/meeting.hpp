@@ -11,7 +11,7 @@
 namespace gc {
 
 /// One place of an edge.
-struct Meeting {
+struct FaceMeeting {
     double kink = 0; ///< between the outward normals of its faces, rad
     double jump = 0; ///< of the curvature across it, 1/mm
     bool hollow = false;
@@ -23,7 +23,7 @@ class EdgeMeeting {
     EdgeMeeting(const TopoDS_Edge& edge, const TopoDS_Face& one, const TopoDS_Face& other);
     bool known() const { return m_one.known() && m_other.known() && !m_curve.IsNull(); }
     /// By the share of the curve's own parameter. Nothing where a face has no normal.
-    std::optional<Meeting> at(double share) const;
+    std::optional<FaceMeeting> at(double share) const;
 
   private:
     /// A face beside the edge.
@@ -43,8 +43,8 @@ class EdgeMeeting {
     };
 
     Beside m_one, m_other;
+    double m_from = 0, m_to = 0; // before the curve, which sets them
     Handle(Geom_Curve) m_curve;
-    double m_from = 0, m_to = 0;
 };
 
 } // namespace gc

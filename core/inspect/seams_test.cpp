@@ -39,6 +39,22 @@ TEST_CASE("The sharpest edge is the one with the least material; hollow ones do 
     CHECK_FALSE(f.worst);
 }
 
+TEST_CASE("An edge is looked at all along it: a stud cut off aslant is sharpest at its upper end") {
+    for (const double lean : {10.0, 30.0, 50.0}) {
+        const double a = lean * std::numbers::pi / 180;
+        const gp_Ax2 over(gp_Pnt(-50 * std::cos(a), -50, 30 + 50 * std::sin(a)),
+                          gp_Dir(std::sin(a), 0, std::cos(a)), gp_Dir(std::cos(a), 0, -std::sin(a)));
+        const TopoDS_Shape stud = BRepAlgoAPI_Cut(BRepPrimAPI_MakeCylinder(10, 60).Shape(),
+                                                  BRepPrimAPI_MakeBox(over, 100, 100, 100).Shape())
+                                      .Shape();
+        const SeamField f = seamsOf(bodyOf(stud));
+        REQUIRE(f.sharpest);
+        CHECK(f.sharpest->angle == Approx(std::numbers::pi / 2 - a).margin(1e-6));
+        CHECK(f.sharpest->at.x == Approx(-10).margin(1e-2));
+        CHECK(f.sharpest->at.z == Approx(30 + 10 * std::tan(a)).margin(1e-2));
+    }
+}
+
 TEST_CASE("The sharpest point is as sharp as the round cone with as much material") {
     const auto degrees = [](const TopoDS_Shape& s) {
         const auto p = seamsOf(bodyOf(s)).point;

@@ -111,7 +111,7 @@ std::string writeSvg(const Drawing& d) {
         text(width) + "mm\" height=\"" + text(height) + "mm\" viewBox=\"" + text(left) + " " +
         text(-(bottom + height)) + " " + text(width) + " " + text(height) + "\">\n" +
         "<g fill=\"none\" stroke=\"#1F2B33\" stroke-width=\"0.2\">\n";
-    for (const Chain& chain : chainsOf(d, ids)) {
+    for (const StrokeChain& chain : chainsOf(d, ids)) {
         Path path(0);
         bool first = true;
         for (std::size_t i = 0; i < chain.strokes.size(); ++i) {

@@ -26,7 +26,7 @@ std::pair<int, int> walkEnds(const Drawing& d, int stroke, const Beside& b) {
 
 /// The nearest that the sides come to the chain, against what they should: an offset that runs into itself
 /// comes nearer.
-bool keepsItsDistance(const Drawing& d, const Chain& chain, const Sides& sides, double distance) {
+bool keepsItsDistance(const Drawing& d, const StrokeChain& chain, const Sides& sides, double distance) {
     std::vector<Curve2> original;
     for (const int s : chain.strokes)
         for (const Curve2& c : curvesOf(d, *d.findStroke(s))) original.push_back(c);
@@ -143,7 +143,7 @@ Sides withWholeLines(Sides sides) {
 /// some of it twice. Each tie is tried, and kept where it takes a freedom away.
 class TyingByNeed {
   public:
-    TyingByNeed(Drawing& d, const Chain& chain, const Sides& sides, const Made& made)
+    TyingByNeed(Drawing& d, const StrokeChain& chain, const Sides& sides, const Made& made)
         : m_d(d), m_chain(chain), m_sides(sides), m_made(made) {}
 
     void tie(Following& following) {
@@ -212,13 +212,13 @@ class TyingByNeed {
     }
 
     Drawing& m_d;
-    const Chain& m_chain;
+    const StrokeChain& m_chain;
     const Sides& m_sides;
     const Made& m_made;
     int m_free = 0;
 };
 
-Made drawSides(Drawing& d, const Chain& chain, const Sides& asFound, Following& following) {
+Made drawSides(Drawing& d, const StrokeChain& chain, const Sides& asFound, Following& following) {
     const Sides sides = withWholeLines(asFound);
     Made made;
     for (const Beside& b : sides.list) made.strokes.push_back(drawSide(d, b));
@@ -300,14 +300,14 @@ int drawEnd(Drawing& d, CapKind kind, int left, int right, int beside, int own) 
 
 } // namespace
 
-bool offsetWorks(const Drawing& d, const Chain& chain, double distance, bool roundCorners) {
+bool offsetWorks(const Drawing& d, const StrokeChain& chain, double distance, bool roundCorners) {
     const auto sides = sidesOf(d, chain, distance, roundCorners);
     return sides && keepsItsDistance(d, chain, *sides, distance);
 }
 
 namespace {
 
-bool works(const Drawing& d, const Chain& chain, const OffsetWish& wish, double distance) {
+bool works(const Drawing& d, const StrokeChain& chain, const OffsetWish& wish, double distance) {
     for (const double sign : {1.0, -1.0}) {
         if (sign < 0 && !wish.bothSides) break;
         if (!offsetWorks(d, chain, sign * distance, wish.roundCorners)) return false;
@@ -329,7 +329,7 @@ bool isGuide(const Drawing& d, const Stroke& stroke, const std::vector<int>& ids
 
 } // namespace
 
-std::vector<Chain> chainsOf(const Drawing& d, const std::vector<int>& ids) {
+std::vector<StrokeChain> chainsOf(const Drawing& d, const std::vector<int>& ids) {
     struct End {
         std::size_t stroke;
         bool atEnd;
@@ -352,7 +352,7 @@ std::vector<Chain> chainsOf(const Drawing& d, const std::vector<int>& ids) {
         return count == 1 && found != static_cast<int>(i) ? found : -1;
     };
     std::vector<char> used(strokes.size(), 0);
-    std::vector<Chain> chains;
+    std::vector<StrokeChain> chains;
     for (std::size_t i = 0; i < strokes.size(); ++i) {
         if (used[i]) continue;
         if (endPoints(*strokes[i]).empty()) {
@@ -372,7 +372,7 @@ std::vector<Chain> chainsOf(const Drawing& d, const std::vector<int>& ids) {
             }
             at = static_cast<std::size_t>(before), forward = itsEnd;
         }
-        Chain chain;
+        StrokeChain chain;
         chain.closed = closed;
         for (;;) {
             used[at] = 1;
@@ -392,7 +392,7 @@ EditOutcome offsetStrokes(Drawing& d, const std::vector<int>& ids, const OffsetW
     if (std::fabs(distance) < kSamePoint) return refused("The distance must be more than 0 mm.");
     const auto chains = chainsOf(d, ids);
     if (chains.empty()) return refused("Choose the strokes first: click them, or drag a box around them.");
-    for (const Chain& chain : chains) {
+    for (const StrokeChain& chain : chains) {
         if (works(d, chain, wish, distance)) continue;
         double low = 0, high = std::fabs(distance);
         const double sign = distance < 0 ? -1 : 1;
@@ -408,7 +408,7 @@ EditOutcome offsetStrokes(Drawing& d, const std::vector<int>& ids, const OffsetW
     }
     EditOutcome out;
     Following following(d, wish.expression);
-    for (const Chain& chain : chains) {
+    for (const StrokeChain& chain : chains) {
         std::vector<Made> made;
         const Drawing before = d;
         for (const double sign : {1.0, -1.0}) {

@@ -7,14 +7,14 @@
 namespace gc {
 
 /// Strokes joined end to end, in the order of the walk.
-struct Chain {
+struct StrokeChain {
     std::vector<int> strokes;
     std::vector<bool> forward; ///< from its start to its end
     bool closed = false;
 };
 /// The chains that strokes make where exactly two of them meet. Points and helpers of it are left out only
 /// where they bound nothing.
-std::vector<Chain> chainsOf(const Drawing& drawing, const std::vector<int>& strokes);
+std::vector<StrokeChain> chainsOf(const Drawing& drawing, const std::vector<int>& strokes);
 
 enum class CapKind { Open, Flat, Round };
 

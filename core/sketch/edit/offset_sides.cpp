@@ -201,7 +201,7 @@ std::vector<Beside> closeCorner(const Drawing& d, Beside& a, Beside& b, Vec2 cor
 
 } // namespace
 
-std::optional<Sides> sidesOf(const Drawing& d, const Chain& chain, double distance, bool roundCorners) {
+std::optional<Sides> sidesOf(const Drawing& d, const StrokeChain& chain, double distance, bool roundCorners) {
     std::vector<std::size_t> used;
     for (std::size_t i = 0; i < chain.strokes.size(); ++i) used.push_back(i);
     const auto cornerAfter = [&](std::size_t i) {

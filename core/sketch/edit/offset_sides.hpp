@@ -35,9 +35,11 @@ int drawSide(Drawing& drawing, const Beside& side);
 
 /// All sides of a chain at a distance, with corners. Sides that vanish are left out, over and over; nothing
 /// when none is left.
-std::optional<Sides> sidesOf(const Drawing& drawing, const Chain& chain, double distance, bool roundCorners);
+std::optional<Sides> sidesOf(const Drawing& drawing, const StrokeChain& chain, double distance,
+                             bool roundCorners);
 
 /// Do the sides keep their distance from all of the chain? Those that run into themselves do not.
-bool offsetWorks(const Drawing& drawing, const Chain& chain, double distance, bool roundCorners = false);
+bool offsetWorks(const Drawing& drawing, const StrokeChain& chain, double distance,
+                 bool roundCorners = false);
 
 } // namespace gc

@@ -10,7 +10,7 @@ namespace gc {
 namespace {
 
 /// The places along a chain, in the order of its walk.
-std::vector<Vec2> placesOn(const Drawing& d, const Chain& chain) {
+std::vector<Vec2> placesOn(const Drawing& d, const StrokeChain& chain) {
     constexpr int kLooks = 16;
     std::vector<Vec2> out;
     for (std::size_t i = 0; i < chain.strokes.size(); ++i) {
@@ -26,7 +26,7 @@ std::vector<Vec2> placesOn(const Drawing& d, const Chain& chain) {
 
 /// +1 where left of the walk is inside: toward the axis, else where the chain closed by a straight line has
 /// its area.
-double insideOf(const Drawing& d, const Chain& chain, const std::optional<WallAxis>& axis) {
+double insideOf(const Drawing& d, const StrokeChain& chain, const std::optional<WallAxis>& axis) {
     const auto places = placesOn(d, chain);
     double sum = 0;
     for (std::size_t i = 0; i < places.size(); ++i) {
@@ -43,7 +43,7 @@ double insideOf(const Drawing& d, const Chain& chain, const std::optional<WallAx
 }
 
 /// The ends of a chain's walk.
-std::pair<Vec2, Vec2> endsOf(const Drawing& d, const Chain& chain) {
+std::pair<Vec2, Vec2> endsOf(const Drawing& d, const StrokeChain& chain) {
     const auto places = placesOn(d, chain);
     return {places.front(), places.back()};
 }
@@ -66,7 +66,7 @@ void drawEnds(Drawing& d, std::pair<Vec2, Vec2> one, std::pair<Vec2, Vec2> other
     }
 }
 
-Error folds(const Drawing& d, const Chain& chain, double distance, double share) {
+Error folds(const Drawing& d, const StrokeChain& chain, double distance, double share) {
     double good = 0, bad = std::fabs(distance);
     for (int k = 0; k < 20; ++k) {
         const double middle = (good + bad) / 2;
@@ -77,8 +77,8 @@ Error folds(const Drawing& d, const Chain& chain, double distance, double share)
                           formatAmount(std::floor(good * share * 100) / 100, "mm", 2)));
 }
 
-std::optional<Error> addWall(const Drawing& drawing, const Chain& chain, double thickness, WallSide side,
-                             const std::optional<WallAxis>& axis, ThinWall& wall) {
+std::optional<Error> addWall(const Drawing& drawing, const StrokeChain& chain, double thickness,
+                             WallSide side, const std::optional<WallAxis>& axis, ThinWall& wall) {
     const double inside = insideOf(drawing, chain, axis);
     const double share = side == WallSide::Both ? 2 : 1, by = thickness / share;
     std::vector<double> distances{side == WallSide::Outside ? -inside * by : inside * by};
@@ -139,7 +139,7 @@ Result<ThinWall> thinWallOf(const Drawing& drawing, double thickness, WallSide s
     if (strokes.empty())
         return errorOf("wall.none", "The drawing has no strokes that a wall could run along yet.");
     std::size_t taken = 0;
-    for (const Chain& chain : chainsOf(drawing, strokes)) {
+    for (const StrokeChain& chain : chainsOf(drawing, strokes)) {
         if (auto wrong = addWall(drawing, chain, thickness, side, axis, wall)) return *wrong;
         taken += chain.strokes.size();
     }

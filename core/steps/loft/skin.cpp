@@ -147,7 +147,7 @@ void Skin::placeStops() {
     }
 }
 
-Frame Skin::frameAt(double v) const {
+PathFrame Skin::frameAt(double v) const {
     const auto [piece, s] = m_plan.spine->line.pieceAt(v);
     return m_along->at(piece, s);
 }
@@ -300,7 +300,7 @@ void Skin::addEnd(std::size_t end, std::size_t span, double u, Across& out) cons
     const std::size_t n = m_plan.sections.size();
     const auto local = [&](const gp_Vec& v) {
         if (!m_plan.spine) return v;
-        const Frame& f = m_frames[endSection(end)];
+        const PathFrame& f = m_frames[endSection(end)];
         return gp_Vec(v.Dot(f.across), v.Dot(f.up), v.Dot(f.along));
     };
     // One-sided differences that are exact for cubics, without and then with the slope.

@@ -66,7 +66,7 @@ class Skin {
     struct Along {
         std::vector<double> weights; ///< of the values
         std::vector<gp_Vec> guides;  ///< how far each lies from what the sections alone would give
-        std::optional<Frame> frame;
+        std::optional<PathFrame> frame;
     };
     Along along(double v) const;
     static gp_Pnt at(const Across& across, const Along& along);
@@ -99,7 +99,7 @@ class Skin {
     std::size_t spanAt(double u) const;
     void addEnd(std::size_t end, std::size_t span, double u, Across& out) const;
     double blend(std::size_t guide, double u) const;
-    Frame frameAt(double v) const;
+    PathFrame frameAt(double v) const;
     std::size_t endSection(std::size_t end) const { return end == 0 ? 0 : m_plan.sections.size() - 1; }
     const LoftEnd& endOf(std::size_t end) const { return end == 0 ? m_plan.first : m_plan.last; }
 
@@ -109,7 +109,7 @@ class Skin {
     std::vector<LoftSpan> m_spans;
     std::vector<std::vector<Spread>> m_spread; ///< by span, by section
     std::vector<double> m_stops;
-    std::vector<Frame> m_frames; ///< at the sections, where there is a spine
+    std::vector<PathFrame> m_frames; ///< at the sections, where there is a spine
     std::optional<Frames> m_along;
     std::vector<std::vector<double>> m_slopes; ///< of each cardinal function at each stop
     std::vector<MonotoneCubic> m_guideAlong;

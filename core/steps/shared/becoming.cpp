@@ -76,12 +76,12 @@ std::optional<Body> joinRooted(const Body& body, const NamedTool& tool, std::vec
     return now;
 }
 
-bool isOwnEnd(const Beside& beside) {
+bool isOwnEnd(const Lacking& beside) {
     return beside.face.starts_with("end of");
 }
 
 /// The step's own length is made longer, where it is its end that lacks something.
-void offerLonger(Error& e, const Becoming& becoming, const NamedTool& tool, const Beside& lacks) {
+void offerLonger(Error& e, const Becoming& becoming, const NamedTool& tool, const Lacking& lacks) {
     constexpr double kGrain = 0.01, kRounding = 1e-6; // mm: as people write lengths; of the grain
     if (!becoming.grows || !isOwnEnd(lacks)) return;
     Remedy r;
@@ -107,7 +107,7 @@ Error withGap(const Becoming& becoming, const Body& body, const NamedTool& tool,
 
 /// What was done leaves something so thin that it is hardly meant: it stands, and is told.
 std::optional<Error> doubtOf(const Becoming& becoming, const Body& body, const NamedTool& tool) {
-    std::optional<Beside> thin;
+    std::optional<Lacking> thin;
     if (becoming.how == Combine::Take) thin = wallLeft(body, tool);
     if (becoming.how == Combine::Add) thin = gapLeft(tool, gapsOf(body, tool));
     if (!thin) return std::nullopt;

@@ -69,13 +69,13 @@ void Frames::walk(const gp_Vec& across) {
     }
 }
 
-Frame Frames::at(std::size_t piece, double s) const {
+PathFrame Frames::at(std::size_t piece, double s) const {
     const LengthCurve& curve = m_pieces[piece].curve;
     const std::vector<Node>& nodes = m_nodes[piece];
     const auto next = std::upper_bound(nodes.begin() + 1, nodes.end() - 1, s,
                                        [](double x, const Node& n) { return x < n.s; });
     const Node& from = *(next - 1);
-    Frame f;
+    PathFrame f;
     f.at = curve.at(s);
     f.along = curve.tangent(s);
     const double share = m_law.from + (m_law.to - m_law.from) * (m_before[piece] + s) / m_length;
@@ -99,7 +99,7 @@ Frame Frames::at(std::size_t piece, double s) const {
 
 gp_Vec Frames::local(const gp_Pnt& p) const {
     const gp_Vec d(m_nodes.front().front().at, p);
-    const Frame f = start();
+    const PathFrame f = start();
     const double square = f.across.SquareMagnitude();
     return {d.Dot(f.across) / square, d.Dot(f.up) / square, d.Dot(f.along)};
 }

@@ -9,7 +9,7 @@
 namespace gc {
 
 /// A place of the path with the directions that the section keeps there.
-struct Frame {
+struct PathFrame {
     gp_Pnt at;
     gp_Vec along;      ///< the path's tangent
     gp_Vec across, up; ///< square to each other; as long as the section is large there
@@ -48,9 +48,9 @@ class Frames {
     Frames(const std::vector<PathPiece>& pieces, bool closed, const gp_Vec& across, SweepLaw law);
 
     /// \param s from the start of the piece, mm
-    Frame at(std::size_t piece, double s) const;
-    Frame start() const { return at(0, 0); }
-    Frame end() const { return at(m_pieces.size() - 1, m_pieces.back().curve.length()); }
+    PathFrame at(std::size_t piece, double s) const;
+    PathFrame start() const { return at(0, 0); }
+    PathFrame end() const { return at(m_pieces.size() - 1, m_pieces.back().curve.length()); }
     /// Of a place of the path, as the start has it: the local coordinates of a point, of a section of size 1.
     gp_Vec local(const gp_Pnt& p) const;
 

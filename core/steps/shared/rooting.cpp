@@ -140,11 +140,11 @@ std::optional<Rooted> rooted(const Body& body, const NamedTool& tool, const std:
     return std::nullopt;
 }
 
-std::optional<Beside> lacking(const NamedTool& tool, const std::vector<Gap>& gaps) {
-    std::optional<Beside> least;
+std::optional<Lacking> lacking(const NamedTool& tool, const std::vector<Gap>& gaps) {
+    std::optional<Lacking> least;
     for (const Gap& gap : gaps)
         if (gap.least > kMatters && (!least || gap.least < least->by))
-            least = Beside{gap.least, gap.middle, wordsFor(tool, gap.face)};
+            least = Lacking{gap.least, gap.middle, wordsFor(tool, gap.face)};
     return least;
 }
 

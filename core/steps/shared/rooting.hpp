@@ -18,7 +18,7 @@ struct Rooted {
 std::optional<Rooted> rooted(const Body& body, const NamedTool& tool, const std::vector<Gap>& gaps);
 
 /// Something thin between a face of the tool and the body's next wall.
-struct Beside {
+struct Lacking {
     double by = 0;    ///< how thick, mm
     Vec3 at;          ///< where, on the tool
     std::string face; ///< which of its faces, as a reference; may be empty
@@ -26,6 +26,6 @@ struct Beside {
 
 /// The least distance from the tool's flat faces, square to them, to the body, where that is less than half
 /// their width: how much is lacking where the two do not meet.
-std::optional<Beside> lacking(const NamedTool& tool, const std::vector<Gap>& gaps);
+std::optional<Lacking> lacking(const NamedTool& tool, const std::vector<Gap>& gaps);
 
 } // namespace gc

@@ -16,9 +16,9 @@ namespace gc {
 namespace {
 
 /// The thickest place of the wall behind a face; nothing where some of it is no sliver.
-std::optional<Beside> wallBehind(const TopoDS_Face& face, const NamedTool& tool, Ahead& body) {
+std::optional<Lacking> wallBehind(const TopoDS_Face& face, const NamedTool& tool, Ahead& body) {
     const gp_Dir way = outOf(face);
-    std::optional<Beside> most;
+    std::optional<Lacking> most;
     for (const int looks : {3, 9}) {
         most.reset();
         int within = 0;
@@ -27,7 +27,7 @@ std::optional<Beside> wallBehind(const TopoDS_Face& face, const NamedTool& tool,
             ++within;
             const auto thick = body.crossing(p, way, kSliver);
             if (!thick || *thick < kMatters) return std::nullopt;
-            if (!most || *thick > most->by) most = Beside{*thick, {p.X(), p.Y(), p.Z()}, {}};
+            if (!most || *thick > most->by) most = Lacking{*thick, {p.X(), p.Y(), p.Z()}, {}};
         }
         if (within == 0) return std::nullopt;
     }
@@ -67,14 +67,14 @@ bool liesAlongside(const TopoDS_Face& face, const std::vector<Wall>& walls) {
 
 } // namespace
 
-std::optional<Beside> gapLeft(const NamedTool& tool, const std::vector<Gap>& gaps) {
+std::optional<Lacking> gapLeft(const NamedTool& tool, const std::vector<Gap>& gaps) {
     for (const Gap& gap : gaps)
         if (gap.least > kMatters && gap.most <= kSliver)
-            return Beside{gap.most, gap.middle, wordsFor(tool, gap.face)};
+            return Lacking{gap.most, gap.middle, wordsFor(tool, gap.face)};
     return std::nullopt;
 }
 
-std::optional<Beside> wallLeft(const Body& body, const NamedTool& tool) {
+std::optional<Lacking> wallLeft(const Body& body, const NamedTool& tool) {
     const auto walls = wallsOf(body);
     std::optional<Ahead> ahead; // costs as much as all else, and is seldom asked
     for (const TopoDS_Face& face : flatFacesOf(tool)) {

@@ -10,10 +10,10 @@ constexpr double kSliver = 0.2;
 
 /// What is added leaves a gap of at most kSliver between one of its flat faces and the body, all over that
 /// face.
-std::optional<Beside> gapLeft(const NamedTool& tool, const std::vector<Gap>& gaps);
+std::optional<Lacking> gapLeft(const NamedTool& tool, const std::vector<Gap>& gaps);
 
 /// What is taken leaves a wall of at most kSliver behind all of one of its flat faces that lies within the
 /// body. Throws what the kernel throws.
-std::optional<Beside> wallLeft(const Body& body, const NamedTool& tool);
+std::optional<Lacking> wallLeft(const Body& body, const NamedTool& tool);
 
 } // namespace gc

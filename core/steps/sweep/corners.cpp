@@ -65,8 +65,8 @@ gp_Vec roundCorner(const gp_Vec& v, const gp_Vec& before, const gp_Vec& after) {
 }
 
 /// Where a section stands that was carried from one frame to another, and as large as there.
-gp_Trsf between(const Frame& from, const Frame& to) {
-    const auto place = [](const Frame& f) { return gp_Ax3(f.at, gp_Dir(f.along), gp_Dir(f.across)); };
+gp_Trsf between(const PathFrame& from, const PathFrame& to) {
+    const auto place = [](const PathFrame& f) { return gp_Ax3(f.at, gp_Dir(f.along), gp_Dir(f.across)); };
     gp_Trsf t, grown;
     t.SetDisplacement(place(from), place(to));
     grown.SetScale(to.at, to.across.Magnitude() / from.across.Magnitude());
@@ -136,7 +136,7 @@ CornerSweep::CornerSweep(const Profile& profile, std::vector<SmoothRun> runs, bo
     gp_Vec across = start;
     for (std::size_t r = 0; r < m_runs.size(); ++r) {
         m_runs[r].across = across;
-        const Frame last = Frames(m_runs[r].pieces, false, across, {}).end();
+        const PathFrame last = Frames(m_runs[r].pieces, false, across, {}).end();
         across = roundCorner(last.across, last.along, after(r).pieces.front().curve.tangent(0));
     }
     m_reach = reachOf(sectionOf(profile), m_first) * largest(law);
@@ -148,7 +148,7 @@ Frames CornerSweep::framesOf(std::size_t r) const {
     return {m_runs[r].pieces, false, m_runs[r].across, m_laws[r]};
 }
 
-Profile CornerSweep::at(const Frame& frame) const {
+Profile CornerSweep::at(const PathFrame& frame) const {
     return moved(m_profile, between(m_first.start(), frame));
 }
 
@@ -226,7 +226,7 @@ std::optional<Error> CornerSweep::addEnd(const Swept& last) {
 }
 
 std::optional<Error> CornerSweep::addTurn(std::size_t r) {
-    const Frame at = framesOf(r).end();
+    const PathFrame at = framesOf(r).end();
     const gp_Vec next = after(r).pieces.front().curve.tangent(0);
     const gp_Vec axis = at.along.Crossed(next).Normalized(), outward = axis.Crossed(at.along) * -1;
     const Profile here = this->at(at);

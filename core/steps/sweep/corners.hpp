@@ -24,7 +24,7 @@ class CornerSweep {
     /// How the section stands along a run, its law that of the run's part of the path.
     Frames framesOf(std::size_t run) const;
     /// The section where a run is that far on.
-    Profile at(const Frame& frame) const;
+    Profile at(const PathFrame& frame) const;
     std::optional<Error> join(const NamedTool& tool);
     const SmoothRun& after(std::size_t run) const { return m_runs[(run + 1) % m_runs.size()]; }
     const SmoothRun& before(std::size_t run) const {

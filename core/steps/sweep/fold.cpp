@@ -10,7 +10,7 @@ namespace {
 
 /// A place that was looked at, and how far the section reaches there.
 struct Look {
-    Frame frame;
+    PathFrame frame;
     double along = 0, reach = 0; ///< mm of path before it; mm
 };
 
@@ -22,7 +22,7 @@ std::vector<gp_Vec> pointsOf(const Section& section, const Frames& frames) {
 }
 
 /// How far the section reaches in a direction.
-double reachTowards(const std::vector<gp_Vec>& points, const Frame& f, const gp_Vec& way) {
+double reachTowards(const std::vector<gp_Vec>& points, const PathFrame& f, const gp_Vec& way) {
     double most = 0;
     for (const gp_Vec& p : points) most = std::max(most, (f.across * p.X() + f.up * p.Y()).Dot(way));
     return most;
@@ -75,7 +75,7 @@ class Turns {
     std::vector<std::pair<double, double>> m_corners; ///< length before it, turn in rad
 };
 
-double reachOf(const std::vector<gp_Vec>& points, const Frame& f) {
+double reachOf(const std::vector<gp_Vec>& points, const PathFrame& f) {
     double reach = 0;
     for (const gp_Vec& p : points) reach = std::max(reach, (f.across * p.X() + f.up * p.Y()).Magnitude());
     return reach;
@@ -104,7 +104,7 @@ std::optional<Fold> foldOf(const Section& section, const std::vector<PathPiece>&
                 // At a joint the bend of either side counts.
                 const double share = std::clamp(static_cast<double>(step) / perSpan, 1e-6, 1 - 1e-6);
                 const double s = breaks[i] + (breaks[i + 1] - breaks[i]) * share;
-                const Frame f = frames.at(k, s);
+                const PathFrame f = frames.at(k, s);
                 const gp_Vec bend = curve.bend(s);
                 const double inward = reachTowards(points, f, bend);
                 if (inward >= 1 && (!worst || 1 / inward < worst->fits))
@@ -130,7 +130,7 @@ std::optional<Fold> meetingOf(const Section& section, const std::vector<SmoothRu
         for (std::size_t k = 0; k < r.pieces.size(); ++k) {
             const double own = r.pieces[k].curve.length();
             for (int i = 0; i <= kPerPiece; ++i) {
-                const Frame f = frames.at(k, own * i / kPerPiece);
+                const PathFrame f = frames.at(k, own * i / kPerPiece);
                 turns.add({f, before + own * i / kPerPiece, reachOf(points, f)});
             }
             before += own;

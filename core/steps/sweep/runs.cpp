@@ -196,7 +196,7 @@ Result<NamedTool> endedAt(const Profile& profile, const Run& run, const gp_Vec& 
     reach *= std::max(1.0, law.sizes ? law.sizes(1) : law.size);
     auto swept = sweptRun(profile, run, across, law);
     if (!swept) return swept.error();
-    const Frame last = frames.end();
+    const PathFrame last = frames.end();
     const gp_Vec along = run.pieces.back().curve.tangent(run.pieces.back().curve.length());
     auto more = goneOnTo(*swept, last.at, along, end, reach, step, frame);
     if (!more) return more.error();

@@ -63,7 +63,7 @@ bool LoopFaces::fit(const std::vector<std::optional<GridDirection>>& lengths) {
             const GridDirection& v = *lengths[k];
             std::vector<std::vector<gp_Pnt>> places(local.size());
             for (const double s : v.points()) {
-                const Frame f = m_frames.at(k, s);
+                const PathFrame f = m_frames.at(k, s);
                 for (std::size_t i = 0; i < local.size(); ++i) places[i].push_back(f.place(local[i]));
             }
             m_surfaces.back().push_back(surfaceThrough(u, v, places));
@@ -178,7 +178,7 @@ alongPieces(const Section& section, const std::vector<PathPiece>& pieces, const 
     std::vector<std::optional<GridDirection>> out;
     for (std::size_t k = 0; k < pieces.size(); ++k) {
         const auto curves = [&](double s) {
-            const Frame f = frames.at(k, s);
+            const PathFrame f = frames.at(k, s);
             std::vector<gp_Pnt> places;
             for (const gp_Vec& p : far) places.push_back(f.place(p));
             return places;
@@ -191,7 +191,7 @@ alongPieces(const Section& section, const std::vector<PathPiece>& pieces, const 
 }
 
 /// The plane of the section, which need not stand square to the path, where a frame puts it.
-gp_Pln planeOf(const Section& section, const Frames& frames, const Frame& frame) {
+gp_Pln planeOf(const Section& section, const Frames& frames, const PathFrame& frame) {
     const gp_Pnt at = section.loops.front().front().curve.start();
     const gp_Ax2 own(at, gp_Dir(section.normal()));
     const auto put = [&](const gp_Dir& by) { return frame.place(frames.local(at.Translated(gp_Vec(by)))); };

@@ -47,7 +47,7 @@ struct Strip {
 std::vector<Strip> stripsOf(const Coil& c) {
     const Place low{-c.sunk(), -1, true}, high{-c.sunk(), 1, true};
     const double h = c.depth;
-    if (c.profile != Profile::Rounded)
+    if (c.profile != ThreadProfile::Rounded)
         return {{"lower flank", {low, {h, -1}}},
                 {"crest", {{h, -1}, {h, 1}}},
                 {"upper flank", {{h, 1}, high}},
@@ -166,9 +166,9 @@ class Builder {
 
 double Coil::halfWidth(double depthThere) const {
     constexpr double kPoint = 0.04; // of the base: no thread is sharp
-    const double top = profile == Profile::Trapezoid    ? crest
-                       : profile == Profile::Triangular ? kPoint * base
-                                                        : base / 3;
+    const double top = profile == ThreadProfile::Trapezoid    ? crest
+                       : profile == ThreadProfile::Triangular ? kPoint * base
+                                                              : base / 3;
     const double slope = (base - top) / (2 * depth);
     return 0.5 * base - slope * (depthThere + clearance) + clearance * std::sqrt(1 + slope * slope);
 }

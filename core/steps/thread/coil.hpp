@@ -16,12 +16,12 @@ struct RoundWall {
     double radiusAt(double level) const { return radius + slope * level; }
 };
 
-enum class Profile { Trapezoid, Triangular, Rounded };
+enum class ThreadProfile { Trapezoid, Triangular, Rounded };
 
 /// Sizes in mm and rad. The profile lies in the plane through the axis, its depth square to that.
 struct Coil {
     RoundWall wall;
-    Profile profile = Profile::Trapezoid;
+    ThreadProfile profile = ThreadProfile::Trapezoid;
     double pitch = 3, turns = 2, level = 0; ///< of its middle where it begins
     double depth = 1.2, base = 2.2, crest = 0.8;
     double runout = 0; ///< rad from either end over which it sinks into the wall

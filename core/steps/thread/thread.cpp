@@ -68,13 +68,13 @@ Coil coilBy(const Arguments& args, const RoundWall& wall) {
     Coil c;
     c.wall = wall;
     const std::string& profile = args.text("profile");
-    c.profile = profile == "trapezoid" ? Profile::Trapezoid
-                : profile == "rounded" ? Profile::Rounded
-                                       : Profile::Triangular;
+    c.profile = profile == "trapezoid" ? ThreadProfile::Trapezoid
+                : profile == "rounded" ? ThreadProfile::Rounded
+                                       : ThreadProfile::Triangular;
     c.pitch = args.number("pitch");
     c.depth = args.number("depth");
     c.base = args.number("base");
-    if (c.profile == Profile::Trapezoid) c.crest = args.number("crest");
+    if (c.profile == ThreadProfile::Trapezoid) c.crest = args.number("crest");
     c.left = args.text("hand") == "left-handed";
     c.cut = args.text("does") == "cut";
     if (args.text("fit") == "wider") c.clearance = args.number("clearance");
@@ -89,7 +89,7 @@ Coil coilBy(const Arguments& args, const RoundWall& wall) {
 
 std::optional<Error> whyNot(const Arguments& args, const Coil& c, int starts) {
     const double most = c.pitch / starts, foot = 2 * c.halfWidth(-c.sunk());
-    if (c.profile == Profile::Trapezoid && c.crest > c.base)
+    if (c.profile == ThreadProfile::Trapezoid && c.crest > c.base)
         return errorOf("thread.crest", phrase("The crest, %1, is wider than the foot, %2.",
                                               formatAmount(c.crest, "mm", 2), formatAmount(c.base, "mm", 2)));
     if (foot > most) {
