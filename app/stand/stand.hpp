@@ -42,6 +42,8 @@ class Stand : public QOpenGLWidget {
 
     /// Where the legend may begin, below the buttons if they are in its way, px.
     void setOverlayTop(int y) { m_overlayTop = y; }
+    /// How far from the left the scale may reach, px.
+    void setScaleRoom(int px) { m_scaleRoom = px; }
     void setOverlay(Overlay overlay, const TargetView* target = nullptr);
     Overlay overlay() const { return m_options.overlay; }
     /// How each body looks, and which are hidden.
@@ -267,6 +269,7 @@ class Stand : public QOpenGLWidget {
     enum class Companion { Pencil, Sheet, None } m_companion = Companion::Pencil;
     QRectF m_companionLabel;
     int m_overlayTop = 14;
+    double m_scaleRoom = 400; ///< px
     QTimer m_rest;
     bool m_smoothNext = false;
     int m_paints = 0;

@@ -124,6 +124,7 @@ void StandButtons::place() {
     say(m_sights, true);
     say(m_sights, total(m_sights, kSight, 0) + kScaleBar < m_stand->width());
     x = m_stand->width() - total(m_sights, kSight, 0) - 12;
+    m_stand->setScaleRoom(x);
     for (QPushButton* b : m_sights) {
         b->resize(widthOf(b, kSight), 24);
         b->move(x, m_stand->height() - 34);

@@ -22,7 +22,9 @@ constexpr float kSheetWide = 210, kSheetDeep = 148; // A5, lying
 
 double Stand::barLength() const {
     const double unit = m_forge->units().factorFor(kLength);
-    const double most = 130 * static_cast<double>(m_camera.mmPerPixel(size())) / unit;
+    constexpr double kWide = 130, kBeside = 62; // px: of the bar; left of it and for half of its figure
+    const double wide = std::clamp(m_scaleRoom - kBeside, 1.0, kWide);
+    const double most = wide * static_cast<double>(m_camera.mmPerPixel(size())) / unit;
     const double ten = std::pow(10, std::floor(std::log10(most)));
     return ten * (most / ten >= 5 ? 5 : most / ten >= 2 ? 2 : 1) * unit;
 }
@@ -124,6 +126,8 @@ void Stand::nextCompanion() {
 
 void Stand::paintScale(QPainter& p) {
     const double mm = barLength(), w = mm / static_cast<double>(m_camera.mmPerPixel(size()));
+    constexpr double kLeast = 20; // px: less would tell nothing
+    if (w < kLeast) return;
     const double x = 22, y = height() - 36;
     p.setPen(QPen(theme().ink, 1.6));
     p.drawLine(QPointF(x, y), QPointF(x + w, y));
