@@ -184,7 +184,7 @@ bool SentenceBar::keep() {
     for (const SlotWords& s : words->slots) {
         QString fault;
         if (!isShown(*m_draft, s.key)) continue;
-        if (pickingFor(s.type) != Picking::Nothing && !traitOf(s.type).mayBeEmpty && isEmpty(s))
+        if (pickingFor(s.type) != Picking::Nothing && mustBeFilled(s) && isEmpty(s))
             fault = whatToPick(s.type);
         else if (traitOf(s.type).holds == SlotTrait::Holds::Number) {
             if (const auto v = evaluateSlot(*m_draft, s.key, p, names()); !v)

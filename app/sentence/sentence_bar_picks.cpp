@@ -10,14 +10,6 @@
 
 namespace gc::app {
 
-namespace {
-
-bool mustBeFilled(const SlotWords& s) {
-    return s.needed || !traitOf(s.type).mayBeEmpty;
-}
-
-} // namespace
-
 bool SentenceBar::isEmpty(const SlotWords& s) const {
     return traitOf(s.type).isPickedText() ? m_draft->text(s.key).empty() : m_draft->references(s.key).empty();
 }

@@ -249,6 +249,16 @@ void SentenceFlow::mousePressEvent(QMouseEvent* e) {
     }
 }
 
+namespace {
+
+/// What a slot is, and what it usually is.
+QString labelOf(const SlotWords& s) {
+    const QString label = inWords(s.label);
+    return s.usual.empty() ? label : label + QStringLiteral(": ") + inWords(s.usual);
+}
+
+} // namespace
+
 void SentenceFlow::mouseMoveEvent(QMouseEvent* e) {
     if (m_press < 0) {
         const int now = wordAt(e->pos());
@@ -259,7 +269,7 @@ void SentenceFlow::mouseMoveEvent(QMouseEvent* e) {
             if (s)
                 setToolTip(now >= 0 && !m_words[static_cast<std::size_t>(now)].expression.isEmpty()
                                ? QStringLiteral("= ") + m_words[static_cast<std::size_t>(now)].expression
-                               : QString::fromStdString(s->label));
+                               : labelOf(*s));
             update();
         }
         e->ignore();

@@ -10,6 +10,9 @@
 #include <QStringList>
 #include <QTextBoundaryFinder>
 
+#include <algorithm>
+#include <array>
+
 namespace gc::app {
 
 namespace {
@@ -38,6 +41,24 @@ QString pathData(const QPainterPath& path, double scale) {
     return out;
 }
 
+/// Where letters begin and end; a letter and what is put onto it are one. Scripts whose letters join or
+/// change places stay whole.
+std::vector<std::pair<int, int>> lettersIn(const QString& words) {
+    constexpr std::array kApart{QChar::Script_Latin,    QChar::Script_Greek,     QChar::Script_Cyrillic,
+                                QChar::Script_Common,   QChar::Script_Inherited, QChar::Script_Han,
+                                QChar::Script_Hiragana, QChar::Script_Katakana,  QChar::Script_Hangul,
+                                QChar::Script_Armenian, QChar::Script_Georgian};
+    for (const uint c : words.toUcs4())
+        if (std::find(kApart.begin(), kApart.end(), QChar::script(c)) == kApart.end())
+            return {{0, static_cast<int>(words.size())}};
+    std::vector<std::pair<int, int>> out;
+    QTextBoundaryFinder ends(QTextBoundaryFinder::Grapheme, words);
+    for (int from = 0, to = static_cast<int>(ends.toNextBoundary()); to > from;
+         from = to, to = static_cast<int>(ends.toNextBoundary()))
+        out.emplace_back(from, to);
+    return out;
+}
+
 } // namespace
 
 Result<Letters> lettersAsStrokes(const std::string& text, const std::string& family) {
@@ -61,9 +82,7 @@ Result<Letters> lettersAsStrokes(const std::string& text, const std::string& fam
     const double scale = 1 / (metrics.capHeight() > 0 ? metrics.capHeight() : kLarge * 0.7);
     Letters out;
     bool any = false;
-    // A letter and what is put onto it are one.
-    QTextBoundaryFinder ends(QTextBoundaryFinder::Grapheme, words);
-    for (int from = 0, to = ends.toNextBoundary(); to > from; from = to, to = ends.toNextBoundary()) {
+    for (const auto& [from, to] : lettersIn(words)) {
         const QString one = words.mid(from, to - from);
         Letters::Letter letter;
         letter.says = one.toStdString();

@@ -200,8 +200,10 @@ EditOutcome Asked::write() {
     wish.text.height = text("height"), wish.text.spacing = text("spacing");
     const std::string id = text(kTextSlot);
     const DrawnText* known = id.empty() ? nullptr : findText(m_d, std::stoi(id));
-    if (is("line", "along the stroke chosen last"))
+    if (is("line", "along the stroke chosen last")) {
         wish.text.along = known && known->along ? known->along : last();
+        if (wish.text.along <= 0) return refused("Choose the stroke that the letters shall follow last.");
+    }
     if (!known) {
         wish.at = m_d.findPoint(last()) ? m_d.at(last()) : Vec2{};
         return writeText(m_d, wish, *drawn);

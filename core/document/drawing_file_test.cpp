@@ -24,6 +24,14 @@ Part partWith(const Drawing& d) {
     return part;
 }
 
+void addWords(Drawing& d) {
+    WriteWish words;
+    words.text.words = "AB C", words.text.font = "boxes", words.text.height = "4 mm",
+    words.text.spacing = "1 mm";
+    words.height = 4, words.spacing = 1, words.at = {3, 40};
+    (void)writeText(d, words, test::boxLetters("AB C"));
+}
+
 Drawing plate() {
     Drawing d;
     const int a = d.draw(StrokeKind::Line, {{0, 0}, {30, 0}}),
@@ -82,11 +90,7 @@ Drawing plate() {
     over.kind = K::Across, over.of = {hole, knob}, over.overAll = true, over.expression = "20 mm";
     d.relations.push_back(over);
     d.erase({made.made[0]});
-    WriteWish words;
-    words.text.words = "AB C", words.text.font = "boxes", words.text.height = "4 mm",
-    words.text.spacing = "1 mm";
-    words.height = 4, words.spacing = 1, words.at = {3, 40};
-    (void)writeText(d, words, test::boxLetters("AB C"));
+    addWords(d);
     d.picture = TracedPicture{"leaf.jpg", {-20, 3}, 40, 60, 0.7};
     return d;
 }

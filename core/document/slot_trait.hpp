@@ -38,5 +38,9 @@ struct SlotTrait {
 };
 
 const SlotTrait& traitOf(SlotType type);
+/// Nothing can be done with the sentence while that is empty.
+inline bool mustBeFilled(const SlotWords& slot) {
+    return slot.needed || !traitOf(slot.type).mayBeEmpty;
+}
 
 } // namespace gc

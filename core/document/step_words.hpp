@@ -84,6 +84,7 @@ struct SlotWords {
     std::optional<Thing> names{}; ///< NewName: what the name is given to
     /// Of those that may be empty: nothing can be done before something is picked for it.
     bool needed = false;
+    std::string usual{}; ///< what it usually is, and who says so: shown beside its label
 
     /// The place of a key among the choices; their number when it is none of them.
     std::size_t choiceAt(const std::string& choice) const;

@@ -10,6 +10,7 @@
 #include <Geom_BSplineSurface.hxx>
 #include <Geom_ConicalSurface.hxx>
 #include <Geom_CylindricalSurface.hxx>
+#include <Geom_ElementarySurface.hxx>
 #include <Geom_OffsetSurface.hxx>
 #include <Geom_Plane.hxx>
 #include <Geom_RectangularTrimmedSurface.hxx>
@@ -98,7 +99,40 @@ Handle(Geom_BSplineSurface) extended(const Handle(Geom_BSplineSurface) & spline,
     return Handle(Geom_BSplineSurface)::DownCast(s);
 }
 
+bool isPlainOrRound(const Handle(Geom_Surface) & s) {
+    return s->IsKind(STANDARD_TYPE(Geom_ElementarySurface));
+}
+
 } // namespace
+
+Handle(Geom_Surface) shiftedSurface(const Handle(Geom_Surface) & surface, double by) {
+    const auto elementary = Handle(Geom_ElementarySurface)::DownCast(surface);
+    if (elementary.IsNull()) return nullptr;
+    gp_Ax3 position = elementary->Position();
+    // A left-handed position turns the normal inward.
+    const double out = position.Direct() ? by : -by;
+    const double least = Precision::Confusion();
+    const gp_Vec axis(position.Direction());
+    if (!Handle(Geom_Plane)::DownCast(surface).IsNull()) {
+        position.Translate(axis * out);
+        return new Geom_Plane(position);
+    }
+    if (const auto c = Handle(Geom_CylindricalSurface)::DownCast(surface); !c.IsNull())
+        return c->Radius() + out > least ? new Geom_CylindricalSurface(position, c->Radius() + out) : nullptr;
+    if (const auto c = Handle(Geom_SphericalSurface)::DownCast(surface); !c.IsNull())
+        return c->Radius() + out > least ? new Geom_SphericalSurface(position, c->Radius() + out) : nullptr;
+    if (const auto c = Handle(Geom_ConicalSurface)::DownCast(surface); !c.IsNull()) {
+        const double a = c->SemiAngle(), radius = c->RefRadius() + out * std::cos(a);
+        position.Translate(axis * (-out * std::sin(a)));
+        return radius > least ? new Geom_ConicalSurface(position, a, radius) : nullptr;
+    }
+    if (const auto c = Handle(Geom_ToroidalSurface)::DownCast(surface); !c.IsNull()) {
+        const double minor = c->MinorRadius() + out;
+        if (minor > least && minor < c->MajorRadius())
+            return new Geom_ToroidalSurface(position, c->MajorRadius(), minor);
+    }
+    return nullptr;
+}
 
 TopoDS_Face extendedFace(const TopoDS_Face& face, double by) {
     const Handle(Geom_Surface) s = surfaceOf(face);
@@ -118,42 +152,18 @@ TopoDS_Face extendedFace(const TopoDS_Face& face, double by) {
 std::optional<TopoDS_Face> offsetFace(const TopoDS_Face& face, double distance, double tolerance) {
     const Handle(Geom_Surface) s = surfaceOf(face);
     const Window w = windowOf(face);
-    if (const auto plane = Handle(Geom_Plane)::DownCast(s); !plane.IsNull()) {
-        gp_Pln moved = plane->Pln();
-        // The normal of the surface, which is the product of its directions.
-        const gp_Dir n = moved.Position().XDirection().Crossed(moved.Position().YDirection());
-        moved.Translate(gp_Vec(n) * distance);
-        return faceOn(new Geom_Plane(moved), w);
-    }
-    // A left-handed position turns the normal of a round surface inward.
-    const auto outward = [&](const gp_Ax3& position) { return position.Direct() ? distance : -distance; };
-    if (const auto c = Handle(Geom_CylindricalSurface)::DownCast(s); !c.IsNull()) {
-        const double radius = c->Radius() + outward(c->Position());
-        if (radius <= Precision::Confusion()) return std::nullopt;
-        return faceOn(new Geom_CylindricalSurface(c->Position(), radius), w);
-    }
-    if (const auto c = Handle(Geom_ConicalSurface)::DownCast(s); !c.IsNull()) {
-        // The same axis; along it the apex moves by distance / sin of the half angle.
-        const double radius = c->RefRadius() + outward(c->Position()) / std::cos(c->SemiAngle());
-        if (radius <= Precision::Confusion()) return std::nullopt;
-        const Handle(Geom_ConicalSurface) moved =
-            new Geom_ConicalSurface(c->Position(), c->SemiAngle(), radius);
-        const double apex = -radius / std::sin(c->SemiAngle());
-        const bool beyond = w.v0 >= -c->RefRadius() / std::sin(c->SemiAngle()) - Precision::Confusion();
+    if (const auto cone = Handle(Geom_ConicalSurface)::DownCast(s); !cone.IsNull()) {
+        const auto moved = Handle(Geom_ConicalSurface)::DownCast(shiftedSurface(s, distance));
+        if (moved.IsNull()) return std::nullopt;
+        // It ends at its apex.
+        const double apex = -moved->RefRadius() / std::sin(moved->SemiAngle());
+        const bool beyond = w.v0 >= -cone->RefRadius() / std::sin(cone->SemiAngle()) - Precision::Confusion();
         Window now = w;
         (beyond ? now.v0 : now.v1) = beyond ? std::max(w.v0, apex) : std::min(w.v1, apex);
         return now.v0 < now.v1 ? std::optional(faceOn(moved, now)) : std::nullopt;
     }
-    if (const auto c = Handle(Geom_SphericalSurface)::DownCast(s); !c.IsNull()) {
-        const double radius = c->Radius() + outward(c->Position());
-        if (radius <= Precision::Confusion()) return std::nullopt;
-        return faceOn(new Geom_SphericalSurface(c->Position(), radius), w);
-    }
-    if (const auto c = Handle(Geom_ToroidalSurface)::DownCast(s); !c.IsNull()) {
-        const double minor = c->MinorRadius() + outward(c->Position());
-        if (minor <= Precision::Confusion() || minor >= c->MajorRadius()) return std::nullopt;
-        return faceOn(new Geom_ToroidalSurface(c->Position(), c->MajorRadius(), minor), w);
-    }
+    if (const auto moved = shiftedSurface(s, distance); !moved.IsNull()) return faceOn(moved, w);
+    if (isPlainOrRound(s)) return std::nullopt; // nothing is left of it
     // Walls that were turned stay surfaces of revolution.
     Handle(Geom_Surface) basis = s;
     if (Handle(Geom_SurfaceOfRevolution)::DownCast(s).IsNull()) basis = splineOf(face);

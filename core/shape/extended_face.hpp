@@ -2,6 +2,7 @@
 /// \file For .cpp files only: faces continued beyond their borders, and shifted along their normals: what
 /// something ends at need not cover it.
 
+#include <Geom_Surface.hxx>
 #include <TopoDS_Face.hxx>
 
 #include <optional>
@@ -17,5 +18,10 @@ TopoDS_Face extendedFace(const TopoDS_Face& face, double by);
 /// surfaces exactly, others by a fitted B-spline within the tolerance. Nothing where there is no such
 /// surface: it would shrink to nothing, or fold. \param distance mm, may be negative \param tolerance mm
 std::optional<TopoDS_Face> offsetFace(const TopoDS_Face& face, double distance, double tolerance);
+
+/// A plane, cylinder, cone, sphere or ring shifted along its own normal: such again, with the place that lies
+/// a distance from another at the same parameters. Null for other surfaces, and where nothing would be left.
+/// \param by mm, may be negative
+Handle(Geom_Surface) shiftedSurface(const Handle(Geom_Surface) & surface, double by);
 
 } // namespace gc

@@ -8,9 +8,9 @@
 namespace gc::test {
 
 /// Those that build within a second or two, by the names of their files.
-inline const char* const kDemos[] = {"herb-pot",     "saucer",      "seed-box",       "tap-cover",
-                                     "ground-spike", "plant-label", "rail-hook",      "sprinkler-rose",
-                                     "plant-stand",  "trowel-grip", "former-and-skin"};
+inline const char* const kDemos[] = {"herb-pot",     "saucer",      "seed-box",        "tap-cover",
+                                     "ground-spike", "plant-label", "rail-hook",       "sprinkler-rose",
+                                     "plant-stand",  "trowel-grip", "former-and-skin", "timer-box"};
 
 inline Part demo(const std::string& name) {
     auto part = loadPart("demo/" + name + ".goodcurve");

@@ -86,18 +86,6 @@ TEST_CASE("Letters are written as strokes, and an area of them is chosen by a cl
     CHECK(t.table()->chosen().size() == t.strokes());
     t.at(edge);
     CHECK(t.table()->chosen().size() == 1);
-    // It is a text still, and is written anew; the letters that stay are the same strokes.
-    const auto before = t.drawing().texts.front().letters;
-    t.chip("Change \"IO\"");
-    REQUIRE(Hand::wait([&] { return t.window.bar()->editing(); }));
-    t.slot("text", "IOI");
-    t.hand->press("Return");
-    REQUIRE(Hand::wait([&] { return t.drawing().texts.front().letters.size() == 3; }));
-    CHECK(t.drawing().texts.front().letters[0] == before[0]);
-    CHECK(t.drawing().texts.front().letters[1] == before[1]);
-    CHECK(t.count(K::Together) == 1);
-    t.hand->press("z", true);
-    REQUIRE(Hand::wait([&] { return t.drawing().texts.front().letters.size() == 2; }));
     t.key("Escape");
     const Region* hole = nullptr; // what the O encloses
     for (const Region& r : regions)
@@ -117,6 +105,29 @@ TEST_CASE("Letters are written as strokes, and an area of them is chosen by a cl
     REQUIRE(
         Hand::wait([&] { return !t.window.forge()->busy() && !t.window.forge()->meshes().empty(); }, 60000));
     for (const auto& [id, view] : t.window.forge()->steps()) CHECK(view.ok);
+}
+
+TEST_CASE(
+    "What is written stays a text: its sentence writes it anew, the letters that stay are the same strokes") {
+    Editing t;
+    t.key("Escape");
+    t.verb(QStringLiteral("edit:text"));
+    REQUIRE(Hand::wait([&] { return t.window.bar()->editing(); }));
+    t.slot("text", "IO");
+    t.slot("height", "20 mm");
+    t.hand->press("Return");
+    REQUIRE(Hand::wait([&] { return t.strokes() > 8; }));
+    const auto before = t.drawing().texts.front().letters;
+    t.chip("Change \"IO\""); // what was made is chosen
+    REQUIRE(Hand::wait([&] { return t.window.bar()->editing(); }));
+    t.slot("text", "IOI");
+    t.hand->press("Return");
+    REQUIRE(Hand::wait([&] { return t.drawing().texts.front().letters.size() == 3; }));
+    CHECK(t.drawing().texts.front().letters[0] == before[0]);
+    CHECK(t.drawing().texts.front().letters[1] == before[1]);
+    CHECK(t.count(K::Together) == 1);
+    t.hand->press("z", true);
+    REQUIRE(Hand::wait([&] { return t.drawing().texts.front().letters.size() == 2; }));
 }
 
 TEST_CASE("A part of a drawing alone opens on its table") {

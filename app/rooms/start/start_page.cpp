@@ -33,7 +33,7 @@ const QList<Example>& examples() {
         {QStringLiteral("rail-hook"), QObject::tr("Rail hook"), QObject::tr("A section swept along a line")},
         {QStringLiteral("sprinkler-rose"), QObject::tr("Sprinkler rose"),
          QObject::tr("Round to oval, guided")},
-        {QStringLiteral("plant-stand"), QObject::tr("Plant stand"), QObject::tr("A loft that turns")},
+        {QStringLiteral("timer-box"), QObject::tr("Timer box"), QObject::tr("Bosses, ribs, a lid that fits")},
         {QStringLiteral("plant-label"), QObject::tr("Plant label"),
          QObject::tr("A name raised on a drawn leaf")}};
     return all;

@@ -34,9 +34,15 @@ class Placed {
             if (!ids.empty()) placeStrokes(one, ids, whole);
             m_letters.push_back(std::move(one));
         }
+        m_base = {at, at + ahead * m_length};
+        if (!wish.text.along) return;
+        const StrokeRun run(d, *d.findStroke(wish.text.along));
+        m_base = {run.at(run.atLength(0)), run.at(run.atLength(m_length))};
     }
     double length() const { return m_length; }
     const std::vector<Drawing>& letters() const { return m_letters; }
+    /// What the letters stand on, from end to end.
+    LineEnds base() const { return m_base; }
 
   private:
     /// A letter stands upright on the stroke, with its middle where the line's middle would be.
@@ -51,16 +57,22 @@ class Placed {
 
     std::vector<Drawing> m_letters;
     double m_length = 0;
+    LineEnds m_base;
 };
 
-std::string whyNotAlong(const Drawing& d, const WriteWish& wish, double length) {
+/// Why letters cannot follow what the wish says; empty where they can, or stand on a straight line.
+std::string whyNotAlong(const Drawing& d, const WriteWish& wish) {
     if (!wish.text.along) return {};
     const Stroke* s = d.findStroke(wish.text.along);
-    const StrokeRun run = s ? StrokeRun(d, *s) : StrokeRun(d, {});
-    if (!s || run.empty()) return "Choose the stroke that the letters shall follow last.";
-    if (length > run.length() * (1 + 1e-9))
-        return "The text is longer than the stroke. Make it smaller, or the stroke longer.";
+    const DrawnText* own = textOf(d, wish.text.along);
+    if (!s || StrokeRun(d, *s).empty() || (own && own->id == wish.text.id))
+        return "Choose the stroke that the letters shall follow last.";
     return {};
+}
+std::string whyTooLong(const Drawing& d, const WriteWish& wish, double length) {
+    if (!wish.text.along || length <= StrokeRun(d, *d.findStroke(wish.text.along)).length() * (1 + 1e-9))
+        return {};
+    return "The text is longer than the stroke. Make it smaller, or the stroke longer.";
 }
 
 void holdTogether(Drawing& d, const DrawnText& t) {
@@ -151,12 +163,13 @@ std::vector<std::string> charactersOf(const std::string& text) {
 } // namespace
 
 EditOutcome writeText(Drawing& d, const WriteWish& wish, const Letters& letters) {
+    if (const std::string why = whyNotAlong(d, wish); !why.empty()) return refused(why);
     const Placed placed(d, wish, letters, wish.at, {1, 0});
-    if (const std::string why = whyNotAlong(d, wish, placed.length()); !why.empty()) return refused(why);
+    if (const std::string why = whyTooLong(d, wish, placed.length()); !why.empty()) return refused(why);
     EditOutcome out;
     DrawnText t = wish.text;
     t.words = wordsOfAll(letters);
-    t.base = d.draw(StrokeKind::Line, {wish.at, wish.at + Vec2{placed.length(), 0}});
+    t.base = d.draw(StrokeKind::Line, {placed.base().from, placed.base().to});
     d.findStroke(t.base)->helper = true;
     t.letters.clear();
     for (const Drawing& one : placed.letters()) {
@@ -177,8 +190,9 @@ EditOutcome rewriteText(Drawing& d, const WriteWish& wish, const Letters& letter
     DrawnText t = *found;
     const LineEnds line = lineEnds(d, t.base);
     const Vec2 ahead = length(line.to - line.from) > 1e-9 ? unit(line.to - line.from) : Vec2{1, 0};
+    if (const std::string why = whyNotAlong(d, wish); !why.empty()) return refused(why);
     const Placed placed(d, wish, letters, line.from, ahead);
-    if (const std::string why = whyNotAlong(d, wish, placed.length()); !why.empty()) return refused(why);
+    if (const std::string why = whyTooLong(d, wish, placed.length()); !why.empty()) return refused(why);
     const auto kept = keptOf(d, t, saidBy(letters), placed.letters(), charactersOf(t.words));
     const std::vector<std::vector<int>> old = t.letters;
     std::vector<bool> stays(old.size(), false);
@@ -198,8 +212,9 @@ EditOutcome rewriteText(Drawing& d, const WriteWish& wish, const Letters& letter
     t.words = wordsOfAll(letters), t.font = wish.text.font;
     t.height = wish.text.height, t.spacing = wish.text.spacing;
     t.along = wish.text.along;
-    if (DrawnPoint* end = d.findPoint(d.findStroke(t.base)->points[1]))
-        end->at = line.from + ahead * placed.length();
+    const std::vector<int> ends = d.findStroke(t.base)->points;
+    if (DrawnPoint* from = d.findPoint(ends[0])) from->at = placed.base().from;
+    if (DrawnPoint* to = d.findPoint(ends[1])) to->at = placed.base().to;
     std::vector<int> gone;
     for (std::size_t i = 0; i < old.size(); ++i)
         if (!stays[i])

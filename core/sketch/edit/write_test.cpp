@@ -115,6 +115,21 @@ TEST_CASE("Letters along a stroke stand upright on it") {
         CHECK(length(a + (b - a)) == Approx(20).epsilon(1e-9));
         CHECK(dot(unit(b - a), unit(b)) == Approx(0).margin(1e-9));
     }
+    const LineEnds base = lineEnds(p.d, p.d.texts.front().base);
+    CHECK(length(base.from - Vec2{20, 0}) < 1e-9);
+    CHECK(length(base.to) == Approx(20).epsilon(1e-9));
+    // Only a stroke can be followed, and none of the letters' own.
+    for (const int along : {p.centre(arc), p.dot({3, 3}), 9999, p.d.texts.front().letters[0][0]}) {
+        WriteWish other = w;
+        other.text.id = p.d.texts.front().id;
+        other.text.along = along;
+        const Drawing was = p.d;
+        CHECK(!rewriteText(p.d, other, boxLetters("ABC")).done());
+        CHECK(p.d == was);
+    }
+    WriteWish nothing = w;
+    nothing.text.along = p.centre(arc);
+    CHECK(!writeText(p.d, nothing, boxLetters("ABC")).done());
     // Too long for it.
     const auto refusedOne = anew(p.d, "ABCDEFGHIJKLMNOPQ", 5);
     CHECK(!refusedOne.done());

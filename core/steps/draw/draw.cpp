@@ -69,9 +69,11 @@ Result<StepChange> runDraw(const Arguments& args, ModelReader& model, const Prog
     }
     for (const DrawnPoint& p : drawing.points) outline->points[p.id] = p.at;
     outline->drawing = std::make_shared<const Drawing>(drawing);
-    // A drawing that encloses nothing is a line to go along: its ends are loose. (The table tells of them.)
+    // A drawing that encloses nothing is lines to go along: their ends are loose, and they may cross. (The
+    // table tells of them.)
     for (const Trouble& t : closedness.troubles)
-        if (t.kind != TroubleKind::LooseEnd || !closedness.regions.empty())
+        if ((t.kind != TroubleKind::LooseEnd && t.kind != TroubleKind::Crossing) ||
+            !closedness.regions.empty())
             change.notes.push_back(t.sentence);
     change.list.push_back(MadeOutline{std::move(outline)});
     return change;

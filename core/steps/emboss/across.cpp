@@ -1,7 +1,7 @@
 #include "core/steps/emboss/across.hpp"
 
-#include "core/steps/emboss/relief.hpp"
 #include "core/steps/shared/profile.hpp"
+#include "core/steps/shared/relief.hpp"
 
 #include <BRepClass3d_SolidClassifier.hxx>
 #include <BRepOffsetAPI_MakeThickSolid.hxx>
@@ -89,8 +89,9 @@ struct Under {
 std::optional<Under> wallsUnder(const std::vector<TopoDS_Face>& walls, const Region& area,
                                 const LayingBy& by) {
     Under out;
+    WallsAhead ahead(walls, by);
     for (const Vec2 p : placesOf(area)) {
-        const auto hit = firstHit(walls, by, p);
+        const auto hit = ahead.under(p);
         if (!hit) return std::nullopt;
         out.low = std::min(out.low, hit->far), out.high = std::max(out.high, hit->far);
         if (std::none_of(out.walls.begin(), out.walls.end(),

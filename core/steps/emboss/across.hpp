@@ -2,8 +2,8 @@
 /// \file For .cpp files: an area that runs over the borders between walls. There it cannot be set into one
 /// face, so it is cut out of a layer over all of them, and added or taken by a boolean.
 
-#include "core/steps/emboss/placing.hpp"
 #include "core/steps/shared/boolean.hpp"
+#include "core/steps/shared/placing.hpp"
 
 namespace gc {
 

@@ -4,7 +4,6 @@
 #include "core/units/amount.hpp"
 
 #include <BRep_Tool.hxx>
-#include <IntCurvesFace_ShapeIntersector.hxx>
 #include <gp_Lin.hxx>
 
 #include <cmath>
@@ -18,6 +17,7 @@ std::optional<Error> whyNoRoom(const NamedShape& body, const std::vector<LaidAre
     constexpr std::size_t kLines = 24; // of each area: the kernel takes long over them on free forms
     IntCurvesFace_ShapeIntersector lines;
     lines.Load(body.shape, kKernelPoint);
+    WallsAhead ahead(walls, by);
     const double height = std::fabs(shape.height);
     double least = 1e300;
     gp_Pnt at;
@@ -27,7 +27,7 @@ std::optional<Error> whyNoRoom(const NamedShape& body, const std::vector<LaidAre
         for (std::size_t i = 0; i < places.size(); i += every) {
             const Vec2 p = places[i];
             // Over a border the wall is another one elsewhere.
-            const auto hit = a.within ? std::nullopt : firstHit(walls, by, p);
+            const auto hit = a.within ? std::nullopt : ahead.under(p);
             if (!a.within && !hit) continue;
             const TopoDS_Face& wall = hit ? hit->face : a.wall;
             const Handle(Geom_Surface) s = BRep_Tool::Surface(wall);

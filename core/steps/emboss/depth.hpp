@@ -1,7 +1,7 @@
 #pragma once
 /// \file For .cpp files: whether there is room for a relief, in the wall or in front of it.
 
-#include "core/steps/emboss/placing.hpp"
+#include "core/steps/shared/placing.hpp"
 
 namespace gc {
 

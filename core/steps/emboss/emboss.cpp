@@ -2,10 +2,10 @@
 
 #include "core/steps/emboss/across.hpp"
 #include "core/steps/emboss/depth.hpp"
-#include "core/steps/emboss/placing.hpp"
-#include "core/steps/emboss/relief.hpp"
 #include "core/steps/shared/filling.hpp"
 #include "core/steps/shared/find_items.hpp"
+#include "core/steps/shared/placing.hpp"
+#include "core/steps/shared/relief.hpp"
 #include "core/steps/shared/turned_seam.hpp"
 
 #include <BRepTopAdaptor_FClass2d.hxx>

@@ -2,7 +2,6 @@
 
 #include "core/base/tolerance.hpp"
 #include "core/shape/extended_face.hpp"
-#include "core/steps/extrude/swept.hpp"
 #include "core/steps/shared/over_face.hpp"
 
 #include <TopLoc_Location.hxx>
@@ -97,7 +96,7 @@ Error lacks(const char* code, double share, const std::string& what) {
 
 std::optional<Error> addBetween(const Outline& outline, const Region& area, const Reach& reach, int step,
                                 TopoDS_Compound& solids, NamedTool& tool) {
-    auto swept = sweptAlong(outline, area, reach);
+    auto swept = movedAlong(outline, area, reach);
     if (!swept) return swept.error();
     const double by = swept->along.Magnitude();
     const gp_Vec slant(reach.slant.x, reach.slant.y, reach.slant.z);

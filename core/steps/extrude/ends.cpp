@@ -2,7 +2,6 @@
 
 #include "core/base/tolerance.hpp"
 #include "core/shape/extended_face.hpp"
-#include "core/steps/extrude/swept.hpp"
 #include "core/steps/shared/over_face.hpp"
 
 #include <BOPTools_AlgoTools3D.hxx>
@@ -87,7 +86,7 @@ Error noEnd(const Reach& reach, double open) {
 
 std::optional<Error> addSolid(const Outline& outline, const Region& area, const Reach& reach, int step,
                               TopoDS_Compound& solids, NamedTool& tool) {
-    auto swept = sweptAlong(outline, area, reach);
+    auto swept = movedAlong(outline, area, reach);
     if (!swept) return swept.error();
     EndedSolid solid(std::move(*swept));
     if (reach.ends.empty()) {

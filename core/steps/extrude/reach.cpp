@@ -226,7 +226,9 @@ Result<Reach> reachOf(const Arguments& args, ModelReader& model, const Outline& 
     r.lean = leanOf(args);
     if (r.lean) r.leanBack = leanBackOf(args, *r.lean);
     if (begin == "a face") return fromFaces(args, model, outline, r, targets);
-    return endOf(args, model, outline, r, targets);
+    auto ended = endOf(args, model, outline, r, targets);
+    if (ended) ended->mayEndBefore = !ended->ends.empty();
+    return ended;
 }
 
 } // namespace gc

@@ -2,19 +2,13 @@
 /// \file For .cpp files of this folder: how far an extrude goes, and how its sides run.
 
 #include "core/model/arguments.hpp"
+#include "core/steps/shared/moved_along.hpp"
 
 #include <TopoDS_Shape.hxx>
 
 namespace gc {
 
-/// From where to where, as heights over the drawing's plane, mm; `to` may lie behind `from`.
-struct Reach {
-    double from = 0, to = 0;
-    double level = 0; ///< where the drawing itself is: between them, where it goes both ways
-    Vec3 slant; ///< the way that its sides run, for each mm of height: the normal, where they are straight
-    /// How far they lean inward on the way to `to`, and from the level back to `from`, rad.
-    std::optional<double> lean;
-    double leanBack = 0;
+struct Reach : Movement {
     /// What it ends at: faces, or all of the bodies in the way. Empty: at `to`, which else lies beyond it.
     std::vector<TopoDS_Shape> ends;
     bool faces = false; ///< these are single faces, which are continued where they do not cover the drawing

@@ -9,7 +9,7 @@ namespace gc {
 
 namespace {
 
-constexpr double kSamePlace = 1e-7; // share
+constexpr double kSameEnd = 1e-7; // share
 
 double apart(double a, double b) {
     const double d = wrapped(a - b);
@@ -85,7 +85,7 @@ Joints jointsWithin(const LoftSection& s, double from, double span) {
     Joints out;
     std::vector<std::pair<double, std::size_t>> found;
     for (std::size_t i = 0; i < s.pieces().size(); ++i)
-        if (const double d = wrapped(s.shareOf(i) - from); d > kSamePlace && d < span - kSamePlace)
+        if (const double d = wrapped(s.shareOf(i) - from); d > kSameEnd && d < span - kSameEnd)
             found.emplace_back(d, i);
     std::sort(found.begin(), found.end());
     out.kinds.push_back(kindOf(s.pieces()[s.pieceAt(from)]));
@@ -182,7 +182,7 @@ std::vector<MatchedPair> SectionMatcher::given(std::size_t i, const std::vector<
         }
         // A guide has said already where its place goes.
         if (std::none_of(out.begin(), out.end(), [&](const MatchedPair& p) {
-                return apart(p.a, *from) < kSamePlace || apart(p.b, *to) < kSamePlace;
+                return apart(p.a, *from) < kSameEnd || apart(p.b, *to) < kSameEnd;
             }))
             out.push_back({*from, *to});
     }
@@ -191,14 +191,13 @@ std::vector<MatchedPair> SectionMatcher::given(std::size_t i, const std::vector<
 
 bool SectionMatcher::isCorner(std::size_t section, double share) const {
     const auto& corners = m_flat[section].corners;
-    return std::any_of(corners.begin(), corners.end(),
-                       [&](double c) { return apart(c, share) < kSamePlace; });
+    return std::any_of(corners.begin(), corners.end(), [&](double c) { return apart(c, share) < kSameEnd; });
 }
 
 /// The thread through a place of a section, unless it is there already.
 void SectionMatcher::add(std::size_t section, double share) {
     for (const LoftThread& t : m_out.threads)
-        if (apart(t.at[section], share) < kSamePlace) return;
+        if (apart(t.at[section], share) < kSameEnd) return;
     LoftThread thread;
     thread.at.assign(m_sections.size(), 0);
     thread.at[section] = share;

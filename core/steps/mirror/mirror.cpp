@@ -1,75 +1,67 @@
 #include "core/steps/shared/boolean.hpp"
+#include "core/steps/shared/copied_detail.hpp"
 #include "core/steps/shared/find_body.hpp"
+#include "core/steps/shared/find_items.hpp"
 #include "core/steps/shared/find_place.hpp"
 #include "core/steps/shared/moved_body.hpp"
+#include "core/steps/shared/without_seam.hpp"
 
-#include <BRepAdaptor_Curve.hxx>
-#include <BRep_Tool.hxx>
-#include <ShapeUpgrade_UnifySameDomain.hxx>
-#include <TopoDS.hxx>
 #include <gp_Ax2.hxx>
-
-#include <cmath>
-#include <utility>
 
 namespace gc {
 
 namespace {
 
-/// Does an edge or a vertex lie in a plane?
-bool liesIn(const TopoDS_Shape& shape, const Plane& plane) {
-    constexpr double kIn = 1e-5; // mm: joined faces meet within the tolerance of their edges
-    if (shape.ShapeType() == TopAbs_VERTEX)
-        return std::fabs(plane.before(toVec(BRep_Tool::Pnt(TopoDS::Vertex(shape))))) < kIn;
-    const BRepAdaptor_Curve curve(TopoDS::Edge(shape));
-    for (const double t : {0.0, 0.27, 0.5, 0.81, 1.0}) {
-        const double at = curve.FirstParameter() + t * (curve.LastParameter() - curve.FirstParameter());
-        if (std::fabs(plane.before(toVec(curve.Value(at)))) > kIn) return false;
-    }
-    return true;
+gp_Trsf mirrorAt(const Plane& plane) {
+    const Vec3 o = plane.origin, n = plane.normal();
+    gp_Trsf t;
+    t.SetMirror(gp_Ax2(gp_Pnt(o.x, o.y, o.z), gp_Dir(n.x, n.y, n.z)));
+    return t;
 }
 
-/// Faces that go on in one surface over the plane, and edges in one line, become one; everything else stays.
-Result<Body> withoutSeam(const Body& joined, const Plane& plane, int step) {
-    const NamedShape& shape = joined.shape();
-    ShapeUpgrade_UnifySameDomain unify(shape.shape, true, true, false);
-    for (const auto* kept : {&shape.edges, &shape.vertices})
-        for (int i = 1; i <= kept->Extent(); ++i)
-            if (!liesIn((*kept)(i), plane)) unify.KeepShape((*kept)(i));
-    unify.Build();
-    NamedTool out = toolOf(joined, step);
-    out.shape = unify.Shape();
-    const auto before = std::exchange(out.names, {});
-    for (const auto& [face, name] : before) {
-        auto now = toVector(unify.History()->Modified(face));
-        if (now.empty()) now.push_back(face);
-        for (const TopoDS_Shape& f : now) out.names.emplace_back(f, name);
-    }
-    return bodyOf(out);
+/// What the faces add or take, once more beyond the plane.
+Result<StepChange> mirrorDetail(const Arguments& args, ModelReader& model, const Plane& plane) {
+    if (args.references("detail").empty())
+        return errorOf("mirror.detail", "Pick the faces of the detail in the stand, or all of a step.");
+    const auto found = findFaces(args.references("detail"), model);
+    if (!found) return found.error();
+    auto made = detailCopied(found->body, found->items, {{mirrorAt(plane), {}}}, args.id());
+    if (!made) return made.error();
+    StepChange change(ChangedBody{found->id, std::move(made->body)});
+    change.notes = found->notes;
+    if (!made->alike)
+        change.notes.push_back(
+            "The image does not add or take as much as the detail: it runs into the detail "
+            "itself, or the body is another there.");
+    return change;
+}
+
+Result<StepChange> mirrorBody(const Arguments& args, ModelReader& model, const Plane& plane) {
+    const auto found = findBody(args, "body", model);
+    if (!found) return found.error();
+    const std::string& what = args.text("what");
+    const bool inPlace = what == "in its place";
+    const auto image =
+        movedBody(found->body, mirrorAt(plane), inPlace ? CopyName() : CopyName{args.id(), "image of"});
+    if (!image) return image.error();
+    if (inPlace) return StepChange(ChangedBody{found->id, *image});
+    if (what == "as new body") return StepChange(MadeBody{*image});
+    auto joined = combine(found->body, toolOf(*image, args.id()), Combine::Add);
+    if (!joined) return joined.error();
+    const auto whole = withoutSeam(*joined, plane, args.id());
+    return StepChange(ChangedBody{found->id, whole ? *whole : *joined});
 }
 
 } // namespace
 
 Result<StepChange> runMirror(const Arguments& args, ModelReader& model, const Progress&) {
-    const auto found = findBody(args, "body", model);
-    if (!found) return found.error();
     const auto plane = findPlane(args, "plane", model);
     if (!plane) return plane.error();
-    const std::string& what = args.text("what");
-    return guarded("mirror.failed", "The body cannot be mirrored there.", [&]() -> Result<StepChange> {
-        const Vec3 o = plane->origin, n = plane->normal();
-        gp_Trsf t;
-        t.SetMirror(gp_Ax2(gp_Pnt(o.x, o.y, o.z), gp_Dir(n.x, n.y, n.z)));
-        const bool inPlace = what == "in its place";
-        const auto image = movedBody(found->body, t, inPlace ? CopyName() : CopyName{args.id(), "image of"});
-        if (!image) return image.error();
-        if (inPlace) return StepChange(ChangedBody{found->id, *image});
-        if (what == "as new body") return StepChange(MadeBody{*image});
-        auto joined = combine(found->body, toolOf(*image, args.id()), Combine::Add);
-        if (!joined) return joined.error();
-        const auto whole = withoutSeam(*joined, *plane, args.id());
-        return StepChange(ChangedBody{found->id, whole ? *whole : *joined});
-    });
+    const bool detail = args.text("subject") == "the detail";
+    return guarded(
+        "mirror.failed",
+        detail ? "The detail cannot be mirrored there." : "The body cannot be mirrored there.",
+        [&] { return detail ? mirrorDetail(args, model, *plane) : mirrorBody(args, model, *plane); });
 }
 
 } // namespace gc

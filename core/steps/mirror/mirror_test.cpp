@@ -13,6 +13,7 @@ const ProbeOf mirrorProbe("mirror", [] {
     Probe p{twoBlocks({40, 0}), 0};
     p.step = add(p.part, "mirror", {{"body", std::string("left")}}).id;
     p.shows = {{"plane", text("plane", "front")}, {"what", text("what", "as new body")}};
+    p.hides = {{"faces of a detail", {{"detail", References{"end of step 2"}}}}};
     return p;
 });
 
@@ -66,4 +67,51 @@ TEST_CASE("Faces of an image are named by what they are images of; one that does
     Part q = twoBlocks({40, 0});
     add(q, "mirror", {{"body", std::string("right")}, {"plane", std::string("side")}});
     CHECK(faultOf(q).code == "combine.apart");
+}
+
+TEST_CASE("A detail is mirrored with its rounds; its image is called by it") {
+    Part p = holed();
+    const std::string hole =
+        "side " + std::to_string(p.steps[0].drawing("drawing").strokes.back().id) + " of step 2";
+    add(p, "fillet",
+        {{"edges", References{"where " + hole + " meets end of step 2"}}, {"radius", std::string("1 mm")}});
+    const double once = volumeOf(built(p), "body"), solid = 4000;
+    add(p, "plane",
+        {{"name", std::string("across")},
+         {"from", std::string("front")},
+         {"distance", std::string("-10 mm")}});
+    add(p, "mirror",
+        {{"subject", std::string("the detail")},
+         {"detail", References{hole}},
+         {"plane", std::string("across")}});
+    const auto r = built(p);
+    CHECK(checkBody(r.state.body("body")).faults.empty());
+    CHECK(volumeOf(r, "body") == Approx(2 * once - solid).epsilon(1e-9));
+    CHECK(r.steps.back().notes.empty());
+    CHECK(resolveFaces(r.state.body("body"), **parseFaceRef("image of " + hole))->items.size() == 1);
+    // Mirrored where it runs into itself, that is told; the centre of mass says where the image is.
+    const auto m = massProperties(r.state.body("body"), Density(1e-3));
+    CHECK(m->centre.y == Approx(10).margin(1e-6));
+    p.steps[3].slots["distance"] = std::string("-7 mm");
+    CHECK(built(p).steps.back().notes.size() == 1);
+}
+
+TEST_CASE("A notch in a rim is mirrored, too, and bosses on a floor") {
+    Part p;
+    Drawing d;
+    const Vec2 at[] = {{-20, 0}, {20, 0}, {20, 30}, {14, 30}, {14, 24}, {8, 24}, {8, 30}, {-20, 30}};
+    std::vector<int> lines;
+    for (std::size_t i = 0; i < 8; ++i) lines.push_back(d.draw(StrokeKind::Line, {at[i], at[(i + 1) % 8]}));
+    add(p, "draw", {{"plane", std::string("ground")}, {"drawing", DrawingSlot(d)}});
+    add(p, "extrude", text("length", "5 mm"));
+    References notch;
+    for (const std::size_t i : {3, 4, 5}) notch.push_back("side " + std::to_string(lines[i]) + " of step 2");
+    add(p, "mirror",
+        {{"subject", std::string("the detail")}, {"detail", notch}, {"plane", std::string("side")}});
+    const auto r = built(p);
+    CHECK(volumeOf(r, "body") == Approx(5 * (1200 - 2 * 36)).epsilon(1e-9));
+    CHECK(checkBody(r.state.body("body")).faults.empty());
+    Part q = p;
+    q.steps.back().slots["detail"] = References{};
+    CHECK(faultOf(q).code == "mirror.detail");
 }

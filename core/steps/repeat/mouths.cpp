@@ -2,6 +2,7 @@
 
 #include "core/base/angles.hpp"
 #include "core/steps/shared/loop_2d.hpp"
+#include "core/steps/shared/turned_seam.hpp"
 
 #include <BRepAdaptor_Curve.hxx>
 #include <BRepAdaptor_Surface.hxx>
@@ -182,55 +183,9 @@ Misfits MouthPlan::misfits(const std::vector<Placement>& placements, bool first)
 
 namespace {
 
-/// From where to where around a face.
-using Span = std::pair<double, double>;
-
 Span spanOf(const Outline2d& loop) {
     const Reach r(loop);
     return {r.x0, r.x1};
-}
-
-/// Of the loops that a face has, but not its border.
-std::vector<Span> spansIn(const TopoDS_Face& face) {
-    std::vector<Span> out;
-    const TopoDS_Face forward = TopoDS::Face(face.Oriented(TopAbs_FORWARD));
-    const TopoDS_Wire border = BRepTools::OuterWire(forward);
-    for (TopoDS_Iterator w(forward, false); w.More(); w.Next()) {
-        if (w.Value().IsSame(border)) continue;
-        Span span{1e300, -1e300};
-        for (TopoDS_Iterator e(w.Value(), false); e.More(); e.Next()) {
-            double a = 0, b = 0;
-            const Handle(Geom2d_Curve) on = BRep_Tool::CurveOnSurface(TopoDS::Edge(e.Value()), forward, a, b);
-            for (int i = 0; !on.IsNull() && i <= kOnCurve; ++i) {
-                const double u = on->Value(a + (b - a) * i / kOnCurve).X();
-                span = {std::min(span.first, u), std::max(span.second, u)};
-            }
-        }
-        if (span.first <= span.second) out.push_back(span);
-    }
-    return out;
-}
-
-/// The middle of the widest stretch of a turn, from a parameter on, that no span reaches into.
-std::optional<double> widestGap(const std::vector<Span>& spans, double from) {
-    constexpr double kLeast = 2e-3; // rad
-    std::vector<Span> around;
-    for (const auto& [a, b] : spans) {
-        const double begin = a - kTurn * std::floor((a - from) / kTurn);
-        around.emplace_back(begin, begin + b - a);
-    }
-    std::sort(around.begin(), around.end());
-    double best = kLeast, at = 0, reached = around.front().second;
-    for (std::size_t i = 1; i <= around.size(); ++i) {
-        const double next = i < around.size() ? around[i].first : around.front().first + kTurn;
-        if (next - reached > best) {
-            best = next - reached;
-            at = 0.5 * (next + reached);
-        }
-        if (i < around.size()) reached = std::max(reached, around[i].second);
-    }
-    if (best <= kLeast) return std::nullopt;
-    return at;
 }
 
 } // namespace

@@ -1,8 +1,8 @@
 #pragma once
 /// \file For .cpp files: whether the mouths of copies fit on the faces that they are to stand in.
 
-#include "core/steps/repeat/detail.hpp"
 #include "core/steps/repeat/placements.hpp"
+#include "core/steps/shared/detail.hpp"
 
 namespace gc {
 

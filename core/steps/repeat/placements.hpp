@@ -2,18 +2,11 @@
 /// \file For .cpp files: where the copies of a detail go.
 
 #include "core/model/arguments.hpp"
-
-#include <gp_Trsf.hxx>
+#include "core/steps/shared/copied_detail.hpp"
 
 #include <functional>
 
 namespace gc {
-
-/// One copy: how it lies from what is repeated, and what it is called by, "place 2" or "row 2 place 3".
-struct Placement {
-    gp_Trsf by;
-    std::string place;
-};
 
 /// How far the detail reaches along a direction, mm: what gaps are measured between.
 using WidthAlong = std::function<double(const Vec3& direction)>;

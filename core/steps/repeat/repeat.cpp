@@ -250,7 +250,8 @@ Result<StepChange> repeatDetail(const Arguments& args, ModelReader& model, const
     if (!found) return found.error();
     const auto standing = standingOf(found->body, found->items);
     if (!standing) {
-        auto made = repeatAtBorder(args, model, *found, progress);
+        auto made = standing.error().code == "repeat.border" ? repeatAtBorder(args, model, *found, progress)
+                                                             : std::nullopt;
         return made ? std::move(*made) : Result<StepChange>(standing.error());
     }
     const Detail& detail = standing->detail;

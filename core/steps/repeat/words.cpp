@@ -160,17 +160,8 @@ StepWords repeatWords() {
     return w;
 }
 
-/// What the step before made is what is meant most often.
 void fillIn(Step& step, const Part& part) {
-    for (int i = part.shownSteps(); i-- > 0;) {
-        const Step& before = part.steps[static_cast<std::size_t>(i)];
-        if (before.kind != "extrude" && before.kind != "revolve" && before.kind != "sweep" &&
-            before.kind != "hole" && before.kind != "emboss")
-            continue;
-        if (before.text("does") == "as new body") break;
-        step.slots["what"] = References{"everything of step " + std::to_string(before.id)};
-        break;
-    }
+    fillWithLatestDetail(step, part, "what");
     fillWithLatestBody(step, part);
 }
 

@@ -81,7 +81,7 @@ void EndedSolid::addKept(int step, TopoDS_Compound& solids, NamedTool& tool,
             tool.names.emplace_back(now, internName(step, role));
         }
     };
-    name(m_whole.start, "start");
+    if (!m_whole.start.IsNull()) name(m_whole.start, "start");
     for (const auto& [face, role] : m_whole.sides) name(face, role);
     for (const TopoDS_Shape& start : starts)
         for (TopExp_Explorer x(start, TopAbs_FACE); x.More(); x.Next()) name(x.Current(), "start");

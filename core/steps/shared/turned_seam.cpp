@@ -1,5 +1,6 @@
 #include "core/steps/shared/turned_seam.hpp"
 
+#include "core/base/angles.hpp"
 #include "core/steps/shared/edge_work.hpp"
 #include "core/steps/shared/round_faces.hpp"
 
@@ -21,6 +22,7 @@
 #include <TopoDS_Wire.hxx>
 
 #include <algorithm>
+#include <cmath>
 
 namespace gc {
 
@@ -284,6 +286,48 @@ class Turning {
 
 std::optional<TurnedSeam> withSeamTurned(const Body& body, int face, double angle) {
     return Turning(body, face, angle).run();
+}
+
+std::vector<Span> spansIn(const TopoDS_Face& face) {
+    constexpr int kPlaces = 96;
+    std::vector<Span> out;
+    const TopoDS_Face forward = TopoDS::Face(face.Oriented(TopAbs_FORWARD));
+    const TopoDS_Wire border = BRepTools::OuterWire(forward);
+    for (TopoDS_Iterator w(forward, false); w.More(); w.Next()) {
+        if (w.Value().IsSame(border)) continue;
+        Span span{1e300, -1e300};
+        for (TopoDS_Iterator e(w.Value(), false); e.More(); e.Next()) {
+            double a = 0, b = 0;
+            const Handle(Geom2d_Curve) on = BRep_Tool::CurveOnSurface(TopoDS::Edge(e.Value()), forward, a, b);
+            for (int i = 0; !on.IsNull() && i <= kPlaces; ++i) {
+                const double u = on->Value(a + (b - a) * i / kPlaces).X();
+                span = {std::min(span.first, u), std::max(span.second, u)};
+            }
+        }
+        if (span.first <= span.second) out.push_back(span);
+    }
+    return out;
+}
+
+std::optional<double> widestGap(const std::vector<Span>& spans, double from) {
+    constexpr double kLeast = 2e-3, kTurn = 2 * kPi; // rad
+    std::vector<Span> around;
+    for (const auto& [a, b] : spans) {
+        const double begin = a - kTurn * std::floor((a - from) / kTurn);
+        around.emplace_back(begin, begin + b - a);
+    }
+    std::sort(around.begin(), around.end());
+    double best = kLeast, at = 0, reached = around.front().second;
+    for (std::size_t i = 1; i <= around.size(); ++i) {
+        const double next = i < around.size() ? around[i].first : around.front().first + kTurn;
+        if (next - reached > best) {
+            best = next - reached;
+            at = 0.5 * (next + reached);
+        }
+        if (i < around.size()) reached = std::max(reached, around[i].second);
+    }
+    if (best <= kLeast) return std::nullopt;
+    return at;
 }
 
 } // namespace gc

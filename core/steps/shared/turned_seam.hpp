@@ -18,4 +18,12 @@ struct TurnedSeam {
 /// axis. \param face its number, from 0 \param angle rad, in the sense of the face's own parameter
 std::optional<TurnedSeam> withSeamTurned(const Body& body, int face, double angle);
 
+/// From where to where around a face, by its parameter.
+using Span = std::pair<double, double>;
+/// Of the loops that a face has, but not its border.
+std::vector<Span> spansIn(const TopoDS_Face& face);
+/// The middle of the widest stretch of a turn, from a parameter on, that no span reaches into. Nothing where
+/// there is no room. \param spans one or more
+std::optional<double> widestGap(const std::vector<Span>& spans, double from);
+
 } // namespace gc

@@ -6,6 +6,7 @@
 #include "core/sketch/drawing_words.hpp"
 
 #include <cstdlib>
+#include <set>
 #include <string_view>
 
 namespace gc {
@@ -17,6 +18,18 @@ void fillWithLatest(Step& step, const Part& part, const std::string& slot, Thing
             step.slots[slot] = name;
             return;
         }
+}
+
+void fillWithLatestDetail(Step& step, const Part& part, const std::string& slot) {
+    static const std::set<std::string> kinds{"extrude", "revolve", "sweep", "hole", "emboss",
+                                             "boss",    "rib",     "snap",  "vent", "thread"};
+    for (int i = part.shownSteps(); i-- > 0;) {
+        const Step& before = part.steps[static_cast<std::size_t>(i)];
+        if (before.off || !kinds.count(before.kind)) continue;
+        if (before.text("does") == "as new body") return;
+        step.slots[slot] = References{"everything of step " + std::to_string(before.id)};
+        return;
+    }
 }
 
 void fillTarget(Step& step, const Part& part) {
@@ -73,6 +86,52 @@ void addFilling(StepWords& words) {
         words.sentence.push_back(p);
 }
 
+void addTop(StepWords& words, bool (*shown)(const Step&)) {
+    constexpr auto rises = [](const Step& s) {
+        return s.text("top") == "high" &&
+               s.text("seen") != "side"; // a rib seen from its side has its top drawn
+    };
+    words.slots.push_back(
+        choice("top", "where its top is", {{"there", "its top there"}, {"high", "rising above it by"}}));
+    words.slots.push_back(length("high", "how high it rises", "10 mm", 2000));
+    words.sentence.insert(words.sentence.end(), {{",", "", shown}, {"", "top", shown}, {"", "high", rises}});
+}
+
+void fillTop(Step& step, const Part& part) {
+    for (const Step& s : part.steps)
+        if (drawingOf(s) && nameGiven(s, Thing::Outline) == step.text("outline"))
+            step.slots["top"] = std::string(parseFaceRef(s.text("plane")) ? "high" : "there");
+}
+
+void addStanding(StepWords& words, const std::pair<std::string, std::string>& near,
+                 const std::string& before) {
+    SlotWords side = choice("side", "on which side of the drawing the wall is",
+                            {{"near", near.first}, {"other", near.second}});
+    side.flips = {"near", "other"};
+    words.slots.push_back(side);
+    words.slots.push_back(slot("target", "bodies to stand on", SlotType::BodiesRef));
+    if (!before.empty()) words.sentence.push_back({before, ""});
+    for (const SentencePiece& p : std::vector<SentencePiece>{{"", "side"}, {"of", ""}, {"", "target"}})
+        words.sentence.push_back(p);
+}
+
+std::string wallBefore(const Part& part) {
+    for (const NamedValue& v : part.values)
+        if (v.name == "wall") return v.name;
+    for (int i = part.shownSteps(); i-- > 0;) {
+        const Step& s = part.steps[static_cast<std::size_t>(i)];
+        if (s.kind == "shell" && !s.off) return s.text("wall");
+    }
+    return {};
+}
+
+std::string shareOfWall(const Part& part, const std::string& factor, const std::string& fallback) {
+    const std::string wall = wallBefore(part);
+    if (wall.empty()) return fallback;
+    const bool plain = wall.find_first_of("+-") == std::string::npos;
+    return factor + " * " + (plain ? wall : "(" + wall + ")");
+}
+
 std::string strokeInWords(const Part& part, const std::string& outline, const std::string& role) {
     constexpr std::string_view kSide = "side ";
     std::string_view rest = role;
@@ -87,6 +146,17 @@ std::string strokeInWords(const Part& part, const std::string& outline, const st
     const int id = std::atoi(rest.data() + kSide.size());
     const Drawing* drawing = drawingOf(part, outline);
     return drawing && drawing->findStroke(id) ? before + nameOf(*drawing, id) : std::string();
+}
+
+std::string placeInWords(const Part& part, const std::string& outline, const std::string& role,
+                         const std::vector<std::string>& beginnings) {
+    const Drawing* drawing = drawingOf(part, outline);
+    for (const std::string& what : beginnings) {
+        if (!drawing || !role.starts_with(what)) continue;
+        const int id = std::atoi(role.c_str() + what.size());
+        if (drawing->findStroke(id)) return what + "at " + nameOf(*drawing, id);
+    }
+    return {};
 }
 
 } // namespace gc

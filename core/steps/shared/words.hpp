@@ -14,6 +14,9 @@ void fillWithLatest(Step& step, const Part& part, const std::string& slot, Thing
 /// Puts the body that was made last into the slot "body".
 void fillWithLatestBody(Step& step, const Part& part);
 
+/// Puts all that the last step with a detail made into a slot of faces: what is copied most often.
+void fillWithLatestDetail(Step& step, const Part& part, const std::string& slot);
+
 /// Of a step with addBecoming(): the only body before it, or, where there are several, those that it touches.
 void fillTarget(Step& step, const Part& part);
 
@@ -25,8 +28,32 @@ void addBecoming(StepWords& words);
 /// filling.hpp.
 void addFilling(StepWords& words);
 
+/// The slots "top" and "high", and their words: what stands on a wall may be topped in its drawing's plane,
+/// or the drawing is where it stands. \param shown nothing: always
+void addTop(StepWords& words, bool (*shown)(const Step&) = nullptr);
+/// What is drawn on a face of the part stands there; what is drawn in a plane before it is topped there.
+void fillTop(Step& step, const Part& part);
+
+/// The slots "side" and "target", and their words: on which wall something stands that begins in a drawing.
+/// See standing.hpp.
+/// \param near how the wall on the nearer side is called, and that on the other \param before the words
+/// before it
+void addStanding(StepWords& words,
+                 const std::pair<std::string, std::string>& near = {"to the nearer wall",
+                                                                    "to the wall on its other side"},
+                 const std::string& before = ",");
+
+/// How thick the part's walls are, as an expression: a named value "wall", else the wall of the last shell
+/// before the step; empty where neither is there.
+std::string wallBefore(const Part& part);
+/// The same times a factor: "0.6 * wall", "0.6 * 2 mm"; the fallback where there is no wall.
+std::string shareOfWall(const Part& part, const std::string& factor, const std::string& fallback);
+
 /// What the stroke is called ("arc 3") that made a face of the role "side 12" of a drawing; empty for other
 /// roles and for outlines that are no drawings.
 std::string strokeInWords(const Part& part, const std::string& outline, const std::string& role);
+/// "wall at point 3" for the role "wall 12", where one of these begins it; empty for other roles.
+std::string placeInWords(const Part& part, const std::string& outline, const std::string& role,
+                         const std::vector<std::string>& beginnings);
 
 } // namespace gc

@@ -1,21 +1,18 @@
-#include "core/steps/emboss/placing.hpp"
+#include "core/steps/shared/placing.hpp"
 
-#include "core/base/angles.hpp"
 #include "core/base/tolerance.hpp"
 #include "core/sketch/region.hpp"
 #include "core/steps/shared/loop_2d.hpp"
-#include "core/units/amount.hpp"
+#include "core/steps/shared/turned_seam.hpp"
 
 #include <BRepTools.hxx>
 #include <BRepTopAdaptor_FClass2d.hxx>
 #include <BRep_Builder.hxx>
 #include <BRep_Tool.hxx>
 #include <Geom2d_Curve.hxx>
-#include <IntCurvesFace_ShapeIntersector.hxx>
 #include <TopoDS.hxx>
 #include <TopoDS_Compound.hxx>
 #include <TopoDS_Iterator.hxx>
-#include <TopoDS_Wire.hxx>
 #include <gp_Lin.hxx>
 #include <gp_Vec2d.hxx>
 
@@ -59,9 +56,9 @@ Extent extentOf(const std::vector<Region>& areas) {
 }
 
 /// How many of the areas have the walls before them.
-int hitsOf(const std::vector<TopoDS_Face>& walls, const LayingBy& by, const std::vector<Region>& areas) {
+int hitsOf(WallsAhead walls, const std::vector<Region>& areas) {
     return static_cast<int>(std::count_if(areas.begin(), areas.end(), [&](const Region& r) {
-        return firstHit(walls, by, r.outer.sides.front().curve.at(0.5)).has_value();
+        return walls.under(r.outer.sides.front().curve.at(0.5)).has_value();
     }));
 }
 
@@ -70,7 +67,7 @@ Error missed(const LayingBy& by, const std::vector<TopoDS_Face>& walls, Vec2 pla
     LayingBy other = by;
     other.ahead = !by.ahead;
     Error e;
-    if (hitsOf(walls, other, areas) > hitsOf(walls, by, areas)) {
+    if (hitsOf(WallsAhead(walls, other), areas) > hitsOf(WallsAhead(walls, by), areas)) {
         e = errorOf("emboss.miss",
                     by.ahead ? "The wall does not lie ahead of the drawing, but behind it. Lay it back."
                              : "The wall does not lie behind the drawing, but ahead of it. Lay it ahead.");
@@ -170,22 +167,24 @@ bool goesAround(const std::vector<LaidArea>& areas) {
 
 } // namespace
 
-std::optional<Hit> firstHit(const std::vector<TopoDS_Face>& walls, const LayingBy& by, Vec2 place) {
-    constexpr double kOn = 1e-4, kFar = 1e5; // mm: on it counts as ahead
+WallsAhead::WallsAhead(const std::vector<TopoDS_Face>& walls, const LayingBy& by)
+    : m_walls(walls), m_drawing(by.drawing), m_way(by.drawing.normal() * (by.ahead ? 1.0 : -1.0)) {
     TopoDS_Compound all;
     BRep_Builder builder;
     builder.MakeCompound(all);
     for (const TopoDS_Face& f : walls) builder.Add(all, f);
-    IntCurvesFace_ShapeIntersector lines;
-    lines.Load(all, kKernelPoint);
-    const Vec3 n = by.drawing.normal() * (by.ahead ? 1.0 : -1.0);
-    lines.Perform(gp_Lin(placeIn(by.drawing.at(place)), gp_Dir(n.x, n.y, n.z)), -kOn, kFar);
+    m_lines.Load(all, kKernelPoint);
+}
+
+std::optional<Hit> WallsAhead::under(Vec2 place) {
+    constexpr double kOn = 1e-4, kFar = 1e5; // mm: on it counts as ahead
+    m_lines.Perform(gp_Lin(placeIn(m_drawing.at(place)), gp_Dir(m_way.x, m_way.y, m_way.z)), -kOn, kFar);
     std::optional<Hit> out;
-    for (int i = 1; i <= lines.NbPnt(); ++i)
-        if (!out || lines.WParameter(i) < out->far)
-            out = Hit{lines.Face(i), {lines.UParameter(i), lines.VParameter(i)}, lines.WParameter(i)};
+    for (int i = 1; i <= m_lines.NbPnt(); ++i)
+        if (!out || m_lines.WParameter(i) < out->far)
+            out = Hit{m_lines.Face(i), {m_lines.UParameter(i), m_lines.VParameter(i)}, m_lines.WParameter(i)};
     if (out) // as it is turned among the walls
-        for (const TopoDS_Face& f : walls)
+        for (const TopoDS_Face& f : m_walls)
             if (f.IsSame(out->face)) out->face = f;
     return out;
 }
@@ -213,20 +212,27 @@ std::vector<Vec2> placesOf(const Region& area) {
     return out;
 }
 
+Result<LaidArea> layOn(const Region& area, Vec2 place, const Hit& hit, const LayingBy& by,
+                       const ReliefShape& shape) {
+    return laid(area, hit.face, laidStraight(BRep_Tool::Surface(hit.face), by.drawing, place, hit.there), by,
+                shape, {hit.face}, {area});
+}
+
 Result<std::vector<LaidArea>> layAreas(const std::vector<Region>& areas,
                                        const std::vector<TopoDS_Face>& walls, const LayingBy& by,
                                        const ReliefShape& shape) {
     std::vector<LaidArea> out;
     std::shared_ptr<const Laying> around;
     std::optional<Hit> middle;
+    WallsAhead ahead(walls, by);
     if (by.wrapped) {
         const Extent all = extentOf(areas);
         // Where the drawing's upright line is in front of the wall, that is where it lies as drawn: what is
         // written beside it stays in its place while letters are added.
         const Vec2 centre = (all.low + all.high) * 0.5;
         Vec2 place{0, centre.y};
-        middle = firstHit(walls, by, place);
-        if (!middle) middle = firstHit(walls, by, place = centre);
+        middle = ahead.under(place);
+        if (!middle) middle = ahead.under(place = centre);
         if (!middle) return missed(by, walls, centre, areas);
         const Vec2 low{std::min(all.low.x, place.x), all.low.y},
             high{std::max(all.high.x, place.x), all.high.y};
@@ -243,7 +249,7 @@ Result<std::vector<LaidArea>> layAreas(const std::vector<Region>& areas,
             continue;
         }
         const Vec2 place = area.outer.sides.front().curve.at(0.5);
-        const auto hit = firstHit(walls, by, place);
+        const auto hit = ahead.under(place);
         if (!hit) return missed(by, walls, place, areas);
         auto one =
             laid(area, hit->face, laidStraight(BRep_Tool::Surface(hit->face), by.drawing, place, hit->there),
@@ -261,40 +267,11 @@ Result<std::vector<LaidArea>> layAreas(const std::vector<Region>& areas,
 std::optional<double> seamTurn(const TopoDS_Face& wall, const std::vector<LaidArea>& areas) {
     double low = 0, high = 0, v0 = 0, v1 = 0;
     BRepTools::UVBounds(wall, low, high, v0, v1);
-    const double whole = 2 * kPi;
-    std::vector<std::pair<double, double>> taken;
-    const auto take = [&](double a, double b) {
-        const double from = low + std::fmod(std::fmod(a - low, whole) + whole, whole);
-        taken.emplace_back(from, from + (b - a));
-    };
+    std::vector<Span> taken = spansIn(wall);
     for (const LaidArea& a : areas)
-        if (a.wall.IsSame(wall)) take(a.window.u0, a.window.u1);
-    // What is in the wall already, too.
-    const TopoDS_Face forward = TopoDS::Face(wall.Oriented(TopAbs_FORWARD));
-    for (TopoDS_Iterator w(forward, false); w.More(); w.Next()) {
-        double a = 1e300, b = -1e300;
-        for (TopoDS_Iterator e(w.Value(), false); e.More(); e.Next()) {
-            double from = 0, to = 0;
-            const Handle(Geom2d_Curve) c =
-                BRep_Tool::CurveOnSurface(TopoDS::Edge(e.Value()), forward, from, to);
-            if (c.IsNull()) continue;
-            for (int i = 0; i <= kAlongSide; ++i) {
-                const double u = c->Value(from + (to - from) * i / kAlongSide).X();
-                a = std::min(a, u), b = std::max(b, u);
-            }
-        }
-        if (b - a < whole - 1e-6) take(a, b);
-    }
-    std::sort(taken.begin(), taken.end());
-    if (taken.empty()) return std::nullopt;
-    double best = 1e-3, at = 0, reached = taken.front().second;
-    for (std::size_t i = 1; i <= taken.size(); ++i) {
-        const double next = i < taken.size() ? taken[i].first : taken.front().first + whole;
-        if (next - reached > best) best = next - reached, at = 0.5 * (next + reached);
-        if (i < taken.size()) reached = std::max(reached, taken[i].second);
-    }
-    if (best <= 1e-3) return std::nullopt;
-    return at - low;
+        if (a.wall.IsSame(wall)) taken.emplace_back(a.window.u0, a.window.u1);
+    const auto gap = taken.empty() ? std::nullopt : widestGap(taken, low);
+    return gap ? std::optional(*gap - low) : std::nullopt;
 }
 
 } // namespace gc

@@ -1,4 +1,4 @@
-#include "core/steps/emboss/relief.hpp"
+#include "core/steps/shared/relief.hpp"
 
 #include "core/sketch/inside.hpp"
 
@@ -38,13 +38,15 @@ std::optional<Counter> counterAround(const std::vector<Relief>& reliefs, std::si
 struct Pierced {
     TopoDS_Face was, now;
     std::vector<Relief> reliefs;
+    std::vector<Relief::Made> besides;
 };
 
 Pierced pierced(const Hosted& h) {
     BRep_Builder builder;
-    Pierced out{h.face, TopoDS::Face(h.face.EmptyCopied().Oriented(TopAbs_FORWARD)), h.reliefs};
+    Pierced out{h.face, TopoDS::Face(h.face.EmptyCopied().Oriented(TopAbs_FORWARD)), h.reliefs, h.besides};
     for (TopoDS_Iterator w(h.face.Oriented(TopAbs_FORWARD), false); w.More(); w.Next())
         builder.Add(out.now, w.Value());
+    for (const TopoDS_Wire& loop : h.loops) builder.Add(out.now, loop);
     for (std::size_t r = 0; r < h.reliefs.size(); ++r) {
         const auto in = counterAround(h.reliefs, r);
         if (!in) {
@@ -80,6 +82,7 @@ std::optional<Body> setReliefs(const NamedShape& before, const std::vector<Hoste
             const Pierced* p = piercedOf(f.Value());
             builder.Add(shell, p ? p->now : f.Value());
             if (!p) continue;
+            for (const Relief::Made& m : p->besides) builder.Add(shell, m.face);
             for (const Relief& r : p->reliefs) {
                 for (const TopoDS_Face& i : r.islands) builder.Add(shell, i);
                 for (const Relief::Made& m : r.faces) builder.Add(shell, m.face);
@@ -95,6 +98,8 @@ std::optional<Body> setReliefs(const NamedShape& before, const std::vector<Hoste
         const Pierced* p = piercedOf(before.faces(i));
         names.add(p ? p->now : before.faces(i), before.namesOf(before.faces(i)));
         if (!p) continue;
+        for (const Relief::Made& m : p->besides)
+            for (const std::string& role : m.roles) names.add(m.face, internName(step, role));
         for (const Relief& r : p->reliefs) {
             for (const TopoDS_Face& island : r.islands) names.add(island, before.namesOf(p->was));
             for (const Relief::Made& m : r.faces)

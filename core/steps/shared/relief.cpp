@@ -1,22 +1,16 @@
-#include "core/steps/emboss/relief.hpp"
+#include "core/steps/shared/relief.hpp"
 
 #include "core/base/tolerance.hpp"
 #include "core/shape/fit_grid.hpp"
 #include "core/shape/foot_point.hpp"
+#include "core/steps/shared/laid_line.hpp"
 
-#include <Adaptor3d_CurveOnSurface.hxx>
-#include <BRepLib_ValidateEdge.hxx>
 #include <BRep_Builder.hxx>
 #include <BRep_Tool.hxx>
-#include <Geom2dAdaptor_Curve.hxx>
-#include <Geom2d_BSplineCurve.hxx>
-#include <GeomAdaptor_Curve.hxx>
-#include <GeomAdaptor_Surface.hxx>
 #include <Geom_BSplineSurface.hxx>
 #include <Geom_Line.hxx>
 #include <TColStd_Array1OfInteger.hxx>
 #include <TColStd_Array1OfReal.hxx>
-#include <TColgp_Array1OfPnt2d.hxx>
 #include <TColgp_Array2OfPnt.hxx>
 #include <TopoDS.hxx>
 #include <TopoDS_Vertex.hxx>
@@ -28,49 +22,12 @@ namespace gc {
 
 namespace {
 
-/// A line at the near or far end of a side, in space and on a surface, by the same parameter from 0 to 1.
-struct LaidLine {
-    Handle(Geom_BSplineCurve) curve;
-    Handle(Geom2d_BSplineCurve) laid;
-    double off = kKernelPoint; ///< mm between the two
-
-    gp_Pnt start() const { return curve->StartPoint(); }
-};
-
 /// A side of an area between its near and its far line.
 struct LaidSide {
     LaidLine near, far;
     int stroke = 0;
     bool closed = false;
 };
-
-Handle(Geom2d_BSplineCurve) inParameters(const Handle(Geom_BSplineCurve) & c, const gp_Vec2d& scale) {
-    TColgp_Array1OfPnt2d poles(1, c->NbPoles());
-    for (int i = 1; i <= c->NbPoles(); ++i)
-        poles(i) = gp_Pnt2d(c->Pole(i).X() / scale.X(), c->Pole(i).Y() / scale.Y());
-    return new Geom2d_BSplineCurve(poles, c->Knots(), c->Multiplicities(), c->Degree());
-}
-
-/// How far a line leaves the one on the surface.
-double offBetween(const LaidLine& line, const Handle(Geom_Surface) & surface) {
-    constexpr int kWithin = 10;  // of each span
-    constexpr double kSpare = 2; // between the places that are looked at
-    double out = kSurfaceFit;
-    const auto knots = line.curve->Knots();
-    for (int i = knots.Lower(); i < knots.Upper(); ++i)
-        for (int k = 0; k <= kWithin; ++k) {
-            const double t = knots(i) + (knots(i + 1) - knots(i)) * k / kWithin;
-            const gp_Pnt2d uv = line.laid->Value(t);
-            out = std::max(out, kSpare * line.curve->Value(t).Distance(surface->Value(uv.X(), uv.Y())));
-        }
-    // Where the kernel looks when it checks a body.
-    BRepLib_ValidateEdge check(
-        new GeomAdaptor_Curve(line.curve),
-        new Adaptor3d_CurveOnSurface(new Geom2dAdaptor_Curve(line.laid), new GeomAdaptor_Surface(surface)),
-        true);
-    check.Process();
-    return std::max(out, kSpare * check.GetMaxDistance());
-}
 
 /// The surface between two lines of a side.
 Handle(Geom_BSplineSurface) between(const LaidSide& side) {
@@ -82,31 +39,6 @@ Handle(Geom_BSplineSurface) between(const LaidSide& side) {
     TColStd_Array1OfInteger ends(1, 2);
     ends.Init(2);
     return new Geom_BSplineSurface(poles, a->Knots(), across, a->Multiplicities(), ends, a->Degree(), 1);
-}
-
-/// A straight line on a surface from one place to another, over a range of parameters.
-Handle(Geom2d_BSplineCurve) straight(const gp_Pnt2d& a, const gp_Pnt2d& b, double from, double to) {
-    TColgp_Array1OfPnt2d poles(1, 2);
-    poles(1) = a, poles(2) = b;
-    TColStd_Array1OfReal knots(1, 2);
-    knots(1) = from, knots(2) = to;
-    TColStd_Array1OfInteger ends(1, 2);
-    ends.Init(2);
-    return new Geom2d_BSplineCurve(poles, knots, ends, 1);
-}
-
-/// Twice the area that laid lines enclose, counter-clockwise positive.
-double turnOf(const std::vector<LaidSide>& sides) {
-    constexpr int kPlaces = 24;
-    std::vector<gp_Pnt2d> p;
-    for (const LaidSide& s : sides)
-        for (int i = 0; i < kPlaces; ++i) p.push_back(s.near.laid->Value(double(i) / kPlaces));
-    double out = 0;
-    for (std::size_t i = 0; i < p.size(); ++i) {
-        const gp_Pnt2d &a = p[i], &b = p[(i + 1) % p.size()];
-        out += (a.X() - p[0].X()) * (b.Y() - p[0].Y()) - (b.X() - p[0].X()) * (a.Y() - p[0].Y());
-    }
-    return out;
 }
 
 class Maker {
@@ -183,17 +115,6 @@ class Maker {
         return placeOf(*m_surface, at.value_or(gp_Pnt2d()));
     }
 
-    TopoDS_Edge edgeOf(const LaidLine& line, const TopoDS_Vertex& a, const TopoDS_Vertex& b,
-                       const TopoDS_Face& on) const {
-        TopoDS_Edge e;
-        m_builder.MakeEdge(e, line.curve, line.off);
-        m_builder.Add(e, a.Oriented(TopAbs_FORWARD));
-        m_builder.Add(e, b.Oriented(TopAbs_REVERSED));
-        m_builder.Range(e, 0, 1);
-        m_builder.UpdateEdge(e, line.laid, on, line.off);
-        return e;
-    }
-
     void addLoop(const std::vector<LaidSide>& sides, const FarSides& drawn, std::size_t l) {
         const std::size_t n = sides.size();
         std::vector<TopoDS_Vertex> low(n), high(n);
@@ -216,7 +137,9 @@ class Maker {
             m_builder.Add(up[i], high[i].Oriented(TopAbs_REVERSED));
             m_builder.Range(up[i], 0, a.Distance(b));
         }
-        const bool left = turnOf(sides) > 0; // counter-clockwise in the wall's parameters
+        std::vector<LaidLine> feet;
+        for (const LaidSide& s : sides) feet.push_back(s.near);
+        const bool left = turnOf(feet) > 0; // counter-clockwise in the wall's parameters
         const auto wireOf = [&](const std::vector<TopoDS_Edge>& edges, bool counterClockwise) {
             TopoDS_Wire w;
             m_builder.MakeWire(w);
@@ -252,12 +175,12 @@ class Maker {
         const Handle(Geom_BSplineSurface) surface = between(side);
         TopoDS_Face face;
         m_builder.MakeFace(face, surface, kKernelPoint);
-        m_builder.UpdateEdge(foot, straight({0, 0}, {1, 0}, 0, 1), face, BRep_Tool::Tolerance(foot));
-        m_builder.UpdateEdge(crest, straight({0, 1}, {1, 1}, 0, 1), face, BRep_Tool::Tolerance(crest));
+        m_builder.UpdateEdge(foot, straightLaid({0, 0}, {1, 0}, 0, 1), face, BRep_Tool::Tolerance(foot));
+        m_builder.UpdateEdge(crest, straightLaid({0, 1}, {1, 1}, 0, 1), face, BRep_Tool::Tolerance(crest));
         const auto upAt = [&](double x, const TopoDS_Edge& e) {
             double a = 0, b = 0;
             BRep_Tool::Range(e, a, b);
-            return straight({x, 0}, {x, 1}, a, b);
+            return straightLaid({x, 0}, {x, 1}, a, b);
         };
         const double tolerance = side.near.off + side.far.off;
         if (side.closed) {

@@ -1,4 +1,4 @@
-#include "core/steps/emboss/laying.hpp"
+#include "core/steps/shared/laying.hpp"
 
 #include "core/base/tolerance.hpp"
 #include "core/shape/fit_grid.hpp"

@@ -1,7 +1,7 @@
 #pragma once
 /// \file For .cpp files: the surface at the far end of a relief, on the same parameters as its wall's.
 
-#include "core/steps/emboss/far_sides.hpp"
+#include "core/steps/shared/far_sides.hpp"
 
 #include <Geom_Surface.hxx>
 #include <TopoDS_Face.hxx>

@@ -1,18 +1,14 @@
-#include "core/steps/emboss/lifted.hpp"
+#include "core/steps/shared/lifted.hpp"
 
+#include "core/shape/extended_face.hpp"
 #include "core/shape/fit_grid.hpp"
 #include "core/shape/fitted_offset.hpp"
 #include "core/shape/foot_point.hpp"
 
 #include <BRep_Tool.hxx>
 #include <Geom_BSplineSurface.hxx>
-#include <Geom_ConicalSurface.hxx>
-#include <Geom_CylindricalSurface.hxx>
 #include <Geom_OffsetSurface.hxx>
-#include <Geom_Plane.hxx>
-#include <Geom_SphericalSurface.hxx>
 #include <Geom_SurfaceOfRevolution.hxx>
-#include <Geom_ToroidalSurface.hxx>
 
 #include <algorithm>
 #include <cmath>
@@ -21,31 +17,7 @@ namespace gc {
 
 namespace {
 
-constexpr double kTop = 1e-4;   // mm: how near a fitted far surface comes
-constexpr double kLeast = 1e-3; // mm: of a radius
-
-/// Shifted along its own normal. Null for surfaces that are no such again. \param by mm
-Handle(Geom_Surface) sameAgain(const Handle(Geom_Surface) & surface, double by) {
-    // A left-handed position turns the normal of a round surface inward.
-    const auto outward = [&](const gp_Ax3& position) { return position.Direct() ? by : -by; };
-    if (const auto c = Handle(Geom_CylindricalSurface)::DownCast(surface); !c.IsNull())
-        if (const double r = c->Radius() + outward(c->Position()); r > kLeast)
-            return new Geom_CylindricalSurface(c->Position(), r);
-    if (const auto c = Handle(Geom_SphericalSurface)::DownCast(surface); !c.IsNull())
-        if (const double r = c->Radius() + outward(c->Position()); r > kLeast)
-            return new Geom_SphericalSurface(c->Position(), r);
-    if (const auto c = Handle(Geom_ToroidalSurface)::DownCast(surface); !c.IsNull())
-        if (const double r = c->MinorRadius() + outward(c->Position()); r > kLeast && r < c->MajorRadius())
-            return new Geom_ToroidalSurface(c->Position(), c->MajorRadius(), r);
-    if (const auto c = Handle(Geom_ConicalSurface)::DownCast(surface); !c.IsNull()) {
-        const double out = outward(c->Position()), a = c->SemiAngle();
-        gp_Ax3 position = c->Position();
-        position.Translate(gp_Vec(position.Direction()) * (-out * std::sin(a)));
-        if (const double r = c->RefRadius() + out * std::cos(a); r > 0)
-            return new Geom_ConicalSurface(position, a, r);
-    }
-    return nullptr;
-}
+constexpr double kTop = 1e-4; // mm: how near a fitted far surface comes
 
 /// The piece of a B-spline that is needed, on its own parameters: the whole of it would take long.
 Handle(Geom_BSplineSurface) pieceOf(const Handle(Geom_BSplineSurface) & whole, const Window& w) {
@@ -88,7 +60,7 @@ Handle(Geom_Surface) fitted(const std::function<gp_Pnt(double, double)>& place, 
 }
 
 Handle(Geom_Surface) squareTo(const Handle(Geom_Surface) & s, double by, const Window& w) {
-    if (const auto same = sameAgain(s, by); !same.IsNull()) return same;
+    if (const auto same = shiftedSurface(s, by); !same.IsNull()) return same;
     if (!Handle(Geom_SurfaceOfRevolution)::DownCast(s).IsNull())
         return plainOffset(new Geom_OffsetSurface(s, by), kTop);
     if (const auto spline = Handle(Geom_BSplineSurface)::DownCast(s); !spline.IsNull())
@@ -125,10 +97,6 @@ Result<LiftedSurface> liftedSurface(const TopoDS_Face& face, const ReliefShape& 
     if (shape.along)
         return LiftedSurface{
             Handle(Geom_Surface)::DownCast(s->Translated(gp_Vec(*shape.along) * shape.height))};
-    if (const auto plane = Handle(Geom_Plane)::DownCast(s); !plane.IsNull()) {
-        const SurfacePlace p = placeOf(*s, {0, 0});
-        return LiftedSurface{Handle(Geom_Surface)::DownCast(s->Translated(*p.normal() * by))};
-    }
     LiftedSurface out;
     out.surface = squareTo(s, by, window);
     bool even = true;

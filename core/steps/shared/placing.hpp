@@ -2,9 +2,11 @@
 /// \file For .cpp files: which wall each area of a drawing comes to lie on, and whether it lies within it.
 
 #include "core/shape/kernel.hpp"
-#include "core/steps/emboss/far_sides.hpp"
-#include "core/steps/emboss/laying.hpp"
-#include "core/steps/emboss/lifted.hpp"
+#include "core/steps/shared/far_sides.hpp"
+#include "core/steps/shared/laying.hpp"
+#include "core/steps/shared/lifted.hpp"
+
+#include <IntCurvesFace_ShapeIntersector.hxx>
 
 namespace gc {
 
@@ -24,7 +26,17 @@ struct Hit {
     gp_Pnt2d there;
     double far = 0; ///< mm
 };
-std::optional<Hit> firstHit(const std::vector<TopoDS_Face>& walls, const LayingBy& by, Vec2 place);
+class WallsAhead {
+  public:
+    WallsAhead(const std::vector<TopoDS_Face>& walls, const LayingBy& by);
+    std::optional<Hit> under(Vec2 place);
+
+  private:
+    std::vector<TopoDS_Face> m_walls;
+    Plane m_drawing;
+    Vec3 m_way;
+    IntCurvesFace_ShapeIntersector m_lines;
+};
 
 /// An area and the wall under it.
 struct LaidArea {
@@ -37,6 +49,10 @@ struct LaidArea {
     bool within = false;                      ///< it meets no border of the wall
     bool overSeam = false;                    ///< but the line at which the wall closes up
 };
+
+/// One area straight onto the wall that a line from one of its places meets. Errors: as of layAreas.
+Result<LaidArea> layOn(const Region& area, Vec2 place, const Hit& hit, const LayingBy& by,
+                       const ReliefShape& shape);
 
 /// Errors: "emboss.miss" where an area does not come onto the walls, with the other way round where that
 /// does; "emboss.around" where it is longer than the wall is round; "emboss.uneven" where it cannot be

@@ -1,4 +1,4 @@
-#include "core/steps/extrude/swept.hpp"
+#include "core/steps/shared/moved_along.hpp"
 
 #include "core/shape/kernel.hpp"
 #include "core/steps/shared/leaning_prism.hpp"
@@ -16,14 +16,14 @@ namespace gc {
 
 namespace {
 
-Swept straight(const Profile& profile, const Reach& reach) {
-    const gp_Vec slant(reach.slant.x, reach.slant.y, reach.slant.z);
+Swept straight(const Profile& profile, const Movement& by) {
+    const gp_Vec slant(by.slant.x, by.slant.y, by.slant.z);
     gp_Trsf lift;
-    lift.SetTranslation(slant * reach.from);
+    lift.SetTranslation(slant * by.from);
     // Moved once, edges and face together: two moves give places that are not the same place.
     BRepBuilderAPI_Transform moved(profile.face, lift, true);
     Swept out;
-    out.along = slant * (reach.to - reach.from);
+    out.along = slant * (by.to - by.from);
     BRepPrimAPI_MakePrism prism(moved.Shape(), out.along);
     out.solid = prism.Shape();
     out.start = TopoDS::Face(prism.FirstShape());
@@ -65,29 +65,29 @@ Error tooFar(const LeanStop& s) {
     return errorOf("lean.height", why);
 }
 
-std::vector<LeanHalf> halvesOf(const Reach& reach) {
+std::vector<LeanHalf> halvesOf(const Movement& by) {
     std::vector<LeanHalf> out;
     const auto add = [&](double from, double to, double lean) {
         if (from != to) out.push_back({to > from ? 1.0 : -1.0, std::fabs(to - from), lean});
     };
-    add(reach.level, reach.to, *reach.lean);
-    add(reach.level, reach.from, reach.leanBack);
+    add(by.level, by.to, *by.lean);
+    add(by.level, by.from, by.leanBack);
     return out;
 }
 
-Result<Swept> leaning(const Outline& outline, const Region& area, const Reach& reach) {
-    auto halves = halvesOf(reach);
-    auto made = leaningPrism(outline, area, reach.level, halves);
+Result<Swept> leaning(const Outline& outline, const Region& area, const Movement& by) {
+    auto halves = halvesOf(by);
+    auto made = leaningPrism(outline, area, by.level, halves);
     if (!made) return made.error();
     Swept out;
     if (const auto* stop = std::get_if<LeanStop>(&*made)) {
         constexpr double kLess = 0.999; // of the height at which it cannot go on
         const Error why = tooFar(*stop);
-        if (reach.ends.empty()) return why;
+        if (!by.mayEndBefore) return why;
         // Something may end it before that.
         out.cutShort = why;
         halves.front().height = stop->height * kLess;
-        made = leaningPrism(outline, area, reach.level, halves);
+        made = leaningPrism(outline, area, by.level, halves);
         if (!made) return made.error();
         if (std::holds_alternative<LeanStop>(*made)) return why;
     }
@@ -96,21 +96,21 @@ Result<Swept> leaning(const Outline& outline, const Region& area, const Reach& r
         return errorOf("lean.fit",
                        "With this lean the sides of the drawing do not fit together. Lean it a little "
                        "less or more, or draw its corners with rounds.");
-    const bool forward = reach.to > reach.from;
+    const bool forward = by.to > by.from;
     out.solid = prism.solid;
     out.start = forward ? prism.behind : prism.before;
     out.end = forward ? prism.before : prism.behind;
     for (const auto& side : prism.sides)
         for (const std::string& role : side.roles) out.sides.emplace_back(side.face, role);
-    out.along = gp_Vec(reach.slant.x, reach.slant.y, reach.slant.z) * (reach.to - reach.from);
+    out.along = gp_Vec(by.slant.x, by.slant.y, by.slant.z) * (by.to - by.from);
     return out;
 }
 
 } // namespace
 
-Result<Swept> sweptAlong(const Outline& outline, const Region& area, const Reach& reach) {
-    if (reach.lean) return leaning(outline, area, reach);
-    return straight(profileOf(outline, area), reach);
+Result<Swept> movedAlong(const Outline& outline, const Region& area, const Movement& by) {
+    if (by.lean) return leaning(outline, area, by);
+    return straight(profileOf(outline, area), by);
 }
 
 } // namespace gc

@@ -3,9 +3,9 @@
 /// loops, and what stands on them shares its edges: no boolean, and no sewing.
 
 #include "core/shape/kernel.hpp"
-#include "core/steps/emboss/far_sides.hpp"
-#include "core/steps/emboss/laying.hpp"
-#include "core/steps/emboss/lifted.hpp"
+#include "core/steps/shared/far_sides.hpp"
+#include "core/steps/shared/laying.hpp"
+#include "core/steps/shared/lifted.hpp"
 
 #include <TopoDS_Wire.hxx>
 
@@ -46,6 +46,8 @@ std::string farRole(const Region& area, const ReliefShape& shape);
 struct Hosted {
     TopoDS_Face face; ///< of the body
     std::vector<Relief> reliefs;
+    std::vector<TopoDS_Wire> loops{};    ///< other holes of it, on its face taken forward
+    std::vector<Relief::Made> besides{}; ///< faces that its shell has besides
 };
 std::optional<Body> setReliefs(const NamedShape& before, const std::vector<Hosted>& hosts,
                                const Outline& outline, int step);

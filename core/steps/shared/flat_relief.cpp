@@ -1,7 +1,7 @@
 // Reliefs on flat walls that lie alongside the drawing.
 
 #include "core/base/tolerance.hpp"
-#include "core/steps/emboss/relief.hpp"
+#include "core/steps/shared/relief.hpp"
 #include "core/units/amount.hpp"
 
 #include <BRepAdaptor_Curve.hxx>

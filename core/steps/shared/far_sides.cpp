@@ -1,4 +1,4 @@
-#include "core/steps/emboss/far_sides.hpp"
+#include "core/steps/shared/far_sides.hpp"
 
 #include "core/base/tolerance.hpp"
 #include "core/units/amount.hpp"

@@ -1,4 +1,4 @@
-#include "core/steps/repeat/surgery.hpp"
+#include "core/steps/shared/copied_detail.hpp"
 #include "core/steps/shared/boolean.hpp"
 #include "core/steps/shared/defeatured.hpp"
 #include "core/steps/shared/worked_names.hpp"
@@ -55,6 +55,10 @@ struct CopiedSolid {
     std::vector<std::pair<TopoDS_Shape, NameList>> faces;
 };
 
+std::string roleOf(const Placement& p) {
+    return p.place.empty() ? "image of" : "copy at " + p.place;
+}
+
 /// All copies by one boolean.
 Result<Body> workedIn(const NamedShape& shape, const CopiedSolid& solid,
                       const std::vector<Placement>& placements, int step) {
@@ -84,9 +88,11 @@ Result<Body> workedIn(const NamedShape& shape, const CopiedSolid& solid,
             for (const TopoDS_Shape& n : whatBecameOf(copies[k]->ModifiedShape(f), operation))
                 if (names.has(n))
                     for (const NamePtr name : called)
-                        names.add(n, internName(step, "copy at " + placements[k].place, {name}));
+                        names.add(n, internName(step, roleOf(placements[k]), {name}));
     return names.finish();
 }
+
+constexpr double kSame = 1e-5; // of a volume
 
 double volumeOf(const TopoDS_Shape& shape) {
     GProp_GProps props;
@@ -138,9 +144,24 @@ Result<CopiedAtBorder> copiedAtBorder(const Body& body, const AtBorder& detail,
         out.body = std::move(*now);
         should += (s.takes ? -1 : 1) * volumeOf(solid.shape) * static_cast<double>(placements.size());
     }
-    constexpr double kSame = 1e-5;
     out.alike = std::fabs(volumeOf(out.body.shape().shape) / should - 1) < kSame;
     return out;
+}
+
+Result<CopiedAtBorder> detailCopied(const Body& body, const std::vector<int>& faces,
+                                    const std::vector<Placement>& placements, int step) {
+    const NamedShape& shape = body.shape();
+    const auto detail = detailOf(shape, faces);
+    if (!detail) {
+        const AtBorder border = atBorder(body, withRounds(shape, faces), step);
+        if (detail.error().code != "repeat.border" || border.solids.empty()) return detail.error();
+        return copiedAtBorder(body, border, placements, step);
+    }
+    auto made = addedOrTaken(shape, *detail, placements, step);
+    if (!made) return made.error();
+    const double one = volumeOf(solidOf(*detail).shape) * (solidOf(*detail).takes ? -1 : 1);
+    const double should = volumeOf(shape.shape) + one * static_cast<double>(placements.size());
+    return CopiedAtBorder{*made, std::fabs(volumeOf(made->shape().shape) / should - 1) < kSame};
 }
 
 } // namespace gc

@@ -1,4 +1,4 @@
-#include "core/steps/repeat/detail.hpp"
+#include "core/steps/shared/detail.hpp"
 
 #include "core/steps/shared/edge_work.hpp"
 

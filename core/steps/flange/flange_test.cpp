@@ -1,0 +1,71 @@
+#include "core/base/angles.hpp"
+#include "tests/support/tub.hpp"
+
+#include <catch2/catch.hpp>
+
+using namespace gc;
+using namespace gc::test;
+
+namespace {
+
+Part flanged(Part p, const Slots& slots = {}) {
+    Slots all{{"rim", References{"rim of end of step 2"}}, {"thickness", std::string("2 mm")}};
+    for (const auto& [key, value] : slots) all[key] = value;
+    add(p, "flange", all);
+    return p;
+}
+
+const ProbeOf flangeProbe("flange", [] {
+    Probe p{flanged(tub()), 0};
+    p.step = p.part.steps.back().id;
+    p.shows = {{"reach", text("reach", "6 mm")},
+               {"thickness", text("thickness", "1.5 mm")},
+               {"way", text("way", "in")},
+               {"edge", text("edge", "turned")}};
+    p.hides = {{"drop, of a flat one", text("drop", "3 mm")}};
+    return p;
+});
+
+} // namespace
+
+TEST_CASE("A flange is the ring around the rim times its thickness, and one face with the rim") {
+    const auto r = built(flanged(tub()));
+    CHECK(volumeOf(r) - tubVolume() == Approx((70 * 50 - 60 * 40) * 2).epsilon(1e-6));
+    CHECK(checkBody(onlyBody(r)).faults.empty());
+    CHECK(faceCount(onlyBody(r)) == 11 + 5); // its edge and its underside
+    const auto in = built(flanged(tub(), text("way", "in")));
+    CHECK(volumeOf(in) - tubVolume() == Approx((56 * 36 - 46 * 26) * 2).epsilon(1e-6));
+    CHECK(checkBody(onlyBody(in)).faults.empty());
+}
+
+TEST_CASE("Its edge turned down is a second ring below it") {
+    const auto r = built(flanged(tub(), {{"edge", std::string("turned")}, {"drop", std::string("5 mm")}}));
+    CHECK(volumeOf(r) - tubVolume() ==
+          Approx((70 * 50 - 60 * 40) * 2 + (70 * 50 - 66 * 46) * 3).epsilon(1e-6));
+    CHECK(checkBody(onlyBody(r)).faults.empty());
+    CHECK(faceCount(onlyBody(r)) == 11 + 4 + 1 + 5); // edge, underside, the skirt's inner sides and end
+}
+
+TEST_CASE("Around a round cup a flange is a washer") {
+    Drawing circle;
+    circle.draw(StrokeKind::Circle, {{0, 0}}, {30});
+    Part p = block(circle, "25 mm");
+    add(p, "shell", {{"open", References{"end of step 2"}}, {"wall", std::string("2 mm")}});
+    const double before = volumeOf(built(p));
+    const auto r = built(flanged(p, {{"edge", std::string("turned")}, {"drop", std::string("5 mm")}}));
+    CHECK(volumeOf(r) - before ==
+          Approx(kPi * ((35 * 35 - 900) * 2 + (35 * 35 - 33 * 33) * 3)).epsilon(1e-6));
+    CHECK(checkBody(onlyBody(r)).faults.empty());
+}
+
+TEST_CASE("Flanges that cannot be are told") {
+    CHECK(faultOf(flanged(tub(), {{"edge", std::string("turned")}, {"drop", std::string("1 mm")}})).code ==
+          "flange.turned");
+    CHECK(faultOf(flanged(tub(), {{"edge", std::string("turned")}, {"reach", std::string("1 mm")}})).code ==
+          "flange.turned");
+    CHECK(faultOf(flanged(tub(), {{"way", std::string("in")}, {"reach", std::string("40 mm")}})).code ==
+          "ring.fold");
+    CHECK(
+        faultOf(flanged(tub(), {{"way", std::string("in")}, {"rim", References{"start of step 2"}}})).code ==
+        "flange.open");
+}

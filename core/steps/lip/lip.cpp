@@ -1,0 +1,103 @@
+// Lip: a ring beside one border of a flat rim, raised or sunk.
+
+#include "core/steps/shared/find_items.hpp"
+#include "core/steps/shared/rim_ring.hpp"
+#include "core/steps/shared/without_seam.hpp"
+
+#include <BRepExtrema_DistShapeShape.hxx>
+#include <BRep_Builder.hxx>
+#include <TopoDS_Compound.hxx>
+
+#include <algorithm>
+#include <cmath>
+
+namespace gc {
+
+namespace {
+
+/// How wide the rim is where it is narrowest beside these borders, mm.
+double narrowest(const std::vector<TopoDS_Wire>& from, const std::vector<TopoDS_Wire>& to) {
+    double least = 1e300;
+    for (const TopoDS_Wire& a : from)
+        for (const TopoDS_Wire& b : to)
+            if (!a.IsSame(b))
+                if (const BRepExtrema_DistShapeShape distance(a, b); distance.IsDone())
+                    least = std::min(least, distance.Value());
+    return least;
+}
+
+Error tooWide(double width, double rim, int step) {
+    constexpr double kGrain = 0.05; // mm: as people write widths
+    Error e = errorOf("lip.wide",
+                      phrase("The rim is %1 wide where it is narrowest, and a lip of %2 would take all of "
+                             "it.",
+                             formatAmount(rim, "mm", 2), formatAmount(width, "mm", 2)));
+    Remedy r;
+    r.step = step;
+    r.slot = "width";
+    r.value = formatAmount(std::floor(rim / 2 / kGrain) * kGrain, "mm", 2);
+    r.sentence = phrase("Make it %1", r.value);
+    r.tried = false;
+    e.remedies.push_back(r);
+    return e;
+}
+
+Result<StepChange> lip(const Arguments& args, ModelReader& model, const FoundItems& found) {
+    if (found.items.size() != 1)
+        return errorOf("lip.one", "The rim that was picked is several faces. Pick one of them.");
+    const auto rim = rimOf(found.body, found.items.front());
+    if (!rim) return rim.error();
+    const bool inner = args.text("where") == "inner", sunk = args.text("does") == "sunk";
+    if (inner && rim->inner.empty())
+        return errorOf("lip.open",
+                       "This face has no opening in it, so it is no rim and has no inner border. Pick the "
+                       "face around an opening, or put the lip along its outer border.");
+    const double play = sunk ? args.number("play") : 0;
+    const double width = args.number("width") + play, height = args.number("height") + play;
+    std::vector<TopoDS_Wire> all = rim->inner;
+    all.push_back(rim->outer);
+    const double room = narrowest(inner ? rim->inner : std::vector{rim->outer}, all);
+    if (width > room - 1e-3) return tooWide(width, room, args.id());
+    const Vec3 out = rim->plane.normal();
+    TopoDS_Compound solids;
+    BRep_Builder().MakeCompound(solids);
+    NamedTool tool;
+    tool.step = args.id();
+    tool.frame = rim->plane;
+    const NamePtr own = found.body.shape().namesOf(rim->face).front();
+    bool leans = true;
+    const auto add = [&](const TopoDS_Wire& border, bool outward) -> std::optional<Error> {
+        const auto ring = ringBeside(found.body, *rim, border, 0, width, outward);
+        if (!ring) return ring.error();
+        leans &= addRaised(*ring, sunk ? -out : out, height, args.number("lean"), args.id(), "lip", own,
+                           solids, tool);
+        return std::nullopt;
+    };
+    if (inner) {
+        for (const TopoDS_Wire& opening : rim->inner)
+            if (auto e = add(opening, true)) return *e; // away from the opening is into the rim
+    } else if (auto e = add(rim->outer, false)) {
+        return *e;
+    }
+    tool.shape = onlySolid(solids);
+    if (auto shown = bodyOf(tool)) model.show(*shown, sunk);
+    auto made = combine(found.body, tool, sunk ? Combine::Take : Combine::Add);
+    if (!made) return made.error();
+    const auto whole = withoutSeam(*made, rim->plane, args.id());
+    StepChange change(ChangedBody{found.id, whole ? *whole : *made});
+    change.notes = found.notes;
+    if (!leans)
+        change.notes.push_back(
+            "Its side stands square to the rim: what runs along a free curve cannot lean so far.");
+    return change;
+}
+
+} // namespace
+
+Result<StepChange> runLip(const Arguments& args, ModelReader& model, const Progress&) {
+    const auto found = findFaces(args.references("rim"), model);
+    if (!found) return found.error();
+    return guarded("lip.failed", "No lip can be made on this rim.", [&] { return lip(args, model, *found); });
+}
+
+} // namespace gc

@@ -1,0 +1,81 @@
+#include "core/steps/shared/laid_line.hpp"
+
+#include "core/base/tolerance.hpp"
+
+#include <Adaptor3d_CurveOnSurface.hxx>
+#include <BRepLib_ValidateEdge.hxx>
+#include <BRep_Builder.hxx>
+#include <Geom2dAdaptor_Curve.hxx>
+#include <GeomAdaptor_Curve.hxx>
+#include <GeomAdaptor_Surface.hxx>
+#include <TColStd_Array1OfInteger.hxx>
+#include <TColStd_Array1OfReal.hxx>
+#include <TColgp_Array1OfPnt2d.hxx>
+
+#include <algorithm>
+
+namespace gc {
+
+Handle(Geom2d_BSplineCurve) inParameters(const Handle(Geom_BSplineCurve) & c, const gp_Vec2d& scale) {
+    TColgp_Array1OfPnt2d poles(1, c->NbPoles());
+    for (int i = 1; i <= c->NbPoles(); ++i)
+        poles(i) = gp_Pnt2d(c->Pole(i).X() / scale.X(), c->Pole(i).Y() / scale.Y());
+    return new Geom2d_BSplineCurve(poles, c->Knots(), c->Multiplicities(), c->Degree());
+}
+
+double offBetween(const LaidLine& line, const Handle(Geom_Surface) & surface) {
+    constexpr int kWithin = 10;  // of each span
+    constexpr double kSpare = 2; // between the places that are looked at
+    double out = kSurfaceFit;
+    const auto knots = line.curve->Knots();
+    for (int i = knots.Lower(); i < knots.Upper(); ++i)
+        for (int k = 0; k <= kWithin; ++k) {
+            const double t = knots(i) + (knots(i + 1) - knots(i)) * k / kWithin;
+            const gp_Pnt2d uv = line.laid->Value(t);
+            out = std::max(out, kSpare * line.curve->Value(t).Distance(surface->Value(uv.X(), uv.Y())));
+        }
+    // Where the kernel looks when it checks a body.
+    BRepLib_ValidateEdge check(
+        new GeomAdaptor_Curve(line.curve),
+        new Adaptor3d_CurveOnSurface(new Geom2dAdaptor_Curve(line.laid), new GeomAdaptor_Surface(surface)),
+        true);
+    check.Process();
+    return std::max(out, kSpare * check.GetMaxDistance());
+}
+
+Handle(Geom2d_BSplineCurve) straightLaid(const gp_Pnt2d& a, const gp_Pnt2d& b, double from, double to) {
+    TColgp_Array1OfPnt2d poles(1, 2);
+    poles(1) = a, poles(2) = b;
+    TColStd_Array1OfReal knots(1, 2);
+    knots(1) = from, knots(2) = to;
+    TColStd_Array1OfInteger ends(1, 2);
+    ends.Init(2);
+    return new Geom2d_BSplineCurve(poles, knots, ends, 1);
+}
+
+double turnOf(const std::vector<LaidLine>& lines) {
+    constexpr int kPlaces = 24;
+    std::vector<gp_Pnt2d> p;
+    for (const LaidLine& s : lines)
+        for (int i = 0; i < kPlaces; ++i) p.push_back(s.laid->Value(double(i) / kPlaces));
+    double out = 0;
+    for (std::size_t i = 0; i < p.size(); ++i) {
+        const gp_Pnt2d &a = p[i], &b = p[(i + 1) % p.size()];
+        out += (a.X() - p[0].X()) * (b.Y() - p[0].Y()) - (b.X() - p[0].X()) * (a.Y() - p[0].Y());
+    }
+    return out;
+}
+
+TopoDS_Edge edgeOf(const LaidLine& line, const TopoDS_Vertex& a, const TopoDS_Vertex& b,
+                   const TopoDS_Face& on) {
+    const BRep_Builder builder;
+    TopoDS_Edge e;
+    builder.MakeEdge(e, line.curve, line.off);
+    builder.Add(e, a.Oriented(TopAbs_FORWARD));
+    builder.Add(e, b.Oriented(TopAbs_REVERSED));
+    builder.Range(e, 0, 1);
+    builder.UpdateEdge(e, line.laid, on, line.off);
+    return e;
+}
+
+} // namespace gc

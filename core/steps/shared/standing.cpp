@@ -1,0 +1,247 @@
+#include "core/steps/shared/standing.hpp"
+
+#include "core/base/tolerance.hpp"
+#include "core/shape/extremes.hpp"
+#include "core/steps/shared/facing.hpp"
+
+#include <BRep_Builder.hxx>
+#include <TopExp_Explorer.hxx>
+
+#include <algorithm>
+
+namespace gc {
+
+double Footing::farthestFoot() const {
+    double most = 0;
+    for (const auto& f : feet)
+        if (f) most = std::max(most, f->distance);
+    return most;
+}
+
+double Footing::thinnestWall() const {
+    double least = 0;
+    for (const auto& f : feet)
+        if (f && f->wall > 0 && (least == 0 || f->wall < least)) least = f->wall;
+    return least;
+}
+
+namespace {
+
+/// What lies ahead of one place, both ways.
+struct BothWays {
+    bool within = false;
+    std::optional<Footing::Foot> ahead, back;
+};
+
+constexpr double kSkin = 1e-3; // mm: a place may lie on the wall itself
+
+std::optional<Footing::Foot> footAhead(std::vector<std::unique_ptr<Ahead>>& bodies, const gp_Pnt& from,
+                                       const gp_Dir& way, double far) {
+    std::optional<Footing::Foot> nearest;
+    for (auto& body : bodies) {
+        const auto at = [&](double along) { return from.Translated(gp_Vec(way) * along); };
+        // The first wall at or after a place of the line.
+        const auto next = [&](double after) -> std::optional<double> {
+            const auto more = body->crossing(at(after + kSkin), way, far);
+            return more ? std::optional(after + kSkin + *more) : std::nullopt;
+        };
+        const auto begins = body->holds(at(kSkin)) ? std::optional(0.0) : next(0);
+        if (!begins || (nearest && nearest->distance <= *begins)) continue;
+        Footing::Foot foot{*begins, 0, far};
+        if (const auto ends = next(*begins)) {
+            foot.wall = *ends - *begins;
+            if (const auto other = next(*ends)) foot.room = *other - *ends;
+        }
+        nearest = foot;
+    }
+    return nearest;
+}
+
+BothWays around(std::vector<std::unique_ptr<Ahead>>& bodies, const Vec3& place, const gp_Dir& normal,
+                double far) {
+    BothWays out;
+    const gp_Pnt p = toPnt(place);
+    out.within = std::any_of(bodies.begin(), bodies.end(), [&](auto& b) { return b->holds(p); });
+    if (out.within) return out;
+    out.ahead = footAhead(bodies, p, normal, far);
+    out.back = footAhead(bodies, p, normal.Reversed(), far);
+    return out;
+}
+
+/// Each place says which way it is nearer to a wall; those that see a wall one way only count most.
+double nearerSide(const std::vector<BothWays>& places) {
+    double ahead = 0, back = 0;
+    int onlyAhead = 0, onlyBack = 0;
+    for (const BothWays& b : places) {
+        if (b.ahead && !b.back) ++onlyAhead;
+        if (b.back && !b.ahead) ++onlyBack;
+        if (b.ahead && b.back) ahead += b.ahead->distance, back += b.back->distance;
+    }
+    if (onlyAhead != onlyBack) return onlyAhead > onlyBack ? 1 : -1;
+    return ahead < back ? 1 : -1;
+}
+
+double widestOf(const std::vector<TopoDS_Shape>& shapes, const std::vector<Vec3>& places) {
+    Box all;
+    for (const TopoDS_Shape& s : shapes) {
+        const Box box = extentOf(s);
+        all.add(box.low), all.add(box.high);
+    }
+    for (const Vec3& p : places) all.add(p);
+    return length(all.size()) + 1;
+}
+
+} // namespace
+
+Result<Footing> standingOn(const Arguments& args, ModelReader& model, const std::vector<Vec3>& places,
+                           const Vec3& normal, bool mayRise) {
+    Footing out;
+    for (const auto& id : model.bodiesIn("target")) {
+        if (!id)
+            return errorOf("becoming.body",
+                           phrase("There is no body called \"%1\" before this step.", args.label("target")));
+        out.becoming.targets.push_back(*id);
+    }
+    for (const ThingId id : out.becoming.targets.empty() ? model.bodies() : out.becoming.targets)
+        out.bodies.push_back(model.body(id)->shape().shape);
+    if (out.bodies.empty())
+        return errorOf("becoming.body", "There is no body before this step that it could stand on.");
+    std::vector<std::unique_ptr<Ahead>> bodies;
+    for (const TopoDS_Shape& b : out.bodies) bodies.push_back(std::make_unique<Ahead>(b));
+    out.far = widestOf(out.bodies, places);
+    std::vector<BothWays> all;
+    for (const Vec3& p : places) all.push_back(around(bodies, p, {normal.x, normal.y, normal.z}, out.far));
+    out.sense = nearerSide(all) * (args.text("side") == "near" ? 1 : -1);
+    if (mayRise && args.text("top") == "high") {
+        out.lift = -out.sense * args.number("high");
+        for (std::size_t i = 0; i < all.size(); ++i) {
+            const Vec3 top = places[i] + normal * out.lift;
+            all[i] = around(bodies, top, {normal.x, normal.y, normal.z}, out.far + std::fabs(out.lift));
+        }
+        out.far += std::fabs(out.lift);
+    }
+    std::size_t within = 0;
+    for (std::size_t i = 0; i < all.size(); ++i) {
+        const auto& foot = out.sense > 0 ? all[i].ahead : all[i].back;
+        if (!foot && !all[i].within) {
+            Error e = errorOf("standing.none", "Here no wall lies on that side of the drawing. Move it over "
+                                               "the part, or choose the other side.");
+            e.place = places[i];
+            return e;
+        }
+        within += all[i].within;
+        out.feet.push_back(foot);
+    }
+    if (within == all.size())
+        return errorOf("standing.none", "All of it lies within the part. Draw it where it should begin, "
+                                        "before the wall.");
+    return out;
+}
+
+Result<std::vector<DrawnPlace>> drawnPlaces(const Arguments& args, ModelReader& model,
+                                            const std::string& kind, const Outline*& outline) {
+    const auto id = model.outlineIn("outline");
+    outline = id ? model.outline(*id) : nullptr;
+    if (!outline || !outline->drawing)
+        return errorOf(kind + ".outline",
+                       phrase("There is no drawing called \"%1\" before this step.", args.label("outline")));
+    std::vector<DrawnPlace> out;
+    for (const Stroke& s : outline->drawing->strokes)
+        if (s.kind == StrokeKind::Point && !s.points.empty())
+            if (const auto p = outline->points.find(s.points.front()); p != outline->points.end())
+                out.push_back({s.id, p->second});
+    if (out.empty())
+        return errorOf(kind + ".points",
+                       phrase("The drawing \"%1\" has no points. Draw one at each place where "
+                              "it should stand.",
+                              args.label("outline")));
+    return out;
+}
+
+Result<Done> addStanding(Swept whole, const Footing& standing, const std::vector<gp_Pnt>& places, int step,
+                         TopoDS_Compound& solids, NamedTool& tool, const std::vector<TopoDS_Shape>& tools) {
+    const std::optional<Error> cutShort = whole.cutShort;
+    EndedSolid solid(std::move(whole));
+    std::vector<TopoDS_Shape> all = standing.bodies;
+    all.insert(all.end(), tools.begin(), tools.end());
+    if (!solid.cutAround(all, places))
+        return errorOf("standing.failed", "It cannot be ended at the wall here. Move it a little, or change "
+                                          "its thickness.");
+    if (solid.keepsEnd()) {
+        if (cutShort) return *cutShort;
+        Error e = errorOf("standing.open",
+                          "A part of it runs past the wall and meets nothing. Keep it within the wall, or "
+                          "let its ends stay as they are drawn.");
+        e.place = toVec(places.front());
+        return e;
+    }
+    solid.addKept(step, solids, tool, tools);
+    return Done{};
+}
+
+Result<NamedTool> joinedSolids(const NamedTool& tool) {
+    std::vector<NamedTool> done;
+    for (TopExp_Explorer x(tool.shape, TopAbs_SOLID); x.More(); x.Next()) {
+        NamedTool now = tool;
+        now.shape = x.Current();
+        TopTools_IndexedMapOfShape faces;
+        TopExp::MapShapes(now.shape, TopAbs_FACE, faces);
+        std::erase_if(now.names, [&](const auto& n) { return !faces.Contains(n.first); });
+        // What it touches of those before becomes one with it.
+        for (auto other = done.begin(); other != done.end();) {
+            auto body = bodyOf(now);
+            if (!body) return body.error();
+            auto both = combine(*body, *other, Combine::Add);
+            if (!both && both.error().code != "combine.apart" && both.error().code != "combine.touches")
+                return both.error();
+            if (both) {
+                const NamedTool one = toolOf(*both, tool.step);
+                now.shape = one.shape;
+                now.names = one.names;
+                other = done.erase(other);
+            } else {
+                ++other;
+            }
+        }
+        done.push_back(std::move(now));
+    }
+    NamedTool out = tool;
+    out.names.clear();
+    TopoDS_Compound all;
+    BRep_Builder().MakeCompound(all);
+    for (const NamedTool& one : done) {
+        BRep_Builder().Add(all, one.shape);
+        out.names.insert(out.names.end(), one.names.begin(), one.names.end());
+    }
+    out.shape = onlySolid(all);
+    return out;
+}
+
+std::optional<Error> sinkDoubt(const Footing& standing, double thickness, int step, const std::string& slot,
+                               double current, double perSlot) {
+    // Of the wall. Guides for injection-moulded parts say 0.5 to 0.7 (R. A. Malloy's book on plastic parts,
+    // Hanser 1994: ribs and bosses); beyond three quarters most surfaces show it.
+    constexpr double kMost = 0.75, kUsual = 0.6;
+    constexpr double kGrain = 0.05; // mm: as people write thicknesses
+    const double wall = standing.thinnestWall();
+    if (wall <= 0 || thickness <= kMost * wall) return std::nullopt;
+    Error e = errorOf(
+        "standing.sink",
+        phrase("It is %1 thick where it meets a wall of %2: moulded, the wall will likely sink behind it. "
+               "Usual guides say 0.5 to 0.7 of the wall.",
+               formatAmount(thickness, "mm", 2), formatAmount(wall, "mm", 2)));
+    const double less =
+        std::floor((current - (thickness - kUsual * wall) / perSlot) / kGrain + 1e-6) * kGrain;
+    if (less >= 2 * kGrain) {
+        Remedy r;
+        r.step = step;
+        r.slot = slot;
+        r.value = formatAmount(less, "mm", 2);
+        r.sentence = phrase("Make it %1", r.value);
+        r.tried = false;
+        e.remedies.push_back(r);
+    }
+    return e;
+}
+
+} // namespace gc

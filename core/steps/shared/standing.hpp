@@ -1,0 +1,66 @@
+#pragma once
+/// \file For .cpp files: what stands on the walls of bodies and begins in a drawing: bosses, ribs, snap arms.
+
+#include "core/model/arguments.hpp"
+#include "core/steps/shared/becoming.hpp"
+#include "core/steps/shared/ended_solid.hpp"
+
+namespace gc {
+
+inline gp_Pnt toPnt(const Vec3& v) {
+    return {v.x, v.y, v.z};
+}
+
+/// The walls on which something stands, by the slots "top", "high", "target" and "side" (see addTop and
+/// addStanding in words.hpp).
+struct Footing {
+    double sense = 1; ///< the way from the drawing to them: along its normal, or against it
+    double lift = 0;  ///< so far along its normal before the drawing it begins, mm
+    std::vector<TopoDS_Shape> bodies;
+    double far = 0; ///< so far along, mm, nothing of the bodies is left
+    Becoming becoming;
+    /// Of each place, mm: how far it is to the wall from where it begins, how thick that is, and how much
+    /// room is behind it. Nothing for a place that lies within a body.
+    struct Foot {
+        double distance = 0, wall = 0, room = 0;
+    };
+    std::vector<std::optional<Foot>> feet;
+
+    double farthestFoot() const;
+    /// The thinnest wall below a place; 0 where there is none.
+    double thinnestWall() const;
+};
+
+/// \param places of the drawing; the wall is looked for from each of them, along the normal both ways
+/// \param mayRise it may begin above the drawing: it has the slots of addTop
+/// Errors: "becoming.body"; "standing.none" where no wall lies ahead of a place, or all lie within a body.
+Result<Footing> standingOn(const Arguments& args, ModelReader& model, const std::vector<Vec3>& places,
+                           const Vec3& normal, bool mayRise);
+
+/// A point of a drawing at which something stands.
+struct DrawnPlace {
+    int stroke = 0;
+    Vec2 at;
+};
+/// The points of the drawing that the slot "outline" names. \param kind of step, for the codes of errors:
+/// ".outline" where there is no drawing, ".points" where it has no points
+Result<std::vector<DrawnPlace>> drawnPlaces(const Arguments& args, ModelReader& model,
+                                            const std::string& kind, const Outline*& outline);
+
+/// Of a solid that begins in the drawing the pieces in which places lie are put among the solids, up to the
+/// walls. \param tools what else ends it \param starts those of the tools that it begins at
+/// Errors: "standing.open" where a part of it meets no wall.
+Result<Done> addStanding(Swept whole, const Footing& standing, const std::vector<gp_Pnt>& places, int step,
+                         TopoDS_Compound& solids, NamedTool& tool,
+                         const std::vector<TopoDS_Shape>& tools = {});
+
+/// The solids one after the other as one: where they run through each other they are joined.
+Result<NamedTool> joinedSolids(const NamedTool& tool);
+
+/// What stands on a wall and is thick against it makes that sink on its far side: told, with what is usual.
+/// \param thickness at the foot, mm \param slot by which it is set, \param current what that is now, mm
+/// \param perSlot by how much it grows where that grows by one
+std::optional<Error> sinkDoubt(const Footing& standing, double thickness, int step, const std::string& slot,
+                               double current, double perSlot = 1);
+
+} // namespace gc

@@ -1,0 +1,50 @@
+#include "core/steps/shared/without_seam.hpp"
+
+#include "core/steps/shared/boolean.hpp"
+
+#include <BRepAdaptor_Curve.hxx>
+#include <BRep_Tool.hxx>
+#include <ShapeUpgrade_UnifySameDomain.hxx>
+#include <TopoDS.hxx>
+
+#include <cmath>
+#include <utility>
+
+namespace gc {
+
+namespace {
+
+/// Does an edge or a vertex lie in a plane?
+bool liesIn(const TopoDS_Shape& shape, const Plane& plane) {
+    constexpr double kIn = 1e-5; // mm: joined faces meet within the tolerance of their edges
+    if (shape.ShapeType() == TopAbs_VERTEX)
+        return std::fabs(plane.before(toVec(BRep_Tool::Pnt(TopoDS::Vertex(shape))))) < kIn;
+    const BRepAdaptor_Curve curve(TopoDS::Edge(shape));
+    for (const double t : {0.0, 0.27, 0.5, 0.81, 1.0}) {
+        const double at = curve.FirstParameter() + t * (curve.LastParameter() - curve.FirstParameter());
+        if (std::fabs(plane.before(toVec(curve.Value(at)))) > kIn) return false;
+    }
+    return true;
+}
+
+} // namespace
+
+Result<Body> withoutSeam(const Body& joined, const Plane& plane, int step) {
+    const NamedShape& shape = joined.shape();
+    ShapeUpgrade_UnifySameDomain unify(shape.shape, true, true, false);
+    for (const auto* kept : {&shape.edges, &shape.vertices})
+        for (int i = 1; i <= kept->Extent(); ++i)
+            if (!liesIn((*kept)(i), plane)) unify.KeepShape((*kept)(i));
+    unify.Build();
+    NamedTool out = toolOf(joined, step);
+    out.shape = unify.Shape();
+    const auto before = std::exchange(out.names, {});
+    for (const auto& [face, name] : before) {
+        auto now = toVector(unify.History()->Modified(face));
+        if (now.empty()) now.push_back(face);
+        for (const TopoDS_Shape& f : now) out.names.emplace_back(f, name);
+    }
+    return bodyOf(out);
+}
+
+} // namespace gc

@@ -1,0 +1,13 @@
+#pragma once
+/// \file For .cpp files: two bodies that were joined in a plane, as if they had always been one.
+
+#include "core/base/plane.hpp"
+#include "core/base/result.hpp"
+#include "core/shape/kernel.hpp"
+
+namespace gc {
+
+/// Faces that go on in one surface over the plane, and edges in one line, become one; everything else stays.
+Result<Body> withoutSeam(const Body& joined, const Plane& plane, int step);
+
+} // namespace gc
