@@ -3,6 +3,7 @@
 #include "core/base/tolerance.hpp"
 #include "core/shape/extremes.hpp"
 #include "core/steps/shared/facing.hpp"
+#include "core/steps/shared/straight_looks.hpp"
 
 #include <BRep_Builder.hxx>
 #include <TopExp_Explorer.hxx>
@@ -68,6 +69,31 @@ BothWays around(std::vector<std::unique_ptr<Ahead>>& bodies, const Vec3& place, 
     return out;
 }
 
+/// The same by triangles: near enough to tell walls apart.
+BothWays aroundByTriangles(const std::vector<StraightLooks>& bodies, const Plane& plane, const Vec3& place,
+                           double far) {
+    BothWays out;
+    const double at = plane.before(place);
+    const double on = 3 * StraightLooks::kDeviation; // mm: a place may lie on the wall itself
+    for (const StraightLooks& looks : bodies) {
+        std::vector<double> ahead, back;
+        for (const StraightLooks::Met& m : looks.through(plane.foot(place))) {
+            const double d = m.height - at;
+            if (d > -on) ahead.push_back(std::max(0.0, d));
+            if (d < on) back.insert(back.begin(), std::max(0.0, -d));
+        }
+        // Of what lies on the plane the wall is on the side where there are two more.
+        if (ahead.size() % 2 != 0 && back.size() % 2 != 0) out.within = true;
+        const auto foot = [&](const std::vector<double>& all, std::optional<Footing::Foot>& nearest) {
+            if (all.size() < 2 || all.size() % 2 != 0 || (nearest && nearest->distance <= all[0])) return;
+            nearest = Footing::Foot{all[0], all[1] - all[0], all.size() > 2 ? all[2] - all[1] : far};
+        };
+        foot(ahead, out.ahead);
+        foot(back, out.back);
+    }
+    return out;
+}
+
 /// Each place says which way it is nearer to a wall; those that see a wall one way only count most.
 double nearerSide(const std::vector<BothWays>& places) {
     double ahead = 0, back = 0;
@@ -102,15 +128,26 @@ Result<Footing> standingOn(const Arguments& args, ModelReader& model, const std:
                            phrase("There is no body called \"%1\" before this step.", args.label("target")));
         out.becoming.targets.push_back(*id);
     }
-    for (const ThingId id : out.becoming.targets.empty() ? model.bodies() : out.becoming.targets)
-        out.bodies.push_back(model.body(id)->shape().shape);
+    const auto ids = out.becoming.targets.empty() ? model.bodies() : out.becoming.targets;
+    for (const ThingId id : ids) out.bodies.push_back(model.body(id)->shape().shape);
     if (out.bodies.empty())
         return errorOf("becoming.body", "There is no body before this step that it could stand on.");
-    std::vector<std::unique_ptr<Ahead>> bodies;
-    for (const TopoDS_Shape& b : out.bodies) bodies.push_back(std::make_unique<Ahead>(b));
     out.far = widestOf(out.bodies, places);
+    constexpr std::size_t kMany =
+        24; // places: a line through a face of free form takes the kernel milliseconds
     std::vector<BothWays> all;
-    for (const Vec3& p : places) all.push_back(around(bodies, p, {normal.x, normal.y, normal.z}, out.far));
+    std::vector<std::unique_ptr<Ahead>> bodies;
+    std::vector<StraightLooks> looks;
+    const Plane seen = planeFacing(places.front(), normal);
+    if (places.size() > kMany && !mayRise)
+        for (const ThingId id : ids) looks.emplace_back(model.body(id)->shape(), seen);
+    if (!looks.empty() && std::all_of(looks.begin(), looks.end(), [](const auto& l) { return l.good(); })) {
+        for (const Vec3& p : places) all.push_back(aroundByTriangles(looks, seen, p, out.far));
+    } else {
+        for (const TopoDS_Shape& b : out.bodies) bodies.push_back(std::make_unique<Ahead>(b));
+        for (const Vec3& p : places)
+            all.push_back(around(bodies, p, {normal.x, normal.y, normal.z}, out.far));
+    }
     out.sense = nearerSide(all) * (args.text("side") == "near" ? 1 : -1);
     if (mayRise && args.text("top") == "high") {
         out.lift = -out.sense * args.number("high");

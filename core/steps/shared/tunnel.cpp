@@ -4,6 +4,7 @@
 #include "core/shape/fit_grid.hpp"
 #include "core/shape/foot_point.hpp"
 #include "core/steps/shared/laid_line.hpp"
+#include "core/steps/shared/straight_looks.hpp"
 
 #include <BRep_Builder.hxx>
 #include <BRep_Tool.hxx>
@@ -13,7 +14,6 @@
 #include <TopoDS.hxx>
 #include <TopoDS_Iterator.hxx>
 #include <gp_Ax3.hxx>
-#include <gp_Lin.hxx>
 
 #include <algorithm>
 
@@ -28,29 +28,25 @@ struct TwoHits {
 
 class TwoWallsAhead {
   public:
-    TwoWallsAhead(const NamedShape& shape, const Plane& drawing, bool ahead)
-        : m_shape(shape), m_drawing(drawing), m_way(drawing.normal() * (ahead ? 1.0 : -1.0)) {
-        m_lines.Load(shape.shape, kKernelPoint);
-    }
-    std::optional<TwoHits> under(Vec2 place) {
-        constexpr double kOn = 1e-4, kFar = 1e5; // mm: on it counts as ahead
-        m_lines.Perform(gp_Lin(placeIn(m_drawing.at(place)), gp_Dir(m_way.x, m_way.y, m_way.z)), -kOn, kFar);
-        std::vector<Hit> all;
-        for (int i = 1; i <= m_lines.NbPnt(); ++i)
-            all.push_back(
-                {m_lines.Face(i), {m_lines.UParameter(i), m_lines.VParameter(i)}, m_lines.WParameter(i)});
-        if (all.size() < 2) return std::nullopt;
-        std::sort(all.begin(), all.end(), [](const Hit& a, const Hit& b) { return a.far < b.far; });
-        for (Hit* h : {&all[0], &all[1]}) // as it is turned in the body
-            h->face = TopoDS::Face(m_shape.faces(m_shape.faces.FindIndex(h->face)));
-        return TwoHits{all[0], all[1]};
+    TwoWallsAhead(const NamedShape& shape, const StraightLooks& looks, bool ahead)
+        : m_shape(shape), m_looks(looks), m_ahead(ahead) {}
+    std::optional<TwoHits> under(Vec2 place) const {
+        auto all = m_looks.through(place);
+        if (!m_ahead) std::reverse(all.begin(), all.end());
+        std::vector<Hit> hits;
+        for (const StraightLooks::Met& m : all) {
+            const double far = m.height * (m_ahead ? 1 : -1);
+            if (far > -kOn) hits.push_back({TopoDS::Face(m_shape.faces(m.face + 1)), m.uv, far});
+        }
+        if (hits.size() < 2) return std::nullopt;
+        return TwoHits{hits[0], hits[1]};
     }
 
   private:
+    static constexpr double kOn = 3 * StraightLooks::kDeviation; // mm: on it counts as ahead
     const NamedShape& m_shape;
-    Plane m_drawing;
-    Vec3 m_way;
-    IntCurvesFace_ShapeIntersector m_lines;
+    const StraightLooks& m_looks;
+    bool m_ahead;
 };
 
 /// An opening with the walls that it lies within.
@@ -58,7 +54,7 @@ struct Through {
     LaidArea in, out;
 };
 
-std::optional<Through> throughWalls(const Region& area, TwoWallsAhead& walls, const LayingBy& by) {
+std::optional<Through> throughWalls(const Region& area, const TwoWallsAhead& walls, const LayingBy& by) {
     constexpr int kLooks =
         6; // along each side: all of them see the same two walls, and nothing before or between
     const ReliefShape shape{-1, 0, gp_Dir(0, 0, 1)};
@@ -276,7 +272,9 @@ std::optional<Tunnelled> tunnelled(const Body& body, const Plane& drawing, bool 
                                    const std::vector<Opened>& openings, int step) {
     const NamedShape& shape = body.shape();
     if (shape.shape.ShapeType() != TopAbs_SOLID) return std::nullopt;
-    TwoWallsAhead walls(shape, drawing, ahead);
+    const StraightLooks looks(shape, drawing);
+    if (!looks.good()) return std::nullopt;
+    const TwoWallsAhead walls(shape, looks, ahead);
     LayingBy by;
     by.drawing = drawing;
     by.ahead = ahead;

@@ -5,6 +5,9 @@
 #include "core/steps/shell/triangle_soup.hpp"
 #include "core/units/amount.hpp"
 
+#include <BRepGProp.hxx>
+#include <GProp_GProps.hxx>
+
 #include <algorithm>
 #include <cmath>
 
@@ -47,7 +50,8 @@ class WallCheck {
         : m_plan(plan), m_now(now), m_wall(std::fabs(plan.offset)), m_deviation(0.004 * m_wall) {
         std::pair<int, std::string> fault;
         const MeshBounds options{m_deviation, 0.3, 0.6};
-        m_meshed = meshBody(*plan.before, options, m_before, fault) && meshBody(now, options, m_after, fault);
+        m_known = meshBody(*plan.before, options, m_before, fault);
+        m_meshed = m_known && meshBody(now, options, m_after, fault);
         if (!m_meshed) return;
         m_insideBefore.emplace(m_before);
         m_insideAfter.emplace(m_after);
@@ -57,9 +61,15 @@ class WallCheck {
     }
 
     std::optional<Error> fault(const std::vector<TopoDS_Shape>& insides) const {
-        if (!m_meshed) return std::nullopt;
+        if (!m_known) return std::nullopt;
+        if (!m_meshed) // what cannot be looked at cannot be measured or made into anything later, either
+            return errorOf("shell.wrong",
+                           phrase("A wall of %1 comes out with a face that cannot be followed, so it "
+                                  "is not used.",
+                                  formatAmount(m_wall, "mm", 2)));
         if (auto thin = tooThin(insides)) return thin;
-        return misses();
+        if (auto wrong = misses()) return wrong;
+        return disagrees();
     }
 
   private:
@@ -119,11 +129,32 @@ class WallCheck {
         return std::nullopt;
     }
 
+    /// The integral over its faces against its triangles: of faces with a border that the one takes otherwise
+    /// than the other nothing later can be measured or made.
+    std::optional<Error> disagrees() const {
+        double fromTriangles = 0, area = 0;
+        for (const Patch& patch : m_after.faces)
+            for (const auto& t : patch.triangles) {
+                const auto at = [&](std::size_t k) { return patch.points[static_cast<std::size_t>(t[k])]; };
+                fromTriangles += dot(at(0), cross(at(1), at(2))) / 6;
+                area += length(cross(at(1) - at(0), at(2) - at(0))) / 2;
+            }
+        GProp_GProps props;
+        constexpr double kExact = 1e-4; // of it; what is wrong here is wrong by far more
+        BRepGProp::VolumeProperties(m_now.shape, props, kExact);
+        if (std::fabs(props.Mass() - fromTriangles) <= 3 * m_deviation * area + 1e-3 * fromTriangles)
+            return std::nullopt;
+        return errorOf("shell.wrong",
+                       phrase("A wall of %1 comes out with faces that do not end where their borders "
+                              "are, so it is not used.",
+                              formatAmount(m_wall, "mm", 2)));
+    }
+
     const ShellPlan& m_plan;
     const NamedShape& m_now;
     double m_wall, m_deviation;
     MeshedBody m_before, m_after;
-    bool m_meshed = false;
+    bool m_known = false, m_meshed = false; ///< the body as it was, and as it is
     std::optional<InsideOfMesh> m_insideBefore, m_insideAfter;
     std::vector<std::optional<NearestOnPatch>> m_kept; ///< by face, of those that keep a wall
 };
