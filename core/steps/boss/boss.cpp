@@ -158,6 +158,7 @@ Result<StepChange> boss(const Arguments& args, ModelReader& model) {
     if (!tool) return tool.error();
     auto change = become(standing->becoming, *tool, places->size(), args, model);
     if (!change) return change.error();
+    roundFeet(args, *change);
     const double foot = sizes.radius + standing->farthestFoot() * std::tan(sizes.lean);
     if (sizes.bore > 0) {
         const NamedTool pins = bores(top, *places, *standing, sizes, args.id());
@@ -172,10 +173,11 @@ Result<StepChange> boss(const Arguments& args, ModelReader& model) {
             met = true;
         }
         if (!met) return errorOf("boss.hole", "Its holes cannot be bored.");
-        change->doubt =
-            sinkDoubt(*standing, foot - sizes.bore / 2, args.id(), "diameter", 2 * sizes.radius, 0.5);
+        if (!change->doubt)
+            change->doubt =
+                sinkDoubt(*standing, foot - sizes.bore / 2, args.id(), "diameter", 2 * sizes.radius, 0.5);
         if (!change->doubt) change->doubt = thinBehind(*standing, sizes, args.id());
-    } else {
+    } else if (!change->doubt) {
         change->doubt = sinkDoubt(*standing, 2 * foot, args.id(), "diameter", 2 * sizes.radius);
     }
     return change;

@@ -164,3 +164,27 @@ TEST_CASE("Drawn on the floor itself, bosses rise above it; a new one knows") {
     const auto r = built(p);
     CHECK(volumeOf(r) - tubVolume() == Approx(2 * kPi * 9 * 9).epsilon(1e-6));
 }
+
+TEST_CASE("The foot of a boss is rounded: a ring between the post and the floor") {
+    const Slots upright{{"hole", std::string("none")}, {"lean", std::string("0°")}};
+    Slots rounded = upright;
+    rounded["foot"] = std::string("round");
+    rounded["foot round"] = std::string("0.8 mm");
+    const double sharp = volumeOf(built(bossed({{-20, -10}, {20, 10}}, upright)));
+    const auto r = built(bossed({{-20, -10}, {20, 10}}, rounded));
+    CHECK(checkBody(onlyBody(r)).faults.empty());
+    CHECK((!r.steps.back().doubt || r.steps.back().doubt->code == "standing.sink")); // it is solid and thick
+    // Between a square of r and its quarter disc, turned about the post (Pappus).
+    const double a = 0.8, area = a * a * (1 - kPi / 4);
+    const double centroid = a * (10 - 3 * kPi) / (12 - 3 * kPi); // from the corner of the two walls
+    CHECK(volumeOf(r) - sharp == Approx(2 * area * 2 * kPi * (3 + centroid)).epsilon(1e-6));
+    // With a hole and a lean, too; one that does not fit is told, and the boss is there all the same.
+    const auto bored =
+        built(bossed({{5, 3}}, {{"foot", std::string("round")}, {"foot round", std::string("0.5 mm")}}));
+    CHECK(checkBody(onlyBody(bored)).faults.empty());
+    rounded["foot round"] = std::string("30 mm");
+    const auto tooLarge = built(bossed({{-20, -10}, {20, 10}}, rounded));
+    REQUIRE(tooLarge.steps.back().doubt);
+    CHECK(tooLarge.steps.back().doubt->code == "standing.foot");
+    CHECK(volumeOf(tooLarge) == Approx(sharp).epsilon(1e-9));
+}

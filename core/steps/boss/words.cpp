@@ -57,6 +57,7 @@ StepWords bossWords() {
                                          {", leaning by", ""},
                                          {"", "lean"}});
     addStanding(w);
+    addFoot(w, "a quarter of the wall");
     w.sentence.push_back({".", ""});
     return w;
 }

@@ -222,7 +222,8 @@ Result<StepChange> rib(const Arguments& args, ModelReader& model) {
     auto change = become(standing->becoming, *joined, lines->size(), args, model);
     if (!change) return change.error();
     const double foot = sizes.thickness + 2 * standing->farthestFoot() * std::tan(sizes.lean);
-    change->doubt = sinkDoubt(*standing, foot, args.id(), "thickness", sizes.thickness);
+    roundFeet(args, *change);
+    if (!change->doubt) change->doubt = sinkDoubt(*standing, foot, args.id(), "thickness", sizes.thickness);
     return change;
 }
 

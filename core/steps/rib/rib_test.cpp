@@ -189,3 +189,17 @@ TEST_CASE("Ribs that cannot be are told") {
     // Within the wall from end to end.
     CHECK(faultOf(ribbed(linesOf({{{-10, 19}, {10, 19}}}))).code == "standing.none");
 }
+
+TEST_CASE("Ribs are rounded along the floor and up the walls") {
+    const Drawing line = linesOf({{{-10, 0}, {10, 0}}});
+    Slots slots{{"lean", std::string("0°")}};
+    const double sharp = added(ribbed(line, slots));
+    slots["foot"] = std::string("round");
+    slots["foot round"] = std::string("0.5 mm");
+    const Part p = ribbed(line, slots);
+    CHECK_FALSE(built(p).steps.back().doubt);
+    // On both sides a run along the floor and two up the walls; less what the three have in common in the
+    // corners.
+    const double area = 0.25 * (1 - kPi / 4), runs = 2 * (56 + 2 * kTubDepth);
+    CHECK(added(p) - sharp == Approx(area * runs).epsilon(0.02));
+}

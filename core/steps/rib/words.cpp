@@ -36,7 +36,9 @@ StepWords ribWords() {
     w.sentence.insert(w.sentence.end(),
                       {{",", ""}, {"", "thickness"}, {"thick", ""}, {", leaning by", ""}, {"", "lean"}});
     addStanding(w);
-    w.sentence.insert(w.sentence.end(), {{",", ""}, {"", "ends"}, {".", ""}});
+    w.sentence.insert(w.sentence.end(), {{",", ""}, {"", "ends"}});
+    addFoot(w, "a quarter of the wall");
+    w.sentence.push_back({".", ""});
     return w;
 }
 

@@ -3,10 +3,12 @@
 #include "core/base/tolerance.hpp"
 #include "core/shape/extremes.hpp"
 #include "core/steps/shared/facing.hpp"
+#include "core/steps/shared/rounded.hpp"
 #include "core/steps/shared/straight_looks.hpp"
 
 #include <BRep_Builder.hxx>
 #include <TopExp_Explorer.hxx>
+#include <TopoDS.hxx>
 
 #include <algorithm>
 
@@ -252,6 +254,54 @@ Result<NamedTool> joinedSolids(const NamedTool& tool) {
     }
     out.shape = onlySolid(all);
     return out;
+}
+
+namespace {
+
+/// Edges in a hollow between a face that the step made and one that it did not. Numbers from 0.
+std::vector<int> feetOn(const NamedShape& shape, int step) {
+    const auto own = [&](const TopoDS_Shape& face) {
+        const NameList& names = shape.namesOf(face);
+        return std::any_of(names.begin(), names.end(), [&](NamePtr n) { return n->step == step; });
+    };
+    std::vector<int> out;
+    for (int i = 1; i <= shape.edges.Extent(); ++i) {
+        const TopoDS_Edge edge = TopoDS::Edge(shape.edges(i));
+        if (!shape.isRealEdge(edge)) continue;
+        const auto beside = facesBeside(shape, edge);
+        if (beside.size() != 2 || own(beside[0]) == own(beside[1])) continue;
+        if (isHollow(shape, edge) && !isSmooth(shape, edge)) out.push_back(i - 1);
+    }
+    return out;
+}
+
+Result<Body> withRoundFeet(const Body& body, double radius, int step) {
+    const std::vector<int> feet = feetOn(body.shape(), step);
+    if (feet.empty()) return body;
+    BRepFilletAPI_MakeFillet asks(body.shape().shape);
+    std::vector<EdgeChain> chains;
+    if (auto added = addChains(body, feet, radius, radius, false, asks, chains); !added) return added.error();
+    return rounded(body, chains, step);
+}
+
+} // namespace
+
+void roundFeet(const Arguments& args, StepChange& change) {
+    if (args.text("foot") != "round") return;
+    const double radius = args.number("foot round");
+    for (Change& c : change.list) {
+        auto* changed = std::get_if<ChangedBody>(&c);
+        if (!changed) continue;
+        auto made = withRoundFeet(changed->body, radius, args.id());
+        if (made) {
+            changed->body = std::move(*made);
+            continue;
+        }
+        change.doubt =
+            errorOf("standing.foot", phrase("Its foot cannot be rounded by %1 everywhere, so it stays "
+                                            "sharp. Take a smaller radius, or round it by a fillet.",
+                                            formatAmount(radius, "mm", 2)));
+    }
 }
 
 std::optional<Error> sinkDoubt(const Footing& standing, double thickness, int step, const std::string& slot,

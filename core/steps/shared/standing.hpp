@@ -57,6 +57,10 @@ Result<Done> addStanding(Swept whole, const Footing& standing, const std::vector
 /// The solids one after the other as one: where they run through each other they are joined.
 Result<NamedTool> joinedSolids(const NamedTool& tool);
 
+/// By the slots of addFoot: where faces of the step meet others in a hollow, on every body that it changed.
+/// Where that cannot be rounded it stays sharp, and that is its doubt.
+void roundFeet(const Arguments& args, StepChange& change);
+
 /// What stands on a wall and is thick against it makes that sink on its far side: told, with what is usual.
 /// \param thickness at the foot, mm \param slot by which it is set, \param current what that is now, mm
 /// \param perSlot by how much it grows where that grows by one

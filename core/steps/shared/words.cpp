@@ -115,6 +115,16 @@ void addStanding(StepWords& words, const std::pair<std::string, std::string>& ne
         words.sentence.push_back(p);
 }
 
+void addFoot(StepWords& words, const std::string& usual) {
+    constexpr auto isRound = [](const Step& s) { return s.text("foot") == "round"; };
+    words.slots.push_back(choice("foot", "whether its foot is rounded",
+                                 {{"sharp", "its foot sharp"}, {"round", "its foot rounded by"}}));
+    SlotWords radius = length("foot round", "radius at its foot", "0.5 mm", 100);
+    radius.usual = usual;
+    words.slots.push_back(radius);
+    words.sentence.insert(words.sentence.end(), {{",", ""}, {"", "foot"}, {"", "foot round", isRound}});
+}
+
 std::string wallBefore(const Part& part) {
     for (const NamedValue& v : part.values)
         if (v.name == "wall") return v.name;

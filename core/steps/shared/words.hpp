@@ -43,6 +43,10 @@ void addStanding(StepWords& words,
                                                                     "to the wall on its other side"},
                  const std::string& before = ",");
 
+/// The slots "foot" and "foot round", and their words: whether what stands on a wall is rounded where it
+/// does. \param usual what the radius usually is
+void addFoot(StepWords& words, const std::string& usual);
+
 /// How thick the part's walls are, as an expression: a named value "wall", else the wall of the last shell
 /// before the step; empty where neither is there.
 std::string wallBefore(const Part& part);

@@ -159,7 +159,9 @@ Result<StepChange> snap(const Arguments& args, ModelReader& model) {
     auto change = become(standing->becoming, *joined, places->size(), args, model);
     if (!change) return change.error();
     change->notes.push_back(stretchNote(sizes, shortest));
-    change->doubt = sinkDoubt(*standing, sizes.thickness, args.id(), "thickness", sizes.thickness);
+    roundFeet(args, *change);
+    if (!change->doubt)
+        change->doubt = sinkDoubt(*standing, sizes.thickness, args.id(), "thickness", sizes.thickness);
     return change;
 }
 

@@ -53,6 +53,7 @@ StepWords snapWords() {
                                          {", holding at", ""},
                                          {"", "hold"}});
     addStanding(w);
+    addFoot(w, "half of the arm's thickness, so that it does not break there");
     w.sentence.push_back({".", ""});
     return w;
 }
