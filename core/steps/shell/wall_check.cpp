@@ -5,9 +5,6 @@
 #include "core/steps/shell/triangle_soup.hpp"
 #include "core/units/amount.hpp"
 
-#include <BRepGProp.hxx>
-#include <GProp_GProps.hxx>
-
 #include <algorithm>
 #include <cmath>
 
@@ -68,8 +65,7 @@ class WallCheck {
                                   "is not used.",
                                   formatAmount(m_wall, "mm", 2)));
         if (auto thin = tooThin(insides)) return thin;
-        if (auto wrong = misses()) return wrong;
-        return disagrees();
+        return misses();
     }
 
   private:
@@ -127,27 +123,6 @@ class WallCheck {
             }
         }
         return std::nullopt;
-    }
-
-    /// The integral over its faces against its triangles: of faces with a border that the one takes otherwise
-    /// than the other nothing later can be measured or made.
-    std::optional<Error> disagrees() const {
-        double fromTriangles = 0, area = 0;
-        for (const Patch& patch : m_after.faces)
-            for (const auto& t : patch.triangles) {
-                const auto at = [&](std::size_t k) { return patch.points[static_cast<std::size_t>(t[k])]; };
-                fromTriangles += dot(at(0), cross(at(1), at(2))) / 6;
-                area += length(cross(at(1) - at(0), at(2) - at(0))) / 2;
-            }
-        GProp_GProps props;
-        constexpr double kExact = 1e-4; // of it; what is wrong here is wrong by far more
-        BRepGProp::VolumeProperties(m_now.shape, props, kExact);
-        if (std::fabs(props.Mass() - fromTriangles) <= 3 * m_deviation * area + 1e-3 * fromTriangles)
-            return std::nullopt;
-        return errorOf("shell.wrong",
-                       phrase("A wall of %1 comes out with faces that do not end where their borders "
-                              "are, so it is not used.",
-                              formatAmount(m_wall, "mm", 2)));
     }
 
     const ShellPlan& m_plan;
