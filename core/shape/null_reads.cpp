@@ -1,5 +1,7 @@
 #include "core/shape/null_reads.hpp"
 
+#include <Standard_ErrorHandler.hxx>
+
 #include <csignal>
 #include <cstdint>
 #include <mutex>
@@ -12,6 +14,26 @@ constexpr std::uintptr_t kNothing = 1 << 16; ///< nothing is ever mapped below: 
 thread_local NullReads* innermost = nullptr;
 struct sigaction before;
 
+/// The kernel keeps a list of its own try blocks, each in the frame of a function, and walks it whenever a
+/// progress ends. Frames that are left by a jump would stay in it. What finds the first of them is private
+/// there: an explicit instantiation may name it.
+using FindTryBlock = Standard_PErrorHandler (*)(Standard_HandlerStatus, Standard_Boolean);
+FindTryBlock finder();
+template <FindTryBlock kFind>
+struct FinderGiver {
+    friend FindTryBlock finder() { return kFind; }
+};
+template struct FinderGiver<&Standard_ErrorHandler::FindHandler>;
+
+/// Takes those of this thread out of the list that lie in frames below a place of the stack (it grows
+/// downward).
+void leaveTryBlocksBelow(const void* place) {
+    while (const Standard_PErrorHandler block = finder()(Standard_HandlerVoid, false)) {
+        if (reinterpret_cast<std::uintptr_t>(block) > reinterpret_cast<std::uintptr_t>(place)) return;
+        block->Unlink();
+    }
+}
+
 } // namespace
 
 struct NullReadListener {
@@ -20,6 +42,7 @@ struct NullReadListener {
         if (watch && info->si_code == SEGV_MAPERR &&
             reinterpret_cast<std::uintptr_t>(info->si_addr) < kNothing) {
             innermost = watch->m_before;
+            leaveTryBlocksBelow(watch); // while their frames are still what they were
             siglongjmp(watch->m_point, 1);
         }
         if (before.sa_flags & SA_SIGINFO)
