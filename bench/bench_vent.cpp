@@ -7,7 +7,7 @@
 #include "core/regen/engine.hpp"
 #include "core/shape/kernel.hpp"
 #include "core/steps/step_run.hpp"
-#include "tests/support/probe.hpp"
+#include "tests/support/dome.hpp"
 
 #include <BRepAlgoAPI_Cut.hxx>
 #include <BRepPrimAPI_MakeCylinder.hxx>
@@ -60,21 +60,6 @@ void bench(const char* wall, const Part& p, std::size_t vent) {
     const double theirs = byBoolean(before.bodies.begin()->second.value, holes, 0.6, 4);
     std::printf("%-9s %3d holes %8.1f ms, one boolean %8.1f ms: %5.1f times\n", wall, holes, ours, theirs,
                 theirs / ours);
-}
-
-Part dome() {
-    Part p;
-    Drawing d;
-    const int foot = d.draw(StrokeKind::Line, {{0, 0}, {40, 0}});
-    d.draw(StrokeKind::Line, {{40, 0}, {40, 20}});
-    d.draw(StrokeKind::Arc, {{40, 20}, {0, 30}, {0, -55}}, {85});
-    d.draw(StrokeKind::Line, {{0, 30}, {0, 0}});
-    add(p, "draw", {{"name", std::string("half")}, {"drawing", DrawingSlot(d)}});
-    add(p, "revolve", text("outline", "half"));
-    add(p, "shell",
-        {{"open", References{"side " + std::to_string(foot) + " of step 2"}},
-         {"wall", std::string("1.8 mm")}});
-    return p;
 }
 
 Part flat() {

@@ -1,6 +1,7 @@
 #include "core/shape/kernel.hpp"
 
 #include <Geom_Plane.hxx>
+#include <Standard_ErrorHandler.hxx>
 #include <catch2/catch.hpp>
 #include <csignal>
 #include <sys/wait.h>
@@ -44,6 +45,31 @@ TEST_CASE("A read through nothing is an error of the operation, again and again,
         return readsOf(nullptr);
     });
     CHECK(both.error().code == "c.d");
+}
+
+TEST_CASE("The kernel's try blocks that are jumped out of are in its list no more, those around stay") {
+    const auto within = [](const std::function<void()>& work) {
+        const Standard_ErrorHandler block;
+        work();
+    };
+    REQUIRE_FALSE(Standard_ErrorHandler::IsInTryBlock());
+    const auto fault = guarded("a.b", "It cannot be read.", [&]() -> Result<double> {
+        double read = 0;
+        within([&] { within([&] { read = readsOf(nullptr); }); });
+        return read;
+    });
+    CHECK_FALSE(fault);
+    CHECK_FALSE(Standard_ErrorHandler::IsInTryBlock());
+    within([&] {
+        const auto inner = guarded("a.b", "It cannot be read.", [&]() -> Result<double> {
+            double read = 0;
+            within([&] { read = readsOf(nullptr); });
+            return read;
+        });
+        CHECK_FALSE(inner);
+        CHECK(Standard_ErrorHandler::IsInTryBlock());
+    });
+    CHECK_FALSE(Standard_ErrorHandler::IsInTryBlock());
 }
 
 TEST_CASE("A read beside any memory, or of nothing outside an operation, ends the process as ever") {

@@ -160,7 +160,12 @@ TEST_CASE("Drawn on the floor itself, bosses rise above it; a new one knows") {
                       {"high", std::string("9 mm")}});
     Step fresh = newStep(p, "boss");
     CHECK(fresh.text("top") == "high");
-    boss.slots["top"] = std::string("high");
+    // Topped where they stand they would have no height: a click lets them rise.
+    boss.slots["top"] = std::string("there");
+    const Error flat = faultOf(p);
+    CHECK(flat.code == "standing.flat");
+    REQUIRE(flat.remedies.size() == 1);
+    p.steps.back().slots[flat.remedies[0].slot] = flat.remedies[0].value;
     const auto r = built(p);
     CHECK(volumeOf(r) - tubVolume() == Approx(2 * kPi * 9 * 9).epsilon(1e-6));
 }

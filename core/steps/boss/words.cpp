@@ -1,7 +1,6 @@
 // Boss: a round post at each point of a drawing, on the wall behind it, with a hole for a screw.
 
 #include "core/steps/shared/words.hpp"
-#include "core/base/angles.hpp"
 #include "core/document/part.hpp"
 #include "core/document/slot_words.hpp"
 #include "core/document/step_kind.hpp"
@@ -33,9 +32,6 @@ StepWords bossWords() {
     bore.prefix = "⌀ ";
     bore.usual = "for screws that cut their thread about 0.8 of the screw's diameter; the maker of the screw "
                  "says what holds";
-    SlotWords lean = angle("lean", "lean of its wall", "0.5°", kPi / 8);
-    lean.leastAllowed = true;
-    lean.usual = "0.5 to 1 degree, so that it comes out of its mould";
     w.slots = {
         slot("outline", "drawing with its places", SlotType::OutlineRef, "profile"),
         diameter,
@@ -43,7 +39,7 @@ StepWords bossWords() {
                {{"blind", "with a hole of"}, {"through", "with a hole right through of"}, {"none", "solid"}}),
         bore,
         length("depth", "depth of its hole", "8 mm", 1000),
-        lean};
+        mouldLean("lean of its wall", "0.5°", "0.5 to 1 degree")};
     w.sentence = {{"Boss at the points of", ""}, {"", "outline"}};
     addTop(w);
     w.sentence.insert(w.sentence.end(), {{",", ""},
@@ -56,16 +52,8 @@ StepWords bossWords() {
                                          {"deep", "", isBlind},
                                          {", leaning by", ""},
                                          {"", "lean"}});
-    addStanding(w);
-    addFoot(w, "a quarter of the wall");
-    w.sentence.push_back({".", ""});
+    endStanding(w, "a quarter of the wall");
     return w;
-}
-
-void fillIn(Step& step, const Part& part) {
-    fillWithLatest(step, part, "outline", Thing::Outline);
-    fillTarget(step, part);
-    fillTop(step, part);
 }
 
 std::string pointOf(const Step& step, const Part& part, const std::string& role) {
@@ -79,7 +67,7 @@ StepKind bossKind() {
     k.roles = {{"wall", true}, {"bore", true}, {"floor", true}, {"top", true}, {"start"}, {"end"}};
     k.decidingSlot = "diameter";
     k.tried = {{"lean", {"lean"}}};
-    k.defaults = fillIn;
+    k.defaults = fillStanding;
     k.roleInWords = pointOf;
     return k;
 }

@@ -4,40 +4,29 @@
 #include "core/steps/shared/rim_ring.hpp"
 #include "core/steps/shared/without_seam.hpp"
 
-#include <BRep_Builder.hxx>
-#include <TopoDS_Compound.hxx>
-
 namespace gc {
 
 namespace {
 
-/// What the sentence asks for, and the tools that it comes to.
-struct FlangeMaker {
-    const FoundItems& found;
-    const Rim& rim;
-    int step;
+/// A ring outside a border or within an opening, so far below the rim's level.
+Result<Body> withRing(const Body& body, const FoundItems& found, const Rim& rim, int step,
+                      const RingWish& wish, const char* kind, ModelReader& model) {
+    RingTool ring(found, rim, step, kind);
+    if (const auto added = ring.add(wish.outward ? rim.outer : rim.inner.front(), wish); !added)
+        return added.error();
+    const NamedTool tool = ring.whole();
+    if (const auto shown = bodyOf(tool)) model.show(*shown, false);
+    return combine(body, tool, Combine::Add);
+}
 
-    /// A ring between two distances beside a border, so far below the rim's level.
-    Result<NamedTool> ring(const TopoDS_Wire& border, double from, double to, bool outward, double deep,
-                           const char* kind) const {
-        const auto made = ringBeside(found.body, rim, border, from, to, outward);
-        if (!made) return made.error();
-        TopoDS_Compound solids;
-        BRep_Builder().MakeCompound(solids);
-        NamedTool tool;
-        tool.step = step;
-        tool.frame = rim.plane;
-        const NamePtr own = found.body.shape().namesOf(rim.face).front();
-        addRaised(*made, -rim.plane.normal(), deep, 0, step, kind, own, solids, tool);
-        tool.shape = onlySolid(solids);
-        return tool;
-    }
-};
+/// As if it had always been one, where that can be.
+Body atOne(const Body& body, const Plane& plane, int step) {
+    const auto whole = withoutSeam(body, plane, step);
+    return whole ? *whole : body;
+}
 
 Result<StepChange> flange(const Arguments& args, ModelReader& model, const FoundItems& found) {
-    if (found.items.size() != 1)
-        return errorOf("flange.one", "The rim that was picked is several faces. Pick one of them.");
-    const auto rim = rimOf(found.body, found.items.front());
+    const auto rim = rimOf(found);
     if (!rim) return rim.error();
     const bool out = args.text("way") == "out", turned = args.text("edge") == "turned";
     if (!out && rim->inner.size() != 1)
@@ -56,23 +45,17 @@ Result<StepChange> flange(const Arguments& args, ModelReader& model, const Found
                        phrase("Turned down by %1 its edge does not come out below a flange of %2. Turn "
                               "it down further, or leave it flat.",
                               formatAmount(drop, "mm", 2), formatAmount(thickness, "mm", 2)));
-    const FlangeMaker make{found, *rim, args.id()};
-    const TopoDS_Wire& border = out ? rim->outer : rim->inner.front();
-    auto flat = make.ring(border, 0, reach, out, thickness, "flange");
-    if (!flat) return flat.error();
-    if (auto shown = bodyOf(*flat)) model.show(*shown, false);
-    auto body = combine(found.body, *flat, Combine::Add);
+    RingWish wish{0, reach, out, -rim->plane.normal(), thickness, 0};
+    auto body = withRing(found.body, found, *rim, args.id(), wish, "flange", model);
     if (!body) return body.error();
     if (turned) {
-        auto skirt = make.ring(border, reach - thickness, reach, out, drop, "skirt");
-        if (!skirt) return skirt.error();
-        body = combine(*body, *skirt, Combine::Add);
+        wish.from = reach - thickness;
+        wish.height = drop;
+        body = withRing(*body, found, *rim, args.id(), wish, "skirt", model);
         if (!body) return body.error();
-        const auto level = withoutSeam(*body, moved(rim->plane, -thickness), args.id());
-        if (level) body = *level;
+        body = atOne(*body, moved(rim->plane, -thickness), args.id());
     }
-    const auto whole = withoutSeam(*body, rim->plane, args.id());
-    StepChange change(ChangedBody{found.id, whole ? *whole : *body});
+    StepChange change(ChangedBody{found.id, atOne(*body, rim->plane, args.id())});
     change.notes = found.notes;
     return change;
 }

@@ -2,11 +2,10 @@
 
 #include "core/steps/shared/find_items.hpp"
 #include "core/steps/shared/rim_ring.hpp"
+#include "core/steps/shared/size_remedy.hpp"
 #include "core/steps/shared/without_seam.hpp"
 
 #include <BRepExtrema_DistShapeShape.hxx>
-#include <BRep_Builder.hxx>
-#include <TopoDS_Compound.hxx>
 
 #include <algorithm>
 #include <cmath>
@@ -32,20 +31,12 @@ Error tooWide(double width, double rim, int step) {
                       phrase("The rim is %1 wide where it is narrowest, and a lip of %2 would take all of "
                              "it.",
                              formatAmount(rim, "mm", 2), formatAmount(width, "mm", 2)));
-    Remedy r;
-    r.step = step;
-    r.slot = "width";
-    r.value = formatAmount(std::floor(rim / 2 / kGrain) * kGrain, "mm", 2);
-    r.sentence = phrase("Make it %1", r.value);
-    r.tried = false;
-    e.remedies.push_back(r);
+    e.remedies.push_back(makeIt(step, "width", std::floor(rim / 2 / kGrain) * kGrain));
     return e;
 }
 
 Result<StepChange> lip(const Arguments& args, ModelReader& model, const FoundItems& found) {
-    if (found.items.size() != 1)
-        return errorOf("lip.one", "The rim that was picked is several faces. Pick one of them.");
-    const auto rim = rimOf(found.body, found.items.front());
+    const auto rim = rimOf(found);
     if (!rim) return rim.error();
     const bool inner = args.text("where") == "inner", sunk = args.text("does") == "sunk";
     if (inner && rim->inner.empty())
@@ -58,35 +49,23 @@ Result<StepChange> lip(const Arguments& args, ModelReader& model, const FoundIte
     all.push_back(rim->outer);
     const double room = narrowest(inner ? rim->inner : std::vector{rim->outer}, all);
     if (width > room - 1e-3) return tooWide(width, room, args.id());
-    const Vec3 out = rim->plane.normal();
-    TopoDS_Compound solids;
-    BRep_Builder().MakeCompound(solids);
-    NamedTool tool;
-    tool.step = args.id();
-    tool.frame = rim->plane;
-    const NamePtr own = found.body.shape().namesOf(rim->face).front();
-    bool leans = true;
-    const auto add = [&](const TopoDS_Wire& border, bool outward) -> std::optional<Error> {
-        const auto ring = ringBeside(found.body, *rim, border, 0, width, outward);
-        if (!ring) return ring.error();
-        leans &= addRaised(*ring, sunk ? -out : out, height, args.number("lean"), args.id(), "lip", own,
-                           solids, tool);
-        return std::nullopt;
-    };
-    if (inner) {
-        for (const TopoDS_Wire& opening : rim->inner)
-            if (auto e = add(opening, true)) return *e; // away from the opening is into the rim
-    } else if (auto e = add(rim->outer, false)) {
-        return *e;
-    }
-    tool.shape = onlySolid(solids);
+    RingTool ring(found, *rim, args.id(), "lip");
+    RingWish wish;
+    wish.to = width;
+    wish.outward = inner; // away from an opening is into the rim
+    wish.way = rim->plane.normal() * (sunk ? -1.0 : 1.0);
+    wish.height = height;
+    wish.lean = args.number("lean");
+    for (const TopoDS_Wire& border : inner ? rim->inner : std::vector{rim->outer})
+        if (const auto added = ring.add(border, wish); !added) return added.error();
+    const NamedTool tool = ring.whole();
     if (auto shown = bodyOf(tool)) model.show(*shown, sunk);
     auto made = combine(found.body, tool, sunk ? Combine::Take : Combine::Add);
     if (!made) return made.error();
     const auto whole = withoutSeam(*made, rim->plane, args.id());
     StepChange change(ChangedBody{found.id, whole ? *whole : *made});
     change.notes = found.notes;
-    if (!leans)
+    if (!ring.leans())
         change.notes.push_back(
             "Its side stands square to the rim: what runs along a free curve cannot lean so far.");
     return change;

@@ -1,7 +1,6 @@
 // Lip: a step around a flat rim, raised on one half and sunk into the other, so that it finds its place.
 
 #include "core/steps/shared/words.hpp"
-#include "core/base/angles.hpp"
 #include "core/document/part.hpp"
 #include "core/document/slot_words.hpp"
 #include "core/document/step_kind.hpp"
@@ -30,9 +29,6 @@ StepWords lipWords() {
     SlotWords play = length("play", "play to its partner", "0.1 mm", 50);
     play.leastAllowed = true;
     play.usual = "0.05 to 0.2 mm, by how exactly the parts come out of their moulds";
-    SlotWords lean = angle("lean", "lean of its side", "1°", kPi / 6);
-    lean.leastAllowed = true;
-    lean.usual = "1 to 2 degrees, so that it comes out of its mould and slides in";
     SlotWords does = choice("does", "raised or sunk", {{"raised", "raised by"}, {"sunk", "sunk by"}});
     does.flips = {"raised", "sunk"};
     w.slots = {slot("rim", "rim", SlotType::Face),
@@ -42,7 +38,7 @@ StepWords lipWords() {
                width,
                height,
                play,
-               lean};
+               mouldLean("lean of its side", "1°", "1 to 2 degrees")};
     w.sentence = {{"Lip on", ""},       {"", "rim"},
                   {"", "where"},        {",", ""},
                   {"", "width"},        {"wide,", ""},

@@ -96,7 +96,7 @@ TEST_CASE("A detail is mirrored with its rounds; its image is called by it") {
     CHECK(built(p).steps.back().notes.size() == 1);
 }
 
-TEST_CASE("A notch in a rim is mirrored, too, and bosses on a floor") {
+TEST_CASE("A notch in a rim is mirrored, too; a detail has to be picked") {
     Part p;
     Drawing d;
     const Vec2 at[] = {{-20, 0}, {20, 0}, {20, 30}, {14, 30}, {14, 24}, {8, 24}, {8, 30}, {-20, 30}};

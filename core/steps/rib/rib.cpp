@@ -1,8 +1,10 @@
 // Rib: a wall along each chain of a drawing, up to the walls of the part.
 
 #include "core/sketch/drawing_words.hpp"
+#include "core/sketch/edit/thin_wall.hpp"
+#include "core/sketch/plain_loops.hpp"
 #include "core/steps/rib/lines.hpp"
-#include "core/steps/shared/filling.hpp"
+#include "core/steps/shared/chosen_area.hpp"
 #include "core/steps/shared/find_curve.hpp"
 #include "core/steps/shared/moved_along.hpp"
 #include "core/steps/shared/profile.hpp"
@@ -11,16 +13,13 @@
 #include <BRepBuilderAPI_MakeWire.hxx>
 #include <BRepBuilderAPI_Transform.hxx>
 #include <BRepPrimAPI_MakePrism.hxx>
-#include <BRep_Builder.hxx>
-#include <TopExp_Explorer.hxx>
+#include <TopoDS.hxx>
 
 #include <algorithm>
 
 namespace gc {
 
 namespace {
-
-constexpr double kWithin = 0.02; // mm: from the drawing to places that are surely past it
 
 /// Of the thickness: three walls at 120 degrees need 0.29, and nothing of them comes out beside the others.
 constexpr double kJoin = 0.35;
@@ -32,8 +31,7 @@ struct RibSizes {
 /// What one chain's rib is made of, before walls end it.
 struct RibBody {
     Swept swept;
-    std::vector<gp_Pnt> places;      ///< that lie in it
-    std::vector<TopoDS_Shape> tools; ///< what else bounds it, and is its top
+    std::vector<TopoDS_Shape> tools{}; ///< what else bounds it, and is its top
 };
 
 Movement movement(const Vec3& normal, double to, double lean) {
@@ -50,14 +48,13 @@ std::vector<gp_Pnt> placesBefore(const Plane& plane, const RibLine& line, const 
                                  const std::optional<Footing::Foot>* feet) {
     std::vector<gp_Pnt> out;
     for (std::size_t i = 0; i < line.places.size(); ++i)
-        if (feet[i])
-            out.push_back(toPnt(plane.at(line.places[i]) + way * std::min(kWithin, feet[i]->distance / 2)));
+        if (feet[i]) out.push_back(placeIn(plane.at(line.places[i]) + way * feet[i]->justPast()));
     return out;
 }
 
 /// Drawn from above: a wall along the line, moved on to the part.
-Result<Swept> fromAbove(const Outline& outline, const RibLine& line, const RibSizes& sizes,
-                        const Footing& standing) {
+Result<RibBody> fromAbove(const Outline& outline, const RibLine& line, const RibSizes& sizes,
+                          const Footing& standing) {
     const auto wall = thinWallOf(line.drawing, sizes.thickness, WallSide::Both);
     if (!wall) return wall.error();
     Outline walled = outline;
@@ -68,35 +65,24 @@ Result<Swept> fromAbove(const Outline& outline, const RibLine& line, const RibSi
         walled.madeRoles[id] = (used[of]++ > 0 ? "far side " : "side ") + std::to_string(stroke);
     }
     for (const auto& [id, which] : wall->caps) walled.madeRoles[id] = "cap " + std::to_string(which);
-    return movedAlong(walled, wall->regions.front(),
-                      movement(outline.plane.normal(), standing.sense * standing.far, sizes.lean));
+    auto swept = movedAlong(walled, wall->regions.front(),
+                            movement(outline.plane.normal(), standing.sense * standing.far, sizes.lean));
+    if (!swept) return swept.error();
+    return RibBody{std::move(*swept)};
 }
 
 /// The chain's line as seen from its side: along its chord, and the way square to that.
 struct SideView {
     Vec2 from, along, down; ///< down: as standing.sense is 1
-    double length = 0;
+    Vec3 downIn(const Plane& plane) const { return plane.across * down.x + plane.up * down.y; }
 };
 
 SideView viewOf(const RibLine& line) {
     SideView v;
     v.from = line.places.front();
-    const Vec2 chord = line.places.back() - v.from;
-    v.length = length(chord);
-    v.along = unit(chord);
+    v.along = unit(line.places.back() - v.from);
     v.down = {v.along.y, -v.along.x};
     return v;
-}
-
-Loop polygon(const std::vector<Vec2>& corners) {
-    Loop out;
-    for (std::size_t i = 0; i < corners.size(); ++i) {
-        Curve2 c;
-        c.p = {corners[i], corners[(i + 1) % corners.size()], Vec2{}, Vec2{}};
-        out.sides.push_back({static_cast<int>(i) + 1, c, false});
-        out.area += cross(corners[i], corners[(i + 1) % corners.size()]) / 2;
-    }
-    return out;
 }
 
 /// The surface over a chain's line, square to the drawing and wider than the rib.
@@ -140,14 +126,13 @@ Result<RibBody> fromSide(const Outline& outline, const RibLine& line, const RibS
     if (half <= 0)
         return errorOf("rib.thin", "With this lean it would be sharp at its top. Make it thicker, or lean it "
                                    "less.");
-    Region area;
-    area.outer = polygon({{low, -half}, {high, -half}, {high, half}, {low, half}});
+    const Region area = polygonArea({{low, -half}, {high, -half}, {high, half}, {low, half}});
     const std::string stroke = std::to_string(line.firstStroke());
     plate.madeRoles = {{1, "side " + stroke}, {2, "cap 2"}, {3, "far side " + stroke}, {4, "cap 1"}};
     auto swept = movedAlong(plate, area, movement(way, standing.far - begin, sizes.lean));
     if (!swept) return swept.error();
     const double widest = half + (standing.far - begin) * std::tan(sizes.lean) + 1;
-    return RibBody{std::move(*swept), {}, {sheetOver(outline, line, widest)}};
+    return RibBody{std::move(*swept), {sheetOver(outline, line, widest)}};
 }
 
 /// The places of all lines one after the other, in space.
@@ -167,63 +152,64 @@ Error byLine(Error e, const Outline& outline, const RibLine& line, const gp_Pnt&
     return e;
 }
 
-Result<StepChange> rib(const Arguments& args, ModelReader& model) {
-    const auto id = model.outlineIn("outline");
-    const Outline* outline = id ? model.outline(*id) : nullptr;
-    if (!outline || !outline->drawing)
-        return errorOf("rib.outline",
-                       phrase("There is no drawing called \"%1\" before this step.", args.label("outline")));
-    const RibSizes sizes{args.number("thickness"), args.number("lean")};
-    const bool above = args.text("seen") == "above", on = args.text("ends") == "on";
-    const auto drawn = ribLines(*outline, 0, 0);
-    if (!drawn) return drawn.error();
-    Vec3 normal = outline->plane.normal();
-    if (!above) {
-        if (drawn->size() > 1 || drawn->front().chain.closed)
-            return errorOf("rib.side",
-                           "Seen from its side a rib is one open line: its top. Draw just that, or "
-                           "take it as seen from above.");
-        const SideView v = viewOf(drawn->front());
-        normal = outline->plane.across * v.down.x + outline->plane.up * v.down.y;
-    }
-    const auto standing = standingOn(args, model, allPlaces(*outline, *drawn), normal, above);
-    if (!standing) return standing.error();
-    Outline top = *outline;
-    top.plane = moved(outline->plane, standing->lift);
-    const auto lines = ribLines(*outline, on ? standing->far : 0, kJoin * sizes.thickness);
+/// How the step is asked to lay them.
+struct RibWish {
+    RibSizes sizes;
+    bool above = true; ///< drawn from above, else from the side
+    bool on = true;    ///< open ends run on to the walls
+};
+
+/// The way in which walls are looked for.
+Result<Vec3> lookOf(const Outline& outline, const std::vector<RibLine>& drawn, const RibWish& wish) {
+    if (wish.above) return outline.plane.normal();
+    if (drawn.size() > 1 || drawn.front().chain.closed)
+        return errorOf("rib.side", "Seen from its side a rib is one open line: its top. Draw just that, or "
+                                   "take it as seen from above.");
+    return viewOf(drawn.front()).downIn(outline.plane);
+}
+
+/// \param top the drawing in the plane in which they begin
+Result<NamedTool> ribs(const Outline& top, const Vec3& look, const Footing& footing, const RibWish& wish,
+                       int step) {
+    const auto lines = ribLines(top, wish.on ? footing.far : 0, kJoin * wish.sizes.thickness);
     if (!lines) return lines.error();
-    TopoDS_Compound solids;
-    BRep_Builder().MakeCompound(solids);
-    NamedTool tool;
-    tool.step = args.id();
-    tool.frame = outline->plane;
-    const std::optional<Footing::Foot>* feet = standing->feet.data();
+    ToolOfSolids made(step, top.plane);
+    const std::optional<Footing::Foot>* feet = footing.feet.data();
     for (const RibLine& line : *lines) {
-        const auto places = placesBefore(top.plane, line, normal * standing->sense, feet);
+        const auto places = placesBefore(top.plane, line, look * footing.sense, feet);
         feet += line.places.size();
         if (places.empty()) continue; // all of it lies within the part
-        RibBody body;
-        if (above) {
-            auto swept = fromAbove(top, line, sizes, *standing);
-            if (!swept) return swept.error();
-            body.swept = std::move(*swept);
-        } else {
-            auto made = fromSide(top, line, sizes, *standing, on);
-            if (!made) return made.error();
-            body = std::move(*made);
-        }
-        auto done =
-            addStanding(std::move(body.swept), *standing, places, args.id(), solids, tool, body.tools);
-        if (!done) return byLine(done.error(), *outline, line, places[places.size() / 2]);
+        auto body = wish.above ? fromAbove(top, line, wish.sizes, footing)
+                               : fromSide(top, line, wish.sizes, footing, wish.on);
+        if (!body) return body.error();
+        const auto done = addStanding(std::move(body->swept), footing, places, made, body->tools);
+        if (!done) return byLine(done.error(), top, line, places[places.size() / 2]);
     }
-    tool.shape = onlySolid(solids);
-    auto joined = joinedSolids(tool);
-    if (!joined) return joined.error();
-    auto change = become(standing->becoming, *joined, lines->size(), args, model);
+    return joinedSolids(made);
+}
+
+Result<StepChange> rib(const Arguments& args, ModelReader& model) {
+    const auto outline = drawingFor(args, model, "rib");
+    if (!outline) return outline.error();
+    const RibWish wish{{args.number("thickness"), args.number("lean")},
+                       args.text("seen") == "above",
+                       args.text("ends") == "on"};
+    const auto drawn = ribLines(**outline, 0, 0);
+    if (!drawn) return drawn.error();
+    const auto look = lookOf(**outline, *drawn, wish);
+    if (!look) return look.error();
+    const auto footing = standingOn(args, model, allPlaces(**outline, *drawn), *look, wish.above);
+    if (!footing) return footing.error();
+    Outline top = **outline;
+    top.plane = moved(top.plane, footing->lift);
+    const auto tool = ribs(top, *look, *footing, wish, args.id());
+    if (!tool) return tool.error();
+    auto change = become(footing->becoming, *tool, drawn->size(), args, model);
     if (!change) return change.error();
-    const double foot = sizes.thickness + 2 * standing->farthestFoot() * std::tan(sizes.lean);
     roundFeet(args, *change);
-    if (!change->doubt) change->doubt = sinkDoubt(*standing, foot, args.id(), "thickness", sizes.thickness);
+    const double foot = wish.sizes.thickness + 2 * footing->farthestFoot() * std::tan(wish.sizes.lean);
+    if (!change->doubt)
+        change->doubt = sinkDoubt(*footing, foot, args.id(), "thickness", wish.sizes.thickness);
     return change;
 }
 

@@ -1,7 +1,6 @@
 // Rib: an even wall along the strokes of a drawing that reaches on to the walls of the part.
 
 #include "core/steps/shared/words.hpp"
-#include "core/base/angles.hpp"
 #include "core/document/part.hpp"
 #include "core/document/slot_words.hpp"
 #include "core/document/step_kind.hpp"
@@ -21,31 +20,28 @@ StepWords ribWords() {
     SlotWords thickness = length("thickness", "thickness at its top", "1.2 mm", 100);
     thickness.usual = "0.5 to 0.7 of the wall that it stands on, so that no sink mark shows behind it (R. A. "
                       "Malloy, on injection-moulded parts, Hanser 1994)";
-    SlotWords lean = angle("lean", "lean of its sides", "0.5°", kPi / 8);
-    lean.leastAllowed = true;
-    lean.usual = "0.5 to 1 degree, so that it comes out of its mould";
     w.slots = {
         slot("outline", "drawing with its lines", SlotType::OutlineRef, "profile"),
         choice("seen", "how it is drawn", {{"above", "seen from above"}, {"side", "seen from its side"}}),
-        thickness, lean,
+        thickness, mouldLean("lean of its sides", "0.5°", "0.5 to 1 degree"),
         choice("ends", "where its ends are",
                {{"on", "its ends running on to the walls"}, {"drawn", "its ends as they are drawn"}})};
     constexpr auto fromAbove = [](const Step& step) { return step.text("seen") == "above"; };
     w.sentence = {{"Rib along", ""}, {"", "outline"}, {",", ""}, {"", "seen"}};
     addTop(w, fromAbove);
-    w.sentence.insert(w.sentence.end(),
-                      {{",", ""}, {"", "thickness"}, {"thick", ""}, {", leaning by", ""}, {"", "lean"}});
-    addStanding(w);
-    w.sentence.insert(w.sentence.end(), {{",", ""}, {"", "ends"}});
-    addFoot(w, "a quarter of the wall");
-    w.sentence.push_back({".", ""});
+    w.sentence.insert(w.sentence.end(), {{",", ""},
+                                         {"", "thickness"},
+                                         {"thick", ""},
+                                         {", leaning by", ""},
+                                         {"", "lean"},
+                                         {",", ""},
+                                         {"", "ends"}});
+    endStanding(w, "a quarter of the wall");
     return w;
 }
 
 void fillIn(Step& step, const Part& part) {
-    fillWithLatest(step, part, "outline", Thing::Outline);
-    fillTarget(step, part);
-    fillTop(step, part);
+    fillStanding(step, part);
     step.slots["thickness"] = shareOfWall(part, "0.6", "1.2 mm");
 }
 

@@ -1,5 +1,6 @@
 #include "core/steps/shared/becoming.hpp"
 
+#include "core/steps/shared/size_remedy.hpp"
 #include "core/steps/shared/slivers.hpp"
 
 #include <BRepGProp.hxx>
@@ -84,14 +85,8 @@ bool isOwnEnd(const Lacking& beside) {
 void offerLonger(Error& e, const Becoming& becoming, const NamedTool& tool, const Lacking& lacks) {
     constexpr double kGrain = 0.01, kRounding = 1e-6; // mm: as people write lengths; of the grain
     if (!becoming.grows || !isOwnEnd(lacks)) return;
-    Remedy r;
-    r.step = tool.step;
-    r.slot = becoming.grows->first;
-    r.value =
-        formatAmount(std::ceil((becoming.grows->second + lacks.by) / kGrain - kRounding) * kGrain, "mm", 2);
-    r.sentence = phrase("Make it %1", r.value);
-    r.tried = false;
-    e.remedies.push_back(r);
+    const double longer = std::ceil((becoming.grows->second + lacks.by) / kGrain - kRounding) * kGrain;
+    e.remedies.push_back(makeIt(tool.step, becoming.grows->first, longer));
 }
 
 Error withGap(const Becoming& becoming, const Body& body, const NamedTool& tool, const Error& apart) {
@@ -138,18 +133,12 @@ bool isApart(const Error& e) {
     return e.code == "combine.apart" || e.code == "combine.gap";
 }
 
-bool overlap(const Box& a, const Box& b) {
-    constexpr double kNear = 0.01; // mm: what touches counts, too
-    return a.low.x < b.high.x + kNear && b.low.x < a.high.x + kNear && a.low.y < b.high.y + kNear &&
-           b.low.y < a.high.y + kNear && a.low.z < b.high.z + kNear && b.low.z < a.high.z + kNear;
-}
-
 /// The bodies that the tool shares room with; where there are none, those that lie about it.
 std::vector<ThingId> metBy(const Body& tool, const NamedTool& named, ModelReader& model) {
     const Box box = looseEnvelope(tool);
     std::vector<ThingId> near, met;
     for (const ThingId id : model.bodies())
-        if (overlap(box, model.box(id))) near.push_back(id);
+        if (boxesMeet(box, model.box(id))) near.push_back(id);
     if (near.size() < 2) return near;
     for (const ThingId id : near) {
         // Where the kernel cannot say, the body is not left out: the step itself will tell.

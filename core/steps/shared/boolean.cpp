@@ -181,6 +181,24 @@ std::unique_ptr<BRepAlgoAPI_Splitter> splitBy(const TopoDS_Shape& solid,
     return splitter->IsDone() && !splitter->HasErrors() ? std::move(splitter) : nullptr;
 }
 
+ToolOfSolids::ToolOfSolids(int step, const Plane& frame) {
+    BRep_Builder().MakeCompound(solids);
+    tool.step = step;
+    tool.frame = frame;
+}
+
+NamedTool ToolOfSolids::whole() const {
+    NamedTool out = tool;
+    out.shape = onlySolid(solids);
+    return out;
+}
+
+bool boxesMeet(const Box& a, const Box& b) {
+    constexpr double kNear = 0.01; // mm: what touches counts, too
+    return a.low.x < b.high.x + kNear && b.low.x < a.high.x + kNear && a.low.y < b.high.y + kNear &&
+           b.low.y < a.high.y + kNear && a.low.z < b.high.z + kNear && b.low.z < a.high.z + kNear;
+}
+
 bool holdsAny(const TopoDS_Shape& solid, const std::vector<gp_Pnt>& places) {
     BRepClass3d_SolidClassifier inside(solid);
     return std::any_of(places.begin(), places.end(), [&](const gp_Pnt& p) {

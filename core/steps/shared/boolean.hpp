@@ -5,6 +5,7 @@
 #include "core/shape/kernel.hpp"
 
 #include <BRepAlgoAPI_Splitter.hxx>
+#include <TopoDS_Compound.hxx>
 
 #include <memory>
 
@@ -21,6 +22,15 @@ struct NamedTool {
     Body from{};   ///< the body that it is, where it is one: its frames and middles go along
 };
 
+/// The tool of a step that works in a plane, with nothing in it yet.
+struct ToolOfSolids {
+    ToolOfSolids(int step, const Plane& frame);
+    TopoDS_Compound solids;
+    NamedTool tool;
+    /// With the solids in it.
+    NamedTool whole() const;
+};
+
 /// A body as a tool of a step.
 NamedTool toolOf(const Body& body, int step);
 /// A tool as a body of its own.
@@ -30,6 +40,8 @@ Result<Body> bodyOf(const NamedTool& tool);
 std::unique_ptr<BRepAlgoAPI_Splitter> splitBy(const TopoDS_Shape& solid,
                                               const std::vector<TopoDS_Shape>& tools);
 int solidsIn(const TopoDS_Shape& shape);
+/// Do two boxes share room, or touch?
+bool boxesMeet(const Box& a, const Box& b);
 /// Does one of the places lie within the solid?
 bool holdsAny(const TopoDS_Shape& solid, const std::vector<gp_Pnt>& places);
 

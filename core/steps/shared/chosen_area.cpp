@@ -7,6 +7,21 @@
 
 namespace gc {
 
+Result<const Outline*> outlineFor(const Arguments& args, ModelReader& model, const std::string& kind) {
+    const auto id = model.outlineIn("outline");
+    const Outline* out = id ? model.outline(*id) : nullptr;
+    if (out) return out;
+    return errorOf(kind + ".outline",
+                   phrase("There is no drawing called \"%1\" before this step.", args.label("outline")));
+}
+
+Result<const Outline*> drawingFor(const Arguments& args, ModelReader& model, const std::string& kind) {
+    const auto out = outlineFor(args, model, kind);
+    if (!out || (*out)->drawing) return out;
+    return errorOf(kind + ".outline", phrase("The outline \"%1\" goes through stations. Choose a drawing.",
+                                             args.label("outline")));
+}
+
 namespace {
 
 bool has(const std::vector<int>& strokes, int stroke) {

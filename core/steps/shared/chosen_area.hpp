@@ -5,6 +5,12 @@
 
 namespace gc {
 
+/// The outline that the slot "outline" names. \param kind of step, for the code of the error: ".outline"
+/// where there is none
+Result<const Outline*> outlineFor(const Arguments& args, ModelReader& model, const std::string& kind);
+/// The same where it is a drawing: stations are none.
+Result<const Outline*> drawingFor(const Arguments& args, ModelReader& model, const std::string& kind);
+
 struct ChosenArea {
     const Region* area = nullptr;
     Message note; ///< when a stroke that came later divides it; empty as a rule

@@ -159,7 +159,8 @@ Result<CopiedAtBorder> detailCopied(const Body& body, const std::vector<int>& fa
     }
     auto made = addedOrTaken(shape, *detail, placements, step);
     if (!made) return made.error();
-    const double one = volumeOf(solidOf(*detail).shape) * (solidOf(*detail).takes ? -1 : 1);
+    const DetailSolid solid = solidOf(*detail);
+    const double one = volumeOf(solid.shape) * (solid.takes ? -1 : 1);
     const double should = volumeOf(shape.shape) + one * static_cast<double>(placements.size());
     return CopiedAtBorder{*made, std::fabs(volumeOf(made->shape().shape) / should - 1) < kSame};
 }

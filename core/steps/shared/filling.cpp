@@ -44,11 +44,9 @@ Outline withWall(const Outline& outline, const ThinWall& wall, WallSide side) {
 Result<Filled> filledFor(const Arguments& args, ModelReader& model, const std::string& kind,
                          const std::string& verb) {
     Filled out;
-    const auto id = model.outlineIn("outline");
-    out.drawn = id ? model.outline(*id) : nullptr;
-    if (!out.drawn)
-        return errorOf(kind + ".outline",
-                       phrase("There is no drawing called \"%1\" before this step.", args.label("outline")));
+    const auto drawn = outlineFor(args, model, kind);
+    if (!drawn) return drawn.error();
+    out.drawn = *drawn;
     if (isWall(args)) {
         auto along = wallAlong(args, *out.drawn);
         if (!along) return along.error();

@@ -8,9 +8,11 @@
 #include <Geom2dAdaptor_Curve.hxx>
 #include <GeomAdaptor_Curve.hxx>
 #include <GeomAdaptor_Surface.hxx>
+#include <Geom_Line.hxx>
 #include <TColStd_Array1OfInteger.hxx>
 #include <TColStd_Array1OfReal.hxx>
 #include <TColgp_Array1OfPnt2d.hxx>
+#include <TopoDS.hxx>
 
 #include <algorithm>
 
@@ -76,6 +78,50 @@ TopoDS_Edge edgeOf(const LaidLine& line, const TopoDS_Vertex& a, const TopoDS_Ve
     builder.Range(e, 0, 1);
     builder.UpdateEdge(e, line.laid, on, line.off);
     return e;
+}
+
+LaidLoop laidLoop(const std::vector<LaidLine>& feet, const std::vector<LaidLine>& crests,
+                  const TopoDS_Face& low, const TopoDS_Face& high) {
+    const BRep_Builder builder;
+    const std::size_t n = feet.size();
+    const auto cornersOf = [&](const std::vector<LaidLine>& lines) {
+        std::vector<TopoDS_Vertex> out(n);
+        for (std::size_t i = 0; i < n; ++i) {
+            const LaidLine &a = lines[(i + n - 1) % n], &b = lines[i];
+            builder.MakeVertex(out[i], b.start(), a.off + b.off + a.curve->EndPoint().Distance(b.start()));
+        }
+        return out;
+    };
+    const auto below = cornersOf(feet), above = cornersOf(crests);
+    LaidLoop out;
+    for (std::size_t i = 0; i < n; ++i) {
+        const std::size_t j = (i + 1) % n;
+        out.foot.push_back(edgeOf(feet[i], below[i], below[j], low));
+        out.crest.push_back(edgeOf(crests[i], above[i], above[j], high));
+        const gp_Pnt a = feet[i].start(), b = crests[i].start();
+        TopoDS_Edge up;
+        builder.MakeEdge(up, new Geom_Line(a, gp_Dir(gp_Vec(a, b))), kKernelPoint);
+        builder.Add(up, below[i].Oriented(TopAbs_FORWARD));
+        builder.Add(up, above[i].Oriented(TopAbs_REVERSED));
+        builder.Range(up, 0, a.Distance(b));
+        out.up.push_back(up);
+    }
+    return out;
+}
+
+TopoDS_Wire wireOf(const std::vector<TopoDS_Edge>& edges, bool against) {
+    const BRep_Builder builder;
+    TopoDS_Wire w;
+    builder.MakeWire(w);
+    for (const TopoDS_Edge& e : edges) builder.Add(w, e);
+    w.Closed(true);
+    return TopoDS::Wire(against ? w.Reversed() : TopoDS_Shape(w));
+}
+
+TopoDS_Wire borderOfSide(const LaidLoop& loop, std::size_t i) {
+    return wireOf({loop.foot[i], loop.up[(i + 1) % loop.up.size()], TopoDS::Edge(loop.crest[i].Reversed()),
+                   TopoDS::Edge(loop.up[i].Reversed())},
+                  false);
 }
 
 } // namespace gc

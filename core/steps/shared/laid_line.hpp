@@ -40,4 +40,18 @@ double turnOf(const std::vector<LaidLine>& lines);
 TopoDS_Edge edgeOf(const LaidLine& line, const TopoDS_Vertex& a, const TopoDS_Vertex& b,
                    const TopoDS_Face& on);
 
+/// A closed row of lines on one face, a row beside it on another, and straight edges between their corners.
+struct LaidLoop {
+    std::vector<TopoDS_Edge> foot, crest; ///< each from a corner to the next
+    std::vector<TopoDS_Edge> up;          ///< up[i] from where foot[i] begins to where crest[i] does
+};
+/// \param feet, crests as many, in the order of the walk \param low, high the faces that they are on, taken
+/// forward
+LaidLoop laidLoop(const std::vector<LaidLine>& feet, const std::vector<LaidLine>& crests,
+                  const TopoDS_Face& low, const TopoDS_Face& high);
+/// A closed wire, walked as its edges are or the other way.
+TopoDS_Wire wireOf(const std::vector<TopoDS_Edge>& edges, bool against);
+/// The border of a side: along the i-th foot, up, back along its crest, and down.
+TopoDS_Wire borderOfSide(const LaidLoop& loop, std::size_t i);
+
 } // namespace gc

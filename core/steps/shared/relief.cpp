@@ -8,12 +8,10 @@
 #include <BRep_Builder.hxx>
 #include <BRep_Tool.hxx>
 #include <Geom_BSplineSurface.hxx>
-#include <Geom_Line.hxx>
 #include <TColStd_Array1OfInteger.hxx>
 #include <TColStd_Array1OfReal.hxx>
 #include <TColgp_Array2OfPnt.hxx>
 #include <TopoDS.hxx>
-#include <TopoDS_Vertex.hxx>
 
 #include <algorithm>
 #include <cmath>
@@ -116,47 +114,19 @@ class Maker {
     }
 
     void addLoop(const std::vector<LaidSide>& sides, const FarSides& drawn, std::size_t l) {
-        const std::size_t n = sides.size();
-        std::vector<TopoDS_Vertex> low(n), high(n);
-        for (std::size_t i = 0; i < n; ++i) {
-            const LaidSide &s = sides[i], &before = sides[(i + n - 1) % n];
-            const auto corner = [&](TopoDS_Vertex& v, const LaidLine& a, const LaidLine& b) {
-                m_builder.MakeVertex(v, b.start(), a.off + b.off + a.curve->EndPoint().Distance(b.start()));
-            };
-            corner(low[i], before.near, s.near);
-            corner(high[i], before.far, s.far);
-        }
-        std::vector<TopoDS_Edge> foot(n), crest(n), up(n);
-        for (std::size_t i = 0; i < n; ++i) {
-            const std::size_t j = (i + 1) % n;
-            foot[i] = edgeOf(sides[i].near, low[i], low[j], m_forward);
-            crest[i] = edgeOf(sides[i].far, high[i], high[j], m_far);
-            const gp_Pnt a = sides[i].near.start(), b = sides[i].far.start();
-            m_builder.MakeEdge(up[i], new Geom_Line(a, gp_Dir(gp_Vec(a, b))), kKernelPoint);
-            m_builder.Add(up[i], low[i].Oriented(TopAbs_FORWARD));
-            m_builder.Add(up[i], high[i].Oriented(TopAbs_REVERSED));
-            m_builder.Range(up[i], 0, a.Distance(b));
-        }
-        std::vector<LaidLine> feet;
-        for (const LaidSide& s : sides) feet.push_back(s.near);
+        std::vector<LaidLine> feet, crests;
+        for (const LaidSide& s : sides) feet.push_back(s.near), crests.push_back(s.far);
+        const LaidLoop loop = laidLoop(feet, crests, m_forward, m_far);
         const bool left = turnOf(feet) > 0; // counter-clockwise in the wall's parameters
-        const auto wireOf = [&](const std::vector<TopoDS_Edge>& edges, bool counterClockwise) {
-            TopoDS_Wire w;
-            m_builder.MakeWire(w);
-            for (const TopoDS_Edge& e : edges) m_builder.Add(w, e);
-            w.Closed(true);
-            return TopoDS::Wire(left == counterClockwise ? TopoDS_Shape(w) : w.Reversed());
-        };
         if (l == 0) {
-            m_out.loop = wireOf(foot, false);
+            m_out.loop = wireOf(loop.foot, left);
         } else { // what a counter leaves of the wall
             TopoDS_Face island = TopoDS::Face(m_face.EmptyCopied().Oriented(TopAbs_FORWARD));
-            m_builder.Add(island, wireOf(foot, true));
+            m_builder.Add(island, wireOf(loop.foot, !left));
             m_out.islands.push_back(TopoDS::Face(island.Oriented(m_face.Orientation())));
         }
-        m_builder.Add(m_far, wireOf(crest, l == 0));
-        for (std::size_t i = 0; i < n; ++i)
-            addSide(sides[i], foot[i], up[(i + 1) % n], crest[i], up[i], outwardOf(drawn, l, i));
+        m_builder.Add(m_far, wireOf(loop.crest, left != (l == 0)));
+        for (std::size_t i = 0; i < sides.size(); ++i) addSide(sides[i], loop, i, outwardOf(drawn, l, i));
     }
 
     /// In space, away from the material that the side bounds, where it begins to rise.
@@ -170,8 +140,9 @@ class Maker {
         return m_shape.height > 0 ? away : -away;
     }
 
-    void addSide(const LaidSide& side, const TopoDS_Edge& foot, const TopoDS_Edge& after,
-                 const TopoDS_Edge& crest, const TopoDS_Edge& before, const gp_Vec& outward) {
+    void addSide(const LaidSide& side, const LaidLoop& loop, std::size_t i, const gp_Vec& outward) {
+        const TopoDS_Edge &foot = loop.foot[i], &crest = loop.crest[i], &before = loop.up[i],
+                          &after = loop.up[(i + 1) % loop.up.size()];
         const Handle(Geom_BSplineSurface) surface = between(side);
         TopoDS_Face face;
         m_builder.MakeFace(face, surface, kKernelPoint);
@@ -189,14 +160,7 @@ class Maker {
             m_builder.UpdateEdge(after, upAt(1, after), face, tolerance);
             m_builder.UpdateEdge(before, upAt(0, before), face, tolerance);
         }
-        TopoDS_Wire wire;
-        m_builder.MakeWire(wire);
-        m_builder.Add(wire, foot);
-        m_builder.Add(wire, after);
-        m_builder.Add(wire, crest.Reversed());
-        m_builder.Add(wire, before.Reversed());
-        wire.Closed(true);
-        m_builder.Add(face, wire);
+        m_builder.Add(face, borderOfSide(loop, i));
         const auto normal = placeOf(*surface, {0.5, 0.5}).normal();
         if (normal && normal->Dot(outward) < 0) face.Reverse();
         m_out.faces.push_back({face, m_outline.rolesOf(side.stroke)});

@@ -19,7 +19,6 @@
 #include <GProp_GProps.hxx>
 #include <TopExp_Explorer.hxx>
 #include <TopoDS.hxx>
-#include <TopoDS_Compound.hxx>
 #include <gp_Pln.hxx>
 
 #include <cmath>
@@ -121,13 +120,78 @@ NamePtr wallBeside(const Body& body, const TopoDS_Face& rim, const TopoDS_Edge& 
     return body.shape().namesOf(rim).front();
 }
 
+/// What lies between the two lines.
+struct Ring {
+    TopoDS_Face face;
+    BesideWire near, far;
+};
+Result<Ring> ringBeside(const Rim& rim, const TopoDS_Wire& border, const RingWish& wish) {
+    const double sign = wish.outward ? 1 : -1;
+    const auto near = besideOf(border, rim.plane, sign * wish.from),
+               far = besideOf(border, rim.plane, sign * wish.to);
+    if (!near || !far)
+        return errorOf("ring.fold",
+                       "Beside the rim's border no such line can be drawn: it would run into itself. "
+                       "Make it narrower.");
+    const double nearArea = enclosed(near->wire, rim.plane), farArea = enclosed(far->wire, rim.plane);
+    const BRepBuilderAPI_MakeFace outside(toPln(rim.plane), nearArea > farArea ? near->wire : far->wire,
+                                          true);
+    TopoDS_Wire hole = nearArea > farArea ? far->wire : near->wire;
+    // The wires may run either way round: a face wants them against each other.
+    for (int k = 0; k < 2; ++k, hole.Reverse()) {
+        BRepBuilderAPI_MakeFace both(outside.Face(), hole);
+        if (!both.IsDone() || !BRepCheck_Analyzer(both.Face()).IsValid()) continue;
+        GProp_GProps props;
+        BRepGProp::SurfaceProperties(both.Face(), props);
+        const double least = 1e-6 * (1 + std::max(nearArea, farArea));
+        if (std::fabs(props.Mass() - std::fabs(nearArea - farArea)) < least)
+            return Ring{both.Face(), *near, *far};
+    }
+    return errorOf("ring.fold",
+                   "Beside the rim's border no such line can be drawn: it would run into the rim's "
+                   "other border. Make it narrower.");
+}
+
+/// A solid and what its faces are called.
+struct NamedRing {
+    TopoDS_Shape solid;
+    std::vector<std::pair<TopoDS_Shape, NamePtr>> names;
+    std::vector<TopoDS_Face> sides; ///< over the far line
+};
+
+/// The same with its sides leaning; nothing where they cannot.
+std::optional<NamedRing> leant(const NamedRing& ring, const TopoDS_Face& foot, const RingWish& wish) {
+    try {
+        BRepOffsetAPI_DraftAngle draft(ring.solid);
+        const gp_Pln neutral = BRepAdaptor_Surface(foot).Plane();
+        for (const TopoDS_Face& f : ring.sides) {
+            draft.Add(f, gp_Dir(wish.way.x, wish.way.y, wish.way.z), wish.lean, neutral);
+            if (!draft.AddDone()) return std::nullopt;
+        }
+        draft.Build();
+        if (!draft.IsDone() || !BRepCheck_Analyzer(draft.Shape()).IsValid()) return std::nullopt;
+        NamedRing out{draft.Shape(), {}, {}};
+        for (const auto& [f, n] : ring.names) {
+            auto images = toVector(draft.Modified(f));
+            if (images.empty()) images = toVector(draft.Generated(f));
+            if (images.empty()) images.push_back(f);
+            for (const TopoDS_Shape& image : images) out.names.emplace_back(image, n);
+        }
+        return out;
+    } catch (const Standard_Failure&) { // a side of free form
+        return std::nullopt;
+    }
+}
+
 } // namespace
 
-Result<Rim> rimOf(const Body& body, int face) {
-    const auto plane = planeOfFace(body, face);
+Result<Rim> rimOf(const FoundItems& picked) {
+    if (picked.items.size() != 1)
+        return errorOf("rim.one", "The rim that was picked is several faces. Pick one of them.");
+    const auto plane = planeOfFace(picked.body, picked.items.front());
     if (!plane) return errorOf("rim.flat", "The rim that was picked is not flat. Pick a flat one.");
     Rim out;
-    out.face = TopoDS::Face(body.shape().faces(face + 1));
+    out.face = TopoDS::Face(picked.body.shape().faces(picked.items.front() + 1));
     out.plane = *plane;
     out.outer = BRepTools::OuterWire(out.face);
     for (TopExp_Explorer x(out.face, TopAbs_WIRE); x.More(); x.Next())
@@ -135,91 +199,44 @@ Result<Rim> rimOf(const Body& body, int face) {
     return out;
 }
 
-Result<Ring> ringBeside(const Body& body, const Rim& rim, const TopoDS_Wire& border, double from, double to,
-                        bool outward) {
-    const double sign = outward ? 1 : -1;
-    const auto near = besideOf(border, rim.plane, sign * from), far = besideOf(border, rim.plane, sign * to);
-    if (!near || !far)
-        return errorOf("ring.fold",
-                       "Beside the rim's border no such line can be drawn: it would run into itself. "
-                       "Make it narrower.");
-    const bool nearIsOuter = enclosed(near->wire, rim.plane) > enclosed(far->wire, rim.plane);
-    const TopoDS_Wire& outer = nearIsOuter ? near->wire : far->wire;
-    TopoDS_Wire hole = nearIsOuter ? far->wire : near->wire;
-    // The wires may run either way round: a face wants them against each other.
-    BRepBuilderAPI_MakeFace face(toPln(rim.plane), outer, true);
-    const auto holds = [&](const TopoDS_Shape& f) {
-        GProp_GProps props;
-        BRepGProp::SurfaceProperties(f, props);
-        return std::fabs(props.Mass() - (enclosed(outer, rim.plane) - enclosed(hole, rim.plane))) <
-               1e-6 * (1 + enclosed(outer, rim.plane));
-    };
-    for (int k = 0; k < 2; ++k, hole.Reverse()) {
-        BRepBuilderAPI_MakeFace both(face.Face(), hole);
-        if (!both.IsDone() || !holds(both.Face()) || !BRepCheck_Analyzer(both.Face()).IsValid()) continue;
-        Ring ring;
-        ring.face = both.Face();
-        for (const auto& [edge, own] : near->edges)
-            ring.along.emplace_back(edge, wallBeside(body, rim.face, own));
-        for (const auto& [edge, own] : far->edges)
-            ring.beside.emplace_back(edge, wallBeside(body, rim.face, own));
-        return ring;
-    }
-    return errorOf("ring.fold",
-                   "Beside the rim's border no such line can be drawn: it would run into the rim's "
-                   "other border. Make it narrower.");
-}
+RingTool::RingTool(const FoundItems& picked, const Rim& rim, int step, std::string kind)
+    : m_picked(picked), m_rim(rim), m_kind(std::move(kind)), m_made(step, rim.plane) {}
 
-bool addRaised(const Ring& ring, const Vec3& way, double height, double lean, int step,
-               const std::string& kind, NamePtr rim, TopoDS_Compound& solids, NamedTool& tool) {
-    BRepPrimAPI_MakePrism prism(ring.face, gp_Vec(way.x, way.y, way.z) * height);
-    std::vector<std::pair<TopoDS_Shape, NamePtr>> names;
-    names.emplace_back(prism.FirstShape(), internName(step, kind + " foot", {rim}));
-    names.emplace_back(prism.LastShape(), internName(step, kind + " top", {rim}));
-    std::vector<TopoDS_Face> leaning;
-    for (const auto& [edge, wall] : ring.along)
-        for (const TopoDS_Shape& f : toVector(prism.Generated(edge)))
-            names.emplace_back(f, internName(step, kind + " wall", {wall}));
-    for (const auto& [edge, wall] : ring.beside)
-        for (const TopoDS_Shape& f : toVector(prism.Generated(edge))) {
-            names.emplace_back(f, internName(step, kind + " side", {wall}));
-            leaning.push_back(TopoDS::Face(f));
-        }
+Result<Done> RingTool::add(const TopoDS_Wire& border, const RingWish& wish) {
+    const auto ring = ringBeside(m_rim, border, wish);
+    if (!ring) return ring.error();
+    BRepPrimAPI_MakePrism prism(ring->face, gp_Vec(wish.way.x, wish.way.y, wish.way.z) * wish.height);
+    const NamePtr rim = m_picked.body.shape().namesOf(m_rim.face).front();
+    const auto called = [&](const char* role, NamePtr by) {
+        return internName(m_made.tool.step, m_kind + role, {by});
+    };
+    NamedRing made{prism.Shape(), {}, {}};
+    TopTools_IndexedMapOfShape named;
+    const auto name = [&](const TopoDS_Shape& face, NamePtr n) {
+        made.names.emplace_back(face, n);
+        named.Add(face);
+    };
+    name(prism.FirstShape(), called(" foot", rim));
+    name(prism.LastShape(), called(" top", rim));
+    for (const bool far : {false, true})
+        for (const auto& [edge, own] : (far ? ring->far : ring->near).edges)
+            for (const TopoDS_Shape& f : toVector(prism.Generated(edge))) {
+                name(f, called(far ? " side" : " wall", wallBeside(m_picked.body, m_rim.face, own)));
+                if (far) made.sides.push_back(TopoDS::Face(f));
+            }
     // Where its sides join by arcs there are faces over no edge of the border.
-    TopTools_IndexedMapOfShape named, all;
-    for (const auto& [f, n] : names) named.Add(f);
+    TopTools_IndexedMapOfShape all;
     TopExp::MapShapes(prism.Shape(), TopAbs_FACE, all);
     for (int i = 1; i <= all.Extent(); ++i)
-        if (!named.Contains(all(i))) names.emplace_back(all(i), internName(step, kind + " corner", {rim}));
-    TopoDS_Shape solid = prism.Shape();
-    bool leans = lean == 0;
-    if (lean > 0) {
-        try {
-            BRepOffsetAPI_DraftAngle draft(solid);
-            const BRepAdaptor_Surface flat(ring.face);
-            for (const TopoDS_Face& f : leaning) {
-                draft.Add(f, gp_Dir(way.x, way.y, way.z), lean, flat.Plane());
-                if (!draft.AddDone()) break;
-            }
-            if (draft.AddDone()) draft.Build();
-            if (draft.AddDone() && draft.IsDone() && BRepCheck_Analyzer(draft.Shape()).IsValid()) {
-                std::vector<std::pair<TopoDS_Shape, NamePtr>> now;
-                for (const auto& [f, n] : names) {
-                    auto images = toVector(draft.Modified(f));
-                    if (images.empty()) images = toVector(draft.Generated(f));
-                    if (images.empty()) images.push_back(f);
-                    for (const TopoDS_Shape& image : images) now.emplace_back(image, n);
-                }
-                names = std::move(now);
-                solid = draft.Shape();
-                leans = true;
-            }
-        } catch (const Standard_Failure&) { // a side of free form: it stays straight
-        }
+        if (!named.Contains(all(i))) made.names.emplace_back(all(i), called(" corner", rim));
+    if (wish.lean > 0) {
+        auto leaning = leant(made, ring->face, wish);
+        m_leans &= leaning.has_value();
+        if (leaning) made = std::move(*leaning);
     }
-    BRep_Builder().Add(solids, solid);
-    tool.names.insert(tool.names.end(), names.begin(), names.end());
-    return leans;
+    BRep_Builder().Add(m_made.solids, made.solid);
+    m_made.tool.names.insert(m_made.tool.names.end(), made.names.begin(), made.names.end());
+    return Done{};
 }
 
 } // namespace gc

@@ -1,10 +1,9 @@
 #pragma once
 /// \file For .cpp files: rings beside the borders of a flat face: what lips and flanges are raised from.
 
-#include "core/shape/kernel.hpp"
 #include "core/steps/shared/boolean.hpp"
+#include "core/steps/shared/find_items.hpp"
 
-#include <TopoDS_Compound.hxx>
 #include <TopoDS_Face.hxx>
 #include <TopoDS_Wire.hxx>
 
@@ -17,25 +16,34 @@ struct Rim {
     TopoDS_Wire outer;
     std::vector<TopoDS_Wire> inner; ///< around the openings in it
 };
-/// \param face by number, from 0. Errors: "rim.flat" where it is not flat.
-Result<Rim> rimOf(const Body& body, int face);
+/// Of the one face that was picked. Errors: "rim.one" for several, "rim.flat" where it is not flat.
+Result<Rim> rimOf(const FoundItems& picked);
 
-/// What lies between a border of the rim and a line beside it.
-struct Ring {
-    TopoDS_Face face;
-    std::vector<std::pair<TopoDS_Edge, NamePtr>>
-        along; ///< edges on the border, with the wall that is beside each
-    std::vector<std::pair<TopoDS_Edge, NamePtr>> beside; ///< edges of the line, with the same walls
+/// A ring between two lines beside a border of a rim, to be added to a body or taken from it.
+struct RingWish {
+    double from = 0, to = 1; ///< how far the lines are beside the border, mm
+    bool outward = false;    ///< away from what the border encloses
+    Vec3 way;                ///< along which it is moved
+    double height = 1;       ///< by so much, mm
+    double lean = 0;         ///< of its side over the far line, inward along the way, rad
 };
-/// \param from, to how far beside the border its two lines are, mm: positive into the rim's material or out
-/// of its outer border, see \p outward Errors: "ring.fold" where such a line runs into itself.
-Result<Ring> ringBeside(const Body& body, const Rim& rim, const TopoDS_Wire& border, double from, double to,
-                        bool outward);
+class RingTool {
+  public:
+    /// \param kind what its faces' roles begin with: "lip side" by the wall beside each edge, "lip top" by
+    /// the rim
+    RingTool(const FoundItems& picked, const Rim& rim, int step, std::string kind);
+    /// Errors: "ring.fold" where a line runs into itself or into the other border.
+    Result<Done> add(const TopoDS_Wire& border, const RingWish& wish);
+    /// Did every side lean that should? What runs along a free curve stays square.
+    bool leans() const { return m_leans; }
+    NamedTool whole() const { return m_made.whole(); }
 
-/// The ring moved along a direction as part of a tool: faces called by role and the wall beside, its ends by
-/// role and the rim. \param lean of the side over the line beside, rad, inward along the way; where that
-/// cannot lean it stays straight, and false is given back
-bool addRaised(const Ring& ring, const Vec3& way, double height, double lean, int step,
-               const std::string& kind, NamePtr rim, TopoDS_Compound& solids, NamedTool& tool);
+  private:
+    const FoundItems& m_picked;
+    const Rim& m_rim;
+    std::string m_kind;
+    ToolOfSolids m_made;
+    bool m_leans = true;
+};
 
 } // namespace gc

@@ -2,9 +2,11 @@
 
 #include "core/base/tolerance.hpp"
 #include "core/shape/extremes.hpp"
+#include "core/sketch/drawing_words.hpp"
+#include "core/steps/shared/chosen_area.hpp"
 #include "core/steps/shared/facing.hpp"
 #include "core/steps/shared/rounded.hpp"
-#include "core/steps/shared/straight_looks.hpp"
+#include "core/steps/shared/size_remedy.hpp"
 
 #include <BRep_Builder.hxx>
 #include <TopExp_Explorer.hxx>
@@ -63,7 +65,7 @@ std::optional<Footing::Foot> footAhead(std::vector<std::unique_ptr<Ahead>>& bodi
 BothWays around(std::vector<std::unique_ptr<Ahead>>& bodies, const Vec3& place, const gp_Dir& normal,
                 double far) {
     BothWays out;
-    const gp_Pnt p = toPnt(place);
+    const gp_Pnt p = placeIn(place);
     out.within = std::any_of(bodies.begin(), bodies.end(), [&](auto& b) { return b->holds(p); });
     if (out.within) return out;
     out.ahead = footAhead(bodies, p, normal, far);
@@ -121,44 +123,21 @@ double widestOf(const std::vector<TopoDS_Shape>& shapes, const std::vector<Vec3>
 
 } // namespace
 
-Result<Footing> standingOn(const Arguments& args, ModelReader& model, const std::vector<Vec3>& places,
-                           const Vec3& normal, bool mayRise) {
+namespace {
+
+/// The bodies, and what becomes of them.
+Result<Footing> begun(const Arguments& args, ModelReader& model, const std::vector<Vec3>& places) {
     Footing out;
-    for (const auto& id : model.bodiesIn("target")) {
-        if (!id)
-            return errorOf("becoming.body",
-                           phrase("There is no body called \"%1\" before this step.", args.label("target")));
-        out.becoming.targets.push_back(*id);
-    }
-    const auto ids = out.becoming.targets.empty() ? model.bodies() : out.becoming.targets;
-    for (const ThingId id : ids) out.bodies.push_back(model.body(id)->shape().shape);
-    if (out.bodies.empty())
-        return errorOf("becoming.body", "There is no body before this step that it could stand on.");
+    const auto ids = bodiesToStandOn(args, model);
+    if (!ids) return ids.error();
+    if (!args.text("target").empty()) out.becoming.targets = *ids;
+    for (const ThingId id : *ids) out.bodies.push_back(model.body(id)->shape().shape);
     out.far = widestOf(out.bodies, places);
-    constexpr std::size_t kMany =
-        24; // places: a line through a face of free form takes the kernel milliseconds
-    std::vector<BothWays> all;
-    std::vector<std::unique_ptr<Ahead>> bodies;
-    std::vector<StraightLooks> looks;
-    const Plane seen = planeFacing(places.front(), normal);
-    if (places.size() > kMany && !mayRise)
-        for (const ThingId id : ids) looks.emplace_back(model.body(id)->shape(), seen);
-    if (!looks.empty() && std::all_of(looks.begin(), looks.end(), [](const auto& l) { return l.good(); })) {
-        for (const Vec3& p : places) all.push_back(aroundByTriangles(looks, seen, p, out.far));
-    } else {
-        for (const TopoDS_Shape& b : out.bodies) bodies.push_back(std::make_unique<Ahead>(b));
-        for (const Vec3& p : places)
-            all.push_back(around(bodies, p, {normal.x, normal.y, normal.z}, out.far));
-    }
-    out.sense = nearerSide(all) * (args.text("side") == "near" ? 1 : -1);
-    if (mayRise && args.text("top") == "high") {
-        out.lift = -out.sense * args.number("high");
-        for (std::size_t i = 0; i < all.size(); ++i) {
-            const Vec3 top = places[i] + normal * out.lift;
-            all[i] = around(bodies, top, {normal.x, normal.y, normal.z}, out.far + std::fabs(out.lift));
-        }
-        out.far += std::fabs(out.lift);
-    }
+    return out;
+}
+
+/// Which wall is meant, and that every place has it.
+Result<Footing> settled(Footing out, const std::vector<BothWays>& all, const std::vector<Vec3>& places) {
     std::size_t within = 0;
     for (std::size_t i = 0; i < all.size(); ++i) {
         const auto& foot = out.sense > 0 ? all[i].ahead : all[i].back;
@@ -177,28 +156,105 @@ Result<Footing> standingOn(const Arguments& args, ModelReader& model, const std:
     return out;
 }
 
-Result<std::vector<DrawnPlace>> drawnPlaces(const Arguments& args, ModelReader& model,
-                                            const std::string& kind, const Outline*& outline) {
-    const auto id = model.outlineIn("outline");
-    outline = id ? model.outline(*id) : nullptr;
-    if (!outline || !outline->drawing)
-        return errorOf(kind + ".outline",
-                       phrase("There is no drawing called \"%1\" before this step.", args.label("outline")));
-    std::vector<DrawnPlace> out;
-    for (const Stroke& s : outline->drawing->strokes)
-        if (s.kind == StrokeKind::Point && !s.points.empty())
-            if (const auto p = outline->points.find(s.points.front()); p != outline->points.end())
-                out.push_back({s.id, p->second});
+double senseOf(const Arguments& args, const std::vector<BothWays>& all) {
+    return nearerSide(all) * (args.text("side") == "near" ? 1 : -1);
+}
+
+/// On the wall itself nothing has room to stand.
+std::optional<Error> liesOnWall(const Arguments& args, const Footing& footing) {
+    if (footing.farthestFoot() > kSkin) return std::nullopt;
+    Error e = errorOf("standing.flat",
+                      "The drawing lies on the wall itself, so what ends there would have no height. "
+                      "Let it rise above the drawing.");
+    Remedy r;
+    r.step = args.id();
+    r.slot = "top";
+    r.value = "high";
+    r.sentence = "Let it rise above the drawing";
+    r.tried = false;
+    e.remedies.push_back(r);
+    return e;
+}
+
+} // namespace
+
+Result<std::vector<ThingId>> bodiesToStandOn(const Arguments& args, ModelReader& model) {
+    std::vector<ThingId> out;
+    for (const auto& id : model.bodiesIn("target")) {
+        if (!id)
+            return errorOf("becoming.body",
+                           phrase("There is no body called \"%1\" before this step.", args.label("target")));
+        out.push_back(*id);
+    }
+    if (out.empty()) out = model.bodies();
     if (out.empty())
+        return errorOf("becoming.body", "There is no body before this step that it could stand on.");
+    return out;
+}
+
+Result<Footing> standingOn(const Arguments& args, ModelReader& model, const std::vector<Vec3>& places,
+                           const Vec3& normal, bool mayRise) {
+    auto out = begun(args, model, places);
+    if (!out) return out;
+    std::vector<std::unique_ptr<Ahead>> bodies;
+    for (const TopoDS_Shape& b : out->bodies) bodies.push_back(std::make_unique<Ahead>(b));
+    const auto lookedAt = [&](double lift) {
+        std::vector<BothWays> all;
+        for (const Vec3& p : places)
+            all.push_back(around(bodies, p + normal * lift, {normal.x, normal.y, normal.z}, out->far));
+        return all;
+    };
+    auto all = lookedAt(0);
+    out->sense = senseOf(args, all);
+    if (mayRise && args.text("top") == "high") {
+        out->lift = -out->sense * args.number("high");
+        out->far += std::fabs(out->lift);
+        all = lookedAt(out->lift);
+    }
+    auto footing = settled(std::move(*out), all, places);
+    if (footing && mayRise)
+        if (auto e = liesOnWall(args, *footing)) return *e;
+    return footing;
+}
+
+Result<Footing> standingByLooks(const Arguments& args, ModelReader& model, const std::vector<Vec3>& places,
+                                const Plane& drawing, const std::vector<StraightLooks>& looks) {
+    auto out = begun(args, model, places);
+    if (!out) return out;
+    std::vector<BothWays> all;
+    for (const Vec3& p : places) all.push_back(aroundByTriangles(looks, drawing, p, out->far));
+    out->sense = senseOf(args, all);
+    return settled(std::move(*out), all, places);
+}
+
+Result<StandingPlaces> standingPlaces(const Arguments& args, ModelReader& model, const std::string& kind) {
+    const auto drawn = drawingFor(args, model, kind);
+    if (!drawn) return drawn.error();
+    const Outline& outline = **drawn;
+    StandingPlaces out;
+    std::vector<Vec3> at;
+    for (const Stroke& s : outline.drawing->strokes) {
+        if (s.kind != StrokeKind::Point || s.points.empty()) continue;
+        const auto p = outline.points.find(s.points.front());
+        if (p == outline.points.end()) continue;
+        out.places.push_back({s.id, p->second, nameOf(*outline.drawing, s.id)});
+        at.push_back(outline.plane.at(p->second));
+    }
+    if (at.empty())
         return errorOf(kind + ".points",
                        phrase("The drawing \"%1\" has no points. Draw one at each place where "
                               "it should stand.",
                               args.label("outline")));
+    auto footing = standingOn(args, model, at, outline.plane.normal(), true);
+    if (!footing) return footing.error();
+    out.footing = std::move(*footing);
+    out.top = outline;
+    out.top.plane = moved(outline.plane, out.footing.lift);
     return out;
 }
 
-Result<Done> addStanding(Swept whole, const Footing& standing, const std::vector<gp_Pnt>& places, int step,
-                         TopoDS_Compound& solids, NamedTool& tool, const std::vector<TopoDS_Shape>& tools) {
+Result<Done> addStanding(Swept whole, const Footing& standing, const std::vector<gp_Pnt>& places,
+                         ToolOfSolids& into, const std::vector<TopoDS_Shape>& tools) {
     const std::optional<Error> cutShort = whole.cutShort;
     EndedSolid solid(std::move(whole));
     std::vector<TopoDS_Shape> all = standing.bodies;
@@ -214,46 +270,57 @@ Result<Done> addStanding(Swept whole, const Footing& standing, const std::vector
         e.place = toVec(places.front());
         return e;
     }
-    solid.addKept(step, solids, tool, tools);
+    solid.addKept(into.tool.step, into.solids, into.tool, tools);
     return Done{};
 }
 
-Result<NamedTool> joinedSolids(const NamedTool& tool) {
-    std::vector<NamedTool> done;
-    for (TopExp_Explorer x(tool.shape, TopAbs_SOLID); x.More(); x.Next()) {
-        NamedTool now = tool;
-        now.shape = x.Current();
-        TopTools_IndexedMapOfShape faces;
-        TopExp::MapShapes(now.shape, TopAbs_FACE, faces);
-        std::erase_if(now.names, [&](const auto& n) { return !faces.Contains(n.first); });
+namespace {
+
+/// One solid of a tool with the names of its own faces.
+struct NamedSolid {
+    NamedTool tool;
+    Box box;
+};
+NamedSolid solidAlone(const NamedTool& of, const TopoDS_Shape& solid) {
+    NamedSolid out{of, extentOf(solid)};
+    out.tool.shape = solid;
+    TopTools_IndexedMapOfShape faces;
+    TopExp::MapShapes(solid, TopAbs_FACE, faces);
+    std::erase_if(out.tool.names, [&](const auto& n) { return !faces.Contains(n.first); });
+    return out;
+}
+
+bool areApart(const Error& e) {
+    return e.code == "combine.apart" || e.code == "combine.touches";
+}
+
+} // namespace
+
+Result<NamedTool> joinedSolids(const ToolOfSolids& made) {
+    std::vector<NamedSolid> done;
+    for (TopExp_Explorer x(made.solids, TopAbs_SOLID); x.More(); x.Next()) {
+        NamedSolid now = solidAlone(made.tool, x.Current());
         // What it touches of those before becomes one with it.
         for (auto other = done.begin(); other != done.end();) {
-            auto body = bodyOf(now);
-            if (!body) return body.error();
-            auto both = combine(*body, *other, Combine::Add);
-            if (!both && both.error().code != "combine.apart" && both.error().code != "combine.touches")
-                return both.error();
-            if (both) {
-                const NamedTool one = toolOf(*both, tool.step);
-                now.shape = one.shape;
-                now.names = one.names;
-                other = done.erase(other);
-            } else {
+            if (!boxesMeet(now.box, other->box)) {
                 ++other;
+                continue;
             }
+            const auto body = bodyOf(now.tool);
+            if (!body) return body.error();
+            const auto both = combine(*body, other->tool, Combine::Add);
+            if (!both && !areApart(both.error())) return both.error();
+            if (both) now = solidAlone(toolOf(*both, made.tool.step), both->shape().shape);
+            other = both ? done.erase(other) : std::next(other);
         }
         done.push_back(std::move(now));
     }
-    NamedTool out = tool;
-    out.names.clear();
-    TopoDS_Compound all;
-    BRep_Builder().MakeCompound(all);
-    for (const NamedTool& one : done) {
-        BRep_Builder().Add(all, one.shape);
-        out.names.insert(out.names.end(), one.names.begin(), one.names.end());
+    ToolOfSolids out(made.tool.step, made.tool.frame);
+    for (const NamedSolid& one : done) {
+        BRep_Builder().Add(out.solids, one.tool.shape);
+        out.tool.names.insert(out.tool.names.end(), one.tool.names.begin(), one.tool.names.end());
     }
-    out.shape = onlySolid(all);
-    return out;
+    return out.whole();
 }
 
 namespace {
@@ -319,15 +386,7 @@ std::optional<Error> sinkDoubt(const Footing& standing, double thickness, int st
                formatAmount(thickness, "mm", 2), formatAmount(wall, "mm", 2)));
     const double less =
         std::floor((current - (thickness - kUsual * wall) / perSlot) / kGrain + 1e-6) * kGrain;
-    if (less >= 2 * kGrain) {
-        Remedy r;
-        r.step = step;
-        r.slot = slot;
-        r.value = formatAmount(less, "mm", 2);
-        r.sentence = phrase("Make it %1", r.value);
-        r.tried = false;
-        e.remedies.push_back(r);
-    }
+    if (less >= 2 * kGrain) e.remedies.push_back(makeIt(step, slot, less));
     return e;
 }
 

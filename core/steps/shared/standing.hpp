@@ -4,12 +4,12 @@
 #include "core/model/arguments.hpp"
 #include "core/steps/shared/becoming.hpp"
 #include "core/steps/shared/ended_solid.hpp"
+#include "core/steps/shared/laying.hpp"
+#include "core/steps/shared/straight_looks.hpp"
+
+#include <algorithm>
 
 namespace gc {
-
-inline gp_Pnt toPnt(const Vec3& v) {
-    return {v.x, v.y, v.z};
-}
 
 /// The walls on which something stands, by the slots "top", "high", "target" and "side" (see addTop and
 /// addStanding in words.hpp).
@@ -23,6 +23,8 @@ struct Footing {
     /// room is behind it. Nothing for a place that lies within a body.
     struct Foot {
         double distance = 0, wall = 0, room = 0;
+        /// So far on from where it begins is surely past that, and before the wall, mm.
+        double justPast() const { return std::min(0.02, distance / 2); }
     };
     std::vector<std::optional<Foot>> feet;
 
@@ -33,29 +35,41 @@ struct Footing {
 
 /// \param places of the drawing; the wall is looked for from each of them, along the normal both ways
 /// \param mayRise it may begin above the drawing: it has the slots of addTop
-/// Errors: "becoming.body"; "standing.none" where no wall lies ahead of a place, or all lie within a body.
+/// Errors: "becoming.body"; "standing.none" where no wall lies ahead of a place, or all lie within a body;
+/// "standing.flat" where all lie on the wall itself.
 Result<Footing> standingOn(const Arguments& args, ModelReader& model, const std::vector<Vec3>& places,
                            const Vec3& normal, bool mayRise);
+/// The bodies of the slot "target"; where it is empty all that there are.
+Result<std::vector<ThingId>> bodiesToStandOn(const Arguments& args, ModelReader& model);
+/// The same as standingOn of many places, told by triangles. \param looks along the normal, one for each of
+/// those bodies
+Result<Footing> standingByLooks(const Arguments& args, ModelReader& model, const std::vector<Vec3>& places,
+                                const Plane& drawing, const std::vector<StraightLooks>& looks);
 
 /// A point of a drawing at which something stands.
 struct DrawnPlace {
     int stroke = 0;
     Vec2 at;
+    std::string called; ///< "point 3"
 };
-/// The points of the drawing that the slot "outline" names. \param kind of step, for the codes of errors:
-/// ".outline" where there is no drawing, ".points" where it has no points
-Result<std::vector<DrawnPlace>> drawnPlaces(const Arguments& args, ModelReader& model,
-                                            const std::string& kind, const Outline*& outline);
+/// What stands at the points of a drawing, and where it begins.
+struct StandingPlaces {
+    std::vector<DrawnPlace> places;
+    Footing footing;
+    Outline top; ///< the drawing, in the plane in which it begins
+};
+/// \param kind of step, for the codes of errors: ".outline" where there is no drawing, ".points" where it has
+/// no points; and those of standingOn
+Result<StandingPlaces> standingPlaces(const Arguments& args, ModelReader& model, const std::string& kind);
 
 /// Of a solid that begins in the drawing the pieces in which places lie are put among the solids, up to the
-/// walls. \param tools what else ends it \param starts those of the tools that it begins at
+/// walls. \param tools what else ends it, and is where it begins
 /// Errors: "standing.open" where a part of it meets no wall.
-Result<Done> addStanding(Swept whole, const Footing& standing, const std::vector<gp_Pnt>& places, int step,
-                         TopoDS_Compound& solids, NamedTool& tool,
-                         const std::vector<TopoDS_Shape>& tools = {});
+Result<Done> addStanding(Swept whole, const Footing& standing, const std::vector<gp_Pnt>& places,
+                         ToolOfSolids& into, const std::vector<TopoDS_Shape>& tools = {});
 
-/// The solids one after the other as one: where they run through each other they are joined.
-Result<NamedTool> joinedSolids(const NamedTool& tool);
+/// Its solids; where they run through each other they are joined.
+Result<NamedTool> joinedSolids(const ToolOfSolids& made);
 
 /// By the slots of addFoot: where faces of the step meet others in a hollow, on every body that it changed.
 /// Where that cannot be rounded it stays sharp, and that is its doubt.

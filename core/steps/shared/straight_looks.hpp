@@ -18,6 +18,7 @@ class StraightLooks {
 
     /// Could all faces be meshed? Else nothing is met.
     bool good() const { return m_good; }
+    const Plane& plane() const { return m_plane; }
     struct Met {
         int face = 0;      ///< by number, from 0
         double height = 0; ///< before the plane, mm

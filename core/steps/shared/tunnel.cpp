@@ -4,12 +4,10 @@
 #include "core/shape/fit_grid.hpp"
 #include "core/shape/foot_point.hpp"
 #include "core/steps/shared/laid_line.hpp"
-#include "core/steps/shared/straight_looks.hpp"
 
 #include <BRep_Builder.hxx>
 #include <BRep_Tool.hxx>
 #include <Geom_CylindricalSurface.hxx>
-#include <Geom_Line.hxx>
 #include <Geom_Plane.hxx>
 #include <TopoDS.hxx>
 #include <TopoDS_Iterator.hxx>
@@ -165,78 +163,41 @@ class TunnelMaker {
     }
 
     void addSides() {
-        const std::size_t n = m_sides.size();
-        std::vector<TopoDS_Vertex> low(n), high(n);
-        for (std::size_t i = 0; i < n; ++i) {
-            const TunnelSide &s = m_sides[i], &before = m_sides[(i + n - 1) % n];
-            const auto corner = [&](TopoDS_Vertex& v, const LaidLine& a, const LaidLine& b) {
-                m_builder.MakeVertex(v, b.start(), a.off + b.off + a.curve->EndPoint().Distance(b.start()));
-            };
-            corner(low[i], before.near, s.near);
-            corner(high[i], before.far, s.far);
-        }
-        std::vector<TopoDS_Edge> foot(n), crest(n), up(n);
         std::vector<LaidLine> feet, crests;
-        for (std::size_t i = 0; i < n; ++i) {
-            const std::size_t j = (i + 1) % n;
-            foot[i] = edgeOf(m_sides[i].near, low[i], low[j], m_in);
-            crest[i] = edgeOf(m_sides[i].far, high[i], high[j], m_out);
-            feet.push_back(m_sides[i].near), crests.push_back(m_sides[i].far);
-            const gp_Pnt a = m_sides[i].near.start(), b = m_sides[i].far.start();
-            m_builder.MakeEdge(up[i], new Geom_Line(a, gp_Dir(gp_Vec(a, b))),
-                               std::max(m_sides[i].near.off, m_sides[i].far.off));
-            m_builder.Add(up[i], low[i].Oriented(TopAbs_FORWARD));
-            m_builder.Add(up[i], high[i].Oriented(TopAbs_REVERSED));
-            m_builder.Range(up[i], 0, a.Distance(b));
-        }
+        for (const TunnelSide& s : m_sides) feet.push_back(s.near), crests.push_back(s.far);
+        const LaidLoop loop = laidLoop(feet, crests, m_in, m_out);
         // Holes run clockwise in their walls' parameters.
-        m_made.in = wireOf(foot, turnOf(feet) > 0);
-        m_made.out = wireOf(crest, turnOf(crests) > 0);
-        for (std::size_t i = 0; i < n; ++i) addSide(m_sides[i], foot[i], up[(i + 1) % n], crest[i], up[i]);
+        m_made.in = wireOf(loop.foot, turnOf(feet) > 0);
+        m_made.out = wireOf(loop.crest, turnOf(crests) > 0);
+        for (std::size_t i = 0; i < m_sides.size(); ++i) addSide(m_sides[i], loop, i);
     }
 
-    TopoDS_Wire wireOf(const std::vector<TopoDS_Edge>& edges, bool turned) const {
-        TopoDS_Wire w;
-        m_builder.MakeWire(w);
-        for (const TopoDS_Edge& e : edges) m_builder.Add(w, e);
-        w.Closed(true);
-        return TopoDS::Wire(turned ? w.Reversed() : TopoDS_Shape(w));
-    }
-
-    void addSide(const TunnelSide& side, const TopoDS_Edge& foot, const TopoDS_Edge& after,
-                 const TopoDS_Edge& crest, const TopoDS_Edge& before) {
+    void addSide(const TunnelSide& side, const LaidLoop& loop, std::size_t i) {
+        const TopoDS_Edge &foot = loop.foot[i], &crest = loop.crest[i], &before = loop.up[i],
+                          &after = loop.up[(i + 1) % loop.up.size()];
         TopoDS_Face face;
         m_builder.MakeFace(face, side.surface, kKernelPoint);
         m_builder.UpdateEdge(foot, side.onSideNear.laid, face, side.near.off);
         m_builder.UpdateEdge(crest, side.onSideFar.laid, face, side.far.off);
-        const double low = heightOf(side.near.start()), high = heightOf(side.far.start());
+        const bool rises = heightOf(side.far.start()) > heightOf(side.near.start());
         const auto upAt = [&](double u, const TopoDS_Edge& e) {
             double a = 0, b = 0;
             BRep_Tool::Range(e, a, b);
-            // Each upright has its own ends.
-            const double way = high > low ? 1 : -1;
             const gp_Pnt foothold = BRep_Tool::Pnt(TopoDS::Vertex(TopoDS_Iterator(e).Value()));
             const double from = heightOf(foothold);
-            return straightLaid({u, from}, {u, from + way * (b - a)}, a, b);
+            return straightLaid({u, from}, {u, from + (rises ? b - a : a - b)}, a, b);
         };
         const double tolerance = side.near.off + side.far.off;
         if (side.closed) {
             // First as it runs forward in the face, whose border is turned below where it goes down.
-            const bool rises = high > low;
             m_builder.UpdateEdge(after, upAt(rises ? side.to : side.from, after),
                                  upAt(rises ? side.from : side.to, after), face, tolerance);
         } else {
             m_builder.UpdateEdge(after, upAt(side.to, after), face, tolerance);
             m_builder.UpdateEdge(before, upAt(side.from, before), face, tolerance);
         }
-        TopoDS_Wire wire;
-        m_builder.MakeWire(wire);
-        m_builder.Add(wire, foot);
-        m_builder.Add(wire, after);
-        m_builder.Add(wire, crest.Reversed());
-        m_builder.Add(wire, before.Reversed());
-        wire.Closed(true);
-        m_builder.Add(face, high > low ? TopoDS_Shape(wire) : wire.Reversed());
+        const TopoDS_Wire border = borderOfSide(loop, i);
+        m_builder.Add(face, rises ? TopoDS_Shape(border) : border.Reversed());
         // Its surface looks away from the opening, into the material.
         m_made.sides.push_back(TopoDS::Face(face.Reversed()));
     }
@@ -268,19 +229,18 @@ Hosted& hostFor(std::vector<Hosted>& hosts, const TopoDS_Face& face) {
 
 } // namespace
 
-std::optional<Tunnelled> tunnelled(const Body& body, const Plane& drawing, bool ahead,
+std::optional<Tunnelled> tunnelled(const Body& body, const StraightLooks& looks, bool ahead,
                                    const std::vector<Opened>& openings, int step) {
     const NamedShape& shape = body.shape();
     if (shape.shape.ShapeType() != TopAbs_SOLID) return std::nullopt;
-    const StraightLooks looks(shape, drawing);
     if (!looks.good()) return std::nullopt;
+    const Plane& drawing = looks.plane();
     const TwoWallsAhead walls(shape, looks, ahead);
     LayingBy by;
     by.drawing = drawing;
     by.ahead = ahead;
     std::vector<std::size_t> left;
     std::vector<Hosted> hosts;
-    hosts.reserve(64);
     for (std::size_t i = 0; i < openings.size(); ++i) {
         const auto through = throughWalls(openings[i].area, walls, by);
         auto tunnel =
@@ -292,7 +252,7 @@ std::optional<Tunnelled> tunnelled(const Body& body, const Plane& drawing, bool 
             continue;
         }
         hostFor(hosts, through->out.wall).loops.push_back(tunnel->out);
-        Hosted& in = hostFor(hosts, through->in.wall);
+        Hosted& in = hostFor(hosts, through->in.wall); // asked for last: the list may have moved
         in.loops.push_back(tunnel->in);
         for (const TopoDS_Face& s : tunnel->sides) in.besides.push_back({s, {openings[i].role}});
     }

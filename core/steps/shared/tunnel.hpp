@@ -4,6 +4,7 @@
 
 #include "core/steps/shared/placing.hpp"
 #include "core/steps/shared/relief.hpp"
+#include "core/steps/shared/straight_looks.hpp"
 
 namespace gc {
 
@@ -14,14 +15,14 @@ struct Opened {
 };
 
 /// Those of the openings that lie within one face where they go in and within one where they come out, in the
-/// same shell, and not over the line where one of them closes up, are cut. \param ahead along the drawing's
-/// normal, else against it
+/// same shell, and not over the line where one of them closes up, are cut. \param looks through the body,
+/// along the normal of the drawing whose areas they are \param ahead along it, else against it
 struct Tunnelled {
     Body body;
     std::vector<std::size_t> left; ///< the numbers of the others, from 0
 };
 /// Nothing where it cannot be done at all: the body is none of one solid, or the kernel throws it out.
-std::optional<Tunnelled> tunnelled(const Body& body, const Plane& drawing, bool ahead,
+std::optional<Tunnelled> tunnelled(const Body& body, const StraightLooks& looks, bool ahead,
                                    const std::vector<Opened>& openings, int step);
 
 } // namespace gc

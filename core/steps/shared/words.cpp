@@ -1,5 +1,6 @@
 #include "core/steps/shared/words.hpp"
 
+#include "core/base/angles.hpp"
 #include "core/document/areas.hpp"
 #include "core/document/part.hpp"
 #include "core/document/slot_words.hpp"
@@ -123,6 +124,25 @@ void addFoot(StepWords& words, const std::string& usual) {
     radius.usual = usual;
     words.slots.push_back(radius);
     words.sentence.insert(words.sentence.end(), {{",", ""}, {"", "foot"}, {"", "foot round", isRound}});
+}
+
+void endStanding(StepWords& words, const std::string& usualFoot) {
+    addStanding(words);
+    addFoot(words, usualFoot);
+    words.sentence.push_back({".", ""});
+}
+
+void fillStanding(Step& step, const Part& part) {
+    fillWithLatest(step, part, "outline", Thing::Outline);
+    fillTarget(step, part);
+    fillTop(step, part);
+}
+
+SlotWords mouldLean(const std::string& label, const std::string& fallback, const std::string& usual) {
+    SlotWords s = angle("lean", label, fallback, kPi / 6);
+    s.leastAllowed = true;
+    s.usual = usual + ", so that it comes out of its mould";
+    return s;
 }
 
 std::string wallBefore(const Part& part) {

@@ -34,6 +34,11 @@ void addTop(StepWords& words, bool (*shown)(const Step&) = nullptr);
 /// What is drawn on a face of the part stands there; what is drawn in a plane before it is topped there.
 void fillTop(Step& step, const Part& part);
 
+/// Of a step whose sentence has addTop and addStanding: the latest drawing, the body, where its top is.
+void fillStanding(Step& step, const Part& part);
+/// A lean that comes out of its mould: none at all is allowed.
+SlotWords mouldLean(const std::string& label, const std::string& fallback, const std::string& usual);
+
 /// The slots "side" and "target", and their words: on which wall something stands that begins in a drawing.
 /// See standing.hpp.
 /// \param near how the wall on the nearer side is called, and that on the other \param before the words
@@ -46,6 +51,8 @@ void addStanding(StepWords& words,
 /// The slots "foot" and "foot round", and their words: whether what stands on a wall is rounded where it
 /// does. \param usual what the radius usually is
 void addFoot(StepWords& words, const std::string& usual);
+/// That and addStanding at the end of the sentence of something that stands on a wall, and its full stop.
+void endStanding(StepWords& words, const std::string& usualFoot);
 
 /// How thick the part's walls are, as an expression: a named value "wall", else the wall of the last shell
 /// before the step; empty where neither is there.

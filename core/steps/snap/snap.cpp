@@ -1,11 +1,8 @@
 // Snap arm: the side view of an arm and its hook, as wide as the arm, up to the wall.
 
-#include "core/base/angles.hpp"
-#include "core/sketch/drawing_words.hpp"
+#include "core/sketch/plain_loops.hpp"
 #include "core/steps/shared/moved_along.hpp"
 #include "core/steps/shared/standing.hpp"
-
-#include <BRep_Builder.hxx>
 
 #include <algorithm>
 
@@ -63,22 +60,16 @@ Result<Swept> arm(const Outline& top, const DrawnPlace& place, Vec2 looks, const
     const Vec3 down = top.plane.normal() * standing.sense;
     Outline view;
     view.plane = {top.plane.at(place.at), out, down};
-    Region area;
-    int id = 0;
-    const auto corners = sideView(sizes, standing.far);
-    for (std::size_t i = 0; i < corners.size(); ++i) {
-        Curve2 c;
-        const Vec2 a = corners[i].at, b = corners[(i + 1) % corners.size()].at;
-        c.p = {a, b, Vec2{}, Vec2{}};
-        area.outer.sides.push_back({++id, c, false});
-        area.outer.area += cross(a, b) / 2;
-        view.madeRoles[id] = corners[i].called + std::to_string(place.stroke);
+    std::vector<Vec2> at;
+    for (const Corner& c : sideView(sizes, standing.far)) {
+        at.push_back(c.at);
+        view.madeRoles[static_cast<int>(at.size())] = c.called + std::to_string(place.stroke);
     }
     Movement by;
     by.slant = view.plane.normal();
     by.from = -sizes.width / 2;
     by.to = sizes.width / 2;
-    auto swept = movedAlong(view, area, by);
+    auto swept = movedAlong(view, polygonArea(at), by);
     if (!swept) return swept;
     // What is far of it is its foot, not one of its flanks.
     swept->sides.emplace_back(swept->start, "flank " + std::to_string(place.stroke));
@@ -105,63 +96,61 @@ Message stretchNote(const SnapSizes& sizes, double length) {
         formatAmount(length, "mm", 1), formatNumber(100 * stretchOf(sizes, length), 1));
 }
 
-Result<StepChange> snap(const Arguments& args, ModelReader& model) {
-    const Outline* drawn = nullptr;
-    const auto places = drawnPlaces(args, model, "snap", drawn);
-    if (!places) return places.error();
-    const SnapSizes sizes{args.number("width"), args.number("thickness"), args.number("catch"),
-                          args.number("lead"), args.number("hold")};
-    std::vector<Vec3> at;
-    for (const DrawnPlace& p : *places) at.push_back(drawn->plane.at(p.at));
-    const auto standing = standingOn(args, model, at, drawn->plane.normal(), true);
-    if (!standing) return standing.error();
-    Outline top = *drawn;
-    top.plane = moved(drawn->plane, standing->lift);
-    TopoDS_Compound solids;
-    BRep_Builder().MakeCompound(solids);
+/// The arms, and how long the shortest of them bends, mm.
+struct Arms {
     NamedTool tool;
-    tool.step = args.id();
-    tool.frame = top.plane;
     double shortest = 1e300;
-    for (std::size_t i = 0; i < places->size(); ++i) {
-        const DrawnPlace& p = (*places)[i];
-        const auto& foot = standing->feet[i];
-        const std::string name = nameOf(*drawn->drawing, p.stroke);
-        const double room = foot ? foot->distance - sizes.hook() : 0;
-        if (room <= 0) {
+};
+Result<Arms> arms(const Arguments& args, const StandingPlaces& at, const SnapSizes& sizes) {
+    const Plane& plane = at.top.plane;
+    const Footing& footing = at.footing;
+    ToolOfSolids made(args.id(), plane);
+    Arms out;
+    for (std::size_t i = 0; i < at.places.size(); ++i) {
+        const DrawnPlace& p = at.places[i];
+        const double room = footing.feet[i] ? footing.feet[i]->distance : 0;
+        if (room <= sizes.hook()) {
             Error e =
                 errorOf("snap.short",
                         phrase("At %1 the wall is %2 away, and the hook alone is %3 high. Let the arm begin "
                                "higher, or make its hook smaller.",
-                               name, formatAmount(foot ? foot->distance : 0, "mm", 2),
-                               formatAmount(sizes.hook(), "mm", 2)));
-            e.place = top.plane.at(p.at);
+                               p.called, formatAmount(room, "mm", 2), formatAmount(sizes.hook(), "mm", 2)));
+            e.place = plane.at(p.at);
             return e;
         }
-        const auto looks = facing(args, *places, p);
+        const auto looks = facing(args, at.places, p);
         if (!looks) return looks.error();
-        auto swept = arm(top, p, *looks, sizes, *standing);
+        auto swept = arm(at.top, p, *looks, sizes, footing);
         if (!swept) return swept.error();
-        const Vec3 within = top.plane.at(p.at) + top.plane.normal() * (standing->sense * sizes.slope() / 2);
-        auto done = addStanding(std::move(*swept), *standing, {toPnt(within)}, args.id(), solids, tool);
-        if (!done) {
+        const Vec3 within = plane.at(p.at) + plane.normal() * (footing.sense * sizes.slope() / 2);
+        if (const auto done = addStanding(std::move(*swept), footing, {placeIn(within)}, made); !done) {
             Error e = done.error();
             if (e.code == "standing.open")
-                e.sentence =
-                    phrase("The arm at %1 reaches past the wall. Move it inward, or make it narrower.", name);
+                e.sentence = phrase(
+                    "The arm at %1 reaches past the wall. Move it inward, or make it narrower.", p.called);
             return e;
         }
-        shortest = std::min(shortest, foot->distance - sizes.slope());
+        out.shortest = std::min(out.shortest, room - sizes.slope());
     }
-    tool.shape = onlySolid(solids);
-    const auto joined = joinedSolids(tool);
-    if (!joined) return joined.error();
-    auto change = become(standing->becoming, *joined, places->size(), args, model);
+    auto tool = joinedSolids(made);
+    if (!tool) return tool.error();
+    out.tool = std::move(*tool);
+    return out;
+}
+
+Result<StepChange> snap(const Arguments& args, ModelReader& model) {
+    const SnapSizes sizes{args.number("width"), args.number("thickness"), args.number("catch"),
+                          args.number("lead"), args.number("hold")};
+    const auto at = standingPlaces(args, model, "snap");
+    if (!at) return at.error();
+    const auto made = arms(args, *at, sizes);
+    if (!made) return made.error();
+    auto change = become(at->footing.becoming, made->tool, at->places.size(), args, model);
     if (!change) return change.error();
-    change->notes.push_back(stretchNote(sizes, shortest));
+    change->notes.push_back(stretchNote(sizes, made->shortest));
     roundFeet(args, *change);
     if (!change->doubt)
-        change->doubt = sinkDoubt(*standing, sizes.thickness, args.id(), "thickness", sizes.thickness);
+        change->doubt = sinkDoubt(at->footing, sizes.thickness, args.id(), "thickness", sizes.thickness);
     return change;
 }
 

@@ -52,30 +52,26 @@ StepWords snapWords() {
                                          {"", "lead"},
                                          {", holding at", ""},
                                          {"", "hold"}});
-    addStanding(w);
-    addFoot(w, "half of the arm's thickness, so that it does not break there");
-    w.sentence.push_back({".", ""});
+    endStanding(w, "half of the arm's thickness, so that it does not break there");
     return w;
 }
 
 void fillIn(Step& step, const Part& part) {
-    fillWithLatest(step, part, "outline", Thing::Outline);
-    fillTarget(step, part);
-    fillTop(step, part);
+    fillStanding(step, part);
     step.slots["thickness"] = shareOfWall(part, "0.6", "1.4 mm");
 }
 
 std::string placeOf(const Step& step, const Part& part, const std::string& role) {
     return placeInWords(part, step.text("outline"), role,
-                        {"top ", "slope ", "catch ", "tip ", "front ", "back ", "flank ", "far flank "});
+                        {"top ", "slope ", "catch ", "front ", "back ", "flank ", "far flank "});
 }
 
 } // namespace
 
 StepKind snapKind() {
     StepKind k{snapWords()};
-    k.roles = {{"top", true},  {"slope", true}, {"catch", true},     {"tip", true}, {"front", true},
-               {"back", true}, {"flank", true}, {"far flank", true}, {"start"},     {"end"}};
+    k.roles = {{"top", true},  {"slope", true}, {"catch", true},     {"front", true},
+               {"back", true}, {"flank", true}, {"far flank", true}, {"end"}};
     k.decidingSlot = "thickness";
     k.defaults = fillIn;
     k.roleInWords = placeOf;

@@ -1,6 +1,6 @@
 #include "core/steps/vent/openings.hpp"
 
-#include "core/base/angles.hpp"
+#include "core/sketch/plain_loops.hpp"
 #include "core/units/amount.hpp"
 
 #include <algorithm>
@@ -174,29 +174,14 @@ Result<std::vector<Opening>> openingsIn(const Region& area, const VentWish& wish
 
 Region areaOf(const Opening& o, double width) {
     const double r = width / 2;
+    if (o.round()) return discArea(o.from, r, 1);
     Region out;
-    const auto turn = [&](Vec2 centre, double from, double by) {
-        Curve2 c;
-        c.kind = Curve2::Kind::Ellipse;
-        c.p = {centre, Vec2{r, 0}, Vec2{0, r}, Vec2{}};
-        c.from = from;
-        c.turn = by;
-        return c;
-    };
-    if (o.round()) {
-        out.outer.sides.push_back({1, turn(o.from, 0, 2 * kPi), false});
-        out.outer.area = kPi * r * r;
-        return out;
-    }
     const Vec2 along = unit(o.to - o.from), across{-along.y * r, along.x * r};
     const double angle = std::atan2(along.y, along.x);
-    Curve2 there, back;
-    there.p = {o.from - across, o.to - across, Vec2{}, Vec2{}};
-    back.p = {o.to + across, o.from + across, Vec2{}, Vec2{}};
-    out.outer.sides = {{1, there, false},
-                       {2, turn(o.to, angle - kPi / 2, kPi), false},
-                       {3, back, false},
-                       {4, turn(o.from, angle + kPi / 2, kPi), false}};
+    out.outer.sides = {{1, lineCurve(o.from - across, o.to - across), false},
+                       {2, roundCurve(o.to, r, angle - kPi / 2, kPi), false},
+                       {3, lineCurve(o.to + across, o.from + across), false},
+                       {4, roundCurve(o.from, r, angle + kPi / 2, kPi), false}};
     out.outer.area = kPi * r * r + 2 * r * length(o.to - o.from);
     return out;
 }

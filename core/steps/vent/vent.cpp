@@ -52,95 +52,119 @@ std::string roleOf(const Opening& o) {
     return "opening " + std::to_string(o.number);
 }
 
-/// By one boolean.
-Result<StepChange> cut(const Arguments& args, ModelReader& model, const Outline& drawn,
-                       const std::vector<Opening>& openings, double width, const Footing& footing,
-                       const std::pair<double, double>& depth) {
-    TopoDS_Compound solids;
-    BRep_Builder().MakeCompound(solids);
-    NamedTool tool;
-    tool.step = args.id();
-    tool.frame = drawn.plane;
-    Movement by;
-    by.slant = drawn.plane.normal();
-    by.from = footing.sense * depth.first;
-    by.to = footing.sense * depth.second;
-    Outline outline = drawn;
-    for (const Opening& o : openings) {
-        for (int k = 1; k <= 4; ++k) outline.madeRoles[k] = roleOf(o);
-        auto swept = movedAlong(outline, areaOf(o, width), by);
-        if (!swept) return swept.error();
-        BRep_Builder().Add(solids, swept->solid);
-        swept->sides.emplace_back(swept->start, roleOf(o));
-        swept->sides.emplace_back(swept->end, roleOf(o));
-        for (const auto& [face, role] : swept->sides)
-            tool.names.emplace_back(face, internName(args.id(), role));
-    }
-    tool.shape = onlySolid(solids);
-    Becoming becoming = footing.becoming;
-    becoming.how = Combine::Take;
-    return become(becoming, tool, openings.size(), args, model);
-}
+/// What is cut, and where.
+struct Venting {
+    const Arguments& args;
+    ModelReader& model;
+    const Outline& drawn;
+    double width; ///< of an opening, mm
+    Footing footing;
+    std::pair<double, double> depth;
 
-/// Through the one wall of one body: what lies within its faces is set into them, the rest is cut before.
-Result<StepChange> cutEvenly(const Arguments& args, ModelReader& model, const Outline& drawn,
-                             const std::vector<Opening>& openings, double width, const Footing& footing,
-                             const std::pair<double, double>& depth) {
-    const auto ids = footing.becoming.targets.empty() ? model.bodies() : footing.becoming.targets;
-    const auto byBoolean = [&](const std::vector<Opening>& some) {
-        return cut(args, model, drawn, some, width, footing, depth);
-    };
-    if (ids.size() != 1) return byBoolean(openings);
-    std::vector<Opened> all;
-    for (const Opening& o : openings) all.push_back({areaOf(o, width), roleOf(o)});
-    const Body& body = *model.body(ids.front());
-    auto set = tunnelled(body, drawn.plane, footing.sense > 0, all, args.id());
-    if (!set) return byBoolean(openings);
-    if (set->left.empty()) return StepChange(ChangedBody{ids.front(), std::move(set->body)});
-    if (set->left.size() == openings.size()) return byBoolean(openings);
-    // What is set in makes a boolean slow: those that need one come first.
-    std::vector<Opening> over;
-    for (const std::size_t i : set->left) over.push_back(openings[i]);
-    auto change = byBoolean(over);
-    if (!change) return change;
-    for (std::size_t k = set->left.size(); k-- > 0;) all.erase(all.begin() + static_cast<long>(set->left[k]));
-    auto& changed = std::get<ChangedBody>(change->list.front());
-    auto rest = tunnelled(changed.body, drawn.plane, footing.sense > 0, all, args.id());
-    if (!rest || !rest->left.empty()) return byBoolean(openings);
-    changed.body = std::move(rest->body);
-    return change;
+    Result<NamedTool> toolFor(const std::vector<Opening>& openings) const {
+        ToolOfSolids made(args.id(), drawn.plane);
+        Movement by;
+        by.slant = drawn.plane.normal();
+        by.from = footing.sense * depth.first;
+        by.to = footing.sense * depth.second;
+        Outline outline = drawn;
+        for (const Opening& o : openings) {
+            for (int k = 1; k <= 4; ++k) outline.madeRoles[k] = roleOf(o);
+            auto swept = movedAlong(outline, areaOf(o, width), by);
+            if (!swept) return swept.error();
+            BRep_Builder().Add(made.solids, swept->solid);
+            swept->sides.emplace_back(swept->start, roleOf(o));
+            swept->sides.emplace_back(swept->end, roleOf(o));
+            for (const auto& [face, role] : swept->sides)
+                made.tool.names.emplace_back(face, internName(args.id(), role));
+        }
+        return made.whole();
+    }
+
+    /// By one boolean.
+    Result<StepChange> cut(const std::vector<Opening>& openings) const {
+        const auto tool = toolFor(openings);
+        if (!tool) return tool.error();
+        Becoming becoming = footing.becoming;
+        becoming.how = Combine::Take;
+        return become(becoming, *tool, openings.size(), args, model);
+    }
+
+    std::optional<Tunnelled> tunnels(const Body& body, const StraightLooks& looks,
+                                     const std::vector<Opening>& openings) const {
+        std::vector<Opened> all;
+        for (const Opening& o : openings) all.push_back({areaOf(o, width), roleOf(o)});
+        return tunnelled(body, looks, footing.sense > 0, all, args.id());
+    }
+
+    /// Through the one wall of a body: what lies within its faces is set into them, the rest is cut before,
+    /// for what is set in makes a boolean slow.
+    Result<StepChange> cutEvenly(ThingId id, const StraightLooks& looks,
+                                 const std::vector<Opening>& openings) const {
+        auto set = tunnels(*model.body(id), looks, openings);
+        if (!set || set->left.size() == openings.size()) return cut(openings);
+        if (const auto tool = toolFor(openings))
+            if (const auto shown = bodyOf(*tool)) model.show(*shown, true);
+        if (set->left.empty()) return StepChange(ChangedBody{id, std::move(set->body)});
+        std::vector<Opening> over, within;
+        for (std::size_t i = 0; i < openings.size(); ++i)
+            (std::binary_search(set->left.begin(), set->left.end(), i) ? over : within)
+                .push_back(openings[i]);
+        auto change = cut(over);
+        if (!change) return change;
+        auto& changed = std::get<ChangedBody>(change->list.front());
+        auto rest = tunnels(changed.body, StraightLooks(changed.body.shape(), drawn.plane), within);
+        if (!rest || !rest->left.empty()) return cut(openings);
+        changed.body = std::move(rest->body);
+        return change;
+    }
+};
+
+Result<std::vector<Opening>> openingsOf(const std::vector<Region>& areas, const VentWish& wish) {
+    constexpr int kOfOneArea = 10'000'000; // more than any number of an opening
+    std::vector<Opening> out;
+    int of = 0;
+    for (const Region& area : areas) {
+        const auto some = openingsIn(area, wish);
+        if (!some) return some.error();
+        for (Opening o : *some) {
+            o.number += kOfOneArea * of;
+            out.push_back(o);
+        }
+        ++of;
+    }
+    return out;
 }
 
 Result<StepChange> vent(const Arguments& args, ModelReader& model, const Progress& progress) {
-    const auto id = model.outlineIn("outline");
-    const Outline* drawn = id ? model.outline(*id) : nullptr;
-    if (!drawn || !drawn->drawing)
-        return errorOf("vent.outline",
-                       phrase("There is no drawing called \"%1\" before this step.", args.label("outline")));
+    const auto drawn = drawingFor(args, model, "vent");
+    if (!drawn) return drawn.error();
+    const Outline& outline = **drawn;
     std::vector<Message> notes;
-    const auto areas = meantAreas(args, *drawn, "vent", notes);
+    const auto areas = meantAreas(args, outline, "vent", notes);
     if (!areas) return areas.error();
     const VentWish wish = wishOf(args);
-    std::vector<Opening> openings;
-    int of = 0;
-    for (const Region& area : *areas) {
-        auto some = openingsIn(area, wish);
-        if (!some) return some.error();
-        for (Opening& o : *some) o.number += 10000000 * of;
-        openings.insert(openings.end(), some->begin(), some->end());
-        ++of;
-    }
+    const auto openings = openingsOf(*areas, wish);
+    if (!openings) return openings.error();
     std::vector<Vec3> places;
-    for (const Opening& o : openings)
-        for (const Vec2 p : {o.from, (o.from + o.to) * 0.5, o.to}) places.push_back(drawn->plane.at(p));
-    auto footing = standingOn(args, model, places, drawn->plane.normal(), false);
-    if (!footing) return footing.error();
-    const auto depth = depthOf(*footing, args.text("depth") == "every");
-    if (!depth) return depth.error();
+    for (const Opening& o : *openings)
+        for (const Vec2 p : {o.from, (o.from + o.to) * 0.5, o.to}) places.push_back(outline.plane.at(p));
+    const auto ids = bodiesToStandOn(args, model);
+    if (!ids) return ids.error();
+    std::vector<StraightLooks> looks;
+    for (const ThingId id : *ids) looks.emplace_back(model.body(id)->shape(), outline.plane);
     if (progress.stopped()) return stoppedError();
-    auto change = depth->second < footing->far
-                      ? cutEvenly(args, model, *drawn, openings, wish.width, *footing, *depth)
-                      : cut(args, model, *drawn, openings, wish.width, *footing, *depth);
+    const bool good = std::all_of(looks.begin(), looks.end(), [](const auto& l) { return l.good(); });
+    auto footing = good ? standingByLooks(args, model, places, outline.plane, looks)
+                        : standingOn(args, model, places, outline.plane.normal(), false);
+    if (!footing) return footing.error();
+    const bool every = args.text("depth") == "every";
+    const auto depth = depthOf(*footing, every);
+    if (!depth) return depth.error();
+    const Venting venting{args, model, outline, wish.width, std::move(*footing), *depth};
+    auto change = good && !every && ids->size() == 1
+                      ? venting.cutEvenly(ids->front(), looks.front(), *openings)
+                      : venting.cut(*openings);
     if (!change) return change.error();
     change->notes.insert(change->notes.begin(), notes.begin(), notes.end());
     return change;

@@ -1,5 +1,6 @@
 #include "core/base/angles.hpp"
 #include "core/steps/vent/openings.hpp"
+#include "tests/support/dome.hpp"
 #include "tests/support/seeded.hpp"
 #include "tests/support/tub.hpp"
 
@@ -167,18 +168,7 @@ TEST_CASE("Vents that cannot be are told") {
 
 TEST_CASE("Openings through domes and flat walls are set in; those over a seam are cut; the volume is that "
           "of columns") {
-    // A cap: a ball of 85 mm, 1.8 mm thick, with a rim.
-    Part p;
-    Drawing d;
-    const int foot = d.draw(StrokeKind::Line, {{0, 0}, {40, 0}});
-    d.draw(StrokeKind::Line, {{40, 0}, {40, 20}});
-    d.draw(StrokeKind::Arc, {{40, 20}, {0, 30}, {0, -55}}, {85});
-    d.draw(StrokeKind::Line, {{0, 30}, {0, 0}});
-    add(p, "draw", {{"name", std::string("half")}, {"drawing", DrawingSlot(d)}});
-    add(p, "revolve", text("outline", "half"));
-    add(p, "shell",
-        {{"open", References{"side " + std::to_string(foot) + " of step 2"}},
-         {"wall", std::string("1.8 mm")}});
+    Part p = dome();
     add(p, "plane", {{"name", std::string("before")}, {"distance", std::string("60 mm")}});
     drawIn(p, disc(18), "before");
     const double before = volumeOf(built(p));
@@ -198,7 +188,8 @@ TEST_CASE("Openings through domes and flat walls are set in; those over a seam a
         // Along the drawing between two balls of one middle, integrated over strips and half discs.
         const auto depth = [](Vec2 at) {
             const double r2 = dot(at, at);
-            return std::sqrt(85 * 85 - r2) - std::sqrt(83.2 * 83.2 - r2);
+            return std::sqrt(std::pow(kDomeOutside, 2) - r2) -
+                   std::sqrt(std::pow(kDomeOutside - kDomeWall, 2) - r2);
         };
         double volume = 0;
         constexpr int kEach = 120;
