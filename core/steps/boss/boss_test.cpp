@@ -193,3 +193,16 @@ TEST_CASE("The foot of a boss is rounded: a ring between the post and the floor"
     CHECK(tooLarge.steps.back().doubt->code == "standing.foot");
     CHECK(volumeOf(tooLarge) == Approx(sharp).epsilon(1e-9));
 }
+
+TEST_CASE(
+    "A new boss is about the latest drawing that has points, a new rib about the latest that has lines") {
+    Part p = tub();
+    drawIn(p, pointsAt({{0, 0}}));
+    add(p, "draw",
+        {{"plane", std::string("tops")},
+         {"name", std::string("lines")},
+         {"drawing", DrawingSlot(lineFrom({0, 0}, {5, 0}))}});
+    CHECK(newStep(p, "boss").text("outline") == "places");
+    CHECK(newStep(p, "snap").text("outline") == "places");
+    CHECK(newStep(p, "rib").text("outline") == "lines");
+}

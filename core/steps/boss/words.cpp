@@ -67,7 +67,7 @@ StepKind bossKind() {
     k.roles = {{"wall", true}, {"bore", true}, {"floor", true}, {"top", true}, {"start"}, {"end"}};
     k.decidingSlot = "diameter";
     k.tried = {{"lean", {"lean"}}};
-    k.defaults = fillStanding;
+    k.defaults = [](Step& step, const Part& part) { fillStanding(step, part, true); };
     k.roleInWords = pointOf;
     return k;
 }

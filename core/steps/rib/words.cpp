@@ -41,7 +41,7 @@ StepWords ribWords() {
 }
 
 void fillIn(Step& step, const Part& part) {
-    fillStanding(step, part);
+    fillStanding(step, part, false);
     step.slots["thickness"] = shareOfWall(part, "0.6", "1.2 mm");
 }
 

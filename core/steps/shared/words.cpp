@@ -6,6 +6,7 @@
 #include "core/document/slot_words.hpp"
 #include "core/sketch/drawing_words.hpp"
 
+#include <algorithm>
 #include <cstdlib>
 #include <set>
 #include <string_view>
@@ -132,8 +133,18 @@ void endStanding(StepWords& words, const std::string& usualFoot) {
     words.sentence.push_back({".", ""});
 }
 
-void fillStanding(Step& step, const Part& part) {
+void fillStanding(Step& step, const Part& part, bool ofPoints) {
     fillWithLatest(step, part, "outline", Thing::Outline);
+    for (int i = part.shownSteps(); i-- > 0;) {
+        const Step& before = part.steps[static_cast<std::size_t>(i)];
+        const Drawing* drawing = drawingOf(before);
+        if (!drawing || std::none_of(drawing->strokes.begin(), drawing->strokes.end(), [&](const Stroke& s) {
+                return !s.helper && (s.kind == StrokeKind::Point) == ofPoints;
+            }))
+            continue;
+        step.slots["outline"] = nameGiven(before, Thing::Outline);
+        break;
+    }
     fillTarget(step, part);
     fillTop(step, part);
 }

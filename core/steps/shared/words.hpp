@@ -34,8 +34,9 @@ void addTop(StepWords& words, bool (*shown)(const Step&) = nullptr);
 /// What is drawn on a face of the part stands there; what is drawn in a plane before it is topped there.
 void fillTop(Step& step, const Part& part);
 
-/// Of a step whose sentence has addTop and addStanding: the latest drawing, the body, where its top is.
-void fillStanding(Step& step, const Part& part);
+/// Of a step whose sentence has addTop and addStanding: the latest drawing that it can be about, the body,
+/// where its top is. \param ofPoints it stands at the points of a drawing, else along its lines
+void fillStanding(Step& step, const Part& part, bool ofPoints);
 /// A lean that comes out of its mould: none at all is allowed.
 SlotWords mouldLean(const std::string& label, const std::string& fallback, const std::string& usual);
 

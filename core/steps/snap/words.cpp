@@ -57,7 +57,7 @@ StepWords snapWords() {
 }
 
 void fillIn(Step& step, const Part& part) {
-    fillStanding(step, part);
+    fillStanding(step, part, true);
     step.slots["thickness"] = shareOfWall(part, "0.6", "1.4 mm");
 }
 
