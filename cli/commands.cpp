@@ -223,6 +223,7 @@ int exportPart(const Options& options) {
                 return complain(errorOf("export.body", phrase("The part has no body called \"%1\".", name)));
         const auto done = exportBodies(bodies, part->name, options.to);
         if (!done) return complain(done.error());
+        for (const Message& note : *done) std::fprintf(stderr, "%s\n", spoken(note.text(), *part).c_str());
         return stepsFail(w.regen) ? kFails : kHolds;
     });
 }

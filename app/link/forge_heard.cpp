@@ -201,7 +201,7 @@ void ForgeLink::on(const say::AidsShown& m) {
     a.takes = m.takes;
     for (const say::HandleShown& h : m.handles)
         a.handles.push_back({text(h.slot), h.turns, toQt(h.from), toQt(h.direction), toQt(h.arm), h.value,
-                             h.way, h.loose, text(h.turnsRound)});
+                             h.way, h.loose, text(h.turnsRound), text(h.turnsInto)});
     const auto places = [](const std::vector<say::ThreadPlace>& from) {
         std::vector<ThreadView::Place> out;
         for (const say::ThreadPlace& p : from) out.push_back({toQt(p.at), text(p.says)});
@@ -323,8 +323,11 @@ void ForgeLink::on(const say::Exported& m) {
         Q_EMIT exported(path, text(m.fault->sentence));
     else if (!m.failingSteps.empty())
         Q_EMIT exportAsks(path, m.failingSteps);
-    else
-        Q_EMIT exported(path, {});
+    else {
+        QStringList notes;
+        for (const std::string& note : m.notes) notes << text(note);
+        Q_EMIT exported(path, {}, notes);
+    }
 }
 
 void ForgeLink::on(const say::Solved& m) {

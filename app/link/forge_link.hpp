@@ -88,7 +88,8 @@ class ForgeLink : public QObject {
     void itemNamed(); ///< an answer to namesOf()
     void haloChanged();
     void finished();
-    void exported(const QString& path, const QString& error);
+    /// \param notes what is to be known of a file that was written
+    void exported(const QString& path, const QString& error, const QStringList& notes = {});
     /// Nothing was written, for these steps fail: shall the file be written without them?
     void exportAsks(const QString& path, const std::vector<int>& failingSteps);
     void solved(int target, const std::vector<RemedyView>& remedies);

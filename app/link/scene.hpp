@@ -56,7 +56,7 @@ struct HandleView {
     QVector3D from, direction, arm;
     double value = 0, way = 1; ///< mm or rad
     bool loose = false;
-    QString turnsRound;
+    QString turnsRound, turnsInto;
     bool reaches = false; ///< its end may be put to a face or a corner
 };
 

@@ -44,9 +44,11 @@ void Measuring::end() {
 
 /// The first two are measured, a third begins anew.
 void Measuring::take(const Pick& pick) {
-    const char* kind = pick.kind == Picking::Points  ? "point: "
-                       : pick.kind == Picking::Edges ? "edge: "
-                                                     : "face: ";
+    const char* kind = pick.kind == Picking::Points   ? "point: "
+                       : pick.kind == Picking::Edges  ? "edge: "
+                       : pick.kind == Picking::Curves ? "curve: "
+                       : pick.kind == Picking::Bodies ? "body: "
+                                                      : "face: ";
     const QString picked = QLatin1String(kind) + pick.refs.first();
     if (m_picked.removeAll(picked) == 0) { // a second click lets go
         if (m_picked.size() > 1) m_picked.clear();

@@ -88,8 +88,9 @@ class Selection : public QObject {
     bool m_measuring = false;
     int m_step = 0; ///< of the sheet, for which is picked
     QString m_slot;
-    int m_aidsOf = 0;                      ///< the step whose handles are shown; 0: none
-    std::optional<std::string> m_dragFrom; ///< which way a size went when it was taken
+    int m_aidsOf = 0; ///< the step whose handles are shown; 0: none
+    /// Which way a size went when it was taken, and which it goes past nothing.
+    std::optional<std::pair<std::string, std::string>> m_dragFrom;
 };
 
 } // namespace gc::app

@@ -88,8 +88,11 @@ void Selection::handleDragged(const HandleDrag& drag) {
     if (handle != handles.end() && !handle->turnsRound.isEmpty()) {
         const std::string way = handle->turnsRound.toStdString();
         const SlotWords* choice = words->slot(way);
-        if (!m_dragFrom) m_dragFrom = step->text(way);
-        if (choice) values[way] = size < 0 ? turnedRound(*choice, *m_dragFrom) : *m_dragFrom;
+        if (!m_dragFrom) { // the handles that follow are of what it has become
+            const std::string was = step->text(way), into = handle->turnsInto.toStdString();
+            m_dragFrom = {was, into.empty() && choice ? turnedRound(*choice, was) : into};
+        }
+        if (choice) values[way] = size < 0 ? m_dragFrom->second : m_dragFrom->first;
         size = std::fabs(size);
     }
     values[slot->key] = sizeText(*slot, size, units);

@@ -77,9 +77,14 @@ BodiesStrip::Row BodiesStrip::makeRow(ThingId body) {
     Row row{button(), button(), nullptr};
     row.swatch->setIconSize({kSwatch, kSwatch});
     row.swatch->setToolTip(tr("Colour, material and name of this body"));
-    row.name->setToolTip(tr("Hide or show this body. It is weighed and written to files all the same."));
+    row.name->setToolTip(tr("Hide or show this body. It is weighed and written to files all the same. While "
+                            "bodies are chosen or something is measured, it is taken instead."));
     connect(row.swatch, &QToolButton::clicked, this, [this, body] { openChoices(body); });
     connect(row.name, &QToolButton::clicked, this, [this, body] {
+        if (m_stand->takesBodies()) {
+            m_stand->takeBody(QString::fromStdString(nameOfBody(m_session->part(), body)));
+            return;
+        }
         BodyLook look = lookOf(m_session->part(), body);
         look.hidden = !look.hidden;
         const QString called = QString::fromStdString(nameOfBody(m_session->part(), body));

@@ -25,7 +25,8 @@ QString readingLabel(const QString& key) {
         {QStringLiteral("diameter"), QT_TRANSLATE_NOOP("MeasureStrip", "diameter")},
         {QStringLiteral("radius"), QT_TRANSLATE_NOOP("MeasureStrip", "radius")},
         {QStringLiteral("length"), QT_TRANSLATE_NOOP("MeasureStrip", "length")},
-        {QStringLiteral("area"), QT_TRANSLATE_NOOP("MeasureStrip", "area")}};
+        {QStringLiteral("area"), QT_TRANSLATE_NOOP("MeasureStrip", "area")},
+        {QStringLiteral("volume"), QT_TRANSLATE_NOOP("MeasureStrip", "volume")}};
     const auto it = all.find(key);
     return it == all.end() ? key : QCoreApplication::translate("MeasureStrip", it->second);
 }
@@ -87,7 +88,8 @@ void MeasureStrip::addHead(const QStringList& picked) {
     auto* line = new QHBoxLayout(head);
     line->setContentsMargins(0, 0, 0, 2);
     line->setSpacing(6);
-    auto* label = new QLabel(picked.isEmpty()     ? tr("Click a point, an edge or a face.")
+    auto* label = new QLabel(picked.isEmpty()     ? tr("Click a point, an edge, a drawn line or a face; "
+                                                           "a whole body in the list of bodies.")
                              : picked.size() == 1 ? tr("Measured:")
                                                   : tr("Between"),
                              head);
@@ -131,7 +133,8 @@ void MeasureStrip::addReading(int row, int index) {
     connect(copy, &QToolButton::clicked, this,
             [text = r.text] { QGuiApplication::clipboard()->setText(text); });
     m_grid->addWidget(copy, row, 2);
-    if (r.key == QLatin1String("area")) return; // no target asks for it
+    if (r.key == QLatin1String("area") || r.key == QLatin1String("volume"))
+        return; // the brief asks for volumes
     QToolButton* keep = button(tr("Keep as target"), QStringLiteral("keep ") + r.key);
     connect(keep, &QToolButton::clicked, this, [this, index] { askAllowed(index); });
     m_grid->addWidget(keep, row, 3);

@@ -284,7 +284,7 @@ void Stand::hover(QPoint pixel) {
 /// Bodies that are chosen, or would be by a click, light up as a whole.
 void Stand::markBodies() {
     std::vector<ThingId> marked;
-    if (m_picking == Picking::Bodies)
+    if (takesBodies())
         for (const auto& [id, mesh] : m_forge->meshes())
             if (m_chosen.contains(mesh.name) || m_under.refs.contains(mesh.name)) marked.push_back(id);
     m_renderer.setMarkedBodies(std::move(marked));

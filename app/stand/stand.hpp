@@ -53,6 +53,9 @@ class Stand : public QOpenGLWidget {
     /// What clicks may pick.
     void setPicking(Picking picking);
     Picking picking() const { return m_picking; }
+    /// Whether a body can be taken now, be it by the list of bodies, which lies beside the stand.
+    bool takesBodies() const { return m_picking == Picking::Bodies || m_picking == Picking::Anything; }
+    void takeBody(const QString& name);
     /// Arrows go from item to item that can be picked, Space picks. \return whether the key meant that
     bool pickByKey(int key);
     /// For tests: where the keys are; null: nowhere.
@@ -181,6 +184,7 @@ class Stand : public QOpenGLWidget {
     QStringList curvesUnder(QPointF at, const QStringList& edge) const;
     void pickAnything(QPointF at, bool face, const QStringList& refs, Pick& pick) const;
     const StrokeView* strokeUnder(QPointF at) const;
+    const StrokeView* seenStroke(QPointF at) const;
     QStringList sectionsUnder(QPointF at, const QStringList& face) const;
     QStringList placesUnder(QPointF at) const;
     bool isSeen(const QVector3D& place) const;

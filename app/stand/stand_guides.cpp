@@ -149,11 +149,36 @@ QStringList Stand::placesUnder(QPointF at) const {
     return refs;
 }
 
-/// A point where there is one, else a face or an edge.
+/// Where a drawn line passes the pointer it is not covered by the part.
+const StrokeView* Stand::seenStroke(QPointF at) const {
+    const StrokeView* s = strokeUnder(at);
+    if (!s) return nullptr;
+    double least = kReach;
+    QVector3D nearest = s->points.front();
+    for (std::size_t i = 1; i < s->points.size(); ++i) {
+        const QPointF a = screenOf(s->points[i - 1]), b = screenOf(s->points[i]), d = b - a;
+        const double away = distanceTo(a, b, at), lengths = d.x() * d.x() + d.y() * d.y();
+        if (away >= least) continue;
+        least = away;
+        const double along = lengths > 0 ? QPointF::dotProduct(at - a, d) / lengths : 0;
+        nearest = s->points[i - 1] +
+                  (s->points[i] - s->points[i - 1]) * static_cast<float>(std::clamp(along, 0.0, 1.0));
+    }
+    return isSeen(nearest) ? s : nullptr;
+}
+
+/// A point where there is one, else an edge, a drawn line that nothing covers, or a face.
 void Stand::pickAnything(QPointF at, bool face, const QStringList& refs, Pick& pick) const {
     pick.refs = placesUnder(at);
     pick.kind = Picking::Points;
     if (!pick.refs.isEmpty()) {
+        pick.pending = false;
+        return;
+    }
+    const bool edge = !face && !refs.isEmpty();
+    if (const StrokeView* s = edge || (pick.pending && !face) ? nullptr : seenStroke(at)) {
+        pick.kind = Picking::Curves;
+        pick.refs = {s->ref};
         pick.pending = false;
         return;
     }
@@ -278,13 +303,14 @@ void Stand::paintGuides(QPainter& p) {
     paintAreas(p);
     const bool curves = m_picking == Picking::Curves || m_picking == Picking::Points ||
                         m_picking == Picking::Axes || m_picking == Picking::Sections;
-    if (m_guides || curves)
+    if (m_guides || curves || m_picking == Picking::Anything)
         for (const auto& [step, d] : m_forge->drawings())
             for (const StrokeView& s : d.strokes) {
                 QPolygonF line;
                 for (const QVector3D& v : s.points) line << screenOf(v);
                 const bool hot = isUnder(s.ref) || isUnder(s.chain);
                 const bool held = m_chosen.contains(s.ref) || m_chosen.contains(s.chain);
+                if (!m_guides && !curves && !hot && !held) continue; // measuring: one among many things
                 if (hot || held) {
                     QColor halo = hot ? t.halo : t.accent;
                     halo.setAlphaF(0.5f);

@@ -107,13 +107,18 @@ void Stand::tellHandle(bool done) {
     Q_EMIT handleDragged(d);
 }
 
-/// \param moved false: it was clicked, which on its figure means to type
+/// \param moved false: it was clicked, which on its figure means to type, else what lies under it
 void Stand::dropHandle(QPoint at, bool moved) {
     const QString slot = m_handles.taken().slot;
     if (moved) m_handles.dragTo(at, stopUnder(at), handleScene()); // what was asked for may be known now
     if (moved) tellHandle(true);
     m_handles.letGo();
-    if (!moved && m_handles.onFigure(m_handles.find(slot), at, handleScene())) typeHandle(slot);
+    if (!moved && m_handles.onFigure(m_handles.find(slot), at, handleScene()))
+        typeHandle(slot);
+    else if (!moved && m_picking != Picking::Nothing) {
+        m_clicked = at;
+        answerClick();
+    }
     update();
 }
 

@@ -104,6 +104,13 @@ QString Stand::nameOf(ThingId body) const {
     return mesh == m_forge->meshes().end() ? QString() : mesh->second.name;
 }
 
+void Stand::takeBody(const QString& name) {
+    Pick pick;
+    pick.kind = Picking::Bodies;
+    pick.refs = {name};
+    Q_EMIT picked(pick);
+}
+
 /// The next that lies behind what is under the pointer; after the last the first again.
 bool Stand::nextUnder() {
     if (m_picking == Picking::Nothing || m_picking == Picking::Points || m_picking == Picking::Areas ||

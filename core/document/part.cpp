@@ -269,7 +269,8 @@ std::string pickedInWords(const std::string& picked, const Part& part) {
         return picked.starts_with(word) ? std::optional(picked.substr(word.size())) : std::nullopt;
     };
     if (const auto point = after("point: ")) return pointInWords(*point, w);
-    if (const auto edge = after("edge: ")) return edgeInWords(*edge, w);
+    for (const char* line : {"edge: ", "curve: "})
+        if (const auto edge = after(line)) return edgeInWords(*edge, w);
     if (const auto face = after("face: ")) return faceInWords(*face, w);
     const auto body = after("body: ");
     return body ? *body : picked;

@@ -1,5 +1,6 @@
 // Bodies out of STEP files: solids, assemblies, names, colours, units.
 
+#include "core/exchange/healing.hpp"
 #include "core/exchange/place_names.hpp"
 #include "core/exchange/step_file.hpp"
 
@@ -36,6 +37,7 @@ std::string nameIn(const TDF_Label& label) {
     out.resize(static_cast<std::size_t>(wide.ToUTF8CString(begin)));
     for (char& c : out)
         if (static_cast<unsigned char>(c) < 0x20 || c == '|') c = ' ';
+    if (out.starts_with("Open CASCADE STEP translator")) return {}; // what the kernel calls what has no name
     const auto first = out.find_first_not_of(' '), last = out.find_last_not_of(' ');
     return first == std::string::npos ? std::string() : out.substr(first, last - first + 1);
 }
@@ -57,45 +59,64 @@ class Collector {
           m_colours(XCAFDoc_DocumentTool::ColorTool(document->Main())) {}
 
     struct Found {
-        TopoDS_Shape solid;
+        TopoDS_Shape shape; ///< a solid, or a surface
         std::string name, colour;
     };
     std::vector<Found> all() {
         TDF_LabelSequence free;
         m_shapes->GetFreeShapes(free);
-        for (const TDF_Label& label : free) add(label, TopLoc_Location(), {}, 0);
+        for (const TDF_Label& label : free) add(label, {TopLoc_Location(), {}, {}}, 0);
         return std::move(m_found);
     }
 
   private:
-    /// \param called what the assembly calls the part that it puts here
-    void add(const TDF_Label& label, const TopLoc_Location& where, const std::string& called, int depth) {
+    struct At {
+        TopLoc_Location where;
+        std::string within; ///< the assemblies around it, without the whole
+        std::string colour; ///< what its place was given
+    };
+
+    void add(const TDF_Label& label, const At& at, int depth) {
         constexpr int kDeepest = 40; // a file that contains itself
         if (depth > kDeepest) return;
+        const std::string own = nameIn(label);
         if (m_shapes->IsAssembly(label)) {
             TDF_LabelSequence parts;
             XCAFDoc_ShapeTool::GetComponents(label, parts);
-            for (const TDF_Label& part : parts) add(part, where, {}, depth + 1);
+            const std::string path = depth == 0 ? std::string() : joined(at.within, own);
+            for (const TDF_Label& part : parts) add(part, {at.where, path, at.colour}, depth + 1);
             return;
         }
         TDF_Label original;
         if (XCAFDoc_ShapeTool::GetReferredShape(label, original)) {
             // The part's own name says what it is; the place's name is often a number.
-            const std::string own = nameIn(original);
-            add(original, where * XCAFDoc_ShapeTool::GetLocation(label), own.empty() ? nameIn(label) : own,
+            if (nameIn(original).empty()) m_called = own;
+            const std::string here = colourOf(label, XCAFDoc_ShapeTool::GetShape(label));
+            add(original,
+                {at.where * XCAFDoc_ShapeTool::GetLocation(label), at.within,
+                 here.empty() ? at.colour : here},
                 depth + 1);
+            m_called.clear();
             return;
         }
-        const std::string name = called.empty() ? nameIn(label) : called;
+        const std::string name = joined(at.within, own.empty() ? m_called : own);
         const TopoDS_Shape shape = XCAFDoc_ShapeTool::GetShape(label);
-        for (TopExp_Explorer x(shape, TopAbs_SOLID); x.More(); x.Next())
-            m_found.push_back({x.Current().Moved(where), name, colourOf(label, x.Current())});
+        const auto take = [&](const TopoDS_Shape& one) {
+            const std::string colour = colourOf(label, one);
+            m_found.push_back({one.Moved(at.where), name, colour.empty() ? at.colour : colour});
+        };
+        for (TopExp_Explorer x(shape, TopAbs_SOLID); x.More(); x.Next()) take(x.Current());
+        for (const TopoDS_Shape& surface : surfacesIn(shape)) take(surface);
     }
 
-    std::string colourOf(const TDF_Label& label, const TopoDS_Shape& solid) const {
+    static std::string joined(const std::string& within, const std::string& name) {
+        return within.empty() ? name : name.empty() ? within : within + " / " + name;
+    }
+
+    std::string colourOf(const TDF_Label& label, const TopoDS_Shape& shape) const {
         Quantity_Color c;
         for (const XCAFDoc_ColorType type : {XCAFDoc_ColorSurf, XCAFDoc_ColorGen})
-            if (m_colours->GetColor(solid, type, c) || m_colours->GetColor(label, type, c)) {
+            if (m_colours->GetColor(shape, type, c) || m_colours->GetColor(label, type, c)) {
                 const TCollection_AsciiString hex = Quantity_Color::ColorToHex(c);
                 std::string out(hex.ToCString());
                 std::transform(out.begin(), out.end(), out.begin(),
@@ -108,6 +129,7 @@ class Collector {
     Handle(XCAFDoc_ShapeTool) m_shapes;
     Handle(XCAFDoc_ColorTool) m_colours;
     std::vector<Found> m_found;
+    std::string m_called; ///< what the place is called that a nameless part is put to
 };
 
 } // namespace
@@ -132,15 +154,17 @@ Result<std::vector<NamedBody>> readStep(const std::string& content, int stepId) 
         if (!reader.Transfer(document)) return errorOf("step.empty", "The STEP file holds no shape.");
         const auto found = Collector(document).all();
         if (found.empty())
-            return errorOf("step.empty", "The STEP file holds no solid body, only surfaces or curves.");
+            return errorOf("step.empty",
+                           "The STEP file holds no body and no surface, only points or curves.");
         std::vector<NamedBody> out;
         for (const Collector::Found& f : found) {
-            NameBuilder names(f.solid);
+            const Healed h = healed(f.shape);
+            NameBuilder names(h.shape);
             names.frame(stepId, Plane{{}, {1, 0, 0}, {0, 1, 0}});
             nameByPlace(names, stepId);
             auto body = names.finish();
             if (!body) return body.error();
-            out.push_back({f.name, *body, f.colour});
+            out.push_back({f.name, *body, f.colour, h.notes});
         }
         return out;
     });

@@ -23,18 +23,17 @@ void put(std::string& out, Vec3 v) {
 
 } // namespace
 
-Result<Done> writeStl(const std::vector<NamedBody>& bodies, const std::string& partName,
-                      const std::filesystem::path& path, const ExportOptions& options) {
+Result<Notes> writeStl(const std::vector<NamedBody>& bodies, const std::string& partName,
+                       const std::filesystem::path& path, const ExportOptions& options) {
     std::string triangles;
     std::uint32_t count = 0;
+    Notes notes;
     for (const NamedBody& b : bodies) {
-        const auto mesh = makeMesh(b.body, {options.deviation, options.angle});
+        const auto mesh = trianglesFor(b, options, notes);
         if (!mesh) return mesh.error();
         for (const auto& t : mesh->triangles) {
             const Vec3 p = mesh->points[t[0]], q = mesh->points[t[1]], r = mesh->points[t[2]];
-            if (mesh->shared[t[0]] == mesh->shared[t[1]] || mesh->shared[t[1]] == mesh->shared[t[2]] ||
-                mesh->shared[t[2]] == mesh->shared[t[0]])
-                continue; // at a pole
+            if (isNothing(*mesh, t)) continue;
             put(triangles, unit(cross(q - p, r - p)));
             for (const Vec3& v : {p, q, r}) put(triangles, v);
             put(triangles, std::uint16_t{0});
@@ -44,7 +43,8 @@ Result<Done> writeStl(const std::vector<NamedBody>& bodies, const std::string& p
     std::string header = "Good Curve, units: mm, part: " + partName;
     header.resize(80, ' ');
     put(header, count);
-    return writeFileAtomically(path, header + triangles);
+    if (const auto done = writeFileAtomically(path, header + triangles); !done) return done.error();
+    return notes;
 }
 
 } // namespace gc

@@ -1,15 +1,10 @@
 #include "core/base/file.hpp"
 #include "core/exchange/export.hpp"
-
-#pragma GCC diagnostic push
-#pragma GCC diagnostic ignored "-Wall"
-#pragma GCC diagnostic ignored "-Wextra"
-#include <Model/COM/NMR_DLLInterfaces.h>
-#pragma GCC diagnostic pop
+#include "core/exchange/lib3mf.hpp"
 
 #include <algorithm>
 #include <array>
-#include <charconv>
+#include <cmath>
 #include <optional>
 #include <unistd.h>
 #include <unordered_map>
@@ -19,15 +14,6 @@ namespace gc {
 namespace {
 
 using namespace NMR;
-
-/// Releases a library object at the end of its scope.
-template <class T>
-struct Owned {
-    T* object = nullptr;
-    ~Owned() {
-        if (object) lib3mf_release(object);
-    }
-};
 
 struct Welded {
     std::vector<MODELMESHVERTEX> points;
@@ -53,14 +39,11 @@ Welded weld(const TriangleMesh& mesh) {
     return w;
 }
 
-/// "#c08a6b" as three bytes; nothing for any other text.
 std::optional<std::array<BYTE, 3>> bytesOf(const std::string& colour) {
-    unsigned value = 0;
-    if (colour.size() != 7 || colour[0] != '#') return std::nullopt;
-    const auto r = std::from_chars(colour.data() + 1, colour.data() + 7, value, 16);
-    if (r.ec != std::errc() || r.ptr != colour.data() + 7) return std::nullopt;
-    return std::array{static_cast<BYTE>(value >> 16), static_cast<BYTE>(value >> 8),
-                      static_cast<BYTE>(value)};
+    const auto rgb = rgbOf(colour);
+    if (!rgb) return std::nullopt;
+    const auto byte = [&](std::size_t k) { return static_cast<BYTE>(std::lround((*rgb)[k] * 255)); };
+    return std::array{byte(0), byte(1), byte(2)};
 }
 
 /// The colour is a material of that name, as printers show it.
@@ -92,8 +75,8 @@ bool addBody(PLib3MFModel* model, PLib3MFModelBaseMaterial* materials, const Nam
 
 } // namespace
 
-Result<Done> write3mf(const std::vector<NamedBody>& bodies, const std::string& partName,
-                      const std::filesystem::path& path, const ExportOptions& options) {
+Result<Notes> write3mf(const std::vector<NamedBody>& bodies, const std::string& partName,
+                       const std::filesystem::path& path, const ExportOptions& options) {
     Error failed;
     failed.code = "3mf.unwritable";
     failed.sentence = phrase("The 3MF file \"%1\" cannot be written. Choose another place.", path.string());
@@ -103,13 +86,14 @@ Result<Done> write3mf(const std::vector<NamedBody>& bodies, const std::string& p
         return failed;
     lib3mf_model_addmetadatautf8(model.object, "Title", partName.c_str());
     lib3mf_model_addmetadatautf8(model.object, "Application", "Good Curve");
+    Notes notes;
     Owned<PLib3MFModelBaseMaterial> materials;
     const bool coloured = std::any_of(bodies.begin(), bodies.end(),
                                       [](const NamedBody& b) { return bytesOf(b.colour).has_value(); });
     if (coloured && lib3mf_model_addbasematerialgroup(model.object, &materials.object) != LIB3MF_OK)
         return failed;
     for (const NamedBody& b : bodies) {
-        const auto mesh = makeMesh(b.body, {options.deviation, options.angle});
+        const auto mesh = trianglesFor(b, options, notes);
         if (!mesh) return mesh.error();
         if (!addBody(model.object, materials.object, b, *mesh)) return failed;
     }
@@ -123,7 +107,8 @@ Result<Done> write3mf(const std::vector<NamedBody>& bodies, const std::string& p
     auto content = written ? readFile(aside) : Result<std::string>(failed);
     ::unlink(aside.c_str());
     if (!content) return failed;
-    return writeFileAtomically(path, *content);
+    if (const auto done = writeFileAtomically(path, *content); !done) return done.error();
+    return notes;
 }
 
 } // namespace gc

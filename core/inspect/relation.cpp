@@ -3,9 +3,11 @@
 #include "core/base/tolerance.hpp"
 #include "core/inspect/mass.hpp"
 #include "core/shape/kernel.hpp"
+#include "core/shape/space_pieces.hpp"
 
 #include <BRepAdaptor_Curve.hxx>
 #include <BRepAdaptor_Surface.hxx>
+#include <BRepBuilderAPI_MakeEdge.hxx>
 #include <BRepBuilderAPI_MakeVertex.hxx>
 #include <BRepExtrema_DistShapeShape.hxx>
 #include <BRep_Builder.hxx>
@@ -31,16 +33,28 @@ Vec3 wayOf(const gp_Dir& d) {
     return {d.X(), d.Y(), d.Z()};
 }
 
+std::vector<TopoDS_Edge> edgesOf(const PickedThing& t) {
+    std::vector<TopoDS_Edge> out;
+    if (t.kind == PickedThing::Kind::Edges)
+        for (const int i : t.items) out.push_back(TopoDS::Edge(t.body.shape().edges(i + 1)));
+    if (t.kind == PickedThing::Kind::Curve)
+        for (const LengthCurve& c : t.curve.pieces().curves)
+            out.push_back(
+                BRepBuilderAPI_MakeEdge(c.curve(), std::min(c.from(), c.to()), std::max(c.from(), c.to()))
+                    .Edge());
+    return out;
+}
+
 TopoDS_Shape shapeOf(const PickedThing& t) {
     if (t.kind == PickedThing::Kind::Point)
         return BRepBuilderAPI_MakeVertex(gp_Pnt(t.point.x, t.point.y, t.point.z)).Vertex();
-    const NamedShape& s = t.body.shape();
-    if (t.kind == PickedThing::Kind::Body) return s.shape;
+    if (t.kind == PickedThing::Kind::Body) return t.body.shape().shape;
     TopoDS_Compound all;
     BRep_Builder builder;
     builder.MakeCompound(all);
-    for (const int i : t.items)
-        builder.Add(all, t.kind == PickedThing::Kind::Faces ? s.faces(i + 1) : s.edges(i + 1));
+    for (const TopoDS_Edge& e : edgesOf(t)) builder.Add(all, e);
+    if (t.kind == PickedThing::Kind::Faces)
+        for (const int i : t.items) builder.Add(all, t.body.shape().faces(i + 1));
     return all;
 }
 
@@ -127,16 +141,13 @@ Stands standsFor(const PickedThing& t) {
         return all;
     }
     if (t.kind == PickedThing::Kind::Body) return all;
-    const NamedShape& s = t.body.shape();
-    bool first = true;
-    for (const int i : t.items) {
-        const Stands one = t.kind == PickedThing::Kind::Faces ? standsFor(TopoDS::Face(s.faces(i + 1)))
-                                                              : standsFor(TopoDS::Edge(s.edges(i + 1)));
-        if (first) {
-            all = one;
-            first = false;
-            continue;
-        }
+    std::vector<Stands> each;
+    for (const TopoDS_Edge& e : edgesOf(t)) each.push_back(standsFor(e));
+    if (t.kind == PickedThing::Kind::Faces)
+        for (const int i : t.items) each.push_back(standsFor(TopoDS::Face(t.body.shape().faces(i + 1))));
+    if (!each.empty()) all = each.front();
+    for (std::size_t i = 1; i < each.size(); ++i) {
+        const Stands& one = each[i];
         if (!all.plane || !one.plane || !sameLine(*all.plane, *one.plane, true)) all.plane.reset();
         if (!all.axis || !one.axis || !sameLine(*all.axis, *one.axis, false)) all.axis.reset();
         if (!all.point || !one.point || length(*all.point - *one.point) > kSamePoint) all.point.reset();
@@ -213,6 +224,16 @@ std::optional<double> angleOf(const Stands& a, const Stands& b) {
 Vec3 middleOf(const PickedThing& t) {
     if (t.kind == PickedThing::Kind::Point) return t.point;
     if (t.kind == PickedThing::Kind::Body) return looseEnvelope(t.body).centre();
+    if (t.kind == PickedThing::Kind::Curve) {
+        const std::vector<LengthCurve>& pieces = t.curve.pieces().curves;
+        double half = 0;
+        for (const LengthCurve& c : pieces) half += c.length() / 2;
+        for (const LengthCurve& c : pieces) {
+            if (half <= c.length()) return toVec(c.at(half));
+            half -= c.length();
+        }
+        return toVec(pieces.back().end());
+    }
     return t.body.shape().middleOf(t.items, t.kind == PickedThing::Kind::Edges);
 }
 
@@ -226,16 +247,19 @@ std::vector<Reading> readingsOf(const PickedThing& thing) {
         out.push_back({"diameter", 2 * *s.radius, middle, {}});
         out.push_back({"radius", *s.radius, middle, {}});
     }
-    if (thing.kind == PickedThing::Kind::Edges) {
+    if (const auto edges = edgesOf(thing); !edges.empty()) {
         double sum = 0;
-        for (const int i : thing.items) {
-            const BRepAdaptor_Curve curve(TopoDS::Edge(thing.body.shape().edges(i + 1)));
-            sum += GCPnts_AbscissaPoint::Length(curve, 1e-9);
-        }
+        for (const TopoDS_Edge& e : edges) sum += GCPnts_AbscissaPoint::Length(BRepAdaptor_Curve(e), 1e-9);
         out.push_back({"length", sum, middle, {}});
     }
     if (thing.kind == PickedThing::Kind::Faces)
         if (const auto area = areaOf(thing.body, thing.items)) out.push_back({"area", *area, middle, {}});
+    if (thing.kind == PickedThing::Kind::Body)
+        if (countOpenEdges(thing.body.shape()) == 0)
+            if (const auto mass = massProperties(thing.body, Density{1})) {
+                out.push_back({"area", mass->area, middle, {}});
+                out.push_back({"volume", mass->volume, middle, {}});
+            }
     return out;
 }
 

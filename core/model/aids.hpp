@@ -18,6 +18,8 @@ struct Handle {
     bool loose = false; ///< its line may lie anywhere alongside: only the direction counts
     /// The choice that turns round where it is dragged past nothing; empty: it stays above that.
     std::string turnsRound{};
+    /// What that choice is then; empty: the other of its first two.
+    std::string turnsInto{};
 };
 
 /// A line between two sections, along which one of their places goes to another. Its ends can be pulled

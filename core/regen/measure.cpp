@@ -159,6 +159,23 @@ Error tooIntricate(const std::string& body) {
     return e;
 }
 
+Error notClosed(int edges, const std::string& body) {
+    Error e;
+    e.code = "measure.open";
+    e.culprits = {body};
+    e.sentence = phrase("%1 is open at %2 edges: it has no volume and no wall. Its size can be measured.",
+                        body, std::to_string(edges));
+    return e;
+}
+
+Error notWhole(const TriangleMesh& mesh, const std::string& body) {
+    Error e;
+    e.code = "measure.missing";
+    e.culprits = {body};
+    e.sentence = phrase("The walls of %1 cannot be measured. %2", body, missingIn(mesh, body));
+    return e;
+}
+
 void measureWalls(BodyMeasures& m, const Body& body, const MeasuredPart& p, const Stop& stop) {
     const RayScene scene(*m.mesh);
     auto surface = std::make_shared<SampledSurface>(sampleSurface(*m.mesh, sampleEdge(m.box)));
@@ -275,17 +292,21 @@ std::optional<BodyMeasures> Measurer::prepare(ThingId id, const Entity<Body>& bo
         if (stopped()) return std::nullopt; // each of these may take tens of milliseconds
         m.box = envelope(body.value, options.stop);
         if (stopped()) return std::nullopt;
-        if (auto mass = massProperties(body.value, material.density))
+        if (m.check.openEdges > 0)
+            m.error = notClosed(m.check.openEdges, body.name);
+        else if (auto mass = massProperties(body.value, material.density))
             m.mass = *mass;
         else
             m.error = mass.error();
     }
-    if (options.walls) {
+    if (options.walls && m.check.openEdges == 0) {
         if (stopped()) return std::nullopt;
         const double deviation = deviationFor(kMeasureDeviation, length(m.box.size()));
         auto mesh = makeMesh(body.value, {deviation, 0.25, options.stop});
         if (mesh && mesh->deviation > deviation) {
             m.error = tooIntricate(body.name);
+        } else if (mesh && !mesh->missing.empty()) {
+            m.error = notWhole(*mesh, body.name);
         } else if (mesh) {
             m.mesh = std::make_shared<TriangleMesh>(std::move(*mesh));
             if (!m.error) m.error = disagreement(m, body.value);

@@ -1,7 +1,9 @@
 #include "core/regen/picked.hpp"
 
+#include "core/shape/space_pieces.hpp"
 #include "core/steps/shared/find_items.hpp"
 #include "core/steps/shared/find_place.hpp"
+#include "core/steps/shared/path.hpp"
 
 namespace gc {
 
@@ -10,6 +12,16 @@ namespace {
 Result<PickedThing> itemsOf(PickedThing::Kind kind, const Result<FoundItems>& found) {
     if (!found) return found.error();
     return PickedThing{kind, {}, found->body, found->items};
+}
+
+/// A drawn line, what goes on from it, or a curve in space.
+Result<PickedThing> curveOf(const std::string& reference, ModelReader& model) {
+    const auto path = findPath({reference}, model);
+    if (!path) return path.error();
+    auto pieces = std::make_shared<SpacePieces>();
+    for (const PathPiece& p : path->pieces()) pieces->curves.push_back(p.curve);
+    pieces->closed = path->closed();
+    return PickedThing{PickedThing::Kind::Curve, {}, {}, {}, SpaceCurve(std::move(pieces))};
 }
 
 } // namespace
@@ -26,6 +38,7 @@ Result<PickedThing> pickedThing(const ModelState& state, const std::string& text
     }
     if (const auto edge = after("edge")) return itemsOf(PickedThing::Kind::Edges, findEdges({*edge}, reader));
     if (const auto face = after("face")) return itemsOf(PickedThing::Kind::Faces, findFaces({*face}, reader));
+    if (const auto curve = after("curve")) return curveOf(*curve, reader);
     if (const auto body = after("body")) {
         const auto id = state.bodyNamed(*body);
         if (!id) return errorOf("body.lost", phrase("There is no body called \"%1\" now.", *body));
@@ -46,6 +59,7 @@ Result<std::vector<Reading>> readingsOf(const ModelState& state, const std::vect
 }
 
 std::string readingText(const Reading& r, const UnitSystem& units) {
+    if (r.key == "volume") return formatAmount(r.value, units.volume, 3);
     if (r.key == "angle") return formatAmount(r.value, units.angle, 2);
     if (r.key != "area") return formatAmount(r.value, units.length, 3);
     const double unit = units.factorFor(kLength);

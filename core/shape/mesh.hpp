@@ -32,6 +32,9 @@ struct TriangleMesh {
     std::vector<MeshFace> faces;                         ///< in the order of the kernel's map
     std::vector<MeshEdge> edges; ///< in the order of the kernel's map; empty polylines for seams
     double deviation = 0;        ///< asked bound on the distance to the surface, mm
+    int byKernel = 0;            ///< how many faces our own mesher could not do
+    /// Faces that no mesher could do, from 0: they have no triangles, and the mesh is open there.
+    std::vector<int> missing{};
 };
 
 struct MeshOptions {
@@ -49,12 +52,15 @@ inline constexpr double kDeviationUnknown = std::numeric_limits<double>::infinit
 /// of the whole, so that a vessel of five metres has no more triangles than one of two.
 double deviationFor(double asked, double diagonal);
 
-/// Meshes every face with our own mesher (docs/kernel.md), or, where that meets its limits, the whole body
-/// with the kernel's. Its deviation is the one asked, or `kDeviationUnknown`. Errors: "mesh.face" names a
-/// face that neither could mesh; "mesh.stopped".
+/// Meshes every face with our own mesher (docs/kernel.md), or, where that meets its limits, with the
+/// kernel's. Its deviation is the one asked, or `kDeviationUnknown`. A face that neither could mesh is left
+/// out and named. Errors: "mesh.face" where that is all of them; "mesh.stopped".
 Result<TriangleMesh> makeMesh(const Body& body, const MeshOptions& options = {});
 /// The kernel's mesher alone: the fallback, and the reference to measure against.
 Result<TriangleMesh> makeKernelMesh(const Body& body, const MeshOptions& options = {});
+
+/// Which faces are missing in it, as it is said of a body.
+Message missingIn(const TriangleMesh& mesh, const std::string& body);
 
 /// The enclosed volume by the divergence theorem, mm^3.
 double meshVolume(const TriangleMesh& mesh);

@@ -115,7 +115,8 @@ class TorusEval : public SurfaceEval {
     void place(double c, double s, double cv, double sv, Vec3& p, Vec3& n) const {
         const Vec3 out = m_frame.x * c + m_frame.y * s, normal = out * cv + m_frame.z * sv;
         p = m_frame.o + out * m_major + normal * m_minor;
-        n = normal * m_frame.hand;
+        // Where it goes through its axis, it goes round that the other way.
+        n = normal * (m_major + m_minor * cv < 0 ? -m_frame.hand : m_frame.hand);
     }
     Frame m_frame;
     double m_major, m_minor;

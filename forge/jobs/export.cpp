@@ -36,6 +36,8 @@ class Export : public Job {
             if (wanted(id)) bodies.push_back({body.name, body.value, colourOf(w.part, id)});
         const auto done = exportBodies(bodies, w.part.name, m_message.path);
         if (!done) m_answer.fault = faultOf(done.error());
+        if (done)
+            for (const Message& note : *done) m_answer.notes.push_back(spoken(note.text(), w.part));
     }
 
   private:

@@ -66,6 +66,11 @@ class Mesh : public PartJob {
             w.say(say::Failed{revision(), faultOf(mesh.error())});
             return true;
         }
+        if (m_first && !mesh->missing.empty()) { // the rest is shown
+            const std::string name = w.regen.state.bodies.at(id).name;
+            w.say(say::Failed{
+                revision(), faultOf(errorOf("mesh.missing", spoken(missingIn(*mesh, name).text(), w.part)))});
+        }
         say::BodySurface m;
         m.revision = revision();
         m.body = id;

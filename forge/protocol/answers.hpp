@@ -44,12 +44,13 @@ struct Exported {
     int ask = 0;
     std::string path;
     std::optional<Fault> fault;
-    std::vector<int> failingSteps; ///< ids; nothing was written because of them
-    bool stopped = false;          ///< the part is another one now, or it was asked to stop
+    std::vector<std::string> notes; ///< what is to be known of the file that was written
+    std::vector<int> failingSteps;  ///< ids; nothing was written because of them
+    bool stopped = false;           ///< the part is another one now, or it was asked to stop
     template <class V>
     void fields(V& v) {
-        v("ask", ask), v("path", path), v("fault", fault), v("failing_steps", failingSteps),
-            v("stopped", stopped);
+        v("ask", ask), v("path", path), v("fault", fault), v("notes", notes),
+            v("failing_steps", failingSteps), v("stopped", stopped);
     }
 };
 

@@ -52,7 +52,7 @@ std::vector<say::ToWindow> everyAnswer() {
     guides.points = {0, 0, 0, 1, 1, 1};
     say::AidsShown aids;
     aids.step = 3, aids.takes = true;
-    aids.handles = {{"length", false, {1, 2, 3}, {0, 0, 1}, {}, 5, 0.5, true, "way"}};
+    aids.handles = {{"length", false, {1, 2, 3}, {0, 0, 1}, {}, 5, 0.5, true, "way", "back"}};
     aids.points = {0, 0, 0, 1, 0, 0, 0, 1, 0}, aids.normals = {0, 0, 1, 0, 0, 1, 0, 0, 1};
     aids.triangles = {0, 1, 2};
     aids.edgeSizes = {2}, aids.lines = {0, 0, 0, 1, 0, 0};
@@ -82,7 +82,7 @@ std::vector<say::ToWindow> everyAnswer() {
         say::Done{1, true},
         say::ItemNamed{5, {"wall of step 2"}, true},
         say::ItemsFound{5, {{ThingId{1, 0}, true, 4}}},
-        say::Exported{5, "/tmp/x.stl", std::nullopt, {3}, false},
+        say::Exported{5, "/tmp/x.stl", std::nullopt, {"a note"}, {3}, false},
         say::Solved{5, 1, {{{2, "wall", "2 mm", Message("Set it"), true, {}}, {{"Mass", "3 g"}}, 1}}, false},
         say::ReadingsTaken{5, {{"distance", "3 mm", 3, Vec3{1, 2, 3}, Vec3{1, 2, 6}}}, fault}};
 }

@@ -240,11 +240,12 @@ struct HandleShown {
     Vec3 from, direction, arm;
     double value = 0, way = 1;
     bool loose = false;
-    std::string turnsRound;
+    std::string turnsRound, turnsInto;
     template <class V>
     void fields(V& v) {
         v("slot", slot), v("turns", turns), v("from", from), v("direction", direction), v("arm", arm),
-            v("value", value), v("way", way), v("loose", loose), v("turns_round", turnsRound);
+            v("value", value), v("way", way), v("loose", loose), v("turns_round", turnsRound),
+            v("turns_into", turnsInto);
     }
 };
 /// A line between two sections, and where its ends could be pulled (core/model/aids.hpp).

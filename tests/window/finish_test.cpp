@@ -70,3 +70,27 @@ TEST_CASE("All walls of a body lean from a level") {
     const auto area = [&](double z) { return (60 - 2 * z * tangent) * (40 - 2 * z * tangent); };
     CHECK(t.change() == Approx(10 / 6. * (area(30) + 4 * area(35) + area(40)) - 24000).epsilon(1e-6));
 }
+
+TEST_CASE("The radius of a round is dragged at its arrow on the part") {
+    Slab t;
+    t.begin("fill");
+    t.pick("edges", {0, -20, 40}, 1);
+    Stand* stand = t.window.stand();
+    const QString radius = QStringLiteral("radius");
+    REQUIRE(Hand::wait([&] { return !stand->handleTip(radius).isNull(); }, 10000));
+    REQUIRE(Hand::steady([&] { return stand->handleTip(radius); }));
+    const QPointF tip = stand->handleTip(radius), from = t.at({0, -20, 40});
+    const double was = *evaluateSlot(t.draft(), "radius", t.window.session()->part(), {});
+    // It lies on one of the two faces; pixels a millimetre along that.
+    const QPointF up = t.at({0, -19, 40}) - from, down = t.at({0, -20, 39}) - from, arrow = tip - from;
+    const QPointF each = QPointF::dotProduct(up, arrow) / std::hypot(up.x(), up.y()) >
+                                 QPointF::dotProduct(down, arrow) / std::hypot(down.x(), down.y())
+                             ? up
+                             : down;
+    t.hand->drag(stand, tip, tip + each * 4);
+    REQUIRE(t.quiet());
+    const double now = *evaluateSlot(t.draft(), "radius", t.window.session()->part(), {});
+    CHECK(std::fabs(now - was - 4) < 0.8);
+    t.keep();
+    CHECK(t.change() == Approx(-(1 - kPi / 4) * now * now * 60).epsilon(1e-6));
+}

@@ -2,6 +2,7 @@
 /// the other, in boxes, as areas and bodies, and measured.
 
 #include "app/shell/measuring.hpp"
+#include "app/stand/bodies_strip.hpp"
 #include "app/stand/measure_strip.hpp"
 #include "tests/window/roof.hpp"
 #include "tests/window/sight.hpp"
@@ -313,6 +314,51 @@ TEST_CASE("Two faces are measured in the stand; the reading is copied, kept as a
         20000));
     t.hand->press("Escape");
     CHECK_FALSE(strip->isVisible());
+}
+
+TEST_CASE("Drawn lines and whole bodies are measured, too") {
+    Roof t(addBlocks);
+    Stand* stand = t.window.stand();
+    t.hand->type(QStringLiteral("meas"));
+    t.hand->press("Return");
+    REQUIRE(Hand::wait([&] { return stand->picking() == Picking::Anything; }, 5000));
+    MeasureStrip* strip = t.window.measuring()->strip();
+    REQUIRE(t.quiet());
+    const auto reading = [&](const char* key) -> double {
+        for (const ReadingView& r : strip->readings())
+            if (r.key == QLatin1String(key)) return r.value;
+        return -1;
+    };
+    // Two bodies by their names beside the stand: neither is hidden by that.
+    BodiesStrip* bodies = t.window.findChild<BodiesStrip*>();
+    REQUIRE(bodies);
+    const auto hidden = [&](ThingId body) { return lookOf(t.window.session()->part(), body).hidden; };
+    std::vector<ThingId> ids;
+    for (const auto& [id, mesh] : t.window.forge()->meshes()) ids.push_back(id);
+    REQUIRE(ids.size() >= 2);
+    t.hand->click(bodies->name(ids[0]), {10, 8});
+    REQUIRE(Hand::wait([&] { return reading("volume") > 0; }, 10000));
+    CHECK_FALSE(hidden(ids[0]));
+    t.hand->click(bodies->name(ids[1]), {10, 8});
+    REQUIRE(Hand::wait([&] { return reading("least distance") >= 0; }, 10000));
+    CHECK_FALSE(hidden(ids[1]));
+    t.hand->click(bodies->name(ids[1]), {10, 8}); // lets go
+    REQUIRE(Hand::wait([&] { return reading("volume") > 0; }, 10000));
+    t.hand->click(bodies->name(ids[0]), {10, 8});
+    REQUIRE(Hand::wait([&] { return strip->readings().empty(); }, 10000));
+    // A drawn line in front of the part, from below.
+    look(*t.hand, stand, 6);
+    REQUIRE(t.quiet());
+    t.hand->click(stand, t.at({8, 2, 0}));
+    REQUIRE(Hand::wait([&] { return reading("length") > 0; }, 10000));
+    CHECK(reading("length") == Approx(12));
+    t.hand->click(stand, t.at({-8, 2, 0}));
+    REQUIRE(Hand::wait([&] { return reading("distance") > 0; }, 10000));
+    CHECK(reading("distance") == Approx(16));
+    t.hand->press("Escape");
+    CHECK_FALSE(strip->isVisible());
+    t.hand->click(bodies->name(ids[0]), {10, 8});
+    CHECK(Hand::wait([&] { return hidden(ids[0]); }, 5000));
 }
 
 TEST_CASE("A step that is pointed at shows what it made; dragged before another it says what breaks") {

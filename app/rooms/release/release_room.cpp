@@ -13,9 +13,13 @@ namespace gc::app {
 
 ReleaseRoom::ReleaseRoom(House& shared, QObject* parent)
     : Room(QStringLiteral("Release"), shared, parent), m_page(new ReleasePage) {
-    connect(shared.forge, &ForgeLink::exported, this, [this](const QString& path, const QString& error) {
-        house().bar->say(error.isEmpty() ? tr("✓ Written: %1").arg(path) : QStringLiteral("■ ") + error);
-    });
+    connect(shared.forge, &ForgeLink::exported, this,
+            [this](const QString& path, const QString& error, const QStringList& notes) {
+                house().bar->say(!error.isEmpty() ? QStringLiteral("■ ") + error
+                                 : notes.isEmpty()
+                                     ? tr("✓ Written: %1").arg(path)
+                                     : tr("▲ Written: %1. %2").arg(path, notes.join(QLatin1Char(' '))));
+            });
     connect(shared.forge, &ForgeLink::exportAsks, this, &ReleaseRoom::askAboutFailing, Qt::QueuedConnection);
     connect(m_page, &ReleasePage::exportAsked, this, [this](const QString& ending) {
         if (const QString path = askWhere(tr("Export"), suggestedPath(ending), ending); !path.isEmpty())

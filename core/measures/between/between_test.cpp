@@ -100,6 +100,32 @@ TEST_CASE("Points, edges and bodies") {
     CHECK(readingsOf(r.state, {"something"}).error().code == "picked.unknown");
 }
 
+TEST_CASE("Drawn lines, curves in space, and bodies alone") {
+    const Part p = blockAndPegs();
+    const auto r = built(p);
+    const auto stroke = [&](int step, int nth) {
+        const Drawing& d = p.steps[static_cast<std::size_t>(step - 2)].drawing("drawing");
+        return "curve: stroke " + std::to_string(d.strokes[static_cast<std::size_t>(nth)].id) + " of step " +
+               std::to_string(step - 1);
+    };
+    CHECK(readingOf(r, "length", {stroke(2, 0)}) + readingOf(r, "length", {stroke(2, 1)}) == Approx(70));
+    CHECK(readingOf(r, "diameter", {stroke(4, 0)}) == Approx(8));
+    CHECK(readingOf(r, "length", {stroke(4, 0)}) == Approx(2 * kPi * 4));
+    CHECK(readingOf(r, "angle", {stroke(2, 0), stroke(2, 1)}) == Approx(kPi / 2));
+    CHECK(readingOf(r, "distance", {stroke(2, 0), stroke(2, 2)}) +
+              readingOf(r, "distance", {stroke(2, 1), stroke(2, 3)}) ==
+          Approx(70));
+    // Two circles in one plane, 40 apart: beside something flat or round a circle is its plane or its axis.
+    CHECK(readingOf(r, "least distance", {stroke(4, 0), stroke(6, 0)}) == Approx(40 - 14));
+    CHECK(readingOf(r, "least distance", {stroke(4, 0), "body: wide"}) == Approx(40 - 14));
+    const std::string all = "curve: chain of stroke " + stroke(2, 0).substr(14);
+    CHECK(readingOf(r, "length", {all}) == Approx(140));
+    CHECK(readingOf(r, "volume", {"body: wide"}) == Approx(kPi * 100 * 12));
+    CHECK(readingOf(r, "area", {"body: wide"}) == Approx(2 * kPi * 100 + 2 * kPi * 10 * 12));
+    CHECK_FALSE(readingsOf(r.state, {"curve: stroke 9999 of step 1"}).ok());
+    CHECK_FALSE(pickedInWords(stroke(4, 0), p).starts_with("curve: "));
+}
+
 TEST_CASE("A reading that is kept as a target follows the part, its file and its bodies' names") {
     Part p = blockAndPegs();
     Target t{"distance", "≥ 19 mm"};

@@ -14,9 +14,9 @@ std::vector<MeasureWords> betweenMeasures() {
         of(2, "distance", "Distance", kLength, "Between two planes, axes, centres or points, square to them"),
         of(2, "least distance", "Least distance", kLength, "Where two things are nearest to each other"),
         of(2, "angle", "Angle", kAngle, "Between two planes or axes, at most a right angle"),
-        of(1, "diameter", "Diameter", kLength, "Of a round edge or face"),
-        of(1, "radius", "Radius", kLength, "Of a round edge or face"),
-        of(1, "length", "Length", kLength, "Of edges, along them")};
+        of(1, "diameter", "Diameter", kLength, "Of a round edge, line or face"),
+        of(1, "radius", "Radius", kLength, "Of a round edge, line or face"),
+        of(1, "length", "Length", kLength, "Of edges and drawn lines, along them")};
 }
 
 } // namespace gc

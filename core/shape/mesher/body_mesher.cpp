@@ -1,5 +1,7 @@
 #include "core/shape/mesher/body_mesher.hpp"
 
+#include "core/shape/mesher/kernel_faces.hpp"
+
 #include <BRepAdaptor_Curve.hxx>
 #include <BRepTools_WireExplorer.hxx>
 #include <BRep_Tool.hxx>
@@ -22,7 +24,8 @@ namespace gc {
 namespace {
 
 constexpr int kRepairs = 3, kInnerRepairs = 2;
-constexpr double kFoldedShare = 1e-7;
+constexpr int kHelps = 4; // rounds with the kernel: faces beside its own may fail, too
+constexpr double kFoldedShare = 1e-6;
 constexpr int kPolePoints = 8;
 
 std::vector<double> circleParameters(double radius, double from, double to, const MeshBounds& bounds) {
@@ -104,16 +107,13 @@ class BodyMesher {
     BodyMesher(const NamedShape& shape, const MeshBounds& bounds, const Stop& stop, MeshedBody& out)
         : m_shape(shape), m_bounds(bounds), m_stop(stop), m_out(out) {}
 
-    bool mesh(std::pair<int, std::string>& fault) {
-        const auto edgeCount = static_cast<std::size_t>(m_shape.edges.Extent());
-        m_out.idCount = m_shape.vertices.Extent();
-        m_out.edges.assign(edgeCount, {});
+    bool mesh(std::pair<int, std::string>& fault, const std::optional<std::chrono::milliseconds>& patience) {
+        begin();
         fault = {-1, "stopped"};
-        for (std::size_t i = 0; i < edgeCount; ++i) {
+        for (std::size_t i = 0; i < m_out.edges.size(); ++i) {
             if (i % kTurn == 0 && stopped()) return false;
             point(i, m_bounds);
         }
-        m_out.faces.assign(static_cast<std::size_t>(m_shape.faces.Extent()), {});
         for (std::size_t i = 0; i < m_out.faces.size(); ++i) {
             if (stopped()) return false;
             meshFace(i, m_bounds);
@@ -124,6 +124,8 @@ class BodyMesher {
         finer = m_bounds;
         for (int round = 0; round < kInnerRepairs && repair(finer, true); ++round) {
         }
+        for (int round = 0; patience && round < kHelps && anyBad(); ++round)
+            if (!leaveToKernel(*patience)) return false;
         for (std::size_t i = 0; i < m_out.faces.size(); ++i)
             if (isBad(m_out.faces[i])) {
                 fault = {static_cast<int>(i), *m_out.faces[i].fault ? m_out.faces[i].fault : "it folds over"};
@@ -132,7 +134,74 @@ class BodyMesher {
         return true;
     }
 
+    bool meshByKernel(std::chrono::milliseconds patience) {
+        begin();
+        return leaveToKernel(patience); // none is done yet
+    }
+
   private:
+    void begin() {
+        m_out.idCount = m_shape.vertices.Extent();
+        m_out.edges.assign(static_cast<std::size_t>(m_shape.edges.Extent()), {});
+        m_out.faces.assign(static_cast<std::size_t>(m_shape.faces.Extent()), {});
+        m_byKernel.assign(m_out.faces.size(), false);
+        m_inside.assign(m_out.faces.size(), m_bounds);
+        m_inRows.assign(m_out.faces.size(), true);
+    }
+
+    bool anyBad() const { return std::any_of(m_out.faces.begin(), m_out.faces.end(), isBad); }
+
+    /// Bad faces, and those that the kernel did before, get their triangles and the points of their edges
+    /// from it; the faces beside them are meshed to these points. False when it was stopped.
+    bool leaveToKernel(std::chrono::milliseconds patience) {
+        std::vector<std::size_t> which;
+        for (std::size_t i = 0; i < m_out.faces.size(); ++i) {
+            if (isBad(m_out.faces[i])) m_byKernel[i] = true;
+            if (m_byKernel[i]) which.push_back(i);
+        }
+        auto made = gc::meshByKernel(m_shape, which, m_bounds, patience, m_stop);
+        if (!made) return false;
+        m_out.rough = made->rough;
+        m_out.byKernel = static_cast<int>(which.size());
+        m_out.missing.clear();
+        std::vector<bool> touched(m_out.edges.size(), false);
+        for (auto& [number, points] : made->edges) {
+            touched[number] = true;
+            m_out.edges[number] = std::move(points);
+            giveIds(edge(number), m_out.edges[number]);
+        }
+        for (auto& [number, face] : made->faces) adopt(number, face);
+        for (std::size_t i = 0; i < m_out.faces.size(); ++i) {
+            if (m_byKernel[i]) continue;
+            bool again = false;
+            for (TopExp_Explorer x(face(i), TopAbs_EDGE); x.More() && !again; x.Next())
+                again = touched[edgeNumber(x.Current())];
+            if (again) meshFace(i, m_inside[i]);
+            if (stopped()) return false;
+        }
+        return true;
+    }
+
+    void adopt(std::size_t number, KernelFaces::Face& from) {
+        Patch& patch = m_out.faces[number];
+        patch = std::move(from.patch);
+        if (!patch.done) { // what nobody can do is left out
+            m_out.missing.push_back(static_cast<int>(number));
+            patch = {};
+            patch.done = true;
+            return;
+        }
+        for (const KernelFaces::OnEdge& b : from.border) {
+            const EdgePoints& points = m_out.edges[b.edge];
+            if (points.ids.empty()) { // a pole
+                patch.ids[b.vertex] = vertexId(TopExp::FirstVertex(edge(b.edge)));
+                continue;
+            }
+            patch.ids[b.vertex] = points.ids[b.place];
+            patch.points[b.vertex] = points.points[b.place];
+        }
+    }
+
     static constexpr std::size_t kTurn = 16; // edges between two looks at whether to go on
     bool stopped() const { return m_stop && m_stop(); }
     static bool isBad(const Patch& patch) { return !patch.done || patch.folded > kFoldedShare; }
@@ -151,6 +220,11 @@ class BodyMesher {
         if (BRep_Tool::Degenerated(e)) return;
         EdgePoints& out = m_out.edges[i];
         discretise(e, bounds, out);
+        giveIds(e, out);
+    }
+
+    /// The ends are those of the edge's vertices.
+    void giveIds(const TopoDS_Edge& e, EdgePoints& out) {
         TopoDS_Vertex first, last;
         TopExp::Vertices(e, first, last);
         out.ids.assign(out.t.size(), 0);
@@ -184,7 +258,11 @@ class BodyMesher {
         for (std::size_t i = 0; i < m_out.faces.size(); ++i) {
             bool again = false;
             edgesOf(i, [&](std::size_t e) { again |= touched[e]; });
-            if (again) meshFace(i, bad[i] && inside ? finer : m_bounds);
+            if (bad[i] && inside) {
+                m_inRows[i] = m_inside[i] == m_bounds; // a second time without
+                m_inside[i] = finer;
+            }
+            if (again) meshFace(i, m_inside[i]);
         }
         return true;
     }
@@ -257,7 +335,7 @@ class BodyMesher {
         std::vector<BoundaryLoop> loops;
         if (!loopsOf(f, loops, patch)) return;
         PatchSides sides;
-        if (!eval->flat() && loops.size() == 1 && findSides(loops.front(), sides) &&
+        if (m_inRows[i] && !eval->flat() && loops.size() == 1 && findSides(loops.front(), sides) &&
             meshGrid(*eval, sides, bounds, patch)) {
             patch.done = true;
         } else {
@@ -288,13 +366,22 @@ class BodyMesher {
     MeshBounds m_bounds;
     const Stop& m_stop;
     MeshedBody& m_out;
+    std::vector<bool> m_byKernel;     ///< by face
+    std::vector<MeshBounds> m_inside; ///< by face: how fine it has to be inside
+    std::vector<bool> m_inRows;       ///< by face: may it have rows and columns? These fold at corners
 };
 
 } // namespace
 
 bool meshBody(const NamedShape& shape, const MeshBounds& bounds, MeshedBody& out,
-              std::pair<int, std::string>& fault, const Stop& stop) {
-    return BodyMesher(shape, bounds, stop, out).mesh(fault);
+              std::pair<int, std::string>& fault, const Stop& stop,
+              const std::optional<std::chrono::milliseconds>& patience) {
+    return BodyMesher(shape, bounds, stop, out).mesh(fault, patience);
+}
+
+bool meshBodyByKernel(const NamedShape& shape, const MeshBounds& bounds, MeshedBody& out,
+                      std::chrono::milliseconds patience, const Stop& stop) {
+    return BodyMesher(shape, bounds, stop, out).meshByKernel(patience);
 }
 
 } // namespace gc

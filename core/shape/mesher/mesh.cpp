@@ -63,7 +63,9 @@ namespace {
 
 TriangleMesh assemble(const NamedShape& shape, const MeshedBody& body, double deviation) {
     TriangleMesh out;
-    out.deviation = deviation;
+    out.deviation = body.rough ? kDeviationUnknown : deviation;
+    out.byKernel = body.byKernel;
+    out.missing = body.missing;
     auto next = static_cast<std::uint32_t>(body.idCount);
     for (std::size_t f = 0; f < body.faces.size(); ++f) {
         const Patch& patch = body.faces[f];
@@ -114,7 +116,7 @@ Result<TriangleMesh> makeMesh(const Body& body, const MeshOptions& options) {
             MeshedBody meshed;
             std::pair<int, std::string> fault;
             const MeshBounds bounds{options.deviation, options.angle, 2 * options.angle};
-            if (!meshBody(body.shape(), bounds, meshed, fault, options.stop)) {
+            if (!meshBody(body.shape(), bounds, meshed, fault, options.stop, options.patience)) {
                 if (fault.first < 0) return errorOf("mesh.stopped", "Making the triangles was stopped.");
                 Error e;
                 e.code = "mesh.own";
@@ -123,7 +125,8 @@ Result<TriangleMesh> makeMesh(const Body& body, const MeshOptions& options) {
                 return e;
             }
             TriangleMesh mesh = assemble(body.shape(), meshed, options.deviation);
-            if (opensBetweenFaces(mesh, meshed.idCount) && countOpenEdges(body.shape()) == 0) {
+            if (mesh.missing.empty() && opensBetweenFaces(mesh, meshed.idCount) &&
+                countOpenEdges(body.shape()) == 0) {
                 Error e;
                 e.code = "mesh.own";
                 e.sentence = "The triangles do not close.";
@@ -133,6 +136,31 @@ Result<TriangleMesh> makeMesh(const Body& body, const MeshOptions& options) {
         });
     if (own || own.error().code == "mesh.stopped") return own;
     return makeKernelMesh(body, options);
+}
+
+Result<TriangleMesh> makeKernelMesh(const Body& body, const MeshOptions& options) {
+    return guarded("mesh.face", "The body cannot be drawn: its geometry cannot be cut into triangles.",
+                   [&]() -> Result<TriangleMesh> {
+                       MeshedBody meshed;
+                       const MeshBounds bounds{options.deviation, options.angle, options.angle};
+                       if (!meshBodyByKernel(body.shape(), bounds, meshed, options.patience, options.stop))
+                           return errorOf("mesh.stopped", "Making the triangles was stopped.");
+                       TriangleMesh mesh = assemble(body.shape(), meshed, options.deviation);
+                       if (!mesh.triangles.empty()) return mesh;
+                       return errorOf("mesh.face", "None of its faces can be drawn.");
+                   });
+}
+
+Message missingIn(const TriangleMesh& mesh, const std::string& body) {
+    constexpr std::size_t kNamed = 3;
+    std::string names;
+    for (std::size_t i = 0; i < std::min(kNamed, mesh.missing.size()); ++i) {
+        const std::string& own = mesh.faces[static_cast<std::size_t>(mesh.missing[i])].name;
+        names += (i > 0 ? ", " : "") + (own.empty() ? "face " + std::to_string(mesh.missing[i] + 1) : own);
+    }
+    if (mesh.missing.size() > kNamed) names += ", …";
+    return phrase("%1 of %2 faces of %3 cannot be cut into triangles and are missing: %4.",
+                  std::to_string(mesh.missing.size()), std::to_string(mesh.faces.size()), body, names);
 }
 
 double deviationFor(double asked, double diagonal) {

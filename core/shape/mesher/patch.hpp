@@ -14,6 +14,7 @@ struct MeshBounds {
     double deviation = 0.05;  ///< mm between triangle and surface
     double edgeAngle = 0.2;   ///< rad that an edge may turn from point to point
     double insideAngle = 0.4; ///< rad between normals that are neighbours inside a face
+    bool operator==(const MeshBounds&) const = default;
 };
 
 /// A point of the face's boundary. Its id and its place are shared by all faces that meet there.

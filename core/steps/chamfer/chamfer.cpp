@@ -3,6 +3,7 @@
 #include "core/steps/shared/boolean.hpp"
 #include "core/steps/shared/face_normal.hpp"
 #include "core/steps/shared/find_items.hpp"
+#include "core/steps/shared/size_handles.hpp"
 #include "core/steps/shared/worked_names.hpp"
 
 #include <BRepAdaptor_Surface.hxx>
@@ -56,6 +57,17 @@ NamePtr commonSide(const NamedShape& s, const EdgeChain& chain) {
                                                             : looks(faces[a.first]) < looks(faces[b.first]);
                             })
         ->first;
+}
+
+/// The first length on the face that it is measured on, the second on the other.
+void showSizes(const NamedShape& s, const EdgeChain& chain, Sizing sizing, ModelReader& model) {
+    const auto there = atEdge(s, chain.edges.front());
+    if (!there) return;
+    const auto faces = facesBeside(s, chain.edges.front());
+    const std::size_t on = firstName(s, faces[1]) == chain.side && firstName(s, faces[0]) != chain.side;
+    model.show(sizeHandle("size", there->at, there->into[on], chain.first));
+    if (sizing == Sizing::Lengths)
+        model.show(sizeHandle("second", there->at, there->into[1 - on], chain.second));
 }
 
 Error tooLarge(double size) {
@@ -155,6 +167,7 @@ Result<StepChange> runChamfer(const Arguments& args, ModelReader& model, const P
     return guarded("chamfer.failed", "These edges cannot be chamfered.", [&]() -> Result<StepChange> {
         const auto chains = chainsOf(args, *found, sizing, model);
         if (!chains) return chains.error();
+        showSizes(found->body.shape(), chains->front(), sizing, model);
         auto worked = workEdges(
             found->body, *chains,
             [&](const Body& body, const std::vector<EdgeChain>& some) {

@@ -8,6 +8,7 @@
 #include "core/steps/shared/find_axis.hpp"
 #include "core/steps/shared/find_items.hpp"
 #include "core/steps/shared/find_place.hpp"
+#include "core/steps/shared/size_handles.hpp"
 
 #include <GeomAPI_Interpolate.hxx>
 #include <TColgp_HArray1OfPnt.hxx>
@@ -24,6 +25,14 @@ SpaceCurve curveOf(std::vector<LengthCurve> curves, bool closed = false) {
 
 SpaceCurve curveOf(const Handle(Geom_Curve) & c) {
     return curveOf({LengthCurve(c, c->FirstParameter(), c->LastParameter())});
+}
+
+void showSizes(const Helix& h, const std::string& sized, ModelReader& model) {
+    const Vec3 begins = toVec(h.at(0)), on = h.axis.origin + h.axis.direction * h.level;
+    if (sized != "by pitch and turns") model.show(sizeHandle("height", on, h.axis.direction, h.height));
+    if (sized != "by height and turns")
+        model.show(sizeHandle("pitch", begins, h.axis.direction, h.height / h.turns));
+    if (h.radius > 0) model.show(sizeHandle("radius", on, unit(begins - on), h.radius));
 }
 
 Result<SpaceCurve> helix(const Arguments& args, ModelReader& model) {
@@ -53,6 +62,7 @@ Result<SpaceCurve> helix(const Arguments& args, ModelReader& model) {
     h.left = args.text("hand") == "left-handed";
     h.start = args.number("start");
     h.level = args.number("level");
+    showSizes(h, sized, model);
     const auto fitted = curveThrough([&](double t) { return h.at(t); }, kHelixFit);
     if (fitted.IsNull())
         return errorOf("curve.uneven", "The helix is too uneven to be worked with. Give it fewer turns.");

@@ -2,6 +2,11 @@
 
 #include "core/steps/shared/profile.hpp"
 
+#include <BRep_Tool.hxx>
+#include <GeomAPI_IntCS.hxx>
+#include <Geom_Line.hxx>
+#include <TopoDS.hxx>
+
 namespace gc {
 
 namespace {
@@ -34,6 +39,33 @@ bool isOutward(const std::string& sides) {
 
 } // namespace
 
+/// From where the middle of the drawing, moved along, meets a face, back to where it stays short of it.
+void showGap(const std::string& end, double gap, const Vec3& middle, const Reach& reach, ModelReader& model) {
+    const double sense = reach.to < reach.level ? -1 : 1;
+    const Vec3 way = unit(reach.slant) * sense;
+    const Handle(Geom_Line) line =
+        new Geom_Line(gp_Pnt(middle.x, middle.y, middle.z), gp_Dir(way.x, way.y, way.z));
+    std::optional<double> least;
+    for (const TopoDS_Shape& face : reach.ends) {
+        const GeomAPI_IntCS met(line, BRep_Tool::Surface(TopoDS::Face(face)));
+        for (int i = 1; met.IsDone() && i <= met.NbPoints(); ++i) {
+            double u = 0, v = 0, along = 0;
+            met.Parameters(i, u, v, along);
+            if (along > sense * reach.level && (!least || along < *least)) least = along;
+        }
+    }
+    if (!least) return;
+    const bool beyond = end == "beyond";
+    gc::Handle h;
+    h.slot = "gap";
+    h.from = middle + way * *least;
+    h.direction = way * (beyond ? 1 : -1);
+    h.value = gap;
+    h.turnsRound = "end";
+    h.turnsInto = beyond ? "short of" : "beyond";
+    model.show(h);
+}
+
 void showHandles(const Arguments& args, const Outline& outline, const Region& area, const Reach& reach,
                  ModelReader& model) {
     const Plane& plane = outline.plane;
@@ -52,6 +84,8 @@ void showHandles(const Arguments& args, const Outline& outline, const Region& ar
         model.show(h);
     }
     if (args.text("begin") == "a face") return; // where that is, only the solid knows
+    if (const std::string& e = args.text("end"); e == "short of" || e == "beyond")
+        showGap(e, args.number("gap"), middle, reach, model);
     if (args.text("end") != "by") return;
     const std::string& how = args.text("way");
     const double length = args.number("length");

@@ -122,3 +122,22 @@ TEST_CASE("What is shown is found again with a result that was built before") {
     REQUIRE(again.steps.back().cached);
     CHECK(handleOf(again, "length").value == handleOf(first, "length").value);
 }
+
+TEST_CASE("Where it ends short of a face or beyond it, the arrow goes from there") {
+    Part p = block(); // to 20 over the ground
+    add(p, "draw",
+        {{"plane", std::string("ground")},
+         {"name", std::string("post")},
+         {"drawing", DrawingSlot(rectangle({40, 40}, {50, 50}))}});
+    add(p, "extrude",
+        {{"outline", std::string("post")},
+         {"end", std::string("short of")},
+         {"face", References{"end of step 2"}},
+         {"gap", std::string("3 mm")},
+         {"does", std::string("as new body")}});
+    CHECK(endOf(handleOf(built(p), "gap")).z == Approx(17));
+    CHECK(handleOf(built(p), "gap").turnsInto == "beyond");
+    p.steps.back().slots["end"] = std::string("beyond");
+    CHECK(endOf(handleOf(built(p), "gap")).z == Approx(23));
+    CHECK(handleOf(built(p), "gap").turnsInto == "short of");
+}

@@ -1,6 +1,9 @@
 #include "core/base/base64.hpp"
+#include "core/exchange/healing.hpp"
+#include "core/exchange/obj_file.hpp"
 #include "core/exchange/step_file.hpp"
 #include "core/exchange/stl_file.hpp"
+#include "core/exchange/threemf_file.hpp"
 #include "core/model/arguments.hpp"
 #include "core/shape/body.hpp"
 
@@ -10,45 +13,79 @@ namespace gc {
 
 namespace {
 
-/// An STL file is held as bytes in a text.
-Result<std::vector<NamedBody>> readTriangles(const std::string& content, int step) {
-    const bool inWords = content.find("facet") != std::string::npos; // which could be read as base64, too
-    const auto bytes = inWords ? std::nullopt : fromBase64(content);
-    auto body = readStl(bytes ? *bytes : content, step);
-    if (!body && body.error().code == "stl.syntax")
+/// Files of bytes are held as texts. Words that the other way round could be read as bytes come first.
+std::string bytesOf(const std::string& content) {
+    if (content.find("facet") != std::string::npos || isObj(content)) return content;
+    const auto bytes = fromBase64(content);
+    return bytes ? *bytes : content;
+}
+
+/// Millimetres for one of the lengths of a file that does not say it.
+double unitIn(const Arguments& args) {
+    const std::string& unit = args.text("unit");
+    return unit == "in inches" ? 25.4 : unit == "in centimetres" ? 10 : unit == "in metres" ? 1000 : 1;
+}
+
+Result<std::vector<NamedBody>> readTriangles(const std::string& bytes, const Arguments& args) {
+    if (isPacked(bytes)) return read3mf(bytes, args.id());
+    if (isObj(bytes)) return readObj(bytes, args.id(), unitIn(args));
+    auto bodies = readStl(bytes, args.id(), unitIn(args));
+    if (!bodies && bodies.error().code == "stl.syntax")
         return errorOf("import.syntax",
-                       "This is neither a STEP nor an STL file that can be read. It may be cut "
-                       "off; export it anew.");
-    if (!body) return body.error();
-    return std::vector<NamedBody>{{"", *body}};
+                       "This is neither a STEP nor an STL, OBJ or 3MF file that can be read. It "
+                       "may be cut off; export it anew.");
+    return bodies;
+}
+
+/// What is of triangles says what it is good for.
+Message ofTriangles(const std::vector<NamedBody>& bodies, bool saysUnit, const std::string& unit) {
+    int faces = 0;
+    for (const NamedBody& b : bodies) faces += faceCount(b.body);
+    const std::string count = std::to_string(faces);
+    if (saysUnit)
+        return phrase("It is made of triangles: %1 flat faces, and rounds as coarse as the file. Measure "
+                      "against it and look at it; do not build on its rounds.",
+                      count);
+    return phrase("It is made of triangles: %1 flat faces, and rounds as coarse as the file. Its lengths are "
+                  "taken to be %2. Measure against it and look at it; do not build on its rounds.",
+                  count, unit);
+}
+
+/// Of the body that is meant, where there are several.
+Message inFile(const NamedBody& body, const Message& said) {
+    return body.name.empty() ? phrase("In the file: %1", said)
+                             : phrase("In the file, %1: %2", body.name, said);
 }
 
 } // namespace
 
-Result<StepChange> runImport(const Arguments& args, ModelReader&, const Progress&) {
+Result<StepChange> runImport(const Arguments& args, ModelReader&, const Progress& progress) {
     const std::string* content = args.file("file");
     if (!content)
-        return errorOf(
-            "import.file",
-            phrase("The part holds no file called \"%1\". Choose a STEP or STL file.", args.label("file")));
+        return errorOf("import.file",
+                       phrase("The part holds no file called \"%1\". Choose a STEP, STL, OBJ or 3MF file.",
+                              args.label("file")));
     const bool step = content->find("ISO-10303-21") != std::string::npos;
-    const auto bodies = step ? readStep(*content, args.id()) : readTriangles(*content, args.id());
+    const std::string bytes = step ? std::string() : bytesOf(*content);
+    auto bodies = step ? readStep(*content, args.id()) : readTriangles(bytes, args);
     if (!bodies) return bodies.error();
     StepChange change;
-    for (const NamedBody& b : *bodies) {
+    for (NamedBody& b : *bodies) {
+        if (progress.stopped()) return stoppedError();
+        for (const Message& note : b.notes) change.notes.push_back(inFile(b, note));
+        if (args.text("open") == "closed where it is open" && checkBody(b.body).openEdges > 0) {
+            auto closed = closedBody(b.body, args.id());
+            if (closed)
+                b.body = std::move(*closed);
+            else
+                change.notes.push_back(inFile(b, closed.error().sentence));
+        }
+        for (const Message& fault : checkBody(b.body).faults) change.notes.push_back(inFile(b, fault));
         change.list.push_back(MadeBody{b.body, {b.name, b.colour}});
-        for (const Message& fault : checkBody(b.body).faults)
-            change.notes.push_back(b.name.empty() ? phrase("In the file: %1.", fault)
-                                                  : phrase("In the file, %1: %2.", b.name, fault));
     }
-    if (!step)
-        change.notes.push_back(phrase(
-            "It is made of triangles: %1 flat faces, and rounds as coarse as the file. Its lengths are "
-            "taken for millimetres. Measure against it and look at it; do not build on its rounds.",
-            std::to_string(faceCount(bodies->front().body))));
+    if (!step) change.notes.push_back(ofTriangles(*bodies, isPacked(bytes), args.text("unit").substr(3)));
     if (bodies->size() > 1)
-        change.notes.push_back(
-            phrase("The file holds %1 solids, each a body now.", std::to_string(bodies->size())));
+        change.notes.push_back(phrase("The file holds %1 bodies.", std::to_string(bodies->size())));
     return change;
 }
 

@@ -1,7 +1,6 @@
 #include "core/base/file.hpp"
 #include "core/exchange/export.hpp"
 #include "core/exchange/step_file.hpp"
-#include "core/exchange/stl_file.hpp"
 #include "core/inspect/mass.hpp"
 #include "tests/support/probe.hpp"
 #include "tests/support/seeded.hpp"
@@ -39,7 +38,8 @@ const ProbeOf importProbe("import", [] {
     const std::string step = cupAsStep();
     p.part.attachments = {{"a.step", step}, {"b.step", step + "\n"}};
     p.step = add(p.part, "import", {{"file", std::string("a.step")}}).id;
-    p.shows = {{"file", text("file", "b.step")}};
+    p.shows = {{"file", text("file", "b.step")}, {"closing", text("open", "closed where it is open")}};
+    p.hides = {{"unit of triangles", text("unit", "in inches")}};
     return p;
 });
 
@@ -148,53 +148,5 @@ TEST_CASE("STEP files that are cut off or garbled are refused, and nothing break
             for (int n = 0; n < 12; ++n) bad[random() % bad.size()] = static_cast<char>(33 + random() % 90);
         const auto read = readStep(bad, 1);
         if (!read) CHECK((read.error().code == "step.syntax" || read.error().code == "step.empty"));
-    }
-}
-
-TEST_CASE("An STL file comes in as a body of flat faces, in bytes or in words") {
-    const auto r = Engine().regenerate(block());
-    const TemporaryFolder folder;
-    const auto path = folder.path() / "block.stl";
-    REQUIRE(exportBodies({{"block", r.state.bodies.begin()->second.value}}, "block", path).ok());
-    const std::string bytes = *readFile(path);
-    const auto body = readStl(bytes, 4);
-    REQUIRE(body.ok());
-    CHECK(faceCount(*body) == 6); // triangles in one plane are one face
-    CHECK(massProperties(*body, Density(1e-3))->volume == Approx(40 * 30 * 20).epsilon(1e-6));
-    CHECK(checkBody(*body).faults.empty());
-    CHECK(referencesForFace(*body, 0).front().find("flat face") == 0);
-    std::string words = "solid tetrahedron\n";
-    const Vec3 p[] = {{0, 0, 0}, {6, 0, 0}, {0, 6, 0}, {0, 0, 6}};
-    for (const auto& t : {std::array{0, 2, 1}, {0, 1, 3}, {1, 2, 3}, {0, 3, 2}}) {
-        words += "facet normal 0 0 0\nouter loop\n";
-        for (const int k : t) {
-            const Vec3& v = p[k];
-            words += "vertex " + formatNumber(v.x) + " " + formatNumber(v.y) + " " + formatNumber(v.z) + "\n";
-        }
-        words += "endloop\nendfacet\n";
-    }
-    const auto told = readStl(words + "endsolid\n", 4);
-    REQUIRE(told.ok());
-    CHECK(massProperties(*told, Density(1e-3))->volume == Approx(36));
-    const auto in = importing(words + "endsolid\n");
-    INFO(faults(in));
-    REQUIRE(allFine(in));
-    CHECK(in.steps.back().notes.front().text().find("It is made of triangles: 4 flat faces") == 0);
-    // Bad ones say why.
-    CHECK(readStl("nonsense", 1).error().code == "stl.syntax");
-    // What is of neither kind is not called one of them.
-    const auto neither = importing("nonsense");
-    REQUIRE(neither.steps.back().error);
-    CHECK(neither.steps.back().error->sentence.text().find("neither a STEP nor an STL") != std::string::npos);
-    CHECK(readStl(bytes.substr(0, bytes.size() - 7), 1).error().code == "stl.syntax");
-    const auto first = words.find("facet"), second = words.find("facet normal", first + 5);
-    CHECK(readStl(words.substr(0, first) + words.substr(second) + "endsolid\n", 1).error().code ==
-          "stl.open");
-    auto random = seeded(32U);
-    for (int k = 0; k < 200; ++k) {
-        std::string bad = k % 2 ? bytes : words + "endsolid\n";
-        for (int n = 0; n < 4; ++n) bad[random() % bad.size()] = static_cast<char>(random() % 256);
-        const auto read = readStl(bad, 1);
-        if (!read) CHECK_FALSE(read.error().sentence.text().empty());
     }
 }

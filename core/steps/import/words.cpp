@@ -1,5 +1,6 @@
-// Import: a body from a STEP file.
+// Import: bodies from a file.
 
+#include "core/document/part.hpp"
 #include "core/document/slot_words.hpp"
 #include "core/document/step_kind.hpp"
 #include "core/units/amount.hpp"
@@ -10,15 +11,37 @@ namespace gc {
 
 namespace {
 
+bool isClosed(const Step& s) {
+    return s.text("open") == "closed where it is open";
+}
+bool hasUnit(const Step& s) {
+    return !s.text("unit").empty() && s.text("unit") != "in millimetres";
+}
+
 StepWords importWords() {
-    StepWords w{
-        "import", "Import", "Bring in bodies from a STEP file, or triangles from STL", "add material", "Form",
-        {},       {}};
+    StepWords w{"import",
+                "Import",
+                "Bring in bodies from a STEP file, or triangles from STL, OBJ or 3MF",
+                "add material",
+                "Form",
+                {},
+                {}};
     SlotWords file = slot("file", "file", SlotType::File);
-    file.filesCalled = "STEP and STL files";
-    file.endings = {"step", "stp", "stl"};
-    w.slots = {file, naming(Thing::Body, "body", "imported")};
-    w.sentence = {{"Import", ""}, {"", "file"}, {"as new body", ""}, {"", "body"}, {".", ""}};
+    file.filesCalled = "STEP, STL, OBJ and 3MF files";
+    file.endings = {"step", "stp", "stl", "obj", "3mf"};
+    w.slots = {file, naming(Thing::Body, "body", "imported"),
+               choice("open", "what becomes of open surfaces", {"as it is", "closed where it is open"}),
+               choice("unit", "unit of STL and OBJ files",
+                      {"in millimetres", "in centimetres", "in metres", "in inches"})};
+    w.sentence = {{"Import", ""},
+                  {"", "file"},
+                  {"as new body", ""},
+                  {"", "body"},
+                  {",", "", isClosed},
+                  {"", "open", nullptr, true},
+                  {",", "", hasUnit},
+                  {"", "unit", nullptr, true},
+                  {".", ""}};
     return w;
 }
 

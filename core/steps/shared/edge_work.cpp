@@ -215,19 +215,14 @@ std::vector<TopoDS_Shape> facesBeside(const NamedShape& shape, const TopoDS_Edge
     return faces ? toVector(*faces) : std::vector<TopoDS_Shape>();
 }
 
-namespace {
-
-/// The outward normal of a face in the middle of an edge of it.
-std::optional<gp_Vec> normalBeside(const TopoDS_Edge& edge, const TopoDS_Face& face) {
+std::optional<gp_Vec> normalBeside(const TopoDS_Edge& edge, const TopoDS_Face& face, double share) {
     double a = 0, b = 0;
     const Handle(Geom2d_Curve) on = BRep_Tool::CurveOnSurface(asIn(face, edge), face, a, b);
     gp_Pnt p;
     if (on.IsNull()) return std::nullopt;
     return outwardNormal(BRepAdaptor_Surface(face, false), face.Orientation() == TopAbs_REVERSED,
-                         on->Value(0.5 * (a + b)), p);
+                         on->Value(a + share * (b - a)), p);
 }
-
-} // namespace
 
 bool isHollow(const NamedShape& shape, const TopoDS_Edge& edge) {
     const auto faces = facesBeside(shape, edge);

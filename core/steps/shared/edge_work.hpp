@@ -6,6 +6,8 @@
 #include "core/base/result.hpp"
 #include "core/shape/kernel.hpp"
 
+#include <gp_Vec.hxx>
+
 #include <functional>
 
 namespace gc {
@@ -51,6 +53,8 @@ EdgeChain foundAgain(const EdgeChain& chain, const Body& before, const Body& now
 /// The earliest step's name; nothing where the face has none.
 NamePtr firstName(const NamedShape& shape, const TopoDS_Shape& face);
 std::vector<TopoDS_Shape> facesBeside(const NamedShape& shape, const TopoDS_Edge& edge);
+/// The outward normal of a face at an edge of it: in its middle, or at another share of its parameters.
+std::optional<gp_Vec> normalBeside(const TopoDS_Edge& edge, const TopoDS_Face& face, double share = 0.5);
 /// Do the faces beside an edge meet in a hollow (the material fills more than half of the turn)?
 bool isHollow(const NamedShape& shape, const TopoDS_Edge& edge);
 

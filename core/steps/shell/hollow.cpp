@@ -142,6 +142,7 @@ std::vector<TopoDS_Shape> nowOf(BRepBuilderAPI_MakeShape& operation, const TopoD
 /// What an offset encloses; nothing where it is no closed surface.
 TopoDS_Shape solidOf(const TopoDS_Shape& offset) {
     TopoDS_Shape out = offset;
+    if (out.IsNull()) return {};
     if (out.ShapeType() != TopAbs_SOLID) {
         TopExp_Explorer shell(out, TopAbs_SHELL);
         if (!shell.More()) return {};

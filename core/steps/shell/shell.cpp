@@ -1,9 +1,41 @@
 // Shell: a body hollowed to an even wall.
 
 #include "core/steps/shared/find_items.hpp"
+#include "core/steps/shared/size_handles.hpp"
 #include "core/steps/shell/hollowing.hpp"
 
+#include <BRep_Tool.hxx>
+#include <TopExp_Explorer.hxx>
+#include <TopoDS.hxx>
+
+#include <algorithm>
+#include <cmath>
+
 namespace gc {
+
+namespace {
+
+/// The wall, as it will be seen at the border of an opening.
+void showWall(const NamedShape& s, const ShellWish& wish, bool both, ModelReader& model) {
+    constexpr double kSteep = 0.2; // sine of the angle between opening and wall: flatter ones say little
+    const auto isOpen = [&](const TopoDS_Shape& face) {
+        return std::find(wish.open.begin(), wish.open.end(), s.faces.FindIndex(face) - 1) != wish.open.end();
+    };
+    for (const int i : wish.open)
+        for (TopExp_Explorer x(s.faces(i + 1), TopAbs_EDGE); x.More(); x.Next()) {
+            const TopoDS_Edge edge = TopoDS::Edge(x.Current());
+            const auto faces = facesBeside(s, edge);
+            const auto there = atEdge(s, edge);
+            if (!there || (isOpen(faces[0]) && isOpen(faces[1])) || std::sin(there->turn) < kSteep) continue;
+            const Vec3 into = there->into[isOpen(faces[0]) ? 0 : 1];
+            const double grows = wish.offset < 0 ? 1 : -1, share = both ? 0.5 : 1;
+            model.show(sizeHandle("wall", there->at, into * grows, std::fabs(wish.offset),
+                                  share / std::sin(there->turn)));
+            return;
+        }
+}
+
+} // namespace
 
 Result<StepChange> runShell(const Arguments& args, ModelReader& model, const Progress& progress) {
     const auto id = model.bodyIn("body");
@@ -29,6 +61,7 @@ Result<StepChange> runShell(const Arguments& args, ModelReader& model, const Pro
         wish.otherOffset = sense * args.number("other wall");
     }
     const bool both = args.text("side") == "half each way";
+    showWall(before->shape(), wish, both, model);
     auto body = both ? hollowedBothWays(*before, wish, args.id(), progress)
                      : hollowed(*before, wish, args.id(), progress);
     if (!body) return body.error();

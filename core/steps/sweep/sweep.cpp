@@ -5,6 +5,7 @@
 #include "core/steps/shared/converted_walls.hpp"
 #include "core/steps/shared/filling.hpp"
 #include "core/steps/shared/find_items.hpp"
+#include "core/steps/shared/size_handles.hpp"
 #include "core/steps/sweep/round_caps.hpp"
 #include "core/steps/sweep/runs.hpp"
 #include "core/steps/sweep/size_law.hpp"
@@ -73,6 +74,18 @@ Result<std::optional<SweepEnd>> endOf(const Arguments& args, ModelReader& model)
                                             args.references("end face").front()});
 }
 
+/// How far the section has turned at the path's end.
+void showTurn(const Path& path, const Region& area, const Plane& plane, double turn, ModelReader& model) {
+    constexpr double kLeast = 4; // mm: a shorter arm could not be taken hold of
+    const Vec3 end = toVec(path.at(path.length())), along = toWay(path.tangent(path.length()));
+    double reach = kLeast;
+    for (const Side& s : area.outer.sides)
+        reach = std::max(reach, length(plane.at(s.curve.at(0)) - plane.at(middleOf(area))));
+    Vec3 arm = plane.up - along * dot(plane.up, along);
+    if (length(arm) < 0.1) arm = plane.across - along * dot(plane.across, along);
+    model.show(turnHandle("turn", end, along, unit(arm) * reach, turn));
+}
+
 /// Where it stands already is where a section is meant that the path begins in, squarely.
 bool standsOnIt(const Plane& plane, const Region& area, const Path& path) {
     Vec2 low{1e300, 1e300}, high{-1e300, -1e300};
@@ -136,6 +149,8 @@ Result<StepChange> runSweep(const Arguments& args, ModelReader& model, const Pro
             const auto law = lawOf(args, model);
             if (!law) return law.error();
             const Path way = args.text("begin") == "from its end" ? path->reversed() : *path;
+            if (law->turn != 0)
+                showTurn(way, filled->areas.front(), filled->outline().plane, law->turn, model);
             const auto end = endOf(args, model);
             if (!end) return end.error();
             auto tool = toolFor(args, filled->outline(), filled->areas, way, *law, *end);

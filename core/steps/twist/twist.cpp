@@ -5,6 +5,7 @@
 #include "core/steps/shared/find_axis.hpp"
 #include "core/steps/shared/find_body.hpp"
 #include "core/steps/shared/runs_through_itself.hpp"
+#include "core/steps/shared/size_handles.hpp"
 #include "core/units/amount.hpp"
 
 #include <gp_Ax3.hxx>
@@ -144,6 +145,13 @@ Result<StepChange> runTwist(const Arguments& args, ModelReader& model, const Pro
         const auto range = rangeBy(args, model, shape);
         if (!range) return range.error();
         const std::string& how = args.text("how");
+        if (how == "turn") {
+            constexpr double kLeast = 4; // mm: a shorter arm could not be taken hold of
+            const Vec3 on = toVec(range->at(0, 0, range->high)), x = toWay(range->frame.XDirection());
+            model.show(turnHandle("angle", on, toWay(range->frame.Direction()),
+                                  x * std::max(reachAlong(shape, on, x).second, kLeast),
+                                  args.number("angle")));
+        }
         if (how == "bend")
             if (auto e = tooTight(*range, args.number("bend"), shape)) return *e;
         const Deformation by = how == "turn"    ? turning(*range, args.number("angle"))
