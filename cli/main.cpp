@@ -27,7 +27,7 @@ int main(int argc, char** argv) {
     add("measure", "print mass, volume, wall and fill", gc::cli::measure)
         ->add_flag("--json", options.json, "print JSON");
     CLI::App* write = add("export", "write the bodies to a STEP, 3MF or STL file", gc::cli::exportPart);
-    write->add_option("--to", options.to, "the file to write: .step, .3mf or .stl")->required();
+    write->add_option("--to", options.to, "the file to write: .step, .3mf, .stl, .glb or .obj")->required();
     write->add_flag("--even-if-steps-fail", options.evenIfStepsFail,
                     "write the part without what failing steps would have made");
     write->add_flag("--to-bookmark", options.toBookmark,

@@ -163,7 +163,7 @@ Result<std::vector<NamedBody>> readObj(const std::string& content, int stepId, d
                                                 std::to_string(lines.number()), wrong));
         std::size_t count = 0;
         for (const TriangleObject& o : reader.objects) count += o.triangles.size();
-        if (count > kMostTriangles * 50) break; // told below
+        if (count > kMostRead) break; // told below
     }
     return bodiesOfTriangles(reader.objects, stepId, "OBJ");
 }

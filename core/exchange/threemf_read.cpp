@@ -122,7 +122,7 @@ class Reader {
             return false;
         m_count += triangles;
         TriangleObject out{name, colourOf(mesh)};
-        if (m_count > kMostTriangles * 50) { // told by their number alone
+        if (m_count > kMostRead) { // told by their number alone
             out.triangles.resize(m_count);
             objects.push_back(std::move(out));
             return true;

@@ -15,11 +15,14 @@ struct TriangleObject {
     std::vector<Triangle> triangles{};
 };
 
-/// More would take minutes to work on.
+/// More would take minutes to work on: they are made coarser.
 inline constexpr std::size_t kMostTriangles = 20000;
+/// More are not read.
+inline constexpr std::size_t kMostRead = 2'000'000;
 
-/// Each piece that hangs together is a body: closed ones are turned outward, a closed piece within another
-/// that looks inward is a hollow of it, and what does not close is a surface with open edges. Triangles in
+/// Each closed piece that hangs together is a body, turned outward; a closed piece within another that looks
+/// inward is a hollow of it, and what does not close is one surface with open edges. More than
+/// kMostTriangles are made coarser, and the body's notes say by how much. Triangles in
 /// one plane are one face, named by its place. \param kind of file, for sentences: "STL". Errors:
 /// "triangles.large", "triangles.empty", "triangles.failed".
 Result<std::vector<NamedBody>> bodiesOfTriangles(const std::vector<TriangleObject>& objects, int stepId,

@@ -13,7 +13,8 @@ namespace gc {
 /// While one lives, such a read on its thread comes back to its point:
 ///     NullReads watch;
 ///     if (sigsetjmp(watch.point(), 1) != 0) ...it was read...
-/// They may be nested. Under the address sanitizer it does nothing, so that the sanitizer tells.
+/// They may be nested. Our own reads through nothing are told by the
+/// sanitizer of undefined behaviour, which sees them before.
 class NullReads {
   public:
     NullReads();

@@ -1,5 +1,6 @@
 #include "core/shape/mesher/body_mesher.hpp"
 
+#include "core/base/triangle.hpp"
 #include "core/shape/mesher/kernel_faces.hpp"
 
 #include <BRepAdaptor_Curve.hxx>
@@ -124,7 +125,7 @@ class BodyMesher {
         finer = m_bounds;
         for (int round = 0; round < kInnerRepairs && repair(finer, true); ++round) {
         }
-        for (int round = 0; patience && round < kHelps && anyBad(); ++round)
+        for (int round = 0; patience && round < kHelps && (anyBad() || markOpen()); ++round)
             if (!leaveToKernel(*patience)) return false;
         for (std::size_t i = 0; i < m_out.faces.size(); ++i)
             if (isBad(m_out.faces[i])) {
@@ -147,6 +148,40 @@ class BodyMesher {
         m_byKernel.assign(m_out.faces.size(), false);
         m_inside.assign(m_out.faces.size(), m_bounds);
         m_inRows.assign(m_out.faces.size(), true);
+    }
+
+    /// Of a closed body: faces whose triangles do not meet their neighbours' along the border are bad.
+    bool markOpen() {
+        if (countOpenEdges(m_shape) > 0 || !m_out.missing.empty()) return false;
+        struct Side {
+            std::uint64_t key;
+            int way;
+            std::size_t face;
+        };
+        std::vector<Side> sides;
+        for (std::size_t f = 0; f < m_out.faces.size(); ++f)
+            for (const auto& t : m_out.faces[f].triangles)
+                for (std::size_t k = 0; k < 3; ++k) {
+                    const int a = m_out.faces[f].ids[static_cast<std::size_t>(t[k])],
+                              b = m_out.faces[f].ids[static_cast<std::size_t>(t[(k + 1) % 3])];
+                    if (a >= 0 && b >= 0 && a != b)
+                        sides.push_back(
+                            {edgeKey(static_cast<std::uint32_t>(a), static_cast<std::uint32_t>(b)),
+                             a < b ? 1 : -1, f});
+                }
+        std::sort(sides.begin(), sides.end(), [](const Side& a, const Side& b) { return a.key < b.key; });
+        bool any = false;
+        for (std::size_t i = 0, next = 0; i < sides.size(); i = next) {
+            int sum = 0;
+            for (next = i; next < sides.size() && sides[next].key == sides[i].key; ++next)
+                sum += sides[next].way;
+            for (std::size_t k = i; sum != 0 && k < next; ++k) {
+                Patch& patch = m_out.faces[sides[k].face];
+                any = true;
+                patch.done = patch.fail("its triangles do not meet their neighbours");
+            }
+        }
+        return any;
     }
 
     bool anyBad() const { return std::any_of(m_out.faces.begin(), m_out.faces.end(), isBad); }
