@@ -23,14 +23,14 @@ QMatrix4x4 Camera::view() const {
         : std::fabs(pitch) > 89.f
             ? QVector3D(-std::cos(yaw * kRadians), -std::sin(yaw * kRadians), 0) * (pitch > 0 ? 1.f : -1.f)
             : QVector3D(0, 0, 1);
-    m.lookAt(centre + direction() * kDepth, centre, up);
+    m.lookAt(centre + direction() * deep, centre, up);
     return m;
 }
 
 QMatrix4x4 Camera::projection(QSize size) const {
     QMatrix4x4 m;
     const float aspect = static_cast<float>(size.width()) / static_cast<float>(std::max(1, size.height()));
-    m.ortho(-height * aspect / 2, height * aspect / 2, -height / 2, height / 2, 0, 2 * kDepth);
+    m.ortho(-height * aspect / 2, height * aspect / 2, -height / 2, height / 2, 0, 2 * deep);
     return m;
 }
 
@@ -54,7 +54,7 @@ void Camera::orbit(float dYaw, float dPitch, const QVector3D& pivot) {
 
 void Camera::zoom(float factor, QPointF pixel, QSize size) {
     const QVector3D under = unproject(pixel, 0.5f, size);
-    height = std::clamp(height * factor, 0.5f, 5000.f);
+    height = std::clamp(height * factor, 0.5f, std::max(5000.f, deep));
     centre += under - unproject(pixel, 0.5f, size);
 }
 

@@ -36,7 +36,8 @@ struct Camera {
     /// another.
     void keepBetween(const QVector3D& low, const QVector3D& high, float top, float bottom, QSize size);
 
-    static constexpr float kDepth = 4000; ///< mm before and behind the centre
+    static constexpr float kDepth = 4000;
+    float deep = kDepth; ///< mm that are seen before and behind the centre: more for what is larger
 };
 
 } // namespace gc::app

@@ -82,6 +82,7 @@ void Stand::refreshMeshes() {
     m_options.hovered = 0;
     if (!m_renderer.extent().empty()) {
         fillGround();
+        m_camera.deep = std::max(Camera::kDepth, 2 * m_renderer.extent().size());
         // What is tried may reach out of sight; a view that a person has chosen stays.
         if (!m_fitted || (!m_moved && !allInView())) {
             m_fitted = true;

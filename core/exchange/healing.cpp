@@ -73,6 +73,29 @@ TopoDS_Shape solidOf(const TopoDS_Shell& shell) {
     return solid;
 }
 
+double areaOf(const std::vector<TopoDS_Shape>& shapes) {
+    double sum = 0;
+    for (const TopoDS_Shape& s : shapes) {
+        GProp_GProps props;
+        BRepGProp::SurfaceProperties(s, props);
+        sum += std::fabs(props.Mass());
+    }
+    return sum;
+}
+
+/// Each as a shell of its own.
+std::vector<TopoDS_Shape> apart(const std::vector<TopoDS_Shape>& faces) {
+    std::vector<TopoDS_Shape> out;
+    BRep_Builder builder;
+    for (const TopoDS_Shape& f : faces) {
+        TopoDS_Shell shell;
+        builder.MakeShell(shell);
+        builder.Add(shell, f);
+        out.push_back(shell);
+    }
+    return out;
+}
+
 std::vector<TopoDS_Shape> sewn(const std::vector<TopoDS_Shape>& faces, double within) {
     BRepBuilderAPI_Sewing sewing(within);
     for (const TopoDS_Shape& f : faces) sewing.Add(f);
@@ -84,13 +107,9 @@ std::vector<TopoDS_Shape> sewn(const std::vector<TopoDS_Shape>& faces, double wi
         const TopoDS_Shell shell = TopoDS::Shell(x.Current());
         out.push_back(BRep_Tool::IsClosed(shell) ? solidOf(shell) : TopoDS_Shape(shell));
     }
-    for (TopExp_Explorer x(all, TopAbs_FACE, TopAbs_SHELL); x.More(); x.Next()) { // one that touches none
-        TopoDS_Shell shell;
-        BRep_Builder builder;
-        builder.MakeShell(shell);
-        builder.Add(shell, x.Current());
-        out.push_back(shell);
-    }
+    std::vector<TopoDS_Shape> loose; // those that touch none
+    for (TopExp_Explorer x(all, TopAbs_FACE, TopAbs_SHELL); x.More(); x.Next()) loose.push_back(x.Current());
+    for (const TopoDS_Shape& s : apart(loose)) out.push_back(s);
     return out;
 }
 
@@ -120,7 +139,7 @@ Healed healed(const TopoDS_Shape& shape) {
             out.shape = fix.Shape();
             std::string words;
             for (const std::string& w : mended(told)) words += (words.empty() ? "" : ", ") + w;
-            out.notes.push_back(phrase("It was put right when it came in: %1.",
+            out.notes.push_back(phrase("it was put right when it came in: %1.",
                                        words.empty() ? std::string("its faces and edges") : words));
         }
     }
@@ -128,16 +147,28 @@ Healed healed(const TopoDS_Shape& shape) {
     ShapeAnalysis_ShapeTolerance tolerance;
     const double most = tolerance.Tolerance(out.shape, 1);
     if (most > kCoarse)
-        out.notes.push_back(phrase("Its faces meet within %1 mm only, as the file has them.",
+        out.notes.push_back(phrase("its faces meet within %1 mm only, as the file has them.",
                                    std::to_string(most).substr(0, 5)));
     return out;
 }
 
 std::vector<TopoDS_Shape> surfacesIn(const TopoDS_Shape& shape) {
     std::vector<TopoDS_Shape> faces;
-    for (TopExp_Explorer x(shape, TopAbs_FACE, TopAbs_SOLID); x.More(); x.Next())
+    Bnd_Box box;
+    double tolerance = 0;
+    for (TopExp_Explorer x(shape, TopAbs_FACE, TopAbs_SOLID); x.More(); x.Next()) {
         faces.push_back(x.Current());
-    return faces.empty() ? faces : sewn(faces, kSewn);
+        BRepBndLib::Add(x.Current(), box, false);
+        tolerance = std::max(tolerance, ShapeAnalysis_ShapeTolerance().Tolerance(x.Current(), 1));
+    }
+    if (faces.empty()) return faces;
+    // As coarsely as the file says that they meet, if that is small beside the whole; else finely. Sewing may
+    // swallow faces: then they are left as they are.
+    constexpr double kShare = 2e-3, kMore = 1.2, kLost = 1e-3;
+    const double size = std::sqrt(box.SquareExtent()), area = areaOf(faces);
+    for (const double within : {std::clamp(kMore * tolerance, kSewn, std::max(kSewn, kShare * size)), kSewn})
+        if (auto together = sewn(faces, within); areaOf(together) > (1 - kLost) * area) return together;
+    return apart(faces);
 }
 
 Result<Body> closedBody(const Body& body, int stepId) {

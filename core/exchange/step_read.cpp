@@ -4,6 +4,7 @@
 #include "core/exchange/place_names.hpp"
 #include "core/exchange/step_file.hpp"
 
+#include <BRep_Builder.hxx>
 #include <Interface_InterfaceModel.hxx>
 #include <Interface_Static.hxx>
 #include <Message.hxx>
@@ -15,6 +16,7 @@
 #include <TDocStd_Document.hxx>
 #include <TopExp_Explorer.hxx>
 #include <TopoDS.hxx>
+#include <TopoDS_Compound.hxx>
 #include <XCAFDoc_ColorTool.hxx>
 #include <XCAFDoc_DocumentTool.hxx>
 #include <XCAFDoc_ShapeTool.hxx>
@@ -66,6 +68,7 @@ class Collector {
         TDF_LabelSequence free;
         m_shapes->GetFreeShapes(free);
         for (const TDF_Label& label : free) add(label, {TopLoc_Location(), {}, {}}, 0);
+        joinSurfaces();
         return std::move(m_found);
     }
 
@@ -107,6 +110,26 @@ class Collector {
         };
         for (TopExp_Explorer x(shape, TopAbs_SOLID); x.More(); x.Next()) take(x.Current());
         for (const TopoDS_Shape& surface : surfacesIn(shape)) take(surface);
+    }
+
+    /// Many files list the faces of one surface as things of their own: what meets is one.
+    void joinSurfaces() {
+        TopoDS_Compound all;
+        BRep_Builder builder;
+        builder.MakeCompound(all);
+        std::size_t before = 0;
+        const Found* first = nullptr;
+        for (const Found& f : m_found)
+            if (f.shape.ShapeType() != TopAbs_SOLID) {
+                builder.Add(all, f.shape);
+                if (++before == 1) first = &f;
+            }
+        if (before < 2) return;
+        const auto together = surfacesIn(all);
+        if (together.size() >= before || together.empty()) return; // they do not meet
+        const std::string colour = first->colour;
+        std::erase_if(m_found, [](const Found& f) { return f.shape.ShapeType() != TopAbs_SOLID; });
+        for (const TopoDS_Shape& s : together) m_found.push_back({s, {}, colour});
     }
 
     static std::string joined(const std::string& within, const std::string& name) {

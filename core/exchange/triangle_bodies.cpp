@@ -158,7 +158,7 @@ std::vector<Message> makeCoarser(Welded& w, std::size_t most) {
     const double off = farthestGone(w, now);
     w.triangles = std::move(now);
     mendNeedles(w);
-    return {phrase("Its %1 triangles were made %2, which stay within about %3 mm of them.", was,
+    return {phrase("its %1 triangles were made %2, which stay within about %3 mm of them.", was,
                    std::to_string(w.triangles.size()), std::to_string(off).substr(0, 5))};
 }
 

@@ -18,6 +18,9 @@ ReleasePage::ReleasePage(QWidget* parent) : QWidget(parent) {
         {QStringLiteral(".step"), tr("STEP – exact surfaces in mm, for a toolmaker")},
         {QStringLiteral(".3mf"), tr("3MF – triangles with units and names, for a printer")},
         {QStringLiteral(".stl"), tr("STL – plain triangles, to be read as mm")},
+        {QStringLiteral(".glb"),
+         tr("GLB (glTF) – triangles with names and colours, for pictures and the web")},
+        {QStringLiteral(".obj"), tr("OBJ – triangles with names, to be read as mm")},
         {QStringLiteral(".pdf"), tr("Proof sheet as PDF – to print or to send")},
         {QStringLiteral(".html"), tr("Proof sheet as a page – to open anywhere")}};
     for (const auto& [ending, words] : exports) {

@@ -5,6 +5,7 @@
 #include "core/shape/mesher/body_mesher.hpp"
 #include "core/shape/mesher/mesh_names.hpp"
 
+#include <BRepAdaptor_Surface.hxx>
 #include <BRep_Tool.hxx>
 #include <Geom2d_Curve.hxx>
 #include <Geom_Surface.hxx>
@@ -31,20 +32,29 @@ std::optional<gp_Vec> normalBeside(const TopoDS_Edge& edge, const TopoDS_Face& f
     return face.Orientation() == TopAbs_REVERSED ? -n.Normalized() : n.Normalized();
 }
 
-/// The faces go on from each other without a crease, all along.
-bool isSmooth(const TopoDS_Edge& edge, const TopoDS_Face& a, const TopoDS_Face& b) {
-    constexpr double kCrease = 0.005; // rad: less than that nobody sees
+/// The faces go on from each other without a crease, all along. \param crease rad: less than that nobody sees
+bool isSmooth(const TopoDS_Edge& edge, const TopoDS_Face& a, const TopoDS_Face& b, double crease) {
     if (BRep_Tool::Degenerated(edge)) return false;
     for (const double t : {0.03, 0.25, 0.5, 0.75, 0.97}) {
         const auto m = normalBeside(edge, a, t), n = normalBeside(edge, b, t);
-        if (!m || !n || m->Angle(*n) > kCrease) return false;
+        if (!m || !n || m->Angle(*n) > crease) return false;
     }
+    return true;
+}
+
+/// Made of so many flat faces that these can only stand for round ones.
+bool isOfFacets(const NamedShape& shape) {
+    constexpr int kMany = 300;
+    if (shape.faces.Extent() < kMany) return false;
+    for (int i = 1; i <= shape.faces.Extent(); ++i)
+        if (BRepAdaptor_Surface(TopoDS::Face(shape.faces(i)), false).GetType() != GeomAbs_Plane) return false;
     return true;
 }
 
 } // namespace
 
 void markEdges(const NamedShape& shape, TriangleMesh& mesh) {
+    const double crease = isOfFacets(shape) ? 0.5 : 0.005; // rad
     for (int i = 1; i <= shape.edges.Extent(); ++i) {
         const TopoDS_Edge edge = TopoDS::Edge(shape.edges(i));
         MeshEdge& out = mesh.edges[static_cast<std::size_t>(i - 1)];
@@ -55,7 +65,7 @@ void markEdges(const NamedShape& shape, TriangleMesh& mesh) {
         // Most operations of the kernel say it; what we build ourselves, or it joined, does not.
         out.smooth =
             (BRep_Tool::HasContinuity(edge, a, b) && BRep_Tool::Continuity(edge, a, b) > GeomAbs_C0) ||
-            isSmooth(edge, a, b);
+            isSmooth(edge, a, b, crease);
     }
 }
 

@@ -8,6 +8,7 @@
 #include "core/shape/body.hpp"
 
 #include <algorithm>
+#include <map>
 
 namespace gc {
 
@@ -51,10 +52,40 @@ Message ofTriangles(const std::vector<NamedBody>& bodies, bool saysUnit, const s
                   count, unit);
 }
 
-/// Of the body that is meant, where there are several.
-Message inFile(const NamedBody& body, const Message& said) {
-    return body.name.empty() ? phrase("In the file: %1", said)
-                             : phrase("In the file, %1: %2", body.name, said);
+/// What is to be said of a file's bodies. What many have in common is said once.
+class Said {
+  public:
+    void add(const NamedBody& body, const Message& what) {
+        if (!m_by.count(what.pattern())) m_order.push_back(what.pattern());
+        m_by[what.pattern()].push_back({body.name, what});
+    }
+    std::vector<Message> notes() const {
+        constexpr std::size_t kEach = 3;
+        std::vector<Message> out;
+        for (const std::string& pattern : m_order) {
+            const auto& all = m_by.at(pattern);
+            if (all.size() > kEach)
+                out.push_back(phrase("In the file, %1 bodies alike: %2", std::to_string(all.size()),
+                                     all.front().second));
+            else
+                for (const auto& [body, what] : all)
+                    out.push_back(body.empty() ? phrase("In the file: %1", what)
+                                               : phrase("In the file, %1: %2", body, what));
+        }
+        return out;
+    }
+
+  private:
+    std::vector<std::string> m_order;
+    std::map<std::string, std::vector<std::pair<std::string, Message>>> m_by;
+};
+
+void sayFaults(const NamedBody& body, Said& said) {
+    const BodyCheck check = checkBody(body.body);
+    if (check.solids > 0)
+        for (const Message& fault : check.faults) said.add(body, fault);
+    else
+        said.add(body, phrase("it is a surface, open at %1 edges", std::to_string(check.openEdges)));
 }
 
 } // namespace
@@ -70,19 +101,21 @@ Result<StepChange> runImport(const Arguments& args, ModelReader&, const Progress
     auto bodies = step ? readStep(*content, args.id()) : readTriangles(bytes, args);
     if (!bodies) return bodies.error();
     StepChange change;
+    Said said;
     for (NamedBody& b : *bodies) {
         if (progress.stopped()) return stoppedError();
-        for (const Message& note : b.notes) change.notes.push_back(inFile(b, note));
+        for (const Message& note : b.notes) said.add(b, note);
         if (args.text("open") == "closed where it is open" && checkBody(b.body).openEdges > 0) {
             auto closed = closedBody(b.body, args.id());
             if (closed)
                 b.body = std::move(*closed);
             else
-                change.notes.push_back(inFile(b, closed.error().sentence));
+                said.add(b, closed.error().sentence);
         }
-        for (const Message& fault : checkBody(b.body).faults) change.notes.push_back(inFile(b, fault));
+        sayFaults(b, said);
         change.list.push_back(MadeBody{b.body, {b.name, b.colour}});
     }
+    change.notes = said.notes();
     if (!step) change.notes.push_back(ofTriangles(*bodies, isPacked(bytes), args.text("unit").substr(3)));
     if (bodies->size() > 1)
         change.notes.push_back(phrase("The file holds %1 bodies.", std::to_string(bodies->size())));

@@ -88,7 +88,7 @@ TEST_CASE("A surface comes in, says where it is open, and is closed by a flat fa
     REQUIRE(allFine(open));
     CHECK(faceCount(open.state.body("imported")) == 5);
     CHECK(checkBody(open.state.body("imported")).openEdges == 4);
-    CHECK(notesOf(open).find("4 edges are open") != std::string::npos);
+    CHECK(notesOf(open).find("open at 4 edges") != std::string::npos);
     const auto mesh = makeMesh(open.state.body("imported"));
     REQUIRE(mesh.ok());
     CHECK(meshArea(*mesh) == Approx(200 + 2 * 30 * 30));
@@ -136,6 +136,34 @@ TEST_CASE("Loose faces that meet are sewn to a solid; those that do not are surf
     REQUIRE(r.state.bodies.size() == 1);
     CHECK(checkBody(r.state.body("imported")).faults.empty());
     CHECK(volumeIn(r) == Approx(6000));
+}
+
+TEST_CASE("Faces that a file lists as things of their own are one surface where they meet") {
+    const Handle(TDocStd_Document) document = new TDocStd_Document("XmlXCAF");
+    const Handle(XCAFDoc_ShapeTool) shapes = XCAFDoc_DocumentTool::ShapeTool(document->Main());
+    for (TopExp_Explorer x(BRepPrimAPI_MakeBox(10, 20, 30).Shape(), TopAbs_FACE); x.More(); x.Next())
+        if (middleHeight(TopoDS::Face(x.Current())) < 29)
+            shapes->AddShape(BRepBuilderAPI_Transform(x.Current(), gp_Trsf(), true).Shape(), false);
+    const auto r = takenIn(stepOf(document));
+    INFO(notesOf(r));
+    REQUIRE(allFine(r));
+    REQUIRE(r.state.bodies.size() == 1);
+    CHECK(faceCount(r.state.body("imported")) == 5);
+    CHECK(checkBody(r.state.body("imported")).openEdges == 4);
+    // Apart they stay apart; what many have in common is said once.
+    TopoDS_Compound loose;
+    BRep_Builder builder;
+    builder.MakeCompound(loose);
+    for (int i = 0; i < 5; ++i) {
+        gp_Trsf there;
+        there.SetTranslation(gp_Vec(40. * i, 0, 0));
+        const TopExp_Explorer x(BRepPrimAPI_MakeBox(10, 20, 30).Shape(), TopAbs_FACE);
+        builder.Add(loose, BRepBuilderAPI_Transform(x.Current(), there, true).Shape());
+    }
+    const auto apart = takenIn(stepOf(loose));
+    REQUIRE(allFine(apart));
+    CHECK(apart.state.bodies.size() == 5);
+    CHECK(notesOf(apart).find("5 bodies alike: it is a surface, open at 4 edges") != std::string::npos);
 }
 
 TEST_CASE("Bodies are called by their places in the assemblies below the whole") {
