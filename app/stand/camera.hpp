@@ -37,7 +37,7 @@ struct Camera {
     void keepBetween(const QVector3D& low, const QVector3D& high, float top, float bottom, QSize size);
 
     static constexpr float kDepth = 4000;
-    float deep = kDepth; ///< mm that are seen before and behind the centre: more for what is larger
+    float deep = kDepth; ///< mm that are seen before and behind the centre; twice what is larger
 };
 
 } // namespace gc::app

@@ -183,8 +183,7 @@ class Stand : public QOpenGLWidget {
     QString spotUnder(QPoint at, const QString& face);
     QStringList curvesUnder(QPointF at, const QStringList& edge) const;
     void pickAnything(QPointF at, bool face, const QStringList& refs, Pick& pick) const;
-    const StrokeView* strokeUnder(QPointF at) const;
-    const StrokeView* seenStroke(QPointF at) const;
+    const StrokeView* strokeUnder(QPointF at, QVector3D* nearest = nullptr) const;
     QStringList sectionsUnder(QPointF at, const QStringList& face) const;
     QStringList placesUnder(QPointF at) const;
     bool isSeen(const QVector3D& place) const;

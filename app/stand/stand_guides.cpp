@@ -100,17 +100,24 @@ QStringList Stand::curvesUnder(QPointF at, const QStringList& edge) const {
     return refs;
 }
 
-/// The stroke of a drawing that is nearest to a place, within reach.
-const StrokeView* Stand::strokeUnder(QPointF at) const {
+/// The stroke of a drawing that is nearest to a place, within reach. \param nearest gets where it is that
+const StrokeView* Stand::strokeUnder(QPointF at, QVector3D* nearest) const {
     double least = kReach;
     const StrokeView* found = nullptr;
     for (const auto& [step, d] : m_forge->drawings())
         for (const StrokeView& s : d.strokes)
             for (std::size_t i = 1; i < s.points.size(); ++i) {
-                const double away = distanceTo(screenOf(s.points[i - 1]), screenOf(s.points[i]), at);
+                const QPointF a = screenOf(s.points[i - 1]), b = screenOf(s.points[i]);
+                const double away = distanceTo(a, b, at);
                 if (away >= least) continue;
                 least = away;
                 found = &s;
+                if (!nearest) continue;
+                const QPointF way = b - a;
+                const double whole = QPointF::dotProduct(way, way),
+                             along = whole > 0 ? QPointF::dotProduct(at - a, way) / whole : 0;
+                *nearest = s.points[i - 1] +
+                           (s.points[i] - s.points[i - 1]) * static_cast<float>(std::clamp(along, 0.0, 1.0));
             }
     return found;
 }
@@ -149,24 +156,6 @@ QStringList Stand::placesUnder(QPointF at) const {
     return refs;
 }
 
-/// Where a drawn line passes the pointer it is not covered by the part.
-const StrokeView* Stand::seenStroke(QPointF at) const {
-    const StrokeView* s = strokeUnder(at);
-    if (!s) return nullptr;
-    double least = kReach;
-    QVector3D nearest = s->points.front();
-    for (std::size_t i = 1; i < s->points.size(); ++i) {
-        const QPointF a = screenOf(s->points[i - 1]), b = screenOf(s->points[i]), d = b - a;
-        const double away = distanceTo(a, b, at), lengths = d.x() * d.x() + d.y() * d.y();
-        if (away >= least) continue;
-        least = away;
-        const double along = lengths > 0 ? QPointF::dotProduct(at - a, d) / lengths : 0;
-        nearest = s->points[i - 1] +
-                  (s->points[i] - s->points[i - 1]) * static_cast<float>(std::clamp(along, 0.0, 1.0));
-    }
-    return isSeen(nearest) ? s : nullptr;
-}
-
 /// A point where there is one, else an edge, a drawn line that nothing covers, or a face.
 void Stand::pickAnything(QPointF at, bool face, const QStringList& refs, Pick& pick) const {
     pick.refs = placesUnder(at);
@@ -176,7 +165,9 @@ void Stand::pickAnything(QPointF at, bool face, const QStringList& refs, Pick& p
         return;
     }
     const bool edge = !face && !refs.isEmpty();
-    if (const StrokeView* s = edge || (pick.pending && !face) ? nullptr : seenStroke(at)) {
+    QVector3D nearest;
+    const StrokeView* s = edge || (pick.pending && !face) ? nullptr : strokeUnder(at, &nearest);
+    if (s && isSeen(nearest)) {
         pick.kind = Picking::Curves;
         pick.refs = {s->ref};
         pick.pending = false;

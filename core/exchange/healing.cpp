@@ -1,5 +1,6 @@
 #include "core/exchange/healing.hpp"
 
+#include "core/base/figure.hpp"
 #include "core/exchange/place_names.hpp"
 
 #include <BRepBndLib.hxx>
@@ -67,9 +68,7 @@ double volumeWithin(const TopoDS_Shape& shape) {
 TopoDS_Shape solidOf(const TopoDS_Shell& shell) {
     BRepBuilderAPI_MakeSolid made(shell);
     TopoDS_Solid solid = made.Solid();
-    if (volumeWithin(solid) < 0) {
-        solid = BRepBuilderAPI_MakeSolid(TopoDS::Shell(shell.Reversed())).Solid();
-    }
+    if (volumeWithin(solid) < 0) solid = BRepBuilderAPI_MakeSolid(TopoDS::Shell(shell.Reversed())).Solid();
     return solid;
 }
 
@@ -131,24 +130,26 @@ TopoDS_Shape lidOver(const TopoDS_Wire& border) {
 Healed healed(const TopoDS_Shape& shape) {
     Healed out{shape, {}};
     if (!BRepCheck_Analyzer(shape).IsValid()) {
-        ShapeFix_Shape fix(shape);
-        const Handle(ShapeExtend_MsgRegistrator) told = new ShapeExtend_MsgRegistrator;
-        fix.SetMsgRegistrator(told);
-        fix.Perform();
-        if (!fix.Shape().IsNull() && BRepCheck_Analyzer(fix.Shape()).IsValid()) {
-            out.shape = fix.Shape();
+        const auto fixed = guarded("heal.failed", "It cannot be put right.", [&]() -> Result<Healed> {
+            ShapeFix_Shape fix(shape);
+            const Handle(ShapeExtend_MsgRegistrator) told = new ShapeExtend_MsgRegistrator;
+            fix.SetMsgRegistrator(told);
+            fix.Perform();
+            if (fix.Shape().IsNull() || !BRepCheck_Analyzer(fix.Shape()).IsValid()) return out;
             std::string words;
             for (const std::string& w : mended(told)) words += (words.empty() ? "" : ", ") + w;
-            out.notes.push_back(phrase("it was put right when it came in: %1.",
-                                       words.empty() ? std::string("its faces and edges") : words));
-        }
+            return Healed{fix.Shape(),
+                          {phrase("it was put right when it came in: %1.",
+                                  words.empty() ? std::string("its faces and edges") : words)}};
+        });
+        if (fixed) out = *fixed; // else as it is: its faults are told
     }
     constexpr double kCoarse = 0.01; // mm: more than that is seen and felt
     ShapeAnalysis_ShapeTolerance tolerance;
     const double most = tolerance.Tolerance(out.shape, 1);
     if (most > kCoarse)
-        out.notes.push_back(phrase("its faces meet within %1 mm only, as the file has them.",
-                                   std::to_string(most).substr(0, 5)));
+        out.notes.push_back(
+            phrase("its faces meet within %1 mm only, as the file has them.", figureOf(most, 2)));
     return out;
 }
 

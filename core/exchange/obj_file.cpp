@@ -1,9 +1,9 @@
 // Bodies to OBJ files: triangles in words.
 
+#include "core/base/figure.hpp"
 #include "core/base/file.hpp"
 #include "core/exchange/export.hpp"
 
-#include <charconv>
 #include <map>
 
 namespace gc {
@@ -19,13 +19,7 @@ std::string inOneLine(std::string name) {
 
 std::string line(const char* word, const Vec3& v) {
     std::string out = word;
-    for (const double c : {v.x, v.y, v.z}) {
-        std::array<char, 32> text{};
-        const auto end =
-            std::to_chars(text.data(), text.data() + text.size(), c, std::chars_format::general, 9);
-        out += ' ';
-        out.append(text.data(), end.ptr);
-    }
+    for (const double c : {v.x, v.y, v.z}) out += " " + figureOf(c, 9);
     return out + "\n";
 }
 

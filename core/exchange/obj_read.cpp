@@ -105,6 +105,7 @@ class Reader {
         return {};
     }
     std::vector<TriangleObject> objects;
+    std::size_t count() const { return m_count; } ///< triangles
 
   private:
     std::string corner(const std::vector<std::string_view>& words) {
@@ -126,6 +127,7 @@ class Reader {
             p.push_back(m_corners[*at]);
         }
         if (objects.empty()) objects.emplace_back();
+        m_count += p.size() - 2;
         cutToTriangles(std::move(p), objects.back().triangles);
         return {};
     }
@@ -136,6 +138,7 @@ class Reader {
         objects.back().name = name;
     }
     double m_unit;
+    std::size_t m_count = 0;
     std::vector<Vec3> m_corners;
 };
 
@@ -161,9 +164,7 @@ Result<std::vector<NamedBody>> readObj(const std::string& content, int stepId, d
         if (!wrong.empty())
             return errorOf("obj.syntax", phrase("Line %1 of the OBJ file cannot be read: %2. Export it anew.",
                                                 std::to_string(lines.number()), wrong));
-        std::size_t count = 0;
-        for (const TriangleObject& o : reader.objects) count += o.triangles.size();
-        if (count > kMostRead) break; // told below
+        if (reader.count() > kMostRead) break; // told below
     }
     return bodiesOfTriangles(reader.objects, stepId, "OBJ");
 }

@@ -1,5 +1,6 @@
 #include "core/exchange/triangle_bodies.hpp"
 
+#include "core/base/figure.hpp"
 #include "core/base/triangle.hpp"
 #include "core/exchange/place_names.hpp"
 
@@ -159,7 +160,7 @@ std::vector<Message> makeCoarser(Welded& w, std::size_t most) {
     w.triangles = std::move(now);
     mendNeedles(w);
     return {phrase("its %1 triangles were made %2, which stay within about %3 mm of them.", was,
-                   std::to_string(w.triangles.size()), std::to_string(off).substr(0, 5))};
+                   std::to_string(w.triangles.size()), figureOf(off, 2))};
 }
 
 /// A piece that hangs together by sides which two triangles share.

@@ -7,7 +7,6 @@
 
 #include <BRepAdaptor_Curve.hxx>
 #include <BRepAdaptor_Surface.hxx>
-#include <BRepBuilderAPI_MakeEdge.hxx>
 #include <BRepBuilderAPI_MakeVertex.hxx>
 #include <BRepExtrema_DistShapeShape.hxx>
 #include <BRep_Builder.hxx>
@@ -37,12 +36,7 @@ std::vector<TopoDS_Edge> edgesOf(const PickedThing& t) {
     std::vector<TopoDS_Edge> out;
     if (t.kind == PickedThing::Kind::Edges)
         for (const int i : t.items) out.push_back(TopoDS::Edge(t.body.shape().edges(i + 1)));
-    if (t.kind == PickedThing::Kind::Curve)
-        for (const LengthCurve& c : t.curve.pieces().curves)
-            out.push_back(
-                BRepBuilderAPI_MakeEdge(c.curve(), std::min(c.from(), c.to()), std::max(c.from(), c.to()))
-                    .Edge());
-    return out;
+    return t.kind == PickedThing::Kind::Curve ? edgesOf(t.curve.pieces()) : out;
 }
 
 TopoDS_Shape shapeOf(const PickedThing& t) {

@@ -3,12 +3,22 @@
 #include "core/shape/kernel.hpp"
 #include "core/shape/space_pieces.hpp"
 
+#include <BRepBuilderAPI_MakeEdge.hxx>
 #include <GCPnts_TangentialDeflection.hxx>
 #include <GeomAdaptor_Curve.hxx>
 
 #include <algorithm>
 
 namespace gc {
+
+std::vector<TopoDS_Edge> edgesOf(const SpacePieces& pieces) {
+    std::vector<TopoDS_Edge> out;
+    for (const LengthCurve& c : pieces.curves)
+        out.push_back(
+            BRepBuilderAPI_MakeEdge(c.curve(), std::min(c.from(), c.to()), std::max(c.from(), c.to()))
+                .Edge());
+    return out;
+}
 
 std::vector<Vec3> SpaceCurve::polyline(double deviation) const {
     constexpr double kTurn = 0.35; // rad from chord to chord

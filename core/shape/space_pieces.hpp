@@ -11,4 +11,7 @@ struct SpacePieces {
     bool closed = false;
 };
 
+/// Each as an edge that runs as its curve does.
+std::vector<TopoDS_Edge> edgesOf(const SpacePieces& pieces);
+
 } // namespace gc

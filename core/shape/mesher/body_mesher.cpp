@@ -18,6 +18,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <map>
 #include <numbers>
 
 namespace gc {
@@ -125,7 +126,7 @@ class BodyMesher {
         finer = m_bounds;
         for (int round = 0; round < kInnerRepairs && repair(finer, true); ++round) {
         }
-        for (int round = 0; patience && round < kHelps && (anyBad() || markOpen()); ++round)
+        for (int round = 0; patience && (anyBad() || markOpen()) && round < kHelps; ++round)
             if (!leaveToKernel(*patience)) return false;
         for (std::size_t i = 0; i < m_out.faces.size(); ++i)
             if (isBad(m_out.faces[i])) {
@@ -150,38 +151,39 @@ class BodyMesher {
         m_inRows.assign(m_out.faces.size(), true);
     }
 
+    /// Sides of triangles between two points of edges, one way and the other. Those on the border of a face
+    /// must pair up with its neighbour's; those inside it do by the way they are made.
+    template <class Visit>
+    void visitSides(Visit&& visit) const {
+        for (std::size_t f = 0; f < m_out.faces.size(); ++f) {
+            const Patch& patch = m_out.faces[f];
+            const auto id = [&](int corner) { return patch.ids[static_cast<std::size_t>(corner)]; };
+            for (const auto& t : patch.triangles)
+                for (std::size_t k = 0; k < 3; ++k)
+                    if (const int a = id(t[k]), b = id(t[(k + 1) % 3]); a >= 0 && b >= 0 && a != b)
+                        visit(edgeKey(static_cast<std::uint32_t>(a), static_cast<std::uint32_t>(b)), a < b,
+                              f);
+        }
+    }
+
+    bool closes() const {
+        std::vector<std::uint64_t> there, back;
+        visitSides([&](std::uint64_t side, bool up, std::size_t) { (up ? there : back).push_back(side); });
+        std::sort(there.begin(), there.end());
+        std::sort(back.begin(), back.end());
+        return there == back;
+    }
+
     /// Of a closed body: faces whose triangles do not meet their neighbours' along the border are bad.
     bool markOpen() {
-        if (countOpenEdges(m_shape) > 0 || !m_out.missing.empty()) return false;
-        struct Side {
-            std::uint64_t key;
-            int way;
-            std::size_t face;
-        };
-        std::vector<Side> sides;
-        for (std::size_t f = 0; f < m_out.faces.size(); ++f)
-            for (const auto& t : m_out.faces[f].triangles)
-                for (std::size_t k = 0; k < 3; ++k) {
-                    const int a = m_out.faces[f].ids[static_cast<std::size_t>(t[k])],
-                              b = m_out.faces[f].ids[static_cast<std::size_t>(t[(k + 1) % 3])];
-                    if (a >= 0 && b >= 0 && a != b)
-                        sides.push_back(
-                            {edgeKey(static_cast<std::uint32_t>(a), static_cast<std::uint32_t>(b)),
-                             a < b ? 1 : -1, f});
-                }
-        std::sort(sides.begin(), sides.end(), [](const Side& a, const Side& b) { return a.key < b.key; });
-        bool any = false;
-        for (std::size_t i = 0, next = 0; i < sides.size(); i = next) {
-            int sum = 0;
-            for (next = i; next < sides.size() && sides[next].key == sides[i].key; ++next)
-                sum += sides[next].way;
-            for (std::size_t k = i; sum != 0 && k < next; ++k) {
-                Patch& patch = m_out.faces[sides[k].face];
-                any = true;
-                patch.done = patch.fail("its triangles do not meet their neighbours");
-            }
-        }
-        return any;
+        if (!m_out.missing.empty() || closes() || countOpenEdges(m_shape) > 0) return false;
+        std::map<std::uint64_t, int> balance;
+        visitSides([&](std::uint64_t side, bool up, std::size_t) { balance[side] += up ? 1 : -1; });
+        visitSides([&](std::uint64_t side, bool, std::size_t face) {
+            if (balance[side] != 0)
+                m_out.faces[face].done = m_out.faces[face].fail("its triangles do not meet its neighbours'");
+        });
+        return true;
     }
 
     bool anyBad() const { return std::any_of(m_out.faces.begin(), m_out.faces.end(), isBad); }

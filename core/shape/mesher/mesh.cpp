@@ -102,22 +102,6 @@ TriangleMesh assemble(const NamedShape& shape, const MeshedBody& body, double de
     return out;
 }
 
-/// Edges of triangles along the faces' boundaries must pair up; those inside a face do by the way they are
-/// made.
-bool opensBetweenFaces(const TriangleMesh& mesh, int idCount) {
-    std::vector<std::uint64_t> there, back;
-    const auto limit = static_cast<std::uint32_t>(idCount);
-    for (const auto& t : mesh.triangles)
-        for (std::size_t k = 0; k < 3; ++k) {
-            const std::uint32_t a = mesh.shared[t[k]], b = mesh.shared[t[(k + 1) % 3]];
-            if (a >= limit || b >= limit || a == b) continue;
-            (a < b ? there : back).push_back(edgeKey(a, b));
-        }
-    std::sort(there.begin(), there.end());
-    std::sort(back.begin(), back.end());
-    return there != back;
-}
-
 } // namespace
 
 Result<TriangleMesh> makeMesh(const Body& body, const MeshOptions& options) {
@@ -134,15 +118,7 @@ Result<TriangleMesh> makeMesh(const Body& body, const MeshOptions& options) {
                                     std::to_string(fault.first + 1), fault.second);
                 return e;
             }
-            TriangleMesh mesh = assemble(body.shape(), meshed, options.deviation);
-            if (mesh.missing.empty() && opensBetweenFaces(mesh, meshed.idCount) &&
-                countOpenEdges(body.shape()) == 0) {
-                Error e;
-                e.code = "mesh.own";
-                e.sentence = "The triangles do not close.";
-                return e;
-            }
-            return mesh;
+            return assemble(body.shape(), meshed, options.deviation);
         });
     if (own || own.error().code == "mesh.stopped") return own;
     return makeKernelMesh(body, options);

@@ -167,7 +167,7 @@ Result<StepChange> runChamfer(const Arguments& args, ModelReader& model, const P
     return guarded("chamfer.failed", "These edges cannot be chamfered.", [&]() -> Result<StepChange> {
         const auto chains = chainsOf(args, *found, sizing, model);
         if (!chains) return chains.error();
-        showSizes(found->body.shape(), chains->front(), sizing, model);
+        asAid([&] { showSizes(found->body.shape(), chains->front(), sizing, model); });
         auto worked = workEdges(
             found->body, *chains,
             [&](const Body& body, const std::vector<EdgeChain>& some) {

@@ -62,8 +62,10 @@ Result<StepChange> runDraft(const Arguments& args, ModelReader& model, const Pro
                 "another level.");
     }
     const double angle = args.number("angle") * (args.text("sense") == "widening" ? -1 : 1);
-    showLean(found->body.shape(), found->items.front(), level, args.number("angle"),
-             args.text("sense") == "widening", args.text("ways") == "both ways from", model);
+    asAid([&] {
+        showLean(found->body.shape(), found->items.front(), level, args.number("angle"),
+                 args.text("sense") == "widening", args.text("ways") == "both ways from", model);
+    });
     return guarded("draft.failed", "These walls cannot lean here.", [&]() -> Result<StepChange> {
         auto body = args.text("ways") == "both ways from"
                         ? leaningBothWays(found->body, found->items, pull, angle, level)

@@ -6,6 +6,7 @@
 #include "core/steps/shared/find_items.hpp"
 #include "core/steps/shared/placing.hpp"
 #include "core/steps/shared/relief.hpp"
+#include "core/steps/shared/size_handles.hpp"
 #include "core/steps/shared/turned_seam.hpp"
 
 #include <BRepTopAdaptor_FClass2d.hxx>
@@ -88,12 +89,8 @@ void showHeight(const LaidArea& area, const ReliefShape& shape, ModelReader& mod
     const gp_Pnt2d uv = area.loops.front().front();
     const auto far = liftedPlace(area.wall, s, shape, uv);
     if (!far) return;
-    Handle handle;
-    handle.slot = "height";
-    handle.from = toVec(s->Value(uv.X(), uv.Y()));
-    handle.direction = unit(toVec(*far) - handle.from);
-    handle.value = std::fabs(shape.height);
-    model.show(std::move(handle));
+    const Vec3 from = toVec(s->Value(uv.X(), uv.Y()));
+    model.show(sizeHandle("height", from, unit(toVec(*far) - from), std::fabs(shape.height)));
 }
 
 /// All areas of one wall share the surface at their far ends.

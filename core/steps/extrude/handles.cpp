@@ -1,6 +1,7 @@
 #include "core/steps/extrude/handles.hpp"
 
 #include "core/steps/shared/profile.hpp"
+#include "core/steps/shared/size_handles.hpp"
 
 #include <BRep_Tool.hxx>
 #include <GeomAPI_IntCS.hxx>
@@ -23,21 +24,10 @@ void showLean(const char* slot, bool outward, double value, double height, const
     const Vec3 along = unit(plane.across * tangent.x + plane.up * tangent.y);
     // The direction that turns the way up towards the inside; behind the drawing it is the other.
     const double sense = (height < 0 ? -1 : 1) * (outward ? 1 : -1);
-    Handle h;
-    h.slot = slot;
-    h.turns = true;
-    h.from = plane.at(c.at(0.5)) + plane.normal() * reach.level;
-    h.direction = along * sense;
-    h.arm = plane.normal() * (std::fabs(height) < kLeast ? std::copysign(kLeast, height) : height);
-    h.value = value;
-    model.show(h);
+    model.show(turnHandle(
+        slot, plane.at(c.at(0.5)) + plane.normal() * reach.level, along * sense,
+        plane.normal() * (std::fabs(height) < kLeast ? std::copysign(kLeast, height) : height), value));
 }
-
-bool isOutward(const std::string& sides) {
-    return sides.find("outward") != std::string::npos;
-}
-
-} // namespace
 
 /// From where the middle of the drawing, moved along, meets a face, back to where it stays short of it.
 void showGap(const std::string& end, double gap, const Vec3& middle, const Reach& reach, ModelReader& model) {
@@ -56,27 +46,24 @@ void showGap(const std::string& end, double gap, const Vec3& middle, const Reach
     }
     if (!least) return;
     const bool beyond = end == "beyond";
-    gc::Handle h;
-    h.slot = "gap";
-    h.from = middle + way * *least;
-    h.direction = way * (beyond ? 1 : -1);
-    h.value = gap;
+    gc::Handle h = sizeHandle("gap", middle + way * *least, way * (beyond ? 1 : -1), gap);
     h.turnsRound = "end";
     h.turnsInto = beyond ? "short of" : "beyond";
     model.show(h);
 }
+
+bool isOutward(const std::string& sides) {
+    return sides.find("outward") != std::string::npos;
+}
+
+} // namespace
 
 void showHandles(const Arguments& args, const Outline& outline, const Region& area, const Reach& reach,
                  ModelReader& model) {
     const Plane& plane = outline.plane;
     const Vec3 middle = plane.at(middleOf(area)), way = unit(reach.slant);
     const auto along = [&](const char* slot, double from, double sense, double value) {
-        Handle h;
-        h.slot = slot;
-        h.from = middle + reach.slant * from;
-        h.direction = way * sense;
-        h.value = value;
-        return h;
+        return sizeHandle(slot, middle + reach.slant * from, way * sense, value);
     };
     if (args.text("begin") == "a level at") {
         Handle h = along("level", 0, 1, reach.level);
@@ -85,7 +72,7 @@ void showHandles(const Arguments& args, const Outline& outline, const Region& ar
     }
     if (args.text("begin") == "a face") return; // where that is, only the solid knows
     if (const std::string& e = args.text("end"); e == "short of" || e == "beyond")
-        showGap(e, args.number("gap"), middle, reach, model);
+        asAid([&] { showGap(e, args.number("gap"), middle, reach, model); });
     if (args.text("end") != "by") return;
     const std::string& how = args.text("way");
     const double length = args.number("length");

@@ -3,51 +3,30 @@
 #include "core/base/angles.hpp"
 #include "core/shape/places.hpp"
 #include "tests/support/built.hpp"
+#include "tests/support/handle_looks.hpp"
 
 using namespace gc;
 using namespace gc::test;
 
-namespace {
-
-const Handle& handleOf(const RegenResult& r, const std::string& slot) {
-    const auto& all = r.steps.back().aids.handles;
-    const auto it = std::find_if(all.begin(), all.end(), [&](const Handle& h) { return h.slot == slot; });
-    REQUIRE(it != all.end());
-    return *it;
-}
-
-/// Where the end of a length is.
-Vec3 endOf(const Handle& h) {
-    return h.from + h.direction * (h.value * h.way);
-}
-
-/// Where the end of an angle is: the arm turned about the axis (Rodrigues' formula, the arm square to it).
-Vec3 endOfTurn(const Handle& h) {
-    const double a = h.value * h.way;
-    return h.from + h.arm * std::cos(a) + cross(h.direction, h.arm) * std::sin(a);
-}
-
-} // namespace
-
 TEST_CASE("The arrow of an extrude ends at its end, whichever way it goes") {
     Part p = block(); // 40 by 30 about the origin, 20 high
     Step& s = p.steps.back();
-    CHECK(endOf(handleOf(built(p), "length")).z == Approx(20));
-    CHECK(endOf(handleOf(built(p), "length")).x == Approx(0).margin(1e-9));
+    CHECK(tipOf(handleOf(built(p), "length")).z == Approx(20));
+    CHECK(tipOf(handleOf(built(p), "length")).x == Approx(0).margin(1e-9));
     CHECK(handleOf(built(p), "length").turnsRound == "way");
     s.slots["way"] = std::string("backward");
-    CHECK(endOf(handleOf(built(p), "length")).z == Approx(-20));
+    CHECK(tipOf(handleOf(built(p), "length")).z == Approx(-20));
     s.slots["way"] = std::string("both ways together");
-    CHECK(endOf(handleOf(built(p), "length")).z == Approx(10));
+    CHECK(tipOf(handleOf(built(p), "length")).z == Approx(10));
     s.slots["way"] = std::string("forward, and back by");
     s.slots["second"] = std::string("7 mm");
-    CHECK(endOf(handleOf(built(p), "second")).z == Approx(-7));
+    CHECK(tipOf(handleOf(built(p), "second")).z == Approx(-7));
     s.slots["begin"] = std::string("a level at");
     s.slots["level"] = std::string("5 mm");
     const auto r = built(p);
-    CHECK(endOf(handleOf(r, "level")).z == Approx(5));
-    CHECK(endOf(handleOf(r, "length")).z == Approx(25));
-    CHECK(endOf(handleOf(r, "second")).z == Approx(-2));
+    CHECK(tipOf(handleOf(r, "level")).z == Approx(5));
+    CHECK(tipOf(handleOf(r, "length")).z == Approx(25));
+    CHECK(tipOf(handleOf(r, "second")).z == Approx(-2));
 }
 
 TEST_CASE("The arc of a lean ends on the leaning side") {
@@ -57,7 +36,7 @@ TEST_CASE("The arc of a lean ends on the leaning side") {
         p.steps.back().slots["lean"] = std::string("10°");
         const auto r = built(p);
         // A ray from the middle through the end of the arc meets the wall at the arc's end.
-        const Vec3 end = endOfTurn(handleOf(r, "lean"));
+        const Vec3 end = tipOf(handleOf(r, "lean"));
         const Body& body = r.state.bodies.rbegin()->second.value;
         double nearest = 1e300;
         for (int f = 0; f < faceCount(body); ++f)
@@ -85,7 +64,7 @@ TEST_CASE("The arc of a turn ends where the turned area ends") {
         {"both ways together", 13 * std::cos(kPi / 4), 13 * std::sin(kPi / 4)}};
     for (const auto& [way, x, y] : ends) {
         p.steps.back().slots["way"] = std::string(way);
-        const Vec3 end = endOfTurn(handleOf(built(p), "angle"));
+        const Vec3 end = tipOf(handleOf(built(p), "angle"));
         CHECK(end.x == Approx(x).margin(1e-9));
         CHECK(end.y == Approx(y).margin(1e-9));
         CHECK(end.z == Approx(4));
@@ -135,9 +114,9 @@ TEST_CASE("Where it ends short of a face or beyond it, the arrow goes from there
          {"face", References{"end of step 2"}},
          {"gap", std::string("3 mm")},
          {"does", std::string("as new body")}});
-    CHECK(endOf(handleOf(built(p), "gap")).z == Approx(17));
+    CHECK(tipOf(handleOf(built(p), "gap")).z == Approx(17));
     CHECK(handleOf(built(p), "gap").turnsInto == "beyond");
     p.steps.back().slots["end"] = std::string("beyond");
-    CHECK(endOf(handleOf(built(p), "gap")).z == Approx(23));
+    CHECK(tipOf(handleOf(built(p), "gap")).z == Approx(23));
     CHECK(handleOf(built(p), "gap").turnsInto == "short of");
 }

@@ -51,8 +51,10 @@ Result<Wanted> wantedBy(const Arguments& args, ModelReader& model) {
         const double radius = args.number(size);
         const bool grows = edges == "edges" && args.text("how") == "growing from";
         if (const NamedShape& s = found->body.shape(); !grows)
-            if (auto h = radiusHandle(size, s, TopoDS::Edge(s.edges(found->items.front() + 1)), radius))
-                model.show(std::move(*h));
+            asAid([&] {
+                if (auto h = radiusHandle(size, s, TopoDS::Edge(s.edges(found->items.front() + 1)), radius))
+                    model.show(std::move(*h));
+            });
         const std::size_t first = out->chains.size();
         const auto added =
             addChains(found->body, found->items, radius, grows ? args.number("far radius") : radius,

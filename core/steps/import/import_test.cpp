@@ -1,16 +1,12 @@
-#include "core/base/file.hpp"
 #include "core/exchange/export.hpp"
 #include "core/exchange/step_file.hpp"
 #include "core/inspect/mass.hpp"
-#include "tests/support/probe.hpp"
+#include "tests/support/importing.hpp"
 #include "tests/support/seeded.hpp"
-#include "tests/support/temporary_folder.hpp"
 
 #include <BRepPrimAPI_MakeBox.hxx>
 #include <Quantity_Color.hxx>
-#include <STEPCAFControl_Writer.hxx>
 #include <TDataStd_Name.hxx>
-#include <TDocStd_Document.hxx>
 #include <XCAFDoc_ColorTool.hxx>
 #include <XCAFDoc_DocumentTool.hxx>
 #include <XCAFDoc_ShapeTool.hxx>
@@ -75,19 +71,7 @@ std::string assembly() {
     shapes->AddComponent(whole, box, TopLoc_Location());
     shapes->AddComponent(whole, box, TopLoc_Location(there));
     shapes->UpdateAssemblies();
-    STEPCAFControl_Writer writer;
-    writer.Transfer(document);
-    const TemporaryFolder folder;
-    const auto path = folder.path() / "stand.step";
-    writer.Write(path.c_str());
-    return *readFile(path);
-}
-
-RegenResult importing(const std::string& content) {
-    Part p;
-    p.attachments = {{"a.step", content}};
-    add(p, "import", {{"file", std::string("a.step")}});
-    return Engine().regenerate(p);
+    return stepText(document);
 }
 
 } // namespace

@@ -1,15 +1,14 @@
 // Files of triangles: what comes in, in pieces, with hollows and open, and what goes out, read by other
 // means.
 
-#include "core/base/file.hpp"
 #include "core/exchange/export.hpp"
 #include "core/exchange/obj_file.hpp"
 #include "core/exchange/stl_file.hpp"
 #include "core/exchange/threemf_file.hpp"
 #include "core/inspect/mass.hpp"
 #include "tests/support/block.hpp"
+#include "tests/support/importing.hpp"
 #include "tests/support/seeded.hpp"
-#include "tests/support/temporary_folder.hpp"
 #include "tests/support/tub.hpp"
 
 #include <nlohmann/json.hpp>
@@ -50,13 +49,6 @@ std::string box(const Vec3& low, double size, bool inward = false, int sides = 6
 
 std::string solid(const std::string& facets) {
     return "solid thing\n" + facets + "endsolid\n";
-}
-
-RegenResult bringing(const std::string& content) {
-    Part p;
-    p.attachments = {{"a.file", content}};
-    add(p, "import", {{"file", std::string("a.file")}});
-    return Engine().regenerate(p);
 }
 
 std::string inBase64(const std::string& bytes) {
@@ -106,7 +98,7 @@ TEST_CASE("An STL file comes in as a body of flat faces, in bytes or in words") 
     for (const auto& t : {std::array{0, 2, 1}, {0, 1, 3}, {1, 2, 3}, {0, 3, 2}})
         tetrahedron += facet(p[t[0]], p[t[1]], p[t[2]]);
     const std::string words = solid(tetrahedron);
-    const auto in = bringing(words);
+    const auto in = importing(words);
     INFO(faults(in));
     REQUIRE(allFine(in));
     CHECK(volumeOf(in.state.body("imported")) == Approx(36));
@@ -116,7 +108,7 @@ TEST_CASE("An STL file comes in as a body of flat faces, in bytes or in words") 
     CHECK(readStl(bytes.substr(0, bytes.size() - 7), 1).error().code == "stl.syntax");
     CHECK(readStl(solid(""), 1).error().code == "stl.syntax");
     // What is of no kind is not called one of them.
-    const auto neither = bringing("nonsense");
+    const auto neither = importing("nonsense");
     REQUIRE(neither.steps.back().error);
     CHECK(neither.steps.back().error->sentence.text().find("neither a STEP nor an STL") != std::string::npos);
     auto random = seeded(32U);
@@ -130,8 +122,8 @@ TEST_CASE("An STL file comes in as a body of flat faces, in bytes or in words") 
 
 TEST_CASE("Pieces of a file are bodies, hollows are within them, and what looks inward is turned") {
     // A box with a hollow, in that a loose box that looks inward; beside it one that looks inward.
-    const auto r = bringing(solid(box({0, 0, 0}, 10) + box({2, 2, 2}, 6, true) + box({4, 4, 4}, 2, true) +
-                                  box({20, 0, 0}, 3, true)));
+    const auto r = importing(solid(box({0, 0, 0}, 10) + box({2, 2, 2}, 6, true) + box({4, 4, 4}, 2, true) +
+                                   box({20, 0, 0}, 3, true)));
     INFO(faults(r));
     REQUIRE(allFine(r));
     std::multiset<long> volumes;
@@ -141,13 +133,13 @@ TEST_CASE("Pieces of a file are bodies, hollows are within them, and what looks 
     }
     CHECK(volumes == std::multiset<long>{8, 27, 1000 - 216});
     // Two boxes that share an edge hang together by four triangles there: each is a body.
-    const auto touching = bringing(solid(box({0, 0, 0}, 4) + box({4, 4, 0}, 4)));
+    const auto touching = importing(solid(box({0, 0, 0}, 4) + box({4, 4, 0}, 4)));
     CHECK(allFine(touching));
     CHECK(touching.state.bodies.size() == 2);
 }
 
 TEST_CASE("What does not close comes in as a surface, says how open it is, and is not weighed") {
-    const auto r = bringing(solid(box({0, 0, 0}, 10, false, 5)));
+    const auto r = importing(solid(box({0, 0, 0}, 10, false, 5)));
     INFO(faults(r));
     REQUIRE(allFine(r));
     const Body body = r.state.body("imported");
@@ -196,7 +188,7 @@ TEST_CASE("OBJ: faces of many sides, numbers counted back, groups, remarks; line
     CHECK(readObj("", 3).error().code == "triangles.empty");
     // As bytes in a part, as the window keeps it, and as text.
     for (const std::string& held : {kCube, inBase64(kCube)}) {
-        const auto r = bringing(held);
+        const auto r = importing(held);
         INFO(faults(r));
         REQUIRE(allFine(r));
         CHECK(volumeOf(r.state.body("imported")) == Approx(216));
@@ -222,7 +214,7 @@ TEST_CASE("3MF: what went out comes in with its names, colours and volumes; garb
     CHECK(volumeOf((*in)[0].body) == Approx(40 * 30 * 20).epsilon(1e-6));
     CHECK((*in)[1].name == "cup");
     CHECK(volumeOf((*in)[1].body) == Approx(volumeOf(bodies[1].body)).epsilon(5e-3)); // chords of rounds
-    const auto r = bringing(inBase64(file));
+    const auto r = importing(inBase64(file));
     INFO(faults(r));
     REQUIRE(allFine(r));
     CHECK(r.steps.back().notes.size() == 2);

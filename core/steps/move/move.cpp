@@ -2,21 +2,13 @@
 #include "core/steps/shared/find_axis.hpp"
 #include "core/steps/shared/find_body.hpp"
 #include "core/steps/shared/moved_body.hpp"
+#include "core/steps/shared/size_handles.hpp"
 
 #include <gp_Ax1.hxx>
 
 namespace gc {
 
 namespace {
-
-Handle along(const char* slot, Vec3 from, Vec3 direction, double value) {
-    Handle h;
-    h.slot = slot;
-    h.from = from;
-    h.direction = direction;
-    h.value = value;
-    return h;
-}
 
 /// \param box of the body as it was
 Result<gp_Trsf> moveOf(const Arguments& args, const Box& box, ModelReader& model) {
@@ -25,9 +17,9 @@ Result<gp_Trsf> moveOf(const Arguments& args, const Box& box, ModelReader& model
     const std::string& way = args.text("way");
     if (way == "by") {
         const Vec3 by{args.number("right"), args.number("back"), args.number("up")};
-        model.show(along("right", middle + Vec3{0, by.y, by.z}, {1, 0, 0}, by.x));
-        model.show(along("back", middle + Vec3{by.x, 0, by.z}, {0, 1, 0}, by.y));
-        model.show(along("up", middle + Vec3{by.x, by.y, 0}, {0, 0, 1}, by.z));
+        model.show(sizeHandle("right", middle + Vec3{0, by.y, by.z}, {1, 0, 0}, by.x));
+        model.show(sizeHandle("back", middle + Vec3{by.x, 0, by.z}, {0, 1, 0}, by.y));
+        model.show(sizeHandle("up", middle + Vec3{by.x, by.y, 0}, {0, 0, 1}, by.z));
         t.SetTranslation(gp_Vec(by.x, by.y, by.z));
         return t;
     }
@@ -35,13 +27,12 @@ Result<gp_Trsf> moveOf(const Arguments& args, const Box& box, ModelReader& model
     if (!axis) return axis.error();
     const Vec3 o = axis->origin, d = axis->direction;
     if (way == "along") {
-        model.show(along("distance", middle, d, args.number("distance")));
+        model.show(sizeHandle("distance", middle, d, args.number("distance")));
         t.SetTranslation(gp_Vec(d.x, d.y, d.z) * args.number("distance"));
         return t;
     }
-    Handle h = along("angle", o + d * dot(middle - o, d), d, args.number("angle"));
-    h.turns = true;
-    h.arm = middle - h.from;
+    const Vec3 foot = o + d * dot(middle - o, d);
+    Handle h = turnHandle("angle", foot, d, middle - foot, args.number("angle"));
     if (length(h.arm) < kSamePoint) // it turns about its own middle: any arm does, as long as it is seen
         h.arm =
             unit(cross(d, std::fabs(d.z) < 0.9 ? Vec3{0, 0, 1} : Vec3{0, 1, 0})) * (0.5 * length(box.size()));

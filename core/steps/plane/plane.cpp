@@ -4,6 +4,7 @@
 #include "core/steps/shared/find_curve.hpp"
 #include "core/steps/shared/find_items.hpp"
 #include "core/steps/shared/find_place.hpp"
+#include "core/steps/shared/size_handles.hpp"
 
 #include <BRepAdaptor_Curve.hxx>
 #include <GCPnts_AbscissaPoint.hxx>
@@ -30,11 +31,7 @@ Plane swungOnto(const Plane& plane, Vec3 n) {
 Result<Plane> awayFrom(const Arguments& args, ModelReader& model) {
     const auto base = findPlane(args, "from", model);
     if (!base) return base;
-    Handle h;
-    h.slot = "distance";
-    h.from = base->origin;
-    h.direction = base->normal();
-    h.value = args.number("distance");
+    Handle h = sizeHandle("distance", base->origin, base->normal(), args.number("distance"));
     h.loose = true;
     model.show(h);
     return moved(*base, h.value);

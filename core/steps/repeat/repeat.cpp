@@ -8,6 +8,7 @@
 #include "core/steps/shared/edge_work.hpp"
 #include "core/steps/shared/find_items.hpp"
 #include "core/steps/shared/runs_through_itself.hpp"
+#include "core/steps/shared/size_handles.hpp"
 #include "core/steps/shared/turned_seam.hpp"
 #include "core/units/amount.hpp"
 
@@ -211,12 +212,7 @@ Result<Asked> askedFor(const Arguments& args, ModelReader& model, const TopoDS_S
     if (!layout) return layout.error();
     if (!layout->rows.empty() && args.text("spacing") == "every") {
         const CopyLayout::Row& row = layout->rows.front();
-        Handle handle;
-        handle.slot = "pitch";
-        handle.from = at;
-        handle.direction = row.along;
-        handle.value = row.pitch;
-        model.show(std::move(handle));
+        model.show(sizeHandle("pitch", at, row.along, row.pitch));
     }
     auto without = leftOutBy(args);
     if (!without) return without.error();

@@ -6,6 +6,7 @@
 #include "core/steps/shared/becoming.hpp"
 #include "core/steps/shared/chosen_area.hpp"
 #include "core/steps/shared/filling.hpp"
+#include "core/steps/shared/size_handles.hpp"
 
 #include <BRep_Builder.hxx>
 #include <TopoDS.hxx>
@@ -39,14 +40,7 @@ void showHandles(const Arguments& args, const Outline& outline, const Region& ar
     if (length(middle - foot) < kSamePoint) return;
     const std::string& way = turn.full() ? std::string("forward") : args.text("way");
     const auto arc = [&](const char* slot, double sense) {
-        Handle h;
-        h.slot = slot;
-        h.turns = true;
-        h.from = foot;
-        h.direction = d * sense;
-        h.arm = middle - foot;
-        h.value = args.number(slot);
-        return h;
+        return turnHandle(slot, foot, d * sense, middle - foot, args.number(slot));
     };
     Handle end = arc("angle", way == "backward" ? -1 : 1);
     if (way == "both ways together")

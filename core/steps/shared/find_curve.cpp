@@ -7,7 +7,6 @@
 #include "core/steps/shared/find_place.hpp"
 #include "core/steps/shared/profile.hpp"
 
-#include <BRepBuilderAPI_MakeEdge.hxx>
 #include <TopoDS.hxx>
 #include <gp_Ax3.hxx>
 
@@ -54,12 +53,7 @@ Result<std::vector<TopoDS_Edge>> findCurvePieces(const std::string& reference, M
         e.culprits = {reference};
         return e;
     }
-    std::vector<TopoDS_Edge> out;
-    for (const LengthCurve& c : curve->pieces().curves)
-        out.push_back(
-            BRepBuilderAPI_MakeEdge(c.curve(), std::min(c.from(), c.to()), std::max(c.from(), c.to()))
-                .Edge());
-    return out;
+    return edgesOf(curve->pieces());
 }
 
 Result<TopoDS_Edge> findCurve(const std::string& reference, ModelReader& model) {

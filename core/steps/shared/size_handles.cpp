@@ -32,6 +32,13 @@ double shareShown(const BRepAdaptor_Curve& curve) {
 
 } // namespace
 
+void asAid(const std::function<void()>& work) {
+    (void)guarded("handle.unknown", "The handle is not known.", [&]() -> Result<Done> {
+        work();
+        return Done{};
+    });
+}
+
 std::optional<AtEdge> atEdge(const NamedShape& shape, const TopoDS_Edge& edge) {
     const auto faces = facesBeside(shape, edge);
     if (faces.size() != 2 || BRep_Tool::Degenerated(edge)) return std::nullopt;
@@ -77,13 +84,9 @@ std::optional<Handle> radiusHandle(std::string slot, const NamedShape& shape, co
 }
 
 Handle turnHandle(std::string slot, Vec3 from, Vec3 about, Vec3 arm, double value) {
-    Handle h;
-    h.slot = std::move(slot);
+    Handle h = sizeHandle(std::move(slot), from, about, value);
     h.turns = true;
-    h.from = from;
-    h.direction = about;
     h.arm = arm;
-    h.value = value;
     return h;
 }
 

@@ -7,6 +7,8 @@
 #include <gp_Pnt.hxx>
 #include <gp_Vec.hxx>
 
+#include <functional>
+#include <optional>
 #include <string>
 
 namespace gc {
@@ -14,6 +16,9 @@ namespace gc {
 inline Vec3 toWay(const gp_Vec& v) {
     return {v.X(), v.Y(), v.Z()};
 }
+
+/// A handle only helps: what the kernel throws while it is worked out does not end the step.
+void asAid(const std::function<void()>& work);
 
 /// A place of an edge: its middle, or of a closed one that in front. And the ways from it into the two faces
 /// beside it, square to it, of length 1.

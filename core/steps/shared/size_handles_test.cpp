@@ -2,25 +2,12 @@
 
 #include "core/base/angles.hpp"
 #include "tests/support/block.hpp"
+#include "tests/support/handle_looks.hpp"
 
 using namespace gc;
 using namespace gc::test;
 
 namespace {
-
-const Handle& handleOf(const RegenResult& r, const std::string& slot) {
-    const auto& all = r.steps.back().aids.handles;
-    const auto it = std::find_if(all.begin(), all.end(), [&](const Handle& h) { return h.slot == slot; });
-    INFO(slot);
-    REQUIRE(it != all.end());
-    return *it;
-}
-
-Vec3 tip(const Handle& h) {
-    const double a = h.value * h.way;
-    return h.turns ? h.from + h.arm * std::cos(a) + cross(h.direction, h.arm) * std::sin(a)
-                   : h.from + h.direction * a;
-}
 
 std::string topEdge(const Part& p) {
     return "where end of step 2 meets " + side(p, 0);
@@ -34,13 +21,13 @@ TEST_CASE("A round's arrow ends where the round does, on a square edge and on a 
     const auto square = built(p);
     REQUIRE(square.steps.back().ok);
     const Handle& h = handleOf(square, "radius");
-    CHECK(length(tip(h) - h.from) == Approx(3));
+    CHECK(length(tipOf(h) - h.from) == Approx(3));
     // The block leans by 30° below its top: walls and top meet at 60° or 120°.
     p.steps[1].slots["sides"] = std::string("leaning inward by");
     p.steps[1].slots["lean"] = std::string("30°");
     const auto blunt = built(p);
     REQUIRE(blunt.steps.back().ok);
-    CHECK(length(tip(handleOf(blunt, "radius")) - handleOf(blunt, "radius").from) ==
+    CHECK(length(tipOf(handleOf(blunt, "radius")) - handleOf(blunt, "radius").from) ==
           Approx(3 / std::tan(kPi / 3)));
     // It is there where the size does not fit, too.
     p.steps.back().slots["radius"] = std::string("300 mm");
@@ -59,12 +46,12 @@ TEST_CASE("The lengths of a chamfer lie on the faces that they are measured on")
          {"face", References{"end of step 2"}}});
     const auto r = built(p);
     REQUIRE(r.steps.back().ok);
-    CHECK(tip(handleOf(r, "size")).z == Approx(20));
-    CHECK(tip(handleOf(r, "second")).z == Approx(16));
+    CHECK(tipOf(handleOf(r, "size")).z == Approx(20));
+    CHECK(tipOf(handleOf(r, "second")).z == Approx(16));
     p.steps.back().slots["where"] = std::string("beside");
     const auto turned = built(p);
-    CHECK(tip(handleOf(turned, "size")).z == Approx(19));
-    CHECK(tip(handleOf(turned, "second")).z == Approx(20));
+    CHECK(tipOf(handleOf(turned, "size")).z == Approx(19));
+    CHECK(tipOf(handleOf(turned, "second")).z == Approx(20));
 }
 
 TEST_CASE("A wall is dragged at the border of its opening, inward and outward") {
@@ -73,11 +60,11 @@ TEST_CASE("A wall is dragged at the border of its opening, inward and outward") 
     const auto inside = [](Vec3 v) { return v.x > 0 && v.x < 40 && v.y > 0 && v.y < 30; };
     const auto r = built(p);
     REQUIRE(r.steps.back().ok);
-    CHECK(inside(tip(handleOf(r, "wall"))));
-    CHECK(length(tip(handleOf(r, "wall")) - handleOf(r, "wall").from) == Approx(2));
-    CHECK(tip(handleOf(r, "wall")).z == Approx(20));
+    CHECK(inside(tipOf(handleOf(r, "wall"))));
+    CHECK(length(tipOf(handleOf(r, "wall")) - handleOf(r, "wall").from) == Approx(2));
+    CHECK(tipOf(handleOf(r, "wall")).z == Approx(20));
     p.steps.back().slots["side"] = std::string("outward");
-    CHECK_FALSE(inside(tip(handleOf(built(p), "wall"))));
+    CHECK_FALSE(inside(tipOf(handleOf(built(p), "wall"))));
 }
 
 TEST_CASE("The arc of a lean goes where the wall goes, above its level and below it") {
@@ -90,7 +77,7 @@ TEST_CASE("The arc of a lean goes where the wall goes, above its level and below
         const auto r = built(p);
         INFO(faults(r));
         REQUIRE(r.steps.back().ok);
-        const Vec3 at = tip(handleOf(r, "angle")), from = handleOf(r, "angle").from;
+        const Vec3 at = tipOf(handleOf(r, "angle")), from = handleOf(r, "angle").from;
         const double away = std::hypot(at.x - 20, at.y - 15) - std::hypot(from.x - 20, from.y - 15);
         CHECK(away == Approx(std::sin(5 * kPi / 180) * 10 * (sense[0] == 'n' ? -1 : 1)).epsilon(1e-6));
     }
@@ -112,7 +99,7 @@ TEST_CASE("A twist is dragged at its end, a helix at its height, pitch and radiu
     const auto r = built(q);
     INFO(faults(r));
     REQUIRE(r.steps.back().ok);
-    CHECK(tip(handleOf(r, "height")).z == Approx(18));
-    CHECK(tip(handleOf(r, "pitch")).z == Approx(6));
-    CHECK(std::hypot(tip(handleOf(r, "radius")).x, tip(handleOf(r, "radius")).y) == Approx(12));
+    CHECK(tipOf(handleOf(r, "height")).z == Approx(18));
+    CHECK(tipOf(handleOf(r, "pitch")).z == Approx(6));
+    CHECK(std::hypot(tipOf(handleOf(r, "radius")).x, tipOf(handleOf(r, "radius")).y) == Approx(12));
 }

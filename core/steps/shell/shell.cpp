@@ -61,7 +61,7 @@ Result<StepChange> runShell(const Arguments& args, ModelReader& model, const Pro
         wish.otherOffset = sense * args.number("other wall");
     }
     const bool both = args.text("side") == "half each way";
-    showWall(before->shape(), wish, both, model);
+    asAid([&] { showWall(before->shape(), wish, both, model); });
     auto body = both ? hollowedBothWays(*before, wish, args.id(), progress)
                      : hollowed(*before, wish, args.id(), progress);
     if (!body) return body.error();

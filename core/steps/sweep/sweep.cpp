@@ -149,7 +149,7 @@ Result<StepChange> runSweep(const Arguments& args, ModelReader& model, const Pro
             const auto law = lawOf(args, model);
             if (!law) return law.error();
             const Path way = args.text("begin") == "from its end" ? path->reversed() : *path;
-            if (law->turn != 0)
+            if (args.text("change").starts_with("turning"))
                 showTurn(way, filled->areas.front(), filled->outline().plane, law->turn, model);
             const auto end = endOf(args, model);
             if (!end) return end.error();
