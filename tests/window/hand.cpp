@@ -4,6 +4,7 @@
 
 #include <QApplication>
 #include <QElapsedTimer>
+#include <QKeyEvent>
 
 #include <X11/XKBlib.h>
 #include <X11/Xlib.h>
@@ -26,6 +27,10 @@ class Arrivals : public QObject {
   public:
     int presses = 0, releases = 0, keys = 0, moves = 0;
 
+    static bool modifier(int key) {
+        return key == Qt::Key_Alt || key == Qt::Key_Shift || key == Qt::Key_Control || key == Qt::Key_Meta;
+    }
+
   protected:
     bool eventFilter(QObject* o, QEvent* e) override {
         if (!o->isWindowType() && !o->isWidgetType()) return false;
@@ -43,7 +48,9 @@ class Arrivals : public QObject {
             ++moves;
             break;
         case QEvent::KeyRelease:
-            ++keys;
+            // A modifier that is let go may be on its way while the next key is waited for: it is no answer
+            // to it.
+            if (!modifier(static_cast<QKeyEvent*>(e)->key())) ++keys;
             break;
         default:
             break;
