@@ -43,7 +43,7 @@ struct Roof {
         REQUIRE(window.session()->open(QString::fromStdString(file)));
         window.setStage(QStringLiteral("Form"));
         REQUIRE(
-            Hand::wait([&] { return !window.forge()->busy() && !window.forge()->meshes().empty(); }, 60000));
+            Hand::wait([&] { return !window.forge()->busy() && !window.forge()->steps().empty(); }, 60000));
         hand = std::make_unique<Hand>(&window);
     }
     ~Roof() { window.session()->endCleanly(); }

@@ -5,6 +5,7 @@
 #include "core/document/slot_words.hpp"
 #include "core/document/step_kind.hpp"
 #include "core/sketch/drawing_words.hpp"
+#include "core/sketch/region.hpp"
 
 #include <algorithm>
 #include <set>
@@ -39,13 +40,9 @@ bool arrivesSomehow(const Step& s) {
     return isOpen(s) && s.text("arrive") != kFree;
 }
 
-/// The first stroke of each drawing before it that nothing has been made of yet: most likely these are the
-/// sections, in the order in which they were drawn. Where all were used, none.
-void fillIn(Step& step, const Part& part) {
-    fillTarget(step, part);
-    if (!namesOf(part, Thing::Body).empty()) step.slots["does"] = std::string("adding to");
+/// Steps that something was made of, or after, among the first of a part.
+std::set<int> usedSteps(const Part& part, std::size_t shown) {
     std::set<int> used;
-    const auto shown = static_cast<std::size_t>(part.shownSteps());
     for (std::size_t i = 0; i < shown; ++i)
         for (const auto& [key, value] : part.steps[i].slots) {
             const SlotWords* slot =
@@ -58,7 +55,18 @@ void fillIn(Step& step, const Part& part) {
                 for (const std::string& ref : part.steps[i].references(key))
                     for (const int id : stepsIn(ref)) used.insert(id);
         }
-    References sections;
+    return used;
+}
+
+/// The first stroke of each drawing before it that nothing has been made of yet. Most likely those that close
+/// are its sections, in the order in which they were drawn, and the others guide its wall. Where all were
+/// used, none.
+void fillIn(Step& step, const Part& part) {
+    fillTarget(step, part);
+    if (!namesOf(part, Thing::Body).empty()) step.slots["does"] = std::string("adding to");
+    const auto shown = static_cast<std::size_t>(part.shownSteps());
+    const std::set<int> used = usedSteps(part, shown);
+    References sections, guides;
     for (std::size_t i = 0; i < shown; ++i) {
         const Step& before = part.steps[i];
         const Drawing* drawn = used.count(before.id) ? nullptr : drawingOf(before);
@@ -66,11 +74,18 @@ void fillIn(Step& step, const Part& part) {
         const auto line = std::find_if(drawn->strokes.begin(), drawn->strokes.end(), [](const Stroke& s) {
             return !s.helper && s.kind != StrokeKind::Point;
         });
-        if (line != drawn->strokes.end())
-            sections.push_back("chain of stroke " + std::to_string(line->id) + " of step " +
-                               std::to_string(before.id));
+        if (line == drawn->strokes.end()) continue;
+        ClosednessOptions asDrawn;
+        asDrawn.closeAlongAxis = false;
+        References& list = findRegions(*drawn, asDrawn).regions.empty() ? guides : sections;
+        list.push_back("chain of stroke " + std::to_string(line->id) + " of step " +
+                       std::to_string(before.id));
     }
-    if (sections.size() > 1) step.slots["sections"] = sections;
+    if (sections.size() < 2) return;
+    step.slots["sections"] = sections;
+    if (guides.empty()) return;
+    step.slots["led"] = std::string("guided by");
+    step.slots["guides"] = guides;
 }
 
 SlotWords strength(const std::string& key, const std::string& label) {

@@ -54,26 +54,42 @@ std::vector<NamedTool> solidsOf(const NamedTool& tool) {
     return out;
 }
 
-/// Adds what ends on walls of another shape one after the other. Nothing where nothing does, or where that
-/// fails.
-std::optional<Body> joinRooted(const Body& body, const NamedTool& tool, std::vector<Message>& notes) {
-    std::vector<Message> said;
-    std::vector<NamedTool> solids = solidsOf(tool);
-    for (NamedTool& one : solids)
-        if (auto root = rooted(body, one, gapsOf(body, one))) {
-            said.push_back(phrase(
-                "%1 ends on a wall of another shape: it is carried on by up to %2, so that no gap stays.",
-                marked(root->face), formatAmount(root->by, "mm", 2)));
-            one = std::move(root->tool);
-        }
-    if (said.empty()) return std::nullopt;
+/// What is added, solid by solid, and how its flat faces stand to the body.
+struct Ends {
+    std::vector<NamedTool> solids;
+    std::vector<Gap> gaps;
+    std::optional<Lacking> thin; ///< a gap that stays and is hardly meant
+    std::vector<Message> said;   ///< what was done to the ends
+};
+
+/// Ends that touch a wall of another shape are carried on to it, those that came out of one are held back.
+Ends endsOf(const Body& body, const NamedTool& tool) {
+    Ends ends{solidsOf(tool), {}, {}, {}};
+    for (NamedTool& one : ends.solids) {
+        const auto gaps = gapsOf(body, one);
+        ends.gaps.insert(ends.gaps.end(), gaps.begin(), gaps.end());
+        if (!ends.thin) ends.thin = gapLeft(one, gaps);
+        auto root = rooted(body, one, gaps);
+        if (!root) continue;
+        for (const Rooted::End& e : root->ends)
+            ends.said.push_back(
+                phrase(e.cameOut ? "%1 came out on the other side of a wall, by up to %2: that is left away."
+                                 : "%1 ends on a wall of another shape: it is carried on by up to %2, so "
+                                   "that no gap stays.",
+                       marked(e.face), formatAmount(e.by, "mm", 2)));
+        one = std::move(root->tool);
+    }
+    return ends;
+}
+
+/// Adds what ends on walls of another shape one after the other. Nothing where that fails.
+std::optional<Body> joinRooted(const Body& body, const Ends& ends) {
     Body now = body;
-    for (const NamedTool& one : solids) {
+    for (const NamedTool& one : ends.solids) {
         auto joined = combine(now, one, Combine::Add);
         if (!joined) return std::nullopt;
         now = std::move(*joined);
     }
-    notes.insert(notes.end(), said.begin(), said.end());
     return now;
 }
 
@@ -89,8 +105,9 @@ void offerLonger(Error& e, const Becoming& becoming, const NamedTool& tool, cons
     e.remedies.push_back(makeIt(tool.step, becoming.grows->first, longer));
 }
 
-Error withGap(const Becoming& becoming, const Body& body, const NamedTool& tool, const Error& apart) {
-    const auto gap = lacking(tool, gapsOf(body, tool));
+Error withGap(const Becoming& becoming, const NamedTool& tool, const std::vector<Gap>& gaps,
+              const Error& apart) {
+    const auto gap = lacking(tool, gaps);
     if (!gap) return apart;
     Error e = errorOf("combine.gap", phrase("It ends %1 short of the body, so they would stay two pieces. "
                                             "Make it longer by that, or let it go to the next wall.",
@@ -101,10 +118,9 @@ Error withGap(const Becoming& becoming, const Body& body, const NamedTool& tool,
 }
 
 /// What was done leaves something so thin that it is hardly meant: it stands, and is told.
-std::optional<Error> doubtOf(const Becoming& becoming, const Body& body, const NamedTool& tool) {
-    std::optional<Lacking> thin;
-    if (becoming.how == Combine::Take) thin = wallLeft(body, tool);
-    if (becoming.how == Combine::Add) thin = gapLeft(tool, gapsOf(body, tool));
+std::optional<Error> doubtOf(const Becoming& becoming, const Body& body, const NamedTool& tool,
+                             const Ends& ends) {
+    const auto thin = becoming.how == Combine::Take ? wallLeft(body, tool) : ends.thin;
     if (!thin) return std::nullopt;
     Error e =
         errorOf("becoming.sliver", phrase(becoming.how == Combine::Take ? "It leaves a wall of only %1 %2."
@@ -120,12 +136,14 @@ std::optional<Error> doubtOf(const Becoming& becoming, const Body& body, const N
 
 Result<Body> worked(const Becoming& becoming, const Body& body, const NamedTool& tool, StepChange& change) {
     const bool adds = becoming.how == Combine::Add;
-    if (adds)
-        if (auto joined = joinRooted(body, tool, change.notes)) return std::move(*joined);
-    auto joined = combine(body, tool, becoming.how);
+    const Ends ends = adds ? endsOf(body, tool) : Ends();
+    std::optional<Body> rooted;
+    if (!ends.said.empty()) rooted = joinRooted(body, ends);
+    if (rooted) change.notes.insert(change.notes.end(), ends.said.begin(), ends.said.end());
+    auto joined = rooted ? Result<Body>(std::move(*rooted)) : combine(body, tool, becoming.how);
     if (!joined && adds && joined.error().code == "combine.apart")
-        return withGap(becoming, body, tool, joined.error());
-    if (joined && !change.doubt) change.doubt = doubtOf(becoming, body, tool);
+        return withGap(becoming, tool, ends.gaps, joined.error());
+    if (joined && !change.doubt) change.doubt = doubtOf(becoming, body, tool, ends);
     return joined;
 }
 

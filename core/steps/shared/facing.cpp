@@ -4,7 +4,9 @@
 #include "core/steps/shared/over_face.hpp"
 
 #include <BRepAdaptor_Surface.hxx>
+#include <BRepBndLib.hxx>
 #include <BRepTools.hxx>
+#include <Bnd_Box.hxx>
 #include <TopExp_Explorer.hxx>
 #include <TopoDS.hxx>
 #include <gp_Lin.hxx>
@@ -58,24 +60,30 @@ std::vector<TopoDS_Face> flatFacesOf(const NamedTool& tool) {
 
 namespace {
 
+constexpr double kNear = 0.5; // of a face's width: a wall further away is another matter
+
 /// Looks from a few places first, which settles most faces: the body is far from one of them, or the face
 /// lies within it. Odd, so that the middle is among them: where something is symmetric to a silhouette it is
 /// met there.
 Gap gapOf(const TopoDS_Face& face, Ahead& body) {
-    constexpr double kNear = 0.5;    // of a face's width: a wall further away is another matter
     constexpr double kBorder = 1e-4; // of the width: as near to its border as that
+    constexpr double kWithin = 0.05; // of the width, within what is not a rectangle
     Gap g;
     g.face = face;
     g.way = outOf(face);
     const double far = kNear * widthOf(face);
     for (const int looks : {3, 15}) {
-        const auto places = placesOver(face, looks, kBorder);
-        g.everywhere = !places.empty() && std::all_of(places.begin(), places.end(), [&](const gp_Pnt& p) {
+        auto places = placesOver(face, looks, kBorder);
+        if (places.size() < static_cast<std::size_t>(looks * looks)) // no rectangle: its border is elsewhere
+            for (const gp_Pnt& p : placesOver(face, looks + 2, kWithin)) places.push_back(p);
+        for (const gp_Pnt& p : places) {
             const auto away = body.distance(p, g.way, far);
             g.least = std::min(g.least, away.value_or(g.least));
             g.most = std::max(g.most, away.value_or(g.most));
-            return away.has_value();
-        });
+            (away ? g.within : g.without) |= !away || *away == 0;
+            if (g.without && g.within) break; // a corner of it came out: that is told apart later
+        }
+        g.everywhere = !places.empty() && !g.without;
         if (!g.everywhere || g.most == 0) break;
         const gp_Pnt m = places[places.size() / 2];
         g.middle = {m.X(), m.Y(), m.Z()};
@@ -87,9 +95,16 @@ Gap gapOf(const TopoDS_Face& face, Ahead& body) {
 
 std::vector<Gap> gapsOf(const Body& body, const NamedTool& tool) {
     Ahead ahead(body.shape().shape);
+    Bnd_Box whole;
+    BRepBndLib::Add(body.shape().shape, whole, false);
     std::vector<Gap> out;
-    for (const TopoDS_Face& face : flatFacesOf(tool))
-        if (Gap g = gapOf(face, ahead); g.everywhere) out.push_back(std::move(g));
+    for (const TopoDS_Face& face : flatFacesOf(tool)) {
+        Bnd_Box about;
+        BRepBndLib::Add(face, about, false);
+        about.Enlarge(kNear * widthOf(face));
+        if (about.IsOut(whole)) continue;
+        if (Gap g = gapOf(face, ahead); g.everywhere || g.within) out.push_back(std::move(g));
+    }
     return out;
 }
 

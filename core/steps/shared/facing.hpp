@@ -41,10 +41,13 @@ struct Gap {
     gp_Dir way; ///< out of the tool
     double least = 1e300, most = 0;
     bool everywhere = true; ///< the body lies ahead of all of it, near enough
+    bool within = false;    ///< some of it lies within the body
+    bool without = false;   ///< some of it has no body ahead, or none near enough
     Vec3 middle;
 };
 
-/// Of the flat faces of a tool that have the body ahead all over, less than half their own width away.
+/// Of the flat faces of a tool that have the body ahead all over, less than half their own width away, or lie
+/// within it in part.
 std::vector<Gap> gapsOf(const Body& body, const NamedTool& tool);
 
 std::vector<TopoDS_Face> flatFacesOf(const NamedTool& tool);

@@ -7,15 +7,20 @@
 namespace gc {
 
 struct Rooted {
-    NamedTool tool;   ///< trimmed to the wall's very surface
-    double by = 0;    ///< how far it was carried on, mm
-    std::string face; ///< which of its faces, as a reference
+    struct End {
+        std::string face; ///< of the tool, as a reference
+        double by = 0;    ///< how far it was carried on, or had come out, mm
+        bool cameOut = false;
+    };
+    NamedTool tool; ///< trimmed to the wall's very surface
+    std::vector<End> ends;
 };
 
-/// The first flat face of the tool that touches the body somewhere and is less than half its own width away
-/// from it everywhere is carried on until it is met all over. Nothing where there is no such face. Throws
-/// what the kernel throws.
-std::optional<Rooted> rooted(const Body& body, const NamedTool& tool, const std::vector<Gap>& gaps);
+/// Each flat face of the tool that touches the body somewhere and is less than half its own width away from
+/// it everywhere is carried on until it is met all over. Of one that lies within a wall but for a corner that
+/// comes out on its other side, by less than that wall is thick, the corner is left away. Nothing where there
+/// is no such face. Throws what the kernel throws.
+std::optional<Rooted> rooted(const Body& body, const NamedTool& tool, std::vector<Gap> gaps);
 
 /// Something thin between a face of the tool and the body's next wall.
 struct Lacking {

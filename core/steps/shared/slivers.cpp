@@ -15,6 +15,9 @@ namespace gc {
 
 namespace {
 
+constexpr double kNearly = 0.5;       // mm: as near to a wall that leans away an end was meant to meet it
+constexpr double kNearlyShare = 0.05; // of the end's width, and no further
+
 /// The thickest place of the wall behind a face; nothing where some of it is no sliver.
 std::optional<Lacking> wallBehind(const TopoDS_Face& face, const NamedTool& tool, Ahead& body) {
     const gp_Dir way = outOf(face);
@@ -68,9 +71,12 @@ bool liesAlongside(const TopoDS_Face& face, const std::vector<Wall>& walls) {
 } // namespace
 
 std::optional<Lacking> gapLeft(const NamedTool& tool, const std::vector<Gap>& gaps) {
-    for (const Gap& gap : gaps)
-        if (gap.least > kMatters && gap.most <= kSliver)
-            return Lacking{gap.most, gap.middle, wordsFor(tool, gap.face)};
+    for (const Gap& gap : gaps) {
+        if (!gap.everywhere || gap.least < kMatters) continue;
+        if (gap.most <= kSliver) return Lacking{gap.most, gap.middle, wordsFor(tool, gap.face)};
+        if (gap.least < std::min(kNearly, kNearlyShare * widthOf(gap.face)))
+            return Lacking{gap.least, gap.middle, wordsFor(tool, gap.face)};
+    }
     return std::nullopt;
 }
 

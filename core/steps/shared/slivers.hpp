@@ -9,7 +9,7 @@ namespace gc {
 constexpr double kSliver = 0.2;
 
 /// What is added leaves a gap of at most kSliver between one of its flat faces and the body, all over that
-/// face.
+/// face, or one that nearly closes at one side of a wall that leans away.
 std::optional<Lacking> gapLeft(const NamedTool& tool, const std::vector<Gap>& gaps);
 
 /// What is taken leaves a wall of at most kSliver behind all of one of its flat faces that lies within the

@@ -61,9 +61,11 @@ Error leftOver(const WorkedEdges& worked, const Body& before, const char* code, 
     Error e;
     e.code = code;
     std::string list;
+    std::set<std::string> listed; // pieces of one edge are called the same
     for (const EdgeChain& c : worked.left) {
         const auto said = saidOf(c, before);
-        if (!said.empty()) list += (list.empty() ? "" : ", ") + marked(said.front());
+        if (!said.empty() && listed.insert(said.front()).second)
+            list += (list.empty() ? "" : ", ") + marked(said.front());
         e.culprits.insert(e.culprits.end(), said.begin(), said.end());
     }
     e.place = middleOf(worked.left.front());
