@@ -42,6 +42,9 @@ struct BodyCheck {
     std::vector<Message> faults; ///< in words
 };
 BodyCheck checkBody(const Body& body);
+/// The same, of a body that some faces were taken over to as they were, from bodies that are known: these
+/// faces are not looked at again, only that all of them still close.
+BodyCheck checkBody(const Body& body, const std::vector<const Body*>& known);
 
 struct Box {
     Vec3 low{1e300, 1e300, 1e300}, high{-1e300, -1e300, -1e300};

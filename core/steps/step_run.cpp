@@ -13,8 +13,22 @@ const Body* bodyOf(const Change& change) {
     return nullptr;
 }
 
-std::optional<Error> unsound(const StepKind& kind, const Body& body, int step) {
-    const BodyCheck check = checkBody(body);
+/// The bodies that a step changed or used up, as they were: what it left alone of them is sound.
+std::vector<const Body*> bodiesBefore(const StepChange& change, const ModelState& state) {
+    std::vector<const Body*> out;
+    const auto add = [&](ThingId id) {
+        if (const auto it = state.bodies.find(id); it != state.bodies.end()) out.push_back(&it->second.value);
+    };
+    for (const Change& c : change.list) {
+        if (const auto* changed = std::get_if<ChangedBody>(&c)) add(changed->id);
+        if (const auto* ended = std::get_if<EndedBody>(&c)) add(ended->id);
+    }
+    return out;
+}
+
+std::optional<Error> unsound(const StepKind& kind, const Body& body, int step,
+                             const std::vector<const Body*>& before) {
+    const BodyCheck check = checkBody(body, before);
     if (!check.faults.empty())
         return errorOf(
             kind.key() + ".unsound",
@@ -31,14 +45,15 @@ std::optional<Error> unsound(const StepKind& kind, const Body& body, int step) {
 }
 
 Result<StepChange> checkedRun(const StepKind& kind, StepFunction* run, StepInputs& inputs,
-                              const Progress& progress) {
+                              const ModelState& state, const Progress& progress) {
     const Arguments args(inputs);
     ModelReader model(inputs);
     auto change = run(args, model, progress);
     if (!change || kind.mayBeUnsound || change->checked) return change;
+    const auto before = bodiesBefore(*change, state);
     for (const Change& c : change->list)
         if (const Body* body = bodyOf(c))
-            if (auto fault = unsound(kind, *body, args.id())) return *fault;
+            if (auto fault = unsound(kind, *body, args.id(), before)) return *fault;
     return change;
 }
 
@@ -50,7 +65,7 @@ StepOutcome runStep(const StepArguments& args, const ModelState& state, const Pr
     if (!kind || run == stepRuns().end())
         return {errorOf("step.kind", phrase("This version cannot do \"%1\".", args.kind)), {}};
     StepInputs inputs(args, state);
-    auto change = checkedRun(*kind, run->second, inputs, progress);
+    auto change = checkedRun(*kind, run->second, inputs, state, progress);
     if (change && change->notes.empty()) inputs.forgetNames();
     if (change) change->meant = inputs.meant();
     return {std::move(change), inputs.reads(), std::move(inputs.aids())};

@@ -8,6 +8,8 @@
 #include "core/steps/shared/find_place.hpp"
 
 #include <BRepAdaptor_Curve.hxx>
+#include <BRepBndLib.hxx>
+#include <Bnd_Box.hxx>
 #include <gp_Ax3.hxx>
 #include <gp_Lin.hxx>
 #include <gp_Trsf.hxx>
@@ -16,12 +18,21 @@
 
 namespace gc {
 
-Box boxAlong(const TopoDS_Shape& shape, const Plane& plane) {
+namespace {
+
+/// Into the coordinates of a plane.
+gp_Trsf ontoPlane(const Plane& plane) {
     gp_Trsf toPlane;
     const Vec3 o = plane.origin, n = plane.normal();
     toPlane.SetTransformation(
         gp_Ax3({o.x, o.y, o.z}, {n.x, n.y, n.z}, {plane.across.x, plane.across.y, plane.across.z}));
-    return extentOf(shape.Moved(toPlane));
+    return toPlane;
+}
+
+} // namespace
+
+Box boxAlong(const TopoDS_Shape& shape, const Plane& plane) {
+    return extentOf(shape.Moved(ontoPlane(plane)));
 }
 
 Error liesBehind(const std::string& what) {
@@ -112,24 +123,33 @@ Result<std::vector<TopoDS_Shape>> inTheWay(ModelReader& model, const std::vector
     return out;
 }
 
+/// As boxAlong, but larger: soon found, for what must only reach past.
+Box looseBoxAlong(const TopoDS_Shape& shape, const Plane& plane) {
+    Bnd_Box loose;
+    BRepBndLib::Add(shape.Moved(ontoPlane(plane)), loose, false);
+    const gp_Pnt low = loose.CornerMin(), high = loose.CornerMax();
+    Box out;
+    out.add({low.X(), low.Y(), low.Z()});
+    out.add({high.X(), high.Y(), high.Z()});
+    return out;
+}
+
+/// How far something lies that is past the shape and past a level, one way, and as far again as twice the
+/// shape.
+double wellPast(const TopoDS_Shape& shape, const Plane& plane, double sense, double level) {
+    const Box box = looseBoxAlong(shape, plane);
+    return std::max(sense > 0 ? box.high.z : -box.low.z, level) + 2 * length(box.size());
+}
+
 /// How far the shapes reach that way, counted from the plane.
-double farthest(const std::vector<TopoDS_Shape>& shapes, const Plane& plane, double sense) {
+double farthest(const std::vector<TopoDS_Shape>& shapes, const Plane& plane, double sense,
+                Box (*boxOf)(const TopoDS_Shape&, const Plane&)) {
     double far = -1e300;
     for (const TopoDS_Shape& s : shapes) {
-        const Box box = boxAlong(s, plane);
+        const Box box = boxOf(s, plane);
         far = std::max(far, sense > 0 ? box.high.z : -box.low.z);
     }
     return far;
-}
-
-/// The widest that the shapes are, for what must reach past them.
-double sizeOf(const std::vector<TopoDS_Shape>& shapes, const Plane& plane) {
-    Box all;
-    for (const TopoDS_Shape& s : shapes) {
-        const Box box = boxAlong(s, plane);
-        all.add(box.low), all.add(box.high);
-    }
-    return length(all.size());
 }
 
 Result<Reach> toBodies(const Arguments& args, ModelReader& model, const Plane& plane, Reach r,
@@ -137,10 +157,12 @@ Result<Reach> toBodies(const Arguments& args, ModelReader& model, const Plane& p
     constexpr double kPast = 1; // mm: what is taken away leaves no skin
     const auto bodies = inTheWay(model, targets);
     if (!bodies) return bodies.error();
-    const double far = farthest(*bodies, plane, sense);
-    if (far <= sense * r.from + kSamePoint) return liesBehind("the body");
     const bool next = args.text("end") == "to the next wall";
     const bool takes = args.text("does") == "taking from" || args.text("does") == "common with";
+    double far = farthest(*bodies, plane, sense, looseBoxAlong);
+    // Exactly only where it ends there, or hardly reaches.
+    if (!(next || takes) || far < sense * r.from + kPast) far = farthest(*bodies, plane, sense, boxAlong);
+    if (far <= sense * r.from + kSamePoint) return liesBehind("the body");
     r.to = sense * (far + (next || takes ? kPast : 0));
     if (next) r.ends = *bodies;
     return r;
@@ -157,9 +179,7 @@ Result<Reach> toFaces(const Arguments& args, ModelReader& model, const Plane& pl
     const std::string& end = args.text("end");
     r.gap = end == "short of" ? args.number("gap") : end == "beyond" ? -args.number("gap") : 0;
     // Far past the faces, and as far again as they may be continued.
-    const std::vector<TopoDS_Shape> body{found->body.shape().shape};
-    const double size = sizeOf(body, plane);
-    r.to = sense * (std::max(farthest(body, plane, sense), sense * r.from) + 2 * size + std::fabs(r.gap));
+    r.to = sense * (wellPast(found->body.shape().shape, plane, sense, sense * r.from) + std::fabs(r.gap));
     return r;
 }
 
@@ -185,10 +205,8 @@ Result<Reach> fromFaces(const Arguments& args, ModelReader& model, const Outline
                        "begin at one of these.");
     const auto found = findFaces(faces, model);
     if (!found) return found.error();
-    const std::vector<TopoDS_Shape> body{found->body.shape().shape};
-    const Plane& plane = outline.plane;
-    const double past =
-        std::max(farthest(body, plane, 1), farthest(body, plane, -1)) + 2 * sizeOf(body, plane);
+    const TopoDS_Shape& body = found->body.shape().shape;
+    const double past = std::max(wellPast(body, outline.plane, 1, 0), wellPast(body, outline.plane, -1, 0));
     const bool byLength = args.text("end") == "by";
     r.backward = byLength ? args.text("way") == "backward" : args.text("sense") == "backward";
     if (args.text("end") == "short of" || args.text("end") == "beyond")

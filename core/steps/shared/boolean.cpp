@@ -3,6 +3,7 @@
 #include "core/base/tolerance.hpp"
 #include "core/shape/borders.hpp"
 #include "core/shape/dexels.hpp"
+#include "core/shape/kernel_clock.hpp"
 
 #include <BRepAdaptor_Surface.hxx>
 #include <BRepAlgoAPI_BooleanOperation.hxx>
@@ -138,7 +139,7 @@ Result<Body> combine(const Body& body, const NamedTool& tool, Combine how) {
         operation.SetOperation(operationOf(how));
         operation.SetNonDestructive(true); // else the kernel widens the tolerances of what it is given
         operation.SetRunParallel(false);
-        operation.Build();
+        inKernel([&] { operation.Build(); });
         if (!operation.IsDone() || operation.HasErrors())
             return errorOf(
                 "combine.failed",
@@ -177,7 +178,7 @@ std::unique_ptr<BRepAlgoAPI_Splitter> splitBy(const TopoDS_Shape& solid,
     splitter->SetTools(list);
     splitter->SetNonDestructive(true);
     splitter->SetRunParallel(false);
-    splitter->Build();
+    inKernel([&] { splitter->Build(); });
     return splitter->IsDone() && !splitter->HasErrors() ? std::move(splitter) : nullptr;
 }
 

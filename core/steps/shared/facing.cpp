@@ -1,6 +1,7 @@
 #include "core/steps/shared/facing.hpp"
 
 #include "core/base/tolerance.hpp"
+#include "core/steps/shared/face_normal.hpp"
 #include "core/steps/shared/over_face.hpp"
 
 #include <BRepAdaptor_Surface.hxx>
@@ -13,26 +14,74 @@
 #include <gp_Pln.hxx>
 
 #include <algorithm>
+#include <cmath>
 
 namespace gc {
 
-Ahead::Ahead(const TopoDS_Shape& body) : m_inside(body) {
-    m_crossing.Load(body, kKernelPoint);
+namespace {
+
+constexpr double kAnywhere = 1e6; // mm: past everything
+
+} // namespace
+
+Ahead::Ahead(const TopoDS_Shape& body) : m_body(body) {
+    for (TopExp_Explorer x(body, TopAbs_FACE); x.More(); x.Next()) {
+        Face f{TopoDS::Face(x.Current()), {}, nullptr};
+        BRepBndLib::Add(f.face, f.box, false);
+        m_faces.push_back(std::move(f));
+    }
 }
 
 std::optional<double> Ahead::distance(const gp_Pnt& from, const gp_Dir& way, double far) {
-    return holds(from, true) ? 0 : crossing(from, way, far);
+    const Crossing first = nearest(gp_Lin(from, way), -kKernelPoint, kAnywhere);
+    if (first.at < kKernelPoint || first.leaves) return 0;
+    // A line within a wall, from a place on it, does not cross that.
+    const bool mayLieOn =
+        std::any_of(m_faces.begin(), m_faces.end(), [&](const Face& f) { return !f.box.IsOut(from); });
+    if ((first.unsure || mayLieOn) && holds(from, true)) return 0;
+    return first.at > far ? std::nullopt : std::optional(first.at);
 }
 
 std::optional<double> Ahead::crossing(const gp_Pnt& from, const gp_Dir& way, double far) {
-    m_crossing.PerformNearest(gp_Lin(from, way), 0, far);
-    if (!m_crossing.IsDone() || m_crossing.NbPnt() == 0) return std::nullopt;
-    return m_crossing.WParameter(1);
+    const Crossing first = nearest(gp_Lin(from, way), 0, far);
+    return first.at > far ? std::nullopt : std::optional(first.at);
 }
 
 bool Ahead::holds(const gp_Pnt& p, bool onIt) {
-    m_inside.Perform(p, kKernelPoint);
-    return m_inside.State() == TopAbs_IN || (onIt && m_inside.State() != TopAbs_OUT);
+    // A line in no direction that walls are likely to run in tells in most cases, and soon.
+    static const gp_Dir kAskew(0.3141, 0.5926, 0.7419);
+    const Crossing first = nearest(gp_Lin(p, kAskew), -kKernelPoint, kAnywhere);
+    if (first.at < kKernelPoint) return onIt;
+    if (!first.unsure) return first.leaves;
+    if (!m_inside) m_inside.emplace(m_body);
+    m_inside->Perform(p, kKernelPoint);
+    return m_inside->State() == TopAbs_IN || (onIt && m_inside->State() != TopAbs_OUT);
+}
+
+Ahead::Crossing Ahead::nearest(const gp_Lin& line, double low, double far) {
+    constexpr double kGrazing = 1e-6; // cosine
+    Crossing out;
+    for (Face& f : m_faces) {
+        if (f.box.IsOut(line)) continue;
+        if (!f.meets) f.meets = std::make_unique<IntCurvesFace_Intersector>(f.face, kKernelPoint);
+        f.meets->Perform(line, low, std::min(far, out.at + kKernelPoint));
+        for (int i = 1; f.meets->IsDone() && i <= f.meets->NbPnt(); ++i) {
+            const double at = f.meets->WParameter(i);
+            if (at > far || at > out.at + kKernelPoint) continue;
+            gp_Pnt on;
+            const auto n =
+                outwardNormal(BRepAdaptor_Surface(f.face, false), f.face.Orientation() == TopAbs_REVERSED,
+                              gp_Pnt2d(f.meets->UParameter(i), f.meets->VParameter(i)), on);
+            const double along = n ? n->Dot(line.Direction()) : 0;
+            const bool unsure = std::fabs(along) < kGrazing;
+            // Through an edge: the two faces beside it may say otherwise.
+            const bool same = std::fabs(at - out.at) < kKernelPoint;
+            out.unsure = unsure || (same && (out.unsure || out.leaves != (along > 0)));
+            out.leaves = along > 0 && !out.unsure;
+            out.at = same ? std::min(at, out.at) : at;
+        }
+    }
+    return out;
 }
 
 gp_Dir outOf(const TopoDS_Face& face) {
@@ -55,6 +104,18 @@ std::vector<TopoDS_Face> flatFacesOf(const NamedTool& tool) {
         if (const TopoDS_Face face = TopoDS::Face(x.Current());
             BRepAdaptor_Surface(face, false).GetType() == GeomAbs_Plane)
             out.push_back(face);
+    return out;
+}
+
+std::vector<Wall> wallsOf(const Body& body) {
+    std::vector<Wall> out;
+    for (int i = 1; i <= body.shape().faces.Extent(); ++i) {
+        Wall w;
+        BRepBndLib::Add(body.shape().faces(i), w.box, false);
+        const BRepAdaptor_Surface surface(TopoDS::Face(body.shape().faces(i)), false);
+        if (surface.GetType() == GeomAbs_Plane) w.plane = surface.Plane();
+        out.push_back(std::move(w));
+    }
     return out;
 }
 
@@ -91,19 +152,34 @@ Gap gapOf(const TopoDS_Face& face, Ahead& body) {
     return g;
 }
 
+/// Is there a wall near enough that the face could end short of, or come out of? Not one that it lies in, nor
+/// a flat one that is square to it: nothing ahead of the face ever meets that.
+bool mayEndAt(const TopoDS_Face& face, const std::vector<Wall>& walls) {
+    constexpr double kSquare = 1e-9; // cosine
+    Bnd_Box about;
+    BRepBndLib::Add(face, about, false);
+    about.Enlarge(kNear * widthOf(face));
+    const gp_Pln plane = BRepAdaptor_Surface(face, false).Plane();
+    const gp_Dir& way = plane.Axis().Direction();
+    return std::any_of(walls.begin(), walls.end(), [&](const Wall& w) {
+        if (w.box.IsOut(about)) return false;
+        if (!w.plane) return true;
+        const double along = std::fabs(w.plane->Axis().Direction().Dot(way));
+        if (along < kSquare) return false;
+        return along < 1 - kSquare || plane.Distance(w.plane->Location()) > kMatters;
+    });
+}
+
 } // namespace
 
 std::vector<Gap> gapsOf(const Body& body, const NamedTool& tool) {
-    Ahead ahead(body.shape().shape);
-    Bnd_Box whole;
-    BRepBndLib::Add(body.shape().shape, whole, false);
+    const auto walls = wallsOf(body);
+    std::optional<Ahead> ahead; // costs as much as all else, and is seldom asked
     std::vector<Gap> out;
     for (const TopoDS_Face& face : flatFacesOf(tool)) {
-        Bnd_Box about;
-        BRepBndLib::Add(face, about, false);
-        about.Enlarge(kNear * widthOf(face));
-        if (about.IsOut(whole)) continue;
-        if (Gap g = gapOf(face, ahead); g.everywhere || g.within) out.push_back(std::move(g));
+        if (!mayEndAt(face, walls)) continue;
+        if (!ahead) ahead.emplace(body.shape().shape);
+        if (Gap g = gapOf(face, *ahead); g.everywhere || g.within) out.push_back(std::move(g));
     }
     return out;
 }

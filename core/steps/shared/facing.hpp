@@ -5,11 +5,15 @@
 #include "core/steps/shared/boolean.hpp"
 
 #include <BRepClass3d_SolidClassifier.hxx>
-#include <IntCurvesFace_ShapeIntersector.hxx>
+#include <Bnd_Box.hxx>
+#include <IntCurvesFace_Intersector.hxx>
 #include <TopoDS_Face.hxx>
 #include <gp_Dir.hxx>
+#include <gp_Lin.hxx>
+#include <gp_Pln.hxx>
 #include <gp_Pnt.hxx>
 
+#include <memory>
 #include <optional>
 #include <string>
 
@@ -31,9 +35,29 @@ class Ahead {
     bool holds(const gp_Pnt& p, bool onIt = false);
 
   private:
-    IntCurvesFace_ShapeIntersector m_crossing;
-    BRepClass3d_SolidClassifier m_inside;
+    struct Face {
+        TopoDS_Face face;
+        Bnd_Box box;
+        std::unique_ptr<IntCurvesFace_Intersector> meets; ///< made when it is first asked: most never are
+    };
+    struct Crossing {
+        double at = 1e300;   ///< along the line, mm
+        bool leaves = false; ///< out of the body there
+        bool unsure = false; ///< which of the two: it grazes a wall, or goes through an edge
+    };
+    Crossing nearest(const gp_Lin& line, double low, double far);
+
+    TopoDS_Shape m_body;
+    std::vector<Face> m_faces;
+    std::optional<BRepClass3d_SolidClassifier> m_inside;
 };
+
+/// A face of a body: where it is, and how it lies.
+struct Wall {
+    Bnd_Box box;
+    std::optional<gp_Pln> plane;
+};
+std::vector<Wall> wallsOf(const Body& body);
 
 /// How far a flat face is from a body, square to it.
 struct Gap {

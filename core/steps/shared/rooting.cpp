@@ -2,7 +2,7 @@
 #include "core/steps/shared/worked_names.hpp"
 
 #include "core/base/tolerance.hpp"
-#include "core/shape/extremes.hpp"
+#include "core/shape/kernel_clock.hpp"
 #include "core/steps/shared/facing.hpp"
 #include "core/steps/shared/over_face.hpp"
 
@@ -47,11 +47,11 @@ NamedTool carriedOn(const NamedTool& tool, const Gap& gap, double by, std::vecto
             for (const TopoDS_Shape& side : toVector(more.Generated(x.Current())))
                 for (const NamePtr n : namesIn(tool, beside)) added.emplace_back(side, n);
         }
-    BRepAlgoAPI_Fuse fuse(tool.shape, more.Shape());
+    BRepAlgoAPI_Fuse fuse = inKernel([&] { return BRepAlgoAPI_Fuse(tool.shape, more.Shape()); });
     NamedTool out = tool;
     out.names.clear();
     ShapeUpgrade_UnifySameDomain unify(onlySolid(fuse.Shape()), true, true, false);
-    unify.Build();
+    inKernel([&] { unify.Build(); });
     out.shape = unify.Shape();
     const auto now = [&](const TopoDS_Shape& face) {
         auto list = toVector(fuse.Modified(face));
@@ -213,7 +213,7 @@ std::optional<Rooted> rooted(const Body& body, const NamedTool& tool, std::vecto
     cut.SetTools(tools);
     cut.SetNonDestructive(true);
     cut.SetRunParallel(false);
-    cut.Build();
+    inKernel([&] { cut.Build(); });
     if (!cut.IsDone() || cut.HasErrors()) return std::nullopt;
     // What came out on the other side of a wall is left away.
     auto kept = keptOf(out.tool, onWall, cut, [&](const TopoDS_Shape& piece) {

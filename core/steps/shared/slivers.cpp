@@ -2,11 +2,8 @@
 
 #include "core/steps/shared/over_face.hpp"
 
-#include <BRepAdaptor_Surface.hxx>
 #include <BRepBndLib.hxx>
 #include <Bnd_Box.hxx>
-#include <TopoDS.hxx>
-#include <gp_Pln.hxx>
 
 #include <algorithm>
 #include <cmath>
@@ -38,29 +35,12 @@ std::optional<Lacking> wallBehind(const TopoDS_Face& face, const NamedTool& tool
     return most;
 }
 
-struct Wall {
-    Bnd_Box box; ///< larger by kSliver
-    std::optional<gp_Pln> plane;
-};
-
-std::vector<Wall> wallsOf(const Body& body) {
-    std::vector<Wall> out;
-    for (int i = 1; i <= body.shape().faces.Extent(); ++i) {
-        Wall w;
-        BRepBndLib::Add(body.shape().faces(i), w.box, false);
-        w.box.Enlarge(kSliver);
-        const BRepAdaptor_Surface surface(TopoDS::Face(body.shape().faces(i)), false);
-        if (surface.GetType() == GeomAbs_Plane) w.plane = surface.Plane();
-        out.push_back(std::move(w));
-    }
-    return out;
-}
-
 /// Is there a wall that could run along a flat face, as near behind it as a sliver is thick?
 bool liesAlongside(const TopoDS_Face& face, const std::vector<Wall>& walls) {
     constexpr double kAlong = 0.95; // cosine
     Bnd_Box box;
     BRepBndLib::Add(face, box, false);
+    box.Enlarge(kSliver);
     const gp_Dir way = outOf(face);
     return std::any_of(walls.begin(), walls.end(), [&](const Wall& w) {
         if (w.box.IsOut(box)) return false;
