@@ -35,9 +35,8 @@ int countOpenEdges(const NamedShape& s) {
 
 namespace {
 
-bool isFine(const Handle(BRepCheck_Result) & result, const TopoDS_Shape& shape) {
-    if (!result->IsStatusOnShape(shape)) return true;
-    for (BRepCheck_ListOfStatus::Iterator status(result->StatusOnShape(shape)); status.More(); status.Next())
+bool isFine(const Handle(BRepCheck_Result) & result) {
+    for (BRepCheck_ListOfStatus::Iterator status(result->Status()); status.More(); status.Next())
         if (status.Value() != BRepCheck_NoError) return false;
     return true;
 }
@@ -46,11 +45,11 @@ bool isFine(const Handle(BRepCheck_Result) & result, const TopoDS_Shape& shape) 
 bool fitTogether(const TopoDS_Shape& shape) {
     for (TopExp_Explorer x(shape, TopAbs_SHELL); x.More(); x.Next()) {
         const Handle(BRepCheck_Shell) shell = new BRepCheck_Shell(TopoDS::Shell(x.Current()));
-        if (!isFine(shell, x.Current()) || shell->Orientation() != BRepCheck_NoError) return false;
+        if (!isFine(shell) || shell->Orientation() != BRepCheck_NoError) return false;
     }
     for (TopExp_Explorer x(shape, TopAbs_SOLID); x.More(); x.Next()) {
         const Handle(BRepCheck_Solid) solid = new BRepCheck_Solid(TopoDS::Solid(x.Current()));
-        if (!isFine(solid, x.Current())) return false;
+        if (!isFine(solid)) return false;
     }
     return true;
 }
