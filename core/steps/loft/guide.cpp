@@ -100,6 +100,23 @@ Result<LoftGuide> guideThrough(const Path& path, const std::vector<LoftSection>&
     return e;
 }
 
+double shareBeside(const LoftSection& drawn, const LoftSection& wall, double share) {
+    if (drawn.isPoint() || wall.isPoint()) return 0;
+    const auto place = drawn.placeAt(share);
+    const bool atCorner = place.share == 0 && drawn.cornerAt(drawn.pieceAt(share));
+    const auto corner = atCorner ? wall.shareOfPlace(place) : std::nullopt;
+    double out = corner ? *corner : wall.nearest(drawn.at(share)).first;
+    snap(wall, out);
+    return out;
+}
+
+LoftGuide guideBeside(const LoftGuide& guide, const std::vector<LoftSection>& drawn,
+                      const std::vector<LoftSection>& wall) {
+    LoftGuide out = guide;
+    for (std::size_t i = 0; i < wall.size(); ++i) out.at[i] = shareBeside(drawn[i], wall[i], guide.at[i]);
+    return out;
+}
+
 Result<LoftSpine> spineThrough(const Path& path, const std::vector<LoftSection>& sections) {
     for (const bool against : {false, true}) {
         LoftSpine out{against ? path.reversed() : path, {}};

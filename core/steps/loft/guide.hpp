@@ -20,6 +20,13 @@ inline constexpr double kGuideMeets = 1e-3;
 Result<LoftGuide> guideThrough(const Path& path, const std::vector<LoftSection>& sections, int number,
                                const std::string& said, ModelReader& model);
 
+/// The place of a section that lies beside a place of another: its corner beside a corner, else as near as
+/// may be.
+double shareBeside(const LoftSection& drawn, const LoftSection& wall, double share);
+/// The same for all places where a guide meets the sections.
+LoftGuide guideBeside(const LoftGuide& guide, const std::vector<LoftSection>& drawn,
+                      const std::vector<LoftSection>& wall);
+
 /// Where a spine passes the plane of each section, or is nearest to a point, mm along it. Errors:
 /// "loft.spine-misses", "loft.spine-order".
 struct LoftSpine {

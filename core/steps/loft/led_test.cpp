@@ -315,3 +315,45 @@ TEST_CASE("A grip's half between guides, mirrored: one body, and no seam to be m
     }
     CHECK(faceCount(body) == 4); // two walls, and the ends, which are whole
 }
+
+TEST_CASE("A wall along sections is guided, too: both sides of it go as the guides do") {
+    const std::vector<std::pair<Drawing, std::string>> guides{{bulge(1, 20, 12, 5, 40), "front"},
+                                                              {bulge(-1, 20, 12, 5, 40), "front"},
+                                                              {bulge(1, 20, 12, 2, 40), "side"},
+                                                              {bulge(-1, 20, 12, 2, 40), "side"}};
+    const Plane front{{0, 0, 0}, {1, 0, 0}, {0, 0, 1}}, side{{0, 0, 0}, {0, 1, 0}, {0, 0, 1}};
+    struct Case {
+        const char* side;
+        double inner, outer; // beside the drawing
+    };
+    for (const Case& c : {Case{"inside", -2, 0}, Case{"outside", 0, 2}, Case{"on both sides", -1, 1}}) {
+        INFO(c.side);
+        const auto r = built(guided(guides, {{"fill", std::string("as a wall of")},
+                                             {"thickness", std::string("2 mm")},
+                                             {"wall side", std::string(c.side)},
+                                             {"leave", std::string("squarely")}}));
+        const Body& body = lastBody(r);
+        CHECK(checkBody(body).faults.empty());
+        for (const double by : {c.inner, c.outer}) {
+            CHECK(offBody(body, bulge(1, 20 + by, 12 + by, 5, 40), front) < 1e-3);
+            CHECK(offBody(body, bulge(-1, 20 + by, 12 + by, 2, 40), side) < 1e-3);
+        }
+    }
+    // Straight guides on a tube leave it as it is.
+    Part p;
+    References sections{addSection(p, roundedLine(40, 30, 5), 0), addSection(p, roundedLine(40, 30, 5), 50)},
+        refs;
+    for (const double x : {-20., 20.}) {
+        Drawing d;
+        d.draw(StrokeKind::Line, {{x, 0}, {x, 50}});
+        refs.push_back(addDrawing(p, d, "front"));
+    }
+    add(p, "loft",
+        {{"sections", sections},
+         {"led", std::string("guided by")},
+         {"guides", refs},
+         {"fill", std::string("as a wall of")},
+         {"thickness", std::string("2 mm")}});
+    const double outer = 40 * 30 - (4 - kPi) * 25, inner = 36 * 26 - (4 - kPi) * 9;
+    CHECK(volumeOf(built(p)) == Approx((outer - inner) * 50).epsilon(1e-6));
+}

@@ -15,6 +15,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <memory>
 
 namespace gc {
 
@@ -108,9 +109,9 @@ Result<LoftEnd> endOf(const Arguments& args, const LoftSection& section, const s
     return out;
 }
 
-/// Everything but the threads, through the sections of one wall.
+/// Everything but the threads, through the sections of one wall. \param guided by the guides themselves
 Result<LoftPlan> planOf(const Arguments& args, ModelReader& model, const LoftPlan& way,
-                        std::vector<LoftSection> sections, bool hollow) {
+                        std::vector<LoftSection> sections, bool guided) {
     LoftPlan plan = way;
     plan.sections = std::move(sections);
     if (plan.straight || plan.closed) return plan;
@@ -127,11 +128,7 @@ Result<LoftPlan> planOf(const Arguments& args, ModelReader& model, const LoftPla
         if (!spine) return spine.error();
         plan.spine = std::move(*spine);
     }
-    if (args.text("led") != "guided by") return plan;
-    if (hollow)
-        return errorOf("loft.guided-wall",
-                       "A wall along sections cannot be guided. Loft it filled, and hollow it with "
-                       "a shell.");
+    if (!guided) return plan;
     const References& guides = args.references("guides");
     if (guides.empty())
         return errorOf("loft.no-guide",
@@ -157,8 +154,55 @@ Error crossed(const gp_Pnt& at, bool pulled) {
     return e;
 }
 
-/// Corner to corner as the outer wall was matched, so that the inner one goes the same way.
-std::vector<PulledThread> likewise(const LoftPlan& outer) {
+/// Where the edges of the outer wall pass the sections of the inner one, so that both go the same way. Where
+/// corners fall together beside the drawing, the first stands for them.
+std::vector<std::vector<double>> likewise(const LoftPlan& outer, const std::vector<LoftSection>& inner) {
+    constexpr double kApart = 1e-6; // share
+    std::vector<std::vector<double>> out;
+    for (const LoftThread& t : outer.threads) {
+        if (!t.corner) continue;
+        std::vector<double> at;
+        for (std::size_t i = 0; i < inner.size(); ++i)
+            at.push_back(shareBeside(outer.sections[i], inner[i], t.at[i]));
+        const bool there = std::any_of(out.begin(), out.end(), [&](const std::vector<double>& other) {
+            for (std::size_t i = 0; i < inner.size(); ++i)
+                if (const double d = wrapped(other[i] - at[i]);
+                    !inner[i].isPoint() && std::min(d, 1 - d) < kApart)
+                    return true;
+            return false;
+        });
+        if (!there) out.push_back(std::move(at));
+    }
+    return out;
+}
+
+std::vector<std::vector<double>> sharesOf(const std::vector<LoftGuide>& guides) {
+    std::vector<std::vector<double>> out;
+    for (const LoftGuide& g : guides) out.push_back(g.at);
+    return out;
+}
+
+/// The loft through the sections as they were drawn: walls beside them keep as far from it as its guides
+/// lead.
+Result<Skin> drawnSkin(const Arguments& args, ModelReader& model, const LoftPlan& way,
+                       const std::vector<PulledThread>& pulled) {
+    std::vector<LoftSection> sections;
+    for (const std::string& one : args.references("sections")) {
+        auto section = findSection(one, static_cast<int>(sections.size()) + 1, model);
+        if (!section) return section.error();
+        sections.push_back(std::move(*section));
+    }
+    orient(sections);
+    auto plan = planOf(args, model, way, std::move(sections), true);
+    if (!plan) return plan.error();
+    auto matched = matchSections(plan->sections, laidFlat(plan->sections), sharesOf(plan->guides), pulled);
+    if (!matched) return matched.error();
+    plan->threads = matched->threads;
+    return Skin(*plan);
+}
+
+/// Corner to corner as the outer wall was matched.
+std::vector<PulledThread> cornersAs(const LoftPlan& outer) {
     std::vector<PulledThread> out;
     for (std::size_t i = 0; i + 1 < outer.sections.size(); ++i)
         for (const LoftThread& t : outer.threads) {
@@ -170,37 +214,101 @@ std::vector<PulledThread> likewise(const LoftPlan& outer) {
     return out;
 }
 
+/// What the walls of one loft have in common.
+struct Lofting {
+    const Arguments& args;
+    ModelReader& model;
+    LoftPlan way;
+    std::vector<PulledThread> pulled;
+    bool guided = false;
+    std::shared_ptr<const Skin> drawn; ///< of walls that are guided
+};
+
+Result<LoftPlan> planOf(const Lofting& loft, std::vector<LoftSection> sections) {
+    auto plan = planOf(loft.args, loft.model, loft.way, std::move(sections), loft.guided && !loft.drawn);
+    if (!plan || !loft.drawn) return plan;
+    for (const LoftGuide& g : loft.drawn->plan().guides)
+        plan->guides.push_back(guideBeside(g, loft.drawn->plan().sections, plan->sections));
+    plan->beside = loft.drawn;
+    return plan;
+}
+
+/// The only wall or the outer one, its threads shown.
+Result<Skin> outerSkin(const Lofting& loft, std::vector<LoftSection> sections, std::vector<Message>& notes) {
+    auto plan = planOf(loft, std::move(sections));
+    if (!plan) return plan.error();
+    auto matched =
+        matchSections(plan->sections, laidFlat(plan->sections), sharesOf(plan->guides), loft.pulled);
+    if (!matched) return matched.error();
+    if (matched->lost > 0)
+        notes.push_back(
+            "A thread that was pulled begins or ends at a stroke that is no longer there; its place "
+            "is found with least twist.");
+    plan->threads = matched->threads;
+    showThreads(*plan, *matched, loft.pulled, loft.model);
+    return Skin(*plan);
+}
+
+/// How the inner wall is matched: as the outer one is, place by place or corner by corner, or by itself.
+enum class Follows { Places, Corners, Nothing };
+
+Result<Skin> innerSkin(const Lofting& loft, std::vector<LoftSection> sections, const Skin& outer,
+                       Follows how) {
+    auto plan = planOf(loft, std::move(sections));
+    if (!plan) return plan.error();
+    auto shares = sharesOf(plan->guides);
+    if (shares.empty() && how == Follows::Places) shares = likewise(outer.plan(), plan->sections);
+    auto matched =
+        matchSections(plan->sections, laidFlat(plan->sections), shares,
+                      how == Follows::Corners ? cornersAs(outer.plan()) : std::vector<PulledThread>());
+    if (!matched) return matched.error();
+    plan->threads = matched->threads;
+    return Skin(*plan);
+}
+
+/// The walls of the loft, the outer first. Errors: "loft.crossed" among others.
+Result<std::vector<Skin>> skinsFor(const Lofting& loft, Walls walls, std::vector<Message>& notes) {
+    std::vector<Skin> skins;
+    auto outer = outerSkin(loft, std::move(walls.front()), notes);
+    if (!outer) return outer.error();
+    skins.push_back(std::move(*outer));
+    if (walls.size() == 1) {
+        if (const auto at = crossingOf(skins)) return crossed(*at, !loft.pulled.empty());
+        return skins;
+    }
+    std::optional<Error> fault;
+    for (const Follows how : {Follows::Places, Follows::Corners, Follows::Nothing}) {
+        auto inner = innerSkin(loft, walls.back(), skins.front(), how);
+        if (!inner) {
+            if (!fault) fault = inner.error();
+            continue;
+        }
+        skins.push_back(std::move(*inner));
+        const auto at = crossingOf(skins);
+        if (!at) return skins;
+        if (!fault) fault = crossed(*at, !loft.pulled.empty());
+        skins.pop_back();
+    }
+    return *fault;
+}
+
 /// The loft, with its threads shown whether it can be made or not.
 Result<NamedTool> toolFor(const Arguments& args, ModelReader& model, std::vector<Message>& notes) {
-    LoftPlan way;
-    way.straight = args.text("way") == "straight";
-    way.closed = !way.straight && args.text("round") == "closed";
-    auto walls = sectionsOf(args, model, way.closed);
+    Lofting loft{args, model, {}, {}, false, nullptr};
+    loft.way.straight = args.text("way") == "straight";
+    loft.way.closed = !loft.way.straight && args.text("round") == "closed";
+    loft.guided = !loft.way.straight && !loft.way.closed && args.text("led") == "guided by";
+    if (args.text("matching") != "with least twist") loft.pulled = pulledIn(args.text("threads"));
+    auto walls = sectionsOf(args, model, loft.way.closed);
     if (!walls) return walls.error();
-    const bool pulls = args.text("matching") != "with least twist";
-    const auto pulled = pulls ? pulledIn(args.text("threads")) : std::vector<PulledThread>();
-    std::vector<Skin> skins;
-    for (auto& sections : *walls) {
-        auto plan = planOf(args, model, way, std::move(sections), walls->size() > 1);
-        if (!plan) return plan.error();
-        std::vector<std::vector<double>> guides;
-        for (const LoftGuide& g : plan->guides) guides.push_back(g.at);
-        const bool outer = skins.empty();
-        const auto flat = laidFlat(plan->sections);
-        auto matched =
-            matchSections(plan->sections, flat, guides, outer ? pulled : likewise(skins.front().plan()));
-        // Where corners fall together beside the drawing, the inner wall finds its own way.
-        if (!matched && !outer) matched = matchSections(plan->sections, flat, guides, {});
-        if (!matched) return matched.error();
-        if (outer && matched->lost > 0)
-            notes.push_back(
-                "A thread that was pulled begins or ends at a stroke that is no longer there; its place "
-                "is found with least twist.");
-        plan->threads = matched->threads;
-        if (outer) showThreads(*plan, *matched, pulled, model);
-        skins.emplace_back(*plan);
+    if (loft.guided && walls->size() > 1) {
+        auto skin = drawnSkin(args, model, loft.way, loft.pulled);
+        if (!skin) return skin.error();
+        loft.drawn = std::make_shared<Skin>(std::move(*skin));
     }
-    if (const auto at = crossingOf(skins)) return crossed(*at, pulls);
+    const auto all = skinsFor(loft, std::move(*walls), notes);
+    if (!all) return all.error();
+    const std::vector<Skin>& skins = *all;
     auto made = loftedFaces(skins);
     if (!made) return made.error();
     if (!BRepCheck_Analyzer(made->solid).IsValid())

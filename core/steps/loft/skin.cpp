@@ -132,6 +132,10 @@ void Skin::placeStops() {
         for (const double v : m_stops) m_frames.push_back(frameAt(v));
         return;
     }
+    if (m_plan.beside) {
+        m_stops = m_plan.beside->stops();
+        return;
+    }
     const std::size_t n = m_plan.sections.size();
     constexpr int kPerSpan = 24;
     m_stops.push_back(0);
@@ -236,6 +240,15 @@ Skin::Along Skin::alongWithoutGuides(double v) const {
 Skin::Along Skin::along(double v) const {
     Along out = alongWithoutGuides(v);
     std::vector<gp_Vec> off;
+    if (const Skin* drawn = m_plan.beside.get()) {
+        const std::vector<gp_Vec> theirs = drawn->along(v).guides;
+        for (const std::size_t guide : m_guideOrder) {
+            const auto at = std::find(drawn->m_guideOrder.begin(), drawn->m_guideOrder.end(), guide);
+            off.push_back(theirs[static_cast<std::size_t>(at - drawn->m_guideOrder.begin())]);
+        }
+        out.guides = std::move(off);
+        return out;
+    }
     for (std::size_t j = 0; j < m_guideBase.size(); ++j) {
         const double s = m_guideAlong[j].at(v);
         off.emplace_back(at(m_guideBase[j], out), m_plan.guides[m_guideOrder[j]].line.at(s));
@@ -384,6 +397,7 @@ double Skin::blend(std::size_t guide, double u) const {
 }
 
 std::vector<double> Skin::breaksAlong() const {
+    if (m_plan.beside) return m_plan.beside->breaksAlong();
     std::vector<double> out = m_stops;
     for (std::size_t j = 0; j < m_guideAlong.size(); ++j)
         for (const double s : m_plan.guides[m_guideOrder[j]].line.breaks()) {

@@ -27,6 +27,8 @@ struct LoftEnd {
     double strength = 1; ///< how far it keeps that way, in chords
 };
 
+class Skin;
+
 struct LoftPlan {
     std::vector<LoftSection> sections; ///< at least two
     std::vector<LoftThread> threads;   ///< in order round the first section that is no point
@@ -35,6 +37,9 @@ struct LoftPlan {
     LoftEnd first{}, last{};
     std::vector<LoftGuide> guides{};
     std::optional<LoftSpine> spine{};
+    /// The guides lead that one: this goes on beside it, shifted as it is. It has as many sections and
+    /// guides.
+    std::shared_ptr<const Skin> beside{};
 };
 
 /// A stretch of the wall between two corners, or all of it.
