@@ -2,14 +2,12 @@
 #include "core/shape/kernel.hpp"
 #include "core/shape/kernel_clock.hpp"
 
-#include <BRepBndLib.hxx>
 #include <BRepCheck_Analyzer.hxx>
 #include <BRepCheck_ListOfStatus.hxx>
 #include <BRepCheck_Shell.hxx>
 #include <BRepCheck_Solid.hxx>
 #include <BRep_Builder.hxx>
 #include <BRep_Tool.hxx>
-#include <Bnd_Box.hxx>
 #include <TopExp_Explorer.hxx>
 #include <TopoDS.hxx>
 #include <TopoDS_Compound.hxx>
@@ -96,14 +94,7 @@ BodyCheck checkBody(const Body& body, const std::vector<const Body*>& known) {
 }
 
 Box looseEnvelope(const Body& body) {
-    Bnd_Box loose;
-    BRepBndLib::Add(body.shape().shape, loose, false);
-    Box out;
-    if (loose.IsVoid()) return out;
-    const gp_Pnt low = loose.CornerMin(), high = loose.CornerMax();
-    out.add({low.X(), low.Y(), low.Z()});
-    out.add({high.X(), high.Y(), high.Z()});
-    return out;
+    return looseExtentOf(body.shape().shape);
 }
 
 Box envelope(const Body& body, const Stop& stop) {

@@ -192,6 +192,16 @@ void addInnerExtremes(Box& box, const TopoDS_Face& face) {
 }
 
 /// Faces that the kernel's loose boxes show to lie within what is taken up already are passed over.
+Box looseExtentOf(const TopoDS_Shape& shape) {
+    Bnd_Box loose;
+    BRepBndLib::Add(shape, loose, false);
+    Box out;
+    if (loose.IsVoid()) return out;
+    out.add(toVec(loose.CornerMin()));
+    out.add(toVec(loose.CornerMax()));
+    return out;
+}
+
 Box extentOf(const TopoDS_Shape& shape, const Stop& stop) {
     Box out;
     for (TopExp_Explorer x(shape, TopAbs_EDGE); x.More(); x.Next())

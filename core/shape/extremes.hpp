@@ -12,6 +12,9 @@ namespace gc {
 /// The tight box around a shape, from its exact geometry.
 Box extentOf(const TopoDS_Shape& shape, const Stop& stop = {});
 
+/// A larger one, soon found: from the kernel's own boxes. Empty for an empty shape.
+Box looseExtentOf(const TopoDS_Shape& shape);
+
 /// Widens the box by an edge: its ends, and where its tangent is square to an axis.
 void addExtremes(Box& box, const TopoDS_Edge& edge);
 /// Widens the box by what lies within a face: where its normal is along an axis. Its edges are not looked at.

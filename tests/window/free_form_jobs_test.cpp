@@ -163,11 +163,9 @@ TEST_CASE("Job: a groove along a line that is laid on a bottle's wall") {
     t.begin("cur");
     t.chooseWords("way", "a line on faces");
     look(*t.hand, t.window.stand(), 1);
-    if (t.draft().references("line").empty()) {
-        t.click("line");
-        t.pick("line", {-3.6f, -40, 26}, 1);
-    }
-    if (t.window.stand()->picking() != Picking::Faces) t.click("faces");
+    t.click("line");
+    t.pick("line", {-3.6f, -40, 26}, 1);
+    t.click("faces");
     REQUIRE(Hand::wait([&] { return t.window.stand()->picking() == Picking::Faces; }, 5000));
     t.pick("faces", {15, -20, 35}, 1);
     t.keep();

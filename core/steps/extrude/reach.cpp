@@ -8,8 +8,6 @@
 #include "core/steps/shared/find_place.hpp"
 
 #include <BRepAdaptor_Curve.hxx>
-#include <BRepBndLib.hxx>
-#include <Bnd_Box.hxx>
 #include <gp_Ax3.hxx>
 #include <gp_Lin.hxx>
 #include <gp_Trsf.hxx>
@@ -125,13 +123,7 @@ Result<std::vector<TopoDS_Shape>> inTheWay(ModelReader& model, const std::vector
 
 /// As boxAlong, but larger: soon found, for what must only reach past.
 Box looseBoxAlong(const TopoDS_Shape& shape, const Plane& plane) {
-    Bnd_Box loose;
-    BRepBndLib::Add(shape.Moved(ontoPlane(plane)), loose, false);
-    const gp_Pnt low = loose.CornerMin(), high = loose.CornerMax();
-    Box out;
-    out.add({low.X(), low.Y(), low.Z()});
-    out.add({high.X(), high.Y(), high.Z()});
-    return out;
+    return looseExtentOf(shape.Moved(ontoPlane(plane)));
 }
 
 /// How far something lies that is past the shape and past a level, one way, and as far again as twice the

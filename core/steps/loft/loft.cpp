@@ -62,14 +62,13 @@ Result<Done> checkOrder(const std::vector<LoftSection>& sections, bool closed) {
 /// By wall, the outer first: filled there is just one.
 using Walls = std::vector<std::vector<LoftSection>>;
 
-Result<Walls> sectionsOf(const Arguments& args, ModelReader& model, bool closed) {
+Result<Walls> sectionsOf(const Arguments& args, ModelReader& model, bool closed, bool hollow) {
     const References& said = args.references("sections");
     if (said.size() < 2)
         return errorOf("loft.few", said.empty()
                                        ? "Pick the sections in the stand, in order: drawings, faces, or "
                                          "points at the ends."
                                        : "One section is there; pick the next in the stand.");
-    const bool hollow = args.text("fill") == "as a wall of";
     Walls out(hollow ? 2 : 1);
     for (const std::string& one : said) {
         const int number = static_cast<int>(out.front().size()) + 1;
@@ -182,38 +181,6 @@ std::vector<std::vector<double>> sharesOf(const std::vector<LoftGuide>& guides) 
     return out;
 }
 
-/// The loft through the sections as they were drawn: walls beside them keep as far from it as its guides
-/// lead.
-Result<Skin> drawnSkin(const Arguments& args, ModelReader& model, const LoftPlan& way,
-                       const std::vector<PulledThread>& pulled) {
-    std::vector<LoftSection> sections;
-    for (const std::string& one : args.references("sections")) {
-        auto section = findSection(one, static_cast<int>(sections.size()) + 1, model);
-        if (!section) return section.error();
-        sections.push_back(std::move(*section));
-    }
-    orient(sections);
-    auto plan = planOf(args, model, way, std::move(sections), true);
-    if (!plan) return plan.error();
-    auto matched = matchSections(plan->sections, laidFlat(plan->sections), sharesOf(plan->guides), pulled);
-    if (!matched) return matched.error();
-    plan->threads = matched->threads;
-    return Skin(*plan);
-}
-
-/// Corner to corner as the outer wall was matched.
-std::vector<PulledThread> cornersAs(const LoftPlan& outer) {
-    std::vector<PulledThread> out;
-    for (std::size_t i = 0; i + 1 < outer.sections.size(); ++i)
-        for (const LoftThread& t : outer.threads) {
-            const auto from = outer.sections[i].placeAt(t.at[i]),
-                       to = outer.sections[i + 1].placeAt(t.at[i + 1]);
-            if (t.corner && from.share == 0 && to.share == 0)
-                out.push_back({static_cast<int>(i) + 1, from, to});
-        }
-    return out;
-}
-
 /// What the walls of one loft have in common.
 struct Lofting {
     const Arguments& args;
@@ -249,21 +216,33 @@ Result<Skin> outerSkin(const Lofting& loft, std::vector<LoftSection> sections, s
     return Skin(*plan);
 }
 
-/// How the inner wall is matched: as the outer one is, place by place or corner by corner, or by itself.
-enum class Follows { Places, Corners, Nothing };
+Result<Skin> matchedSkin(LoftPlan plan, const std::vector<std::vector<double>>& shares,
+                         const std::vector<PulledThread>& pulled) {
+    auto matched = matchSections(plan.sections, laidFlat(plan.sections), shares, pulled);
+    if (!matched) return matched.error();
+    plan.threads = matched->threads;
+    return Skin(plan);
+}
 
+/// The loft through the sections as they were drawn: walls beside them keep as far from it as its guides
+/// lead.
+Result<Skin> drawnSkin(const Lofting& loft) {
+    auto sections = sectionsOf(loft.args, loft.model, loft.way.closed, false);
+    if (!sections) return sections.error();
+    auto plan = planOf(loft, std::move(sections->front()));
+    if (!plan) return plan.error();
+    const auto shares = sharesOf(plan->guides);
+    return matchedSkin(std::move(*plan), shares, loft.pulled);
+}
+
+/// \param alike matched as the outer one is; else by itself
 Result<Skin> innerSkin(const Lofting& loft, std::vector<LoftSection> sections, const Skin& outer,
-                       Follows how) {
+                       bool alike) {
     auto plan = planOf(loft, std::move(sections));
     if (!plan) return plan.error();
     auto shares = sharesOf(plan->guides);
-    if (shares.empty() && how == Follows::Places) shares = likewise(outer.plan(), plan->sections);
-    auto matched =
-        matchSections(plan->sections, laidFlat(plan->sections), shares,
-                      how == Follows::Corners ? cornersAs(outer.plan()) : std::vector<PulledThread>());
-    if (!matched) return matched.error();
-    plan->threads = matched->threads;
-    return Skin(*plan);
+    if (shares.empty() && alike) shares = likewise(outer.plan(), plan->sections);
+    return matchedSkin(std::move(*plan), shares, {});
 }
 
 /// The walls of the loft, the outer first. Errors: "loft.crossed" among others.
@@ -277,8 +256,8 @@ Result<std::vector<Skin>> skinsFor(const Lofting& loft, Walls walls, std::vector
         return skins;
     }
     std::optional<Error> fault;
-    for (const Follows how : {Follows::Places, Follows::Corners, Follows::Nothing}) {
-        auto inner = innerSkin(loft, walls.back(), skins.front(), how);
+    for (const bool alike : {true, false}) {
+        auto inner = innerSkin(loft, walls.back(), skins.front(), alike);
         if (!inner) {
             if (!fault) fault = inner.error();
             continue;
@@ -299,10 +278,11 @@ Result<NamedTool> toolFor(const Arguments& args, ModelReader& model, std::vector
     loft.way.closed = !loft.way.straight && args.text("round") == "closed";
     loft.guided = !loft.way.straight && !loft.way.closed && args.text("led") == "guided by";
     if (args.text("matching") != "with least twist") loft.pulled = pulledIn(args.text("threads"));
-    auto walls = sectionsOf(args, model, loft.way.closed);
+    const bool hollow = args.text("fill") == "as a wall of";
+    auto walls = sectionsOf(args, model, loft.way.closed, hollow);
     if (!walls) return walls.error();
-    if (loft.guided && walls->size() > 1) {
-        auto skin = drawnSkin(args, model, loft.way, loft.pulled);
+    if (loft.guided && hollow) {
+        auto skin = drawnSkin(loft);
         if (!skin) return skin.error();
         loft.drawn = std::make_shared<Skin>(std::move(*skin));
     }

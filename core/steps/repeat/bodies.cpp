@@ -25,14 +25,10 @@ Error apart(int step, int solids) {
 
 /// All in one go: copies may reach into one another.
 Result<Body> joined(const Body& body, const std::vector<Body>& copies, int step) {
-    TopTools_ListOfShape first, rest;
-    first.Append(body.shape().shape);
-    for (const Body& c : copies) rest.Append(c.shape().shape);
+    std::vector<TopoDS_Shape> rest;
+    for (const Body& c : copies) rest.push_back(c.shape().shape);
     BRepAlgoAPI_Fuse fuse;
-    fuse.SetArguments(first);
-    fuse.SetTools(rest);
-    fuse.SetNonDestructive(true);
-    fuse.SetRunParallel(false);
+    setUp(fuse, body.shape().shape, rest);
     fuse.Build();
     if (fuse.HasErrors())
         return errorOf("repeat.failed",

@@ -66,10 +66,11 @@ struct Ends {
 Ends endsOf(const Body& body, const NamedTool& tool) {
     Ends ends{solidsOf(tool), {}, {}, {}};
     for (NamedTool& one : ends.solids) {
-        const auto gaps = gapsOf(body, one);
+        auto gaps = gapsOf(body, one);
         ends.gaps.insert(ends.gaps.end(), gaps.begin(), gaps.end());
-        if (!ends.thin) ends.thin = gapLeft(one, gaps);
         auto root = rooted(body, one, gaps);
+        if (root) std::erase_if(gaps, [](const Gap& g) { return g.least <= kTouches; }); // they are closed
+        if (!ends.thin) ends.thin = gapLeft(one, gaps);
         if (!root) continue;
         for (const Rooted::End& e : root->ends)
             ends.said.push_back(

@@ -130,15 +130,9 @@ std::optional<Error> whyNone(const Body& whole, const NamedTool& tool,
 Result<Body> combine(const Body& body, const NamedTool& tool, Combine how) {
     return guarded("combine.failed", "The two bodies cannot be combined here.", [&]() -> Result<Body> {
         const NamedShape& before = body.shape();
-        TopTools_ListOfShape objects, tools;
-        objects.Append(before.shape);
-        tools.Append(tool.shape);
         BRepAlgoAPI_BooleanOperation operation;
-        operation.SetArguments(objects);
-        operation.SetTools(tools);
+        setUp(operation, before.shape, {tool.shape});
         operation.SetOperation(operationOf(how));
-        operation.SetNonDestructive(true); // else the kernel widens the tolerances of what it is given
-        operation.SetRunParallel(false);
         inKernel([&] { operation.Build(); });
         if (!operation.IsDone() || operation.HasErrors())
             return errorOf(
@@ -171,13 +165,7 @@ Result<Body> bodyOf(const NamedTool& tool) {
 std::unique_ptr<BRepAlgoAPI_Splitter> splitBy(const TopoDS_Shape& solid,
                                               const std::vector<TopoDS_Shape>& tools) {
     auto splitter = std::make_unique<BRepAlgoAPI_Splitter>();
-    TopTools_ListOfShape arguments, list;
-    arguments.Append(solid);
-    for (const TopoDS_Shape& t : tools) list.Append(t);
-    splitter->SetArguments(arguments);
-    splitter->SetTools(list);
-    splitter->SetNonDestructive(true);
-    splitter->SetRunParallel(false);
+    setUp(*splitter, solid, tools);
     inKernel([&] { splitter->Build(); });
     return splitter->IsDone() && !splitter->HasErrors() ? std::move(splitter) : nullptr;
 }

@@ -62,21 +62,17 @@ std::string roleOf(const Placement& p) {
 /// All copies by one boolean.
 Result<Body> workedIn(const NamedShape& shape, const CopiedSolid& solid,
                       const std::vector<Placement>& placements, int step) {
-    TopTools_ListOfShape bodies, tools;
-    bodies.Append(shape.shape);
+    std::vector<TopoDS_Shape> tools;
     std::vector<std::unique_ptr<BRepBuilderAPI_Transform>> copies;
     for (const Placement& p : placements) {
         copies.push_back(std::make_unique<BRepBuilderAPI_Transform>(solid.shape, p.by, true));
-        tools.Append(copies.back()->Shape());
+        tools.push_back(copies.back()->Shape());
     }
     BRepAlgoAPI_Cut cut;
     BRepAlgoAPI_Fuse fuse;
     BRepAlgoAPI_BooleanOperation& operation =
         solid.takes ? static_cast<BRepAlgoAPI_BooleanOperation&>(cut) : fuse;
-    operation.SetArguments(bodies);
-    operation.SetTools(tools);
-    operation.SetNonDestructive(true);
-    operation.SetRunParallel(false);
+    setUp(operation, shape.shape, tools);
     operation.Build();
     if (operation.HasErrors())
         return errorOf("repeat.failed",

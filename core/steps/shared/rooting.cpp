@@ -91,17 +91,29 @@ std::vector<gp_Pnt> placesOn(const TopoDS_Shape& shape) {
     return out;
 }
 
+/// Tells of places whether they lie over a flat face, square to it.
+class FlatFace {
+  public:
+    explicit FlatFace(const TopoDS_Face& face)
+        : m_plane(BRepAdaptor_Surface(face, false).Plane()), m_within(face, kKernelPoint) {}
+    bool hasUnder(const gp_Pnt& p, double tolerance) {
+        double u = 0, v = 0;
+        ElSLib::Parameters(m_plane, p, u, v);
+        return m_within.TestOnRestriction(gp_Pnt2d(u, v), tolerance) != TopAbs_OUT;
+    }
+
+  private:
+    gp_Pln m_plane;
+    BRepTopAdaptor_FClass2d m_within;
+};
+
 /// Does all of a piece lie before a flat face, over that face?
 bool liesOver(const TopoDS_Shape& piece, const Gap& gap) {
-    const BRepAdaptor_Surface surface(gap.face);
-    const gp_Pln plane = surface.Plane();
-    BRepTopAdaptor_FClass2d within(gap.face, kKernelPoint);
+    const gp_Pnt on = BRepAdaptor_Surface(gap.face, false).Plane().Location();
+    FlatFace face(gap.face);
     const auto places = placesOn(piece);
     return std::all_of(places.begin(), places.end(), [&](const gp_Pnt& p) {
-        if (gp_Vec(plane.Location(), p).Dot(gap.way) < -kMatters) return false;
-        double u = 0, v = 0;
-        ElSLib::Parameters(plane, p, u, v);
-        return within.TestOnRestriction(gp_Pnt2d(u, v), kMatters) != TopAbs_OUT;
+        return gp_Vec(on, p).Dot(gap.way) > -kMatters && face.hasUnder(p, kMatters);
     });
 }
 
@@ -122,8 +134,7 @@ std::optional<Corner> comeOut(const Gap& gap, Ahead& body) {
     for (const gp_Pnt& p : placesOver(gap.face, kLooks, kBorder)) {
         if (body.holds(p, true) || body.crossing(p, gap.way, far)) continue;
         const auto back = body.crossing(p, gap.way.Reversed(), far);
-        if (!back) continue; // beside the body
-        if (*back < kMatters) continue;
+        if (!back || *back < kMatters) continue; // beside the body, or on its wall
         const gp_Pnt wall = p.Translated(gp_Vec(gap.way) * -(*back + kMatters));
         const auto thick = body.crossing(wall, gap.way.Reversed(), 10 * far);
         if (!thick || *thick + kMatters < *back) return std::nullopt; // meant to, or from within the body
@@ -139,13 +150,9 @@ bool isOf(const Corner& corner, const TopoDS_Shape& piece, BRepAlgoAPI_Cut& cut)
     TopExp::MapShapes(piece, TopAbs_FACE, faces);
     for (const TopoDS_Shape& f : whatBecameOf(corner.gap.face, cut)) {
         if (!faces.Contains(f)) continue;
-        const gp_Pln plane = BRepAdaptor_Surface(TopoDS::Face(f)).Plane();
-        BRepTopAdaptor_FClass2d within(TopoDS::Face(f), kKernelPoint);
-        for (const gp_Pnt& p : corner.places) {
-            double u = 0, v = 0;
-            ElSLib::Parameters(plane, p, u, v);
-            if (within.Perform(gp_Pnt2d(u, v)) == TopAbs_IN) return true;
-        }
+        FlatFace face(TopoDS::Face(f));
+        for (const gp_Pnt& p : corner.places)
+            if (face.hasUnder(p, kKernelPoint)) return true;
     }
     return false;
 }
@@ -205,14 +212,8 @@ std::optional<Rooted> rooted(const Body& body, const NamedTool& tool, std::vecto
         corners.push_back(std::move(*corner));
     }
     if (out.ends.empty()) return std::nullopt;
-    TopTools_ListOfShape arguments, tools;
-    arguments.Append(out.tool.shape);
-    tools.Append(body.shape().shape);
     BRepAlgoAPI_Cut cut;
-    cut.SetArguments(arguments);
-    cut.SetTools(tools);
-    cut.SetNonDestructive(true);
-    cut.SetRunParallel(false);
+    setUp(cut, out.tool.shape, {body.shape().shape});
     inKernel([&] { cut.Build(); });
     if (!cut.IsDone() || cut.HasErrors()) return std::nullopt;
     // What came out on the other side of a wall is left away.
