@@ -6,6 +6,9 @@
 
 #include <cstdio>
 #include <cstdlib>
+#include <fcntl.h>
+#include <filesystem>
+#include <sys/stat.h>
 #include <unistd.h>
 
 namespace gc::app {
@@ -19,6 +22,17 @@ void withoutScreen(QtMsgType type, const QMessageLogContext&, const QString&) {
                "or, to try it without one, with a virtual screen: xvfb-run -a good-curve (package xvfb).\n",
                stderr);
     std::_Exit(1);
+}
+
+/// Keeps the talk with the screen open over the change of program: a virtual screen whose last window goes
+/// starts anew, and refuses whoever asks while it does.
+void holdScreen() {
+    std::error_code none;
+    for (const auto& entry : std::filesystem::directory_iterator("/proc/self/fd", none)) {
+        const int open = std::atoi(entry.path().filename().c_str());
+        struct stat what = {};
+        if (fstat(open, &what) == 0 && S_ISSOCK(what.st_mode)) fcntl(open, F_SETFD, 0);
+    }
 }
 
 } // namespace
@@ -55,6 +69,7 @@ QString graphicsTrouble() {
 void retryInSoftware(char** arguments) {
     if (std::getenv("LIBGL_ALWAYS_SOFTWARE")) return;
     ::setenv("LIBGL_ALWAYS_SOFTWARE", "1", 1);
+    holdScreen();
     ::execv("/proc/self/exe", arguments);
 }
 

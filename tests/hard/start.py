@@ -1,7 +1,7 @@
 #!/usr/bin/env python3
 """Hard starts of the window: without a screen, without OpenGL, with too old a one. Each ends in one sentence.
 
-    xvfb-run -a tests/hard/start.py PROGRAM
+    xvfb-run -a -s "-noreset" tests/hard/start.py PROGRAM
 """
 
 import os
