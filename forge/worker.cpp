@@ -66,7 +66,7 @@ void Worker::add(std::unique_ptr<Job> job) {
 /// Turns a message into a job, on the working thread.
 void Worker::take(say::ToForge message) {
     std::visit(
-        [&](auto&& m) {
+        [&](auto& m) {
             using M = std::decay_t<decltype(m)>;
             if constexpr (std::is_same_v<M, say::FileContent>)
                 m_workshop.files.insert_or_assign(m.hash, SharedText(std::move(m.content)));
@@ -89,7 +89,7 @@ void Worker::take(say::ToForge message) {
                 if (std::getenv("GOOD_CURVE_DEBUG")) misbehave(m.how);
             }
         },
-        std::move(message));
+        message);
 }
 
 /// Under the lock.

@@ -54,10 +54,11 @@ struct HandleView {
     QString slot;
     bool turns = false;
     QVector3D from, direction, arm;
-    double value = 0, way = 1; ///< mm or rad
+    double value = 0, way = 1; ///< mm, rad, or a factor
     bool loose = false;
     QString turnsRound, turnsInto;
     bool reaches = false; ///< its end may be put to a face or a corner
+    bool factor = false;  ///< a number without a unit, though an arrow
 };
 
 /// A line between two sections, and where its ends could be pulled: see core/model/aids.hpp.

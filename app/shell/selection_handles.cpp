@@ -49,6 +49,7 @@ void Selection::takeAids() {
             const SlotWords* slot = words->slot(h.slot.toStdString());
             if (!slot) continue;
             h.reaches = slot->reaches.has_value();
+            h.factor = slot->dimension == kNumber;
             shown.push_back(std::move(h));
         }
     m_use.stand->setHandles(std::move(shown));

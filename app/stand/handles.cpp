@@ -97,15 +97,21 @@ QPointF Handles::tip(int handle, const Scene& s) const {
 }
 
 QString Handles::text(const HandleView& h, double value, const UnitSystem& units) {
+    if (h.factor) return QString::fromStdString(formatNumber(value, 2));
     return QString::fromStdString(formatAmount(value, h.turns ? units.angle : units.length, 2));
 }
 
-QRectF Handles::figureAt(const HandleView& h, double value, const Shape& shape, const Scene& s) const {
+QString Handles::said(int handle, const Scene& s) const {
+    const HandleView& h = m_handles[static_cast<std::size_t>(handle)];
+    QString words = text(h, shown(handle), s.units);
+    if (h.factor) words.prepend(QStringLiteral("× "));
+    if (handle == m_taken && m_stop) words += QStringLiteral("  ") + m_stop->words;
+    return words;
+}
+
+QRectF Handles::figureAt(int handle, const Shape& shape, const Scene& s) const {
     const QFontMetricsF metrics(textFont(13, QFont::Bold));
-    QString words = text(h, value, s.units);
-    const bool held = m_taken >= 0 && m_held.slot == h.slot;
-    if (held && m_stop) words += QStringLiteral("  ") + m_stop->words;
-    const QSizeF box(metrics.horizontalAdvance(words) + 16, 24);
+    const QSizeF box(metrics.horizontalAdvance(said(handle, s)) + 16, 24);
     const QPointF tip = shape.line.back() + shape.way * 14;
     // Beside the end, where the arrow points to.
     QRectF r(tip, box);
@@ -121,12 +127,19 @@ QRectF Handles::figure(int handle, const Scene& s) const {
     if (handle < 0 || handle >= static_cast<int>(m_handles.size())) return {};
     const HandleView& h = m_handles[static_cast<std::size_t>(handle)];
     const Shape shape = shapeOf(h, shown(handle), s);
-    return shape.good ? figureAt(h, shown(handle), shape, s) : QRectF();
+    return shape.good ? figureAt(handle, shape, s) : QRectF();
 }
 
-bool Handles::figuresMeet(const QRectF& place, const Scene& s) const {
-    for (int i = 0; i < static_cast<int>(m_handles.size()); ++i)
+bool Handles::meet(const QRectF& place, const Scene& s) const {
+    constexpr int kLooks = 60;
+    for (int i = 0; i < static_cast<int>(m_handles.size()); ++i) {
         if (figure(i, s).intersects(place)) return true;
+        const QPolygonF line = shapeOf(m_handles[static_cast<std::size_t>(i)], shown(i), s).line;
+        const int each = std::max(1, kLooks / std::max(1, static_cast<int>(line.size())));
+        for (qsizetype k = 0; k + 1 < line.size(); ++k)
+            for (int j = 0; j <= each; ++j)
+                if (place.contains(line[k] + (line[k + 1] - line[k]) * j / each)) return true;
+    }
     return false;
 }
 
@@ -212,7 +225,7 @@ void Handles::dragTo(QPointF pointer, const std::optional<Stop>& stop, const Sce
         return;
     }
     const double perUnit = std::max(1e-9, pixelsPerUnit(m_held, s));
-    const double unit = s.units.factorFor(m_held.turns ? kAngle : kLength);
+    const double unit = m_held.factor ? 1 : s.units.factorFor(m_held.turns ? kAngle : kLength);
     const double step = roundStep(kPixels / perUnit / unit) * unit;
     m_value = std::round(valueAt(pointer, s) / step) * step;
     if (m_held.turns) m_value = std::clamp(m_value, -kTurn, kTurn);
@@ -239,14 +252,12 @@ void Handles::paint(QPainter& p, const Scene& s, int hot) const {
         p.setBrush(t.card);
         p.setPen(QPen(colour, 2));
         p.drawEllipse(shape.line.front(), 3.6, 3.6);
-        const QRectF box = figureAt(h, shown(i), shape, s);
+        const QRectF box = figureAt(i, shape, s);
         p.setPen(QPen(lit ? t.halo : t.line, lit ? 1.6 : 1));
         p.drawRoundedRect(box, 6, 6);
         p.setFont(textFont(13, QFont::Bold));
         p.setPen(t.ink);
-        QString words = text(h, shown(i), s.units);
-        if (i == m_taken && m_stop) words += QStringLiteral("  ") + m_stop->words;
-        p.drawText(box, Qt::AlignCenter, words);
+        p.drawText(box, Qt::AlignCenter, said(i, s));
     }
 }
 

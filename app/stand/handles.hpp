@@ -41,8 +41,8 @@ class Handles {
     QPointF tip(int handle, const Scene& s) const; ///< null where it cannot be dragged from here
     QRectF figure(int handle, const Scene& s) const;
     int find(const QString& slot) const;
-    /// Does one of the figures stand in a place of the screen?
-    bool figuresMeet(const QRectF& place, const Scene& s) const;
+    /// Does an arrow run through a place of the screen, or a figure stand there?
+    bool meet(const QRectF& place, const Scene& s) const;
 
     // ---- dragging
     void take(int handle, QPointF pointer);
@@ -61,7 +61,7 @@ class Handles {
     void letGo() { m_taken = -1; }
 
     void paint(QPainter& p, const Scene& s, int hot) const;
-    /// As it is read beside the handle.
+    /// As it is typed.
     static QString text(const HandleView& h, double value, const UnitSystem& units);
 
   private:
@@ -71,7 +71,9 @@ class Handles {
         bool good = false;
     };
     static Shape shapeOf(const HandleView& h, double value, const Scene& s);
-    QRectF figureAt(const HandleView& h, double value, const Shape& shape, const Scene& s) const;
+    /// As it is read beside the handle.
+    QString said(int handle, const Scene& s) const;
+    QRectF figureAt(int handle, const Shape& shape, const Scene& s) const;
     double shown(int handle) const;
     static double pixelsPerUnit(const HandleView& h, const Scene& s);
 

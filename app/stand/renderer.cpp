@@ -122,7 +122,7 @@ void Renderer::setClip(unsigned p, const DrawOptions& o) const {
 
 void Renderer::drawBackground() {
     glUseProgram(m_background);
-    uniform(m_background, "uLight", theme().dark ? theme().card : theme().card);
+    uniform(m_background, "uLight", theme().card);
     uniform(m_background, "uDeep", theme().paperDeep);
     glBindVertexArray(m_empty);
     glDrawArrays(GL_TRIANGLES, 0, 3);

@@ -62,10 +62,15 @@ QPointF Stand::planeLabel(const QString& name) const {
     for (const PlaneView& p : m_forge->planes())
         if (p.name == name) {
             // Made planes are named at another corner than the fixed ones, which they often lie upon.
+            // Where a size stands there, it is the one opposite.
             const QPolygonF square = planeOutline(p);
-            const QPointF corner = square[isFixed(name) ? 3 : 1];
-            const QPointF inward = (square[0] + square[2]) / 2 - corner;
-            return corner + inward * (26 / std::max(26.0, std::hypot(inward.x(), inward.y())));
+            const auto at = [&](int k) {
+                const QPointF inward = (square[0] + square[2]) / 2 - square[k];
+                return square[k] + inward * (26 / std::max(26.0, std::hypot(inward.x(), inward.y())));
+            };
+            const QPointF usual = at(isFixed(name) ? 3 : 1);
+            const QRectF room(usual - QPointF(45, 12), QSizeF(90, 24));
+            return m_handles.meet(room, handleScene()) ? at(isFixed(name) ? 1 : 3) : usual;
         }
     return {};
 }

@@ -261,7 +261,7 @@ void Stand::paintCallout(QPainter& p, QPointF at, const QString& text) {
     p.setFont(textFont(12, QFont::DemiBold));
     const double w = p.fontMetrics().horizontalAdvance(text) + 20;
     QRectF box(at.x() + 26, at.y() - 40, w, 26);
-    const bool covered = m_handles.figuresMeet(box, handleScene());
+    const bool covered = m_handles.meet(box, handleScene());
     if (covered || box.right() > width() - 8) box.moveRight(at.x() - 26);
     QPointF end(box.left() > at.x() ? box.left() : box.right(), box.center().y());
     if (box.left() < 8) { // room on neither side: below

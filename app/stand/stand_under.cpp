@@ -80,7 +80,8 @@ std::vector<std::uint32_t> Stand::itemsUnder(QPoint at) const {
     std::stable_sort(found.begin(), found.end(),
                      [](const auto& a, const auto& b) { return a.first < b.first; });
     std::vector<std::uint32_t> out;
-    for (const auto& [away, id] : found) {
+    for (const auto& one : found) {
+        const std::uint32_t id = one.second;
         // Of a body all faces are one and the same.
         const bool again =
             m_picking == Picking::Bodies && std::any_of(out.begin(), out.end(), [&](std::uint32_t o) {

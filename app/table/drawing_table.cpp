@@ -287,7 +287,9 @@ void DrawingTable::rebuildButtons() {
 void DrawingTable::keepPlaces() {
     if (m_chosen.empty() || m_figures.opened()) return m_places.clear();
     std::vector<TableButton> kept;
-    for (const auto& [label, row] : m_places) {
+    for (const auto& [name, ofRow] : m_places) {
+        const auto& label = name;
+        const auto row = ofRow;
         const auto at = std::find_if(m_buttons.begin(), m_buttons.end(),
                                      [&](const TableButton& b) { return b.label == label && b.row == row; });
         if (at == m_buttons.end()) {

@@ -53,7 +53,7 @@ Drawing plate() {
                     {6}});
     d.draw(StrokeKind::Fair, {{40, 0}, {44, 10}, {41, 20}}, {0.1});
     // Strokes that follow others, and one carried along.
-    const auto follow = [&](int source, double by, std::vector<Vec2> at, bool right) {
+    const auto follow = [&](int source, double by, const std::vector<Vec2>& at, bool right) {
         const int id = d.draw(StrokeKind::Beside, at, {by});
         Stroke& f = *d.findStroke(id);
         f.beside = source, f.right = right;

@@ -91,7 +91,7 @@ TEST_CASE("Allowed ranges are read as people write them") {
 
 TEST_CASE("Bad station rows are pointed at by row") {
     const UnitSystem u;
-    auto faults = [&](Stations rows) {
+    auto faults = [&](const Stations& rows) {
         std::vector<int> out;
         for (const RowFault& f : checkStations(rows, 0.1, u, {}).faults) out.push_back(f.row);
         return out;

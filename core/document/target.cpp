@@ -8,7 +8,7 @@ namespace gc {
 
 namespace {
 
-std::string trimmed(std::string s) {
+std::string trimmed(const std::string& s) {
     const auto first = s.find_first_not_of(" \t\n"), last = s.find_last_not_of(" \t\n");
     return first == std::string::npos ? std::string() : s.substr(first, last - first + 1);
 }

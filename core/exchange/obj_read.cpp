@@ -75,8 +75,7 @@ void cutToTriangles(std::vector<Vec3> p, std::vector<Triangle>& out) {
     const auto turn = [&](std::size_t a, std::size_t b, std::size_t c) {
         return dot(n, cross(p[b] - p[a], p[c] - p[a]));
     };
-    while (p.size() > 3) {
-        const std::size_t count = p.size();
+    for (std::size_t count = p.size(); count > 3; count = p.size()) {
         std::size_t ear = 0;
         for (std::size_t i = 0; i < count; ++i) {
             const std::size_t a = (i + count - 1) % count, c = (i + 1) % count;

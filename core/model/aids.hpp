@@ -13,7 +13,7 @@ struct Handle {
     Vec3 from;          ///< where the length is nothing; of an angle: on the axis, in the plane of the arc
     Vec3 direction;     ///< unit: along it the length grows; about it, counter-clockwise, the angle does
     Vec3 arm;           ///< of an angle: from the axis to where it is nothing, mm
-    double value = 0;   ///< as it is now, mm or rad
+    double value = 0;   ///< as it is now, mm, rad, or a factor where the slot is one
     double way = 1;     ///< how far its end goes for each unit of it: 1/2 where both ends move
     bool loose = false; ///< its line may lie anywhere alongside: only the direction counts
     /// The choice that turns round where it is dragged past nothing; empty: it stays above that.

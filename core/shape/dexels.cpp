@@ -41,22 +41,31 @@ DexelGrid gridOver(const std::vector<const TriangleMesh*>& meshes, int columns) 
 }
 
 Dexels::Dexels(const TriangleMesh& mesh, const DexelGrid& grid) : m_cell(grid.step * grid.step) {
-    m_columns.resize(static_cast<std::size_t>(grid.wide) * static_cast<std::size_t>(grid.high));
+    struct Found {
+        std::size_t column = 0;
+        Crossing crossing;
+    };
+    std::vector<Found> found;
+    found.reserve(4 * static_cast<std::size_t>(grid.wide) * static_cast<std::size_t>(grid.high));
+    std::vector<Flat> points;
+    points.reserve(mesh.points.size());
+    for (const Vec3& p : mesh.points) points.push_back(seen(grid, p));
+    const auto first = [&](double least, double from) {
+        return std::max(0, static_cast<int>(std::ceil((least - from) / grid.step - 0.5)));
+    };
+    const auto last = [&](double most, double from, int count) {
+        return std::min(count - 1, static_cast<int>(std::floor((most - from) / grid.step - 0.5)));
+    };
+    const auto high = static_cast<std::size_t>(grid.high);
     for (const auto& t : mesh.triangles) {
-        const Flat a = seen(grid, mesh.points[t[0]]), b = seen(grid, mesh.points[t[1]]),
-                   c = seen(grid, mesh.points[t[2]]);
-        const double area = cross(b.p - a.p, c.p - a.p);
-        if (area == 0) continue;
-        const auto first = [&](double least, double from) {
-            return std::max(0, static_cast<int>(std::ceil((least - from) / grid.step - 0.5)));
-        };
-        const auto last = [&](double most, double from, int count) {
-            return std::min(count - 1, static_cast<int>(std::floor((most - from) / grid.step - 0.5)));
-        };
+        const Flat &a = points[t[0]], &b = points[t[1]], &c = points[t[2]];
         const int i0 = first(std::min({a.p.x, b.p.x, c.p.x}), grid.low.x),
                   i1 = last(std::max({a.p.x, b.p.x, c.p.x}), grid.low.x, grid.wide);
         const int j0 = first(std::min({a.p.y, b.p.y, c.p.y}), grid.low.y),
                   j1 = last(std::max({a.p.y, b.p.y, c.p.y}), grid.low.y, grid.high);
+        if (i0 > i1 || j0 > j1) continue; // most of a fine mesh: between the lines
+        const double area = cross(b.p - a.p, c.p - a.p);
+        if (area == 0) continue;
         for (int i = i0; i <= i1; ++i)
             for (int j = j0; j <= j1; ++j) {
                 const Vec2 at = grid.low + Vec2{i + 0.5, j + 0.5} * grid.step;
@@ -64,23 +73,30 @@ Dexels::Dexels(const TriangleMesh& mesh, const DexelGrid& grid) : m_cell(grid.st
                 if (u < 0 || v < 0 || u + v > 1) continue;
                 const double depth = a.depth + u * (b.depth - a.depth) + v * (c.depth - a.depth);
                 // A triangle that looks against the line is entered through.
-                m_columns[static_cast<std::size_t>(i) * static_cast<std::size_t>(grid.high) +
-                          static_cast<std::size_t>(j)]
-                    .push_back({depth, area > 0 ? -1 : 1});
+                found.push_back({static_cast<std::size_t>(i) * high + static_cast<std::size_t>(j),
+                                 {depth, area > 0 ? -1 : 1}});
             }
     }
-    for (auto& column : m_columns)
-        std::sort(column.begin(), column.end(),
+    const std::size_t columns = static_cast<std::size_t>(grid.wide) * high;
+    m_first.assign(columns + 1, 0);
+    for (const Found& f : found) ++m_first[f.column + 1];
+    for (std::size_t k = 0; k < columns; ++k) m_first[k + 1] += m_first[k];
+    m_crossings.resize(found.size());
+    std::vector<std::size_t> next(m_first.begin(), m_first.end() - 1);
+    for (const Found& f : found) m_crossings[next[f.column]++] = f.crossing;
+    for (std::size_t k = 0; k < columns; ++k)
+        std::sort(m_crossings.begin() + std::ptrdiff_t(m_first[k]),
+                  m_crossings.begin() + std::ptrdiff_t(m_first[k + 1]),
                   [](const Crossing& a, const Crossing& b) { return a.at < b.at; });
 }
 
 double Dexels::wronglyWound() const {
     double length = 0;
-    for (const auto& column : m_columns) {
+    for (std::size_t k = 0; k + 1 < m_first.size(); ++k) {
         int winding = 0;
-        for (std::size_t k = 0; k + 1 < column.size(); ++k) {
-            winding += column[k].way;
-            if (winding < 0 || winding > 1) length += column[k + 1].at - column[k].at;
+        for (std::size_t i = m_first[k]; i + 1 < m_first[k + 1]; ++i) {
+            winding += m_crossings[i].way;
+            if (winding < 0 || winding > 1) length += m_crossings[i + 1].at - m_crossings[i].at;
         }
     }
     return length * m_cell;
@@ -90,18 +106,24 @@ double Dexels::breaking(const Dexels& a, const Dexels& b, const Dexels& result,
                         const std::function<bool(bool, bool, bool)>& rule) {
     const Dexels* all[] = {&a, &b, &result};
     double length = 0;
-    std::vector<std::pair<Crossing, std::size_t>> events;
-    for (std::size_t k = 0; k < result.m_columns.size(); ++k) {
-        events.clear();
-        for (std::size_t s = 0; s < 3; ++s)
-            for (const Crossing& c : all[s]->m_columns[k]) events.emplace_back(c, s);
-        std::sort(events.begin(), events.end(),
-                  [](const auto& x, const auto& y) { return x.first.at < y.first.at; });
+    for (std::size_t k = 0; k + 1 < result.m_first.size(); ++k) {
+        // Each is in order: the next of the three is the next of all.
+        std::size_t at[3], end[3];
+        for (std::size_t s = 0; s < 3; ++s) at[s] = all[s]->m_first[k], end[s] = all[s]->m_first[k + 1];
         int winding[3] = {0, 0, 0};
-        for (std::size_t i = 0; i + 1 < events.size(); ++i) {
-            winding[events[i].second] += events[i].first.way;
-            if (!rule(winding[0] > 0, winding[1] > 0, winding[2] > 0))
-                length += events[i + 1].first.at - events[i].first.at;
+        double before = 0;
+        bool wanted = true;
+        while (at[0] < end[0] || at[1] < end[1] || at[2] < end[2]) {
+            std::size_t next = 3;
+            for (std::size_t s = 0; s < 3; ++s)
+                if (at[s] < end[s] &&
+                    (next == 3 || all[s]->m_crossings[at[s]].at < all[next]->m_crossings[at[next]].at))
+                    next = s;
+            const Crossing& c = all[next]->m_crossings[at[next]++];
+            if (!wanted) length += c.at - before;
+            winding[next] += c.way;
+            wanted = rule(winding[0] > 0, winding[1] > 0, winding[2] > 0);
+            before = c.at;
         }
     }
     return length * result.m_cell;

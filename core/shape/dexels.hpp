@@ -36,7 +36,9 @@ class Dexels {
         double at = 0;
         int way = 0; ///< +1: into the solid
     };
-    std::vector<std::vector<Crossing>> m_columns;
+    /// Those of column k are from m_first[k] up to m_first[k + 1].
+    std::vector<Crossing> m_crossings;
+    std::vector<std::size_t> m_first;
     double m_cell = 0; ///< mm² of a column
 };
 

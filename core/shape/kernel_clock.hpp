@@ -1,18 +1,19 @@
 #pragma once
-/// \file How long the kernel's own operations take, beside what is looked at before and after them: for
-/// bench/.
+/// \file How long the kernel's own operations take, and the proof that it was right in them, beside what is
+/// looked at before and after them: for bench/.
 
 #include <chrono>
 
 namespace gc {
 
 /// Counts from its making to its end, on this thread.
-class KernelCall {
+template <class What>
+class Counted {
   public:
-    KernelCall() = default;
-    ~KernelCall() { total() += std::chrono::duration<double, std::milli>(Clock::now() - m_start).count(); }
-    KernelCall(const KernelCall&) = delete;
-    KernelCall& operator=(const KernelCall&) = delete;
+    Counted() = default;
+    ~Counted() { total() += std::chrono::duration<double, std::milli>(Clock::now() - m_start).count(); }
+    Counted(const Counted&) = delete;
+    Counted& operator=(const Counted&) = delete;
 
     /// Of all on this thread so far, ms.
     static double milliseconds() { return total(); }
@@ -25,6 +26,11 @@ class KernelCall {
     }
     Clock::time_point m_start = Clock::now();
 };
+
+struct ItsOperations;
+struct ItsProofs;
+using KernelCall = Counted<ItsOperations>;
+using KernelProof = Counted<ItsProofs>;
 
 /// What an operation of the kernel's gives.
 template <class Operation>

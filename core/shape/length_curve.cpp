@@ -19,7 +19,7 @@ Handle(Geom_Curve) untrimmed(Handle(Geom_Curve) curve) {
 
 } // namespace
 
-LengthCurve::LengthCurve(Handle(Geom_Curve) curve, double from, double to)
+LengthCurve::LengthCurve(const Handle(Geom_Curve) & curve, double from, double to)
     : m_curve(untrimmed(curve)), m_from(from), m_to(to) {
     constexpr int kEven = 4; // derivatives
     struct Knot {

@@ -14,7 +14,7 @@ namespace gc {
 class LengthCurve {
   public:
     /// From one parameter to another; it runs against the curve where the second is the lesser.
-    LengthCurve(Handle(Geom_Curve) curve, double from, double to);
+    LengthCurve(const Handle(Geom_Curve) & curve, double from, double to);
     /// An edge in its own direction, or against it.
     static LengthCurve of(const TopoDS_Edge& edge, bool against = false);
 

@@ -1,6 +1,7 @@
 #include "core/names/derived_role.hpp"
 #include "core/shape/kernel.hpp"
 
+#include <BRepAdaptor_Curve.hxx>
 #include <BRepAdaptor_Surface.hxx>
 #include <BRepGProp.hxx>
 #include <BRep_Tool.hxx>
@@ -154,6 +155,32 @@ std::size_t estimatedBytes(const NamedShape& s) {
     return bytes;
 }
 
+/// The middle of a flat face, weighted by area. With straight edges it is the sum over them of the triangles
+/// that they span with one place of the plane (their signed areas undo what lies outside), which takes a
+/// fraction of the kernel's integral.
+Vec3 middleOfFlat(const TopoDS_Face& face, const gp_Pln& plane) {
+    const gp_Pnt base = plane.Location();
+    const gp_Vec out(plane.Axis().Direction());
+    double twice = 0;
+    gp_Vec sum;
+    bool straight = true;
+    for (TopExp_Explorer x(face, TopAbs_EDGE); x.More() && straight; x.Next()) {
+        const TopoDS_Edge& edge = TopoDS::Edge(x.Current());
+        const TopoDS_Vertex from = TopExp::FirstVertex(edge, true), to = TopExp::LastVertex(edge, true);
+        straight = !BRep_Tool::Degenerated(edge) && BRepAdaptor_Curve(edge).GetType() == GeomAbs_Line &&
+                   !from.IsNull() && !to.IsNull();
+        if (!straight) break;
+        const gp_Vec p(base, BRep_Tool::Pnt(from)), q(base, BRep_Tool::Pnt(to));
+        const double area = p.Crossed(q).Dot(out);
+        twice += area;
+        sum += (p + q) * (area / 3);
+    }
+    if (straight && twice != 0) return toVec(base.Translated(sum / twice));
+    GProp_GProps props;
+    BRepGProp::SurfaceProperties(face, props);
+    return toVec(props.CentreOfMass());
+}
+
 } // namespace
 
 NameBuilder::NameBuilder(const TopoDS_Shape& result) : m_shape(std::make_shared<NamedShape>()) {
@@ -212,9 +239,8 @@ Result<Body> NameBuilder::finish() {
         if (m_shape->middles.contains(list.front())) continue;
         const BRepAdaptor_Surface surface(TopoDS::Face(face), false);
         if (surface.GetType() != GeomAbs_Plane) continue;
-        GProp_GProps props;
-        BRepGProp::SurfaceProperties(face, props);
-        for (const NamePtr n : list) m_shape->middles.emplace(n, toVec(props.CentreOfMass()));
+        const Vec3 middle = middleOfFlat(TopoDS::Face(face), surface.Plane());
+        for (const NamePtr n : list) m_shape->middles.emplace(n, middle);
     }
     m_shape->steps.assign(steps.begin(), steps.end());
     m_shape->bytes = estimatedBytes(*m_shape);

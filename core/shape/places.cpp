@@ -28,7 +28,7 @@ namespace {
 gp_Pnt toPoint(Vec3 v) {
     return {v.x, v.y, v.z};
 }
-Vec3 toVec(const gp_Dir& d) {
+Vec3 directionOf(const gp_Dir& d) {
     return {d.X(), d.Y(), d.Z()};
 }
 
@@ -36,14 +36,13 @@ Vec3 middleOf(const TopoDS_Edge& edge) {
     const BRepAdaptor_Curve curve(edge);
     const double from = curve.FirstParameter(), half = 0.5 * GCPnts_AbscissaPoint::Length(curve);
     const GCPnts_AbscissaPoint middle(curve, half, from);
-    return gc::toVec(
-        curve.Value(middle.IsDone() ? middle.Parameter() : 0.5 * (from + curve.LastParameter())));
+    return toVec(curve.Value(middle.IsDone() ? middle.Parameter() : 0.5 * (from + curve.LastParameter())));
 }
 
 std::optional<Vec3> centreOf(const TopoDS_Edge& edge) {
     const BRepAdaptor_Curve curve(edge);
-    if (curve.GetType() == GeomAbs_Circle) return gc::toVec(curve.Circle().Location());
-    if (curve.GetType() == GeomAbs_Ellipse) return gc::toVec(curve.Ellipse().Location());
+    if (curve.GetType() == GeomAbs_Circle) return toVec(curve.Circle().Location());
+    if (curve.GetType() == GeomAbs_Ellipse) return toVec(curve.Ellipse().Location());
     return std::nullopt;
 }
 
@@ -81,7 +80,7 @@ Result<Vec3> resolveCorner(const NamedShape& s, const PointRef& ref) {
         if (about.size() < 3 || !anyFits(s, about, *ref.a) || !anyFits(s, about, *ref.b) ||
             !anyFits(s, about, *ref.c))
             continue;
-        found.push_back(gc::toVec(BRep_Tool::Pnt(TopoDS::Vertex(s.vertices(i)))));
+        found.push_back(toVec(BRep_Tool::Pnt(TopoDS::Vertex(s.vertices(i)))));
     }
     if (found.empty()) return lostPoint(ref, "its three faces meet nowhere");
     if (found.size() > 1) return severalPoints(ref, found.size());
@@ -134,9 +133,9 @@ std::optional<Plane> planeOfFace(const Body& body, int face) {
     surface.D1(u, v, p, du, dv);
     gp_Vec n = du.Crossed(dv);
     if (f.Orientation() == TopAbs_REVERSED) n.Reverse();
-    Vec3 normal = toVec(flat.Plan().Axis().Direction());
+    Vec3 normal = directionOf(flat.Plan().Axis().Direction());
     if (n.Dot(gp_Vec(normal.x, normal.y, normal.z)) < 0) normal = -normal;
-    return planeFromSpace(gc::toVec(flat.Plan().Location()), normal);
+    return planeFromSpace(toVec(flat.Plan().Location()), normal);
 }
 
 std::optional<SurfacePoint> nearestOnFace(const Body& body, int face, Vec3 place) {
@@ -154,8 +153,8 @@ std::optional<SurfacePoint> nearestOnFace(const Body& body, int face, Vec3 place
     foot.LowerDistanceParameters(u, v);
     GeomLProp_SLProps props(surface, u, v, 1, 1e-9);
     if (!props.IsNormalDefined()) return std::nullopt;
-    const Vec3 n = toVec(props.Normal());
-    return SurfacePoint{gc::toVec(at), f.Orientation() == TopAbs_REVERSED ? -n : n};
+    const Vec3 n = directionOf(props.Normal());
+    return SurfacePoint{toVec(at), f.Orientation() == TopAbs_REVERSED ? -n : n};
 }
 
 Result<Vec3> resolvePoint(const Body& body, const PointRef& ref) {
@@ -187,7 +186,7 @@ std::vector<PlaceOnBody> placesOn(const Body& body) {
             *slots[k] = referenceTo(*s.namesOf(about[k]).front());
         }
         if (ref.a && ref.b && ref.c && resolveCorner(s, ref).ok())
-            out.push_back({gc::toVec(BRep_Tool::Pnt(TopoDS::Vertex(s.vertices(i)))), {toText(ref)}});
+            out.push_back({toVec(BRep_Tool::Pnt(TopoDS::Vertex(s.vertices(i)))), {toText(ref)}});
     }
     for (int i = 1; i <= s.edges.Extent(); ++i) {
         const TopoDS_Edge edge = TopoDS::Edge(s.edges(i));

@@ -272,7 +272,8 @@ Result<Resolution> meetingOtherwise(const Body& body, const EdgeRef& ref) {
     if (!pieces.empty()) return whichPiece(body, toText(ref), marked(toText(plain)), pieces, true);
     // One of the two may be a face that others stand in for: what is asked about is the face.
     std::vector<int> near;
-    for (const auto& [gone, there] : {std::pair{plain.a, plain.b}, {plain.b, plain.a}}) {
+    for (const auto& both : {std::pair{plain.a, plain.b}, {plain.b, plain.a}}) {
+        const auto &gone = both.first, &there = both.second;
         if (!facesFitting(s, *gone).empty()) continue;
         const auto others = standIns(s, *gone); // the likeliest first
         for (const int other : others) {

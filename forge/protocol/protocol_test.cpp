@@ -177,7 +177,7 @@ TEST_CASE("Every message comes out as it went in") {
 }
 
 TEST_CASE("Messages that say less or other than they should are errors in words, never nonsense") {
-    const auto refused = [](Frame frame) {
+    const auto refused = [](const Frame& frame) {
         const auto r = say::decodeToWindow(frame);
         REQUIRE_FALSE(r.ok());
         CHECK(r.error().sentence.text().size() > 30);
@@ -198,7 +198,7 @@ TEST_CASE("Messages that say less or other than they should are errors in words,
     refused(step);
     refused(Frame{{{"type", "no such thing"}}, {}});
     refused(Frame{{{"type", 3}}, {}});
-    for (auto spoil : std::vector<std::function<void(say::BodySurface&)>>{
+    for (const auto& spoil : std::vector<std::function<void(say::BodySurface&)>>{
              [](auto& m) { m.faces.triangles[1] = 3; }, [](auto& m) { m.faces.points.pop_back(); },
              [](auto& m) { m.faces.counts[3] = 2; }, [](auto& m) { m.faces.counts.pop_back(); },
              [](auto& m) { m.flat.pop_back(); }, [](auto& m) { m.edgeSizes[0] = 0xffffffffu; },

@@ -199,3 +199,38 @@ TEST_CASE("A guide that misses a section by a little is held there by a click in
     t.hand->press("z", true);
     CHECK(Hand::wait([&] { return !t.window.forge()->steps().at(step).ok; }, 20000));
 }
+
+TEST_CASE("How strongly a loft leaves its section is pulled at an arrow, or typed there") {
+    Roof t([](Part& p) {
+        p.steps.pop_back();
+        const References sections{gc::test::addSection(p, gc::test::circleLine(9, {70, 0}), 0),
+                                  gc::test::addSection(p, gc::test::circleLine(16, {70, 0}), 40)};
+        gc::test::add(p, "loft",
+                      {{"sections", sections},
+                       {"leave", std::string("squarely")},
+                       {"does", std::string("as new body")},
+                       {"body", std::string("cup")}});
+    });
+    Stand* stand = t.window.stand();
+    const QString slot = QStringLiteral("leave strength");
+    t.window.sheet()->choose(t.window.session()->part().steps.back().id);
+    REQUIRE(Hand::wait([&] { return !stand->handleTip(slot).isNull(); }, 10000));
+    REQUIRE(Hand::steady([&] { return stand->handleTip(slot); }));
+    const auto strength = [&] {
+        return std::atof(t.window.session()->part().steps.back().text("leave strength").c_str());
+    };
+    REQUIRE(strength() == 1);
+    // A third of the way to the next section: pulled as far again, it is twice as strong.
+    const QPointF tip = stand->handleTip(slot);
+    const double far = std::hypot(40, 16 - 9) / 3;
+    const QPointF up = stand->screenOf({70, 0, float(far)}) - stand->screenOf({70, 0, 0});
+    t.hand->drag(stand, tip.toPoint(), (tip + up).toPoint());
+    REQUIRE(Hand::wait([&] { return strength() > 1; }, 5000));
+    CHECK(std::fabs(strength() - 2) < 0.15);
+    REQUIRE(t.quiet());
+    REQUIRE(Hand::steady([&] { return stand->handleTip(slot); }));
+    t.hand->click(stand, stand->handleFigure(slot).center().toPoint());
+    t.hand->type("0.5");
+    t.hand->press("Return");
+    CHECK(Hand::wait([&] { return strength() == 0.5; }, 5000));
+}

@@ -5,6 +5,7 @@
 #include "core/sketch/drawing.hpp"
 
 #include <QList>
+#include <QPointF>
 #include <QStringList>
 
 #include <functional>
@@ -13,7 +14,6 @@
 
 class QKeyEvent;
 class QPainter;
-class QPointF;
 
 namespace gc::app {
 

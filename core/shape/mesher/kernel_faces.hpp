@@ -3,6 +3,9 @@
 
 #include "core/shape/mesher/body_mesher.hpp"
 
+#include <BRepAdaptor_Surface.hxx>
+#include <gp_Pnt2d.hxx>
+
 #include <map>
 #include <optional>
 

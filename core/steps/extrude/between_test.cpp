@@ -95,5 +95,5 @@ TEST_CASE("Where it cannot begin at a face it says why") {
     p.steps[4].slots["drawing"] = DrawingSlot(rectangle({-4, 10}, {24, 18})); // beside the shank
     const Error e = faultOf(p);
     CHECK(e.code == "extrude.no-begin");
-    CHECK(e.sentence.text().find("%") != std::string::npos);
+    CHECK(e.sentence.text().find('%') != std::string::npos);
 }

@@ -14,6 +14,7 @@
 #include <BRepPrimAPI_MakeTorus.hxx>
 #include <GeomAPI_PointsToBSpline.hxx>
 #include <Geom_BSplineCurve.hxx>
+#include <TopExp_Explorer.hxx>
 
 #include <initializer_list>
 

@@ -37,7 +37,8 @@ Result<Wanted> wantedBy(const Arguments& args, ModelReader& model) {
     }
     std::optional<Wanted> out;
     std::optional<BRepFilletAPI_MakeFillet> asks;
-    for (const auto& [edges, size] : rows) {
+    for (const auto& [edges, radiusSlot] : rows) {
+        const auto& size = radiusSlot;
         const auto found = findEdges(args.references(edges), model);
         if (!found) return found.error();
         if (!out) {

@@ -63,10 +63,39 @@ void snap(const LoftSection& s, double& share) {
     }
 }
 
+/// Are the places in order; round a closed line, once?
+bool putInOrder(LoftGuide& guide, bool round) {
+    std::vector<double>& along = guide.along;
+    if (round)
+        for (std::size_t i = 1; i < along.size(); ++i)
+            if (along[i] <= along[i - 1]) along[i] += guide.line.length();
+    return std::is_sorted(along.begin(), along.end(), std::less_equal<>()) &&
+           (!round || along.back() < along.front() + guide.line.length());
+}
+
+Error misses(const std::string& said, int number, int section, const gp_Pnt& at, double gap) {
+    Error e = errorOf("loft.guide-misses",
+                      phrase("Guide %1 misses section %2 by %3. Draw it so that it meets the section there.",
+                             std::to_string(number), std::to_string(section),
+                             formatAmount(gap, "mm", gap < 0.1 ? 4 : 2)));
+    e.place = toVec(at);
+    e.culprits = {said};
+    return e;
+}
+
 } // namespace
 
-Result<LoftGuide> guideThrough(const Path& path, const std::vector<LoftSection>& sections, int number,
-                               const std::string& said, ModelReader& model) {
+Result<LoftGuide> guideThrough(const Path& path, const std::vector<LoftSection>& sections, bool round,
+                               int number, const std::string& said, ModelReader& model) {
+    if (round && !path.closed()) {
+        Error e = errorOf("loft.guide-ends",
+                          phrase("Guide %1 ends, and the loft goes round to its first section again. Pick a "
+                                 "closed line that runs round with it.",
+                                 std::to_string(number)));
+        e.place = toVec(path.at(path.length()));
+        e.culprits = {said};
+        return e;
+    }
     for (const bool against : {false, true}) {
         LoftGuide out{against ? path.reversed() : path, {}, {}};
         for (std::size_t i = 0; i < sections.size(); ++i) {
@@ -74,13 +103,7 @@ Result<LoftGuide> guideThrough(const Path& path, const std::vector<LoftSection>&
             auto [along, share] = nearest(out.line, s);
             const gp_Pnt at = out.line.at(along);
             if (const double gap = at.Distance(s.at(share)); gap > kGuideMeets) {
-                Error e = errorOf(
-                    "loft.guide-misses",
-                    phrase("Guide %1 misses section %2 by %3. Draw it so that it meets the section there.",
-                           std::to_string(number), std::to_string(i + 1),
-                           formatAmount(gap, "mm", gap < 0.1 ? 4 : 2)));
-                e.place = toVec(at);
-                e.culprits = {said};
+                Error e = misses(said, number, static_cast<int>(i) + 1, at, gap);
                 if (const auto tie = tieFor(said, at, gap, s, static_cast<int>(i) + 1, model))
                     e.remedies.push_back(*tie);
                 return e;
@@ -89,8 +112,7 @@ Result<LoftGuide> guideThrough(const Path& path, const std::vector<LoftSection>&
             out.along.push_back(along);
             out.at.push_back(share);
         }
-        const bool rising = std::is_sorted(out.along.begin(), out.along.end(), std::less_equal<>());
-        if (rising) return out;
+        if (putInOrder(out, round)) return out;
     }
     Error e =
         errorOf("loft.guide-order", phrase("Guide %1 meets the sections in another order than they are in. "

@@ -7,18 +7,20 @@ namespace gc {
 
 struct LoftGuide {
     Path line;
-    std::vector<double> along; ///< where it meets each section, mm from its beginning; ascending
-    std::vector<double> at;    ///< and where on the section: the share of that
+    /// Where it meets each section, mm from its beginning; ascending. Of a closed line, on past its end.
+    std::vector<double> along;
+    std::vector<double> at; ///< and where on the section: the share of that
 };
 
 /// A guide that misses a section by more than that is refused, mm.
 inline constexpr double kGuideMeets = 1e-3;
 
 /// \param number among the guides, from 1. Errors: "loft.guide-misses" with the section, how far and where;
-/// "loft.guide-order" where it meets the sections in another order.
-/// The first offers to hold the guide where it would meet.
-Result<LoftGuide> guideThrough(const Path& path, const std::vector<LoftSection>& sections, int number,
-                               const std::string& said, ModelReader& model);
+/// "loft.guide-order" where it meets the sections in another order, "loft.guide-ends" of a line that ends
+/// where the loft goes round. The first offers to hold the guide where it would meet. \param round the loft
+/// closes, and so does the line
+Result<LoftGuide> guideThrough(const Path& path, const std::vector<LoftSection>& sections, bool round,
+                               int number, const std::string& said, ModelReader& model);
 
 /// The place of a section that lies beside a place of another: its corner beside a corner, else as near as
 /// may be.

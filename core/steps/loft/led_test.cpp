@@ -4,6 +4,7 @@
 #include "core/shape/kernel.hpp"
 #include "core/shape/places.hpp"
 #include "core/sketch/splines.hpp"
+#include "tests/support/handle_looks.hpp"
 #include "tests/support/sections.hpp"
 
 #include <BRepAdaptor_Surface.hxx>
@@ -199,9 +200,11 @@ TEST_CASE("A loft goes on from a wall in its direction, and with its curvature")
     CHECK(up.normal.Angle(gp_Vec(x + 10, 0, 20)) > 0.1);
 }
 
-TEST_CASE("Sections around an axis close to a ring with one smooth wall") {
+namespace {
+
+/// Circles of 5 around the axis, 30 from it.
+References roundTheAxis(Part& p) {
     constexpr int kCount = 6;
-    Part p;
     Drawing spokes;
     for (int i = 0; i < kCount; ++i)
         spokes.draw(StrokeKind::Line, {{0, 0}, turnedBy({50, 0}, 2 * kPi * i / kCount)});
@@ -222,11 +225,86 @@ TEST_CASE("Sections around an axis close to a ring with one smooth wall") {
         refs.push_back(
             addDrawing(p, circleLine(5, plane.foot({30 * std::cos(w), 30 * std::sin(w), 0})), name));
     }
+    return refs;
+}
+
+} // namespace
+
+TEST_CASE("Sections around an axis close to a ring with one smooth wall") {
+    Part p;
+    const References refs = roundTheAxis(p);
     add(p, "loft", {{"sections", refs}, {"round", std::string("closed")}});
     const auto r = built(p);
     CHECK(faceCount(lastBody(r)) == 1);
     // Splines through six sections come near to the torus: 2 pi^2 R r^2.
     CHECK(volumeOf(r) == Approx(2 * kPi * kPi * 30 * 25).epsilon(0.02));
+}
+
+TEST_CASE("A ring is guided by closed lines that run round with it") {
+    constexpr double kTorus = 2 * kPi * kPi * 30 * 25;
+    Part p;
+    const References refs = roundTheAxis(p);
+    Slots slots{{"sections", refs}, {"round", std::string("closed")}};
+    Part free = p;
+    add(free, "loft", slots);
+    const auto unguided = built(free);
+    // Drawn against each other, and beginning elsewhere than at the first section.
+    const Drawing outer = circleLine(35);
+    Drawing inner;
+    inner.draw(StrokeKind::Ellipse, {{0, 0}, {15, 20}}, {25});
+    slots["led"] = std::string("guided by");
+    slots["guides"] = References{addDrawing(p, outer, "ground"), addDrawing(p, inner, "ground")};
+    Part both = p;
+    add(both, "loft", slots);
+    const auto r = built(both);
+    CHECK(faceCount(lastBody(r)) == 1);
+    CHECK(checkBody(lastBody(r)).valid);
+    for (const Drawing* d : std::initializer_list<const Drawing*>{&outer, &inner}) {
+        CHECK(offBody(lastBody(unguided), *d, level(0)) > 1e-2);
+        CHECK(offBody(lastBody(r), *d, level(0)) < 1e-3);
+    }
+    CHECK(std::fabs(volumeOf(r) / kTorus - 1) < 0.3 * std::fabs(volumeOf(unguided) / kTorus - 1));
+    // Where the line begins and ends, the wall goes on without a kink.
+    const int wall = wallOf(lastBody(r), both.steps.back().id);
+    for (const double turn : {0.0, kPi / 3, 2.0}) {
+        const auto normalAt = [&](double angle) {
+            return lookAt(lastBody(r), wall, gp_Pnt(30 * std::cos(angle), 30 * std::sin(angle), 5)).normal;
+        };
+        CHECK(normalAt(turn - 1e-7).Angle(normalAt(turn + 1e-7)) < 1e-4);
+    }
+    // What ends does not run round.
+    Part open = p;
+    Drawing half;
+    drawArcThrough(half, {35, 0}, {0, 35}, {-35, 0});
+    slots["guides"] = References{addDrawing(open, half, "ground")};
+    add(open, "loft", slots);
+    CHECK(Engine().regenerate(open).steps.back().error->code == "loft.guide-ends");
+    slots["led"] = std::string("around the spine");
+    Part spined = p;
+    add(spined, "loft", slots);
+    CHECK(Engine().regenerate(spined).steps.back().error->code == "loft.ring-spine");
+}
+
+TEST_CASE("The strength of an end is an arrow along the wall there, and goes with it") {
+    Part p;
+    const References sections{addSection(p, circleLine(20), 0), addSection(p, circleLine(12), 40)};
+    add(p, "loft",
+        {{"sections", sections},
+         {"leave", std::string("squarely")},
+         {"leave strength", std::string("1.5")},
+         {"arrive", std::string("squarely")}});
+    const auto r = built(p);
+    const Handle& leaves = handleOf(r, "leave strength");
+    CHECK(leaves.value == Approx(1.5));
+    CHECK(leaves.from.z == Approx(0).margin(1e-9));
+    CHECK(leaves.direction.z == Approx(1));
+    CHECK(handleOf(r, "arrive strength").direction.z == Approx(-1));
+    // A third of the way to the next section for each 1: the pole of a cubic.
+    const double chord = std::hypot(40, 8);
+    CHECK(tipOf(leaves).z == Approx(1.5 * chord / 3));
+    p.steps.back().slots["leave"] = std::string("freely");
+    const auto freely = built(p);
+    for (const Handle& h : freely.steps.back().aids.handles) CHECK(h.slot != "leave strength");
 }
 
 TEST_CASE("Around a spine the middle follows it") {

@@ -8,6 +8,7 @@
 #include "core/steps/loft/wall.hpp"
 #include "core/steps/shared/becoming.hpp"
 #include "core/steps/shared/filling.hpp"
+#include "core/steps/shared/size_handles.hpp"
 
 #include <BRepCheck_Analyzer.hxx>
 #include <BRep_Builder.hxx>
@@ -113,9 +114,14 @@ Result<LoftPlan> planOf(const Arguments& args, ModelReader& model, const LoftPla
                         std::vector<LoftSection> sections, bool guided) {
     LoftPlan plan = way;
     plan.sections = std::move(sections);
-    if (plan.straight || plan.closed) return plan;
+    if (plan.straight) return plan;
+    if (plan.closed && args.text("led") == "around the spine")
+        return errorOf("loft.ring-spine",
+                       "A spine leads from a first section to a last, and this loft goes round. Let lines "
+                       "guide it, or let it lead itself.");
     for (const auto& [key, section, end] : {std::tuple{"leave", &plan.sections.front(), &plan.first},
                                             {"arrive", &plan.sections.back(), &plan.last}}) {
+        if (plan.closed) break;
         const auto how = endOf(args, *section, key);
         if (!how) return how.error();
         *end = *how;
@@ -135,7 +141,8 @@ Result<LoftPlan> planOf(const Arguments& args, ModelReader& model, const LoftPla
     for (const std::string& one : guides) {
         const auto path = findPath({one}, model);
         if (!path) return path.error();
-        auto guide = guideThrough(*path, plan.sections, static_cast<int>(plan.guides.size()) + 1, one, model);
+        auto guide = guideThrough(*path, plan.sections, plan.closed, static_cast<int>(plan.guides.size()) + 1,
+                                  one, model);
         if (!guide) return guide.error();
         plan.guides.push_back(std::move(*guide));
     }
@@ -200,7 +207,18 @@ Result<LoftPlan> planOf(const Lofting& loft, std::vector<LoftSection> sections) 
     return plan;
 }
 
-/// The only wall or the outer one, its threads shown.
+/// How strongly the wall keeps its way at its ends, as arrows.
+void showPulls(const Skin& skin, ModelReader& model) {
+    for (const std::size_t end : {0, 1}) {
+        const auto pull = skin.pullAt(end);
+        if (!pull || pull->second.Magnitude() < kSamePoint) continue;
+        const double strength = (end == 0 ? skin.plan().first : skin.plan().last).strength;
+        model.show(sizeHandle(end == 0 ? "leave strength" : "arrive strength", toVec(pull->first),
+                              unit(toWay(pull->second)), strength, pull->second.Magnitude()));
+    }
+}
+
+/// The only wall or the outer one, its threads and the strength of its ends shown.
 Result<Skin> outerSkin(const Lofting& loft, std::vector<LoftSection> sections, std::vector<Message>& notes) {
     auto plan = planOf(loft, std::move(sections));
     if (!plan) return plan.error();
@@ -213,7 +231,9 @@ Result<Skin> outerSkin(const Lofting& loft, std::vector<LoftSection> sections, s
             "is found with least twist.");
     plan->threads = matched->threads;
     showThreads(*plan, *matched, loft.pulled, loft.model);
-    return Skin(*plan);
+    Skin skin(*plan);
+    showPulls(skin, loft.model);
+    return skin;
 }
 
 Result<Skin> matchedSkin(LoftPlan plan, const std::vector<std::vector<double>>& shares,
@@ -255,17 +275,21 @@ Result<std::vector<Skin>> skinsFor(const Lofting& loft, Walls walls, std::vector
         if (const auto at = crossingOf(skins)) return crossed(*at, !loft.pulled.empty());
         return skins;
     }
+    // That threads taken over from the outer wall would cross says nothing to whoever pulled none.
     std::optional<Error> fault;
+    const auto blame = [&](Error e) {
+        if (!fault || fault->code == "loft.crossing") fault = std::move(e);
+    };
     for (const bool alike : {true, false}) {
         auto inner = innerSkin(loft, walls.back(), skins.front(), alike);
         if (!inner) {
-            if (!fault) fault = inner.error();
+            blame(inner.error());
             continue;
         }
         skins.push_back(std::move(*inner));
         const auto at = crossingOf(skins);
         if (!at) return skins;
-        if (!fault) fault = crossed(*at, !loft.pulled.empty());
+        blame(crossed(*at, !loft.pulled.empty()));
         skins.pop_back();
     }
     return *fault;
@@ -276,7 +300,7 @@ Result<NamedTool> toolFor(const Arguments& args, ModelReader& model, std::vector
     Lofting loft{args, model, {}, {}, false, nullptr};
     loft.way.straight = args.text("way") == "straight";
     loft.way.closed = !loft.way.straight && args.text("round") == "closed";
-    loft.guided = !loft.way.straight && !loft.way.closed && args.text("led") == "guided by";
+    loft.guided = !loft.way.straight && args.text("led") == "guided by";
     if (args.text("matching") != "with least twist") loft.pulled = pulledIn(args.text("threads"));
     const bool hollow = args.text("fill") == "as a wall of";
     auto walls = sectionsOf(args, model, loft.way.closed, hollow);

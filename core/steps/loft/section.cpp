@@ -10,6 +10,7 @@
 #include <BRepTools.hxx>
 #include <BRepTools_WireExplorer.hxx>
 #include <TopoDS.hxx>
+#include <TopoDS_Wire.hxx>
 
 #include <algorithm>
 #include <cmath>
@@ -176,7 +177,7 @@ Result<LoftSection> aroundFace(const std::string& said, const FaceRef& face, int
     std::vector<PathPiece> pieces;
     std::vector<TopoDS_Face> beyond;
     for (BRepTools_WireExplorer x(BRepTools::OuterWire(round), round); x.More(); x.Next()) {
-        const TopoDS_Edge edge = x.Current();
+        const TopoDS_Edge& edge = x.Current();
         pieces.push_back({LengthCurve::of(edge), static_cast<int>(pieces.size()) + 1});
         TopoDS_Face other;
         for (const TopoDS_Shape& f : shape.facesOfEdge.FindFromKey(edge))

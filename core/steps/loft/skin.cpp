@@ -251,7 +251,8 @@ Skin::Along Skin::along(double v) const {
     }
     for (std::size_t j = 0; j < m_guideBase.size(); ++j) {
         const double s = m_guideAlong[j].at(v);
-        off.emplace_back(at(m_guideBase[j], out), m_plan.guides[m_guideOrder[j]].line.at(s));
+        const Path& line = m_plan.guides[m_guideOrder[j]].line;
+        off.emplace_back(at(m_guideBase[j], out), line.at(line.closed() ? std::fmod(s, line.length()) : s));
     }
     out.guides = std::move(off);
     return out;
@@ -374,7 +375,9 @@ void Skin::placeGuides() {
             if (!m_near[end].empty())
                 slope[end] =
                     wanted(end, span, u).Dot(guides[j].line.tangent(guides[j].along[endSection(end)]));
-        m_guideAlong.emplace_back(m_stops, guides[j].along, false, slope[0], slope[1]);
+        std::vector<double> along = guides[j].along;
+        if (m_plan.closed) along.push_back(along.front() + guides[j].line.length());
+        m_guideAlong.emplace_back(m_stops, std::move(along), m_plan.closed, slope[0], slope[1]);
         m_guideBase.push_back(acrossSections(span, u));
     }
 }
@@ -396,14 +399,25 @@ double Skin::blend(std::size_t guide, double u) const {
     return m_round - d < before ? fall((m_round - d) / before) : 0;
 }
 
+std::optional<std::pair<gp_Pnt, gp_Vec>> Skin::pullAt(std::size_t end) const {
+    if (m_near[end].empty()) return std::nullopt;
+    const double h = end == 0 ? m_stops[1] - m_stops[0] : m_stops[m_stops.size() - 2] - m_stops.back();
+    const double u = m_spans.front().from;
+    return std::pair(pointOf(0, endSection(end), u), wanted(end, 0, u) * (h / (3 * endOf(end).strength)));
+}
+
 std::vector<double> Skin::breaksAlong() const {
     if (m_plan.beside) return m_plan.beside->breaksAlong();
     std::vector<double> out = m_stops;
-    for (std::size_t j = 0; j < m_guideAlong.size(); ++j)
-        for (const double s : m_plan.guides[m_guideOrder[j]].line.breaks()) {
-            const auto& along = m_plan.guides[m_guideOrder[j]].along;
-            if (s > along.front() && s < along.back()) out.push_back(m_guideAlong[j].inverse(s));
-        }
+    for (std::size_t j = 0; j < m_guideAlong.size(); ++j) {
+        const Path& line = m_plan.guides[m_guideOrder[j]].line;
+        const auto& along = m_plan.guides[m_guideOrder[j]].along;
+        const double round = m_plan.closed ? line.length() : 0;
+        const double last = m_plan.closed ? along.front() + round : along.back();
+        for (const double s : line.breaks())
+            for (const double there : {s, s + round})
+                if (there > along.front() && there < last) out.push_back(m_guideAlong[j].inverse(there));
+    }
     if (m_plan.spine)
         for (const double s : m_plan.spine->line.breaks())
             if (s > m_stops.front() && s < m_stops.back()) out.push_back(s);

@@ -78,6 +78,9 @@ class Skin {
 
     /// The share of a section at a place across.
     double shareAt(std::size_t span, std::size_t section, double u) const;
+    /// Where the wall begins at an end, and how far it keeps the way that is asked of it there: to the pole
+    /// of the cubic whose slope it is, for a strength of 1. Nothing where it is free.
+    std::optional<std::pair<gp_Pnt, gp_Vec>> pullAt(std::size_t end) const;
     /// Where along it the wall changes less smoothly than a cubic spline does: where guides do.
     std::vector<double> breaksAlong() const;
 

@@ -84,7 +84,9 @@ struct Joints {
 Joints jointsWithin(const LoftSection& s, double from, double span) {
     Joints out;
     std::vector<std::pair<double, std::size_t>> found;
-    for (std::size_t i = 0; i < s.pieces().size(); ++i)
+    // Where a circle or an oval begins nothing joins.
+    const bool whole = s.pieces().size() == 1 && !s.cornerAt(0);
+    for (std::size_t i = 0; i < s.pieces().size() && !whole; ++i)
         if (const double d = wrapped(s.shareOf(i) - from); d > kSameEnd && d < span - kSameEnd)
             found.emplace_back(d, i);
     std::sort(found.begin(), found.end());

@@ -25,10 +25,10 @@ bool isOpen(const Step& s) {
     return isSmooth(s) && s.text("round") == "from the first to the last";
 }
 bool isGuided(const Step& s) {
-    return isOpen(s) && s.text("led") == "guided by";
+    return isSmooth(s) && s.text("led") == "guided by";
 }
 bool hasSpine(const Step& s) {
-    return isOpen(s) && s.text("led") == "around the spine";
+    return isSmooth(s) && s.text("led") == "around the spine";
 }
 bool isWall(const Step& s) {
     return s.text("fill") == "as a wall of";
@@ -145,8 +145,8 @@ StepWords loftWords() {
                   {"", "way"},
                   {",", "", isSmooth},
                   {"", "round", isSmooth},
-                  {",", "", isOpen},
-                  {"", "led", isOpen},
+                  {",", "", isSmooth},
+                  {"", "led", isSmooth},
                   {"", "guides", isGuided},
                   {"", "spine", hasSpine},
                   {", leaving", "", isOpen},

@@ -2,6 +2,7 @@
 
 #include "core/base/tolerance.hpp"
 #include "core/shape/kernel.hpp"
+#include "core/shape/kernel_clock.hpp"
 #include "core/steps/shared/find_axis.hpp"
 #include "core/steps/shared/find_items.hpp"
 
@@ -158,9 +159,10 @@ std::optional<Error> whyNotTurned(const Outline& outline, const Region& area, co
 Swept turned(Profile profile, const Turn& turn) {
     const gp_Ax1 axis = toKernel(turn.axis);
     turnBy(profile, axis, turn.full() ? 0 : turn.from);
-    BRepPrimAPI_MakeRevol revolve = turn.full()
-                                        ? BRepPrimAPI_MakeRevol(profile.face, axis)
-                                        : BRepPrimAPI_MakeRevol(profile.face, axis, turn.to - turn.from);
+    BRepPrimAPI_MakeRevol revolve = inKernel([&] {
+        return turn.full() ? BRepPrimAPI_MakeRevol(profile.face, axis)
+                           : BRepPrimAPI_MakeRevol(profile.face, axis, turn.to - turn.from);
+    });
     Swept out;
     out.solid = onlySolid(revolve.Shape());
     if (!turn.full()) {

@@ -116,7 +116,7 @@ TEST_CASE("A rib seen from its side may have a bent top: what lies over the line
     d.draw(StrokeKind::Line, {{0, 12}, {10, 7}});
     Slots straight{{"seen", std::string("side")}, {"lean", std::string("0°")}};
     // The chord leans, so the ends run on along their own lines: to the wall at -28, to the floor at z = 2.
-    CHECK(added(ribbed(d, straight, "front")) == Approx(kThick * (28 * 10 + 20 * 10 / 2)).epsilon(1e-6));
+    CHECK(added(ribbed(d, straight, "front")) == Approx(kThick * (28 * 10 + 20 * 10 / 2.0)).epsilon(1e-6));
 }
 
 TEST_CASE("Ribs in a round cup follow its wall; three from one place leave no notch between them") {

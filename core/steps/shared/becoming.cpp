@@ -36,6 +36,7 @@ namespace {
 
 /// The solids of a tool, each with the names of its own faces, the largest first.
 std::vector<NamedTool> solidsOf(const NamedTool& tool) {
+    if (solidsIn(tool.shape) == 1 && tool.shape.ShapeType() == TopAbs_SOLID) return {tool};
     std::vector<std::pair<double, NamedTool>> sized;
     for (TopExp_Explorer x(tool.shape, TopAbs_SOLID); x.More(); x.Next()) {
         NamedTool one = tool;

@@ -10,6 +10,7 @@
 #include <BRepBndLib.hxx>
 #include <BRepClass3d_SolidClassifier.hxx>
 #include <BRepExtrema_DistShapeShape.hxx>
+#include <BRep_Builder.hxx>
 #include <Bnd_Box.hxx>
 #include <TopExp_Explorer.hxx>
 #include <TopoDS.hxx>
@@ -57,6 +58,12 @@ bool isFree(const TopoDS_Shape& face) {
 /// of 1,500 random pairs none went wrong without one.
 bool freeFacesMeet(const TopoDS_Shape& a, const TopoDS_Shape& b) {
     constexpr double kNear = 0.2; // mm
+    const auto hasFree = [](const TopoDS_Shape& shape) {
+        for (TopExp_Explorer x(shape, TopAbs_FACE); x.More(); x.Next())
+            if (isFree(x.Current())) return true;
+        return false;
+    };
+    if (!hasFree(a) && !hasFree(b)) return false;
     const auto boxesOf = [](const TopoDS_Shape& shape) {
         std::vector<std::pair<Bnd_Box, bool>> out;
         for (TopExp_Explorer x(shape, TopAbs_FACE); x.More(); x.Next()) {
@@ -82,6 +89,7 @@ bool isWrong(const Body& body, const NamedTool& tool, const Body* result, Combin
     // Of 1,500 random pairs good results differ by up to 0.15 of deviation x area, wrong ones by 14 and more.
     constexpr double kAllowed = 1;
     if (!freeFacesMeet(body.shape().shape, tool.shape)) return false;
+    const KernelProof counted;
     const auto other = bodyOf(tool);
     if (!other) return false;
     MeshOptions options;
@@ -92,7 +100,9 @@ bool isWrong(const Body& body, const NamedTool& tool, const Body* result, Combin
     const auto r = result ? makeMesh(*result, options) : Result<TriangleMesh>(TriangleMesh());
     if (!a || !b || !r) return false; // what cannot be meshed is found by the step's own checks
     if (result && wrongBorder(*result, *r)) return true;
-    const DexelGrid grid = gridOver({&*a, &*b, &*r});
+    // Wrong volumes are at least the allowed share of the whole: some 50 columns of this grid.
+    constexpr int kColumns = 110;
+    const DexelGrid grid = gridOver({&*a, &*b, &*r}, kColumns);
     const Dexels inA(*a, grid), inB(*b, grid), inResult(*r, grid);
     const double allowed = kAllowed * options.deviation * (meshArea(*a) + meshArea(*b));
     const auto asWanted = [how](bool p, bool q, bool is) { return is == isWanted(how, p, q); };

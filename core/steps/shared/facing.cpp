@@ -6,7 +6,6 @@
 
 #include <BRepAdaptor_Surface.hxx>
 #include <BRepBndLib.hxx>
-#include <BRepTools.hxx>
 #include <Bnd_Box.hxx>
 #include <TopExp_Explorer.hxx>
 #include <TopoDS.hxx>
@@ -26,10 +25,26 @@ constexpr double kAnywhere = 1e6; // mm: past everything
 
 Ahead::Ahead(const TopoDS_Shape& body) : m_body(body) {
     for (TopExp_Explorer x(body, TopAbs_FACE); x.More(); x.Next()) {
-        Face f{TopoDS::Face(x.Current()), {}, nullptr};
+        Face f{TopoDS::Face(x.Current()), {}, false, nullptr, nullptr};
+        f.flat = BRepAdaptor_Surface(f.face, false).GetType() == GeomAbs_Plane;
         BRepBndLib::Add(f.face, f.box, false);
         m_faces.push_back(std::move(f));
     }
+}
+
+Ahead& Ahead::of(const Body& body) {
+    constexpr std::size_t kKept = 4;
+    thread_local std::vector<std::unique_ptr<Ahead>> known; // the latest first
+    const TopoDS_Shape& shape = body.shape().shape;
+    auto found =
+        std::find_if(known.begin(), known.end(), [&](const auto& one) { return one->m_body.IsEqual(shape); });
+    if (found == known.end()) {
+        if (known.size() == kKept) known.pop_back();
+        known.push_back(std::make_unique<Ahead>(shape));
+        found = known.end() - 1;
+    }
+    std::rotate(known.begin(), found, found + 1);
+    return *known.front();
 }
 
 std::optional<double> Ahead::distance(const gp_Pnt& from, const gp_Dir& way, double far) {
@@ -58,13 +73,43 @@ bool Ahead::holds(const gp_Pnt& p, bool onIt) {
     return m_inside->State() == TopAbs_IN || (onIt && m_inside->State() != TopAbs_OUT);
 }
 
-Ahead::Crossing Ahead::nearest(const gp_Lin& line, double low, double far) {
+void Ahead::take(Crossing& nearest, double at, double along) {
     constexpr double kGrazing = 1e-6; // cosine
+    const bool unsure = std::fabs(along) < kGrazing;
+    // Through an edge: the two faces beside it may say otherwise.
+    const bool same = std::fabs(at - nearest.at) < kKernelPoint;
+    nearest.unsure = unsure || (same && (nearest.unsure || nearest.leaves != (along > 0)));
+    nearest.leaves = along > 0 && !nearest.unsure;
+    nearest.at = same ? std::min(at, nearest.at) : at;
+}
+
+bool Ahead::meetsFlat(Face& f, const gp_Lin& line, double low, double far, Crossing& nearest) {
+    if (!f.outline) f.outline = std::make_unique<FlatOutline>(f.face);
+    const gp_Dir way = outOf(f.face);
+    const double along = way.Dot(line.Direction());
+    if (std::fabs(along) < kNoDirection) return false;
+    const double at = gp_Vec(line.Location(), f.outline->plane().Location()).Dot(way) / along;
+    if (at < low || at > far) return true;
+    switch (f.outline->where(line.Location().Translated(gp_Vec(line.Direction()) * at))) {
+    case FlatOutline::Where::In:
+        take(nearest, at, along);
+        return true;
+    case FlatOutline::Where::Out:
+        return true;
+    case FlatOutline::Where::Near:
+        break;
+    }
+    return false;
+}
+
+Ahead::Crossing Ahead::nearest(const gp_Lin& line, double low, double far) {
     Crossing out;
     for (Face& f : m_faces) {
         if (f.box.IsOut(line)) continue;
+        const double last = std::min(far, out.at + kKernelPoint);
+        if (f.flat && meetsFlat(f, line, low, last, out)) continue;
         if (!f.meets) f.meets = std::make_unique<IntCurvesFace_Intersector>(f.face, kKernelPoint);
-        f.meets->Perform(line, low, std::min(far, out.at + kKernelPoint));
+        f.meets->Perform(line, low, last);
         for (int i = 1; f.meets->IsDone() && i <= f.meets->NbPnt(); ++i) {
             const double at = f.meets->WParameter(i);
             if (at > far || at > out.at + kKernelPoint) continue;
@@ -72,20 +117,14 @@ Ahead::Crossing Ahead::nearest(const gp_Lin& line, double low, double far) {
             const auto n =
                 outwardNormal(BRepAdaptor_Surface(f.face, false), f.face.Orientation() == TopAbs_REVERSED,
                               gp_Pnt2d(f.meets->UParameter(i), f.meets->VParameter(i)), on);
-            const double along = n ? n->Dot(line.Direction()) : 0;
-            const bool unsure = std::fabs(along) < kGrazing;
-            // Through an edge: the two faces beside it may say otherwise.
-            const bool same = std::fabs(at - out.at) < kKernelPoint;
-            out.unsure = unsure || (same && (out.unsure || out.leaves != (along > 0)));
-            out.leaves = along > 0 && !out.unsure;
-            out.at = same ? std::min(at, out.at) : at;
+            take(out, at, n ? n->Dot(line.Direction()) : 0);
         }
     }
     return out;
 }
 
 gp_Dir outOf(const TopoDS_Face& face) {
-    const BRepAdaptor_Surface surface(face);
+    const BRepAdaptor_Surface surface(face, false);
     gp_Dir way = surface.Plane().Axis().Direction();
     if (!surface.Plane().Direct()) way.Reverse();
     if (face.Orientation() == TopAbs_REVERSED) way.Reverse();
@@ -93,9 +132,8 @@ gp_Dir outOf(const TopoDS_Face& face) {
 }
 
 double widthOf(const TopoDS_Face& face) {
-    double u0 = 0, u1 = 0, v0 = 0, v1 = 0;
-    BRepTools::UVBounds(face, u0, u1, v0, v1);
-    return std::min(u1 - u0, v1 - v0);
+    const FaceSpan s = spanOf(face);
+    return std::min(s.u1 - s.u0, s.v1 - s.v0);
 }
 
 std::vector<TopoDS_Face> flatFacesOf(const NamedTool& tool) {
@@ -133,7 +171,9 @@ Gap gapOf(const TopoDS_Face& face, Ahead& body) {
     g.face = face;
     g.way = outOf(face);
     const double far = kNear * widthOf(face);
-    for (const int looks : {3, 15}) {
+    constexpr double kWellAway = 1; // mm: no sliver, and not meant to touch
+    for (int looks : {3, 15}) {
+        if (looks > 3 && g.least > kWellAway) looks = 7;
         auto places = placesOver(face, looks, kBorder);
         if (places.size() < static_cast<std::size_t>(looks * looks)) // no rectangle: its border is elsewhere
             for (const gp_Pnt& p : placesOver(face, looks + 2, kWithin)) places.push_back(p);
@@ -174,11 +214,11 @@ bool mayEndAt(const TopoDS_Face& face, const std::vector<Wall>& walls) {
 
 std::vector<Gap> gapsOf(const Body& body, const NamedTool& tool) {
     const auto walls = wallsOf(body);
-    std::optional<Ahead> ahead; // costs as much as all else, and is seldom asked
+    Ahead* ahead = nullptr; // costs as much as all else, and is seldom asked
     std::vector<Gap> out;
     for (const TopoDS_Face& face : flatFacesOf(tool)) {
         if (!mayEndAt(face, walls)) continue;
-        if (!ahead) ahead.emplace(body.shape().shape);
+        if (!ahead) ahead = &Ahead::of(body);
         if (Gap g = gapOf(face, *ahead); g.everywhere || g.within) out.push_back(std::move(g));
     }
     return out;

@@ -3,6 +3,7 @@
 /// from. All of it throws what the kernel throws.
 
 #include "core/steps/shared/boolean.hpp"
+#include "core/steps/shared/flat_outline.hpp"
 
 #include <BRepClass3d_SolidClassifier.hxx>
 #include <Bnd_Box.hxx>
@@ -26,6 +27,9 @@ constexpr double kMatters = 1e-4; // mm: a gap that would stay
 class Ahead {
   public:
     explicit Ahead(const TopoDS_Shape& body);
+    /// What was learnt of a body is kept for the next time that it is looked at, as while a size of the step
+    /// on it is dragged: of the last few bodies, for each thread. Valid until the thread's next call.
+    static Ahead& of(const Body& body);
 
     /// From a place along a way to where the body begins; 0 within it, nothing where it is not met.
     std::optional<double> distance(const gp_Pnt& from, const gp_Dir& way, double far);
@@ -38,7 +42,10 @@ class Ahead {
     struct Face {
         TopoDS_Face face;
         Bnd_Box box;
-        std::unique_ptr<IntCurvesFace_Intersector> meets; ///< made when it is first asked: most never are
+        bool flat = false;
+        // Made when first asked: most never are.
+        std::unique_ptr<IntCurvesFace_Intersector> meets;
+        std::unique_ptr<FlatOutline> outline;
     };
     struct Crossing {
         double at = 1e300;   ///< along the line, mm
@@ -46,6 +53,11 @@ class Ahead {
         bool unsure = false; ///< which of the two: it grazes a wall, or goes through an edge
     };
     Crossing nearest(const gp_Lin& line, double low, double far);
+    /// Takes a crossing of a face in, where it is the nearest so far.
+    static void take(Crossing& nearest, double at, double along);
+    /// \return whether the line meets a flat face well within it, or not at all, and what that gives is taken
+    /// in
+    static bool meetsFlat(Face& face, const gp_Lin& line, double low, double far, Crossing& nearest);
 
     TopoDS_Shape m_body;
     std::vector<Face> m_faces;

@@ -1,6 +1,7 @@
 #include "core/steps/shared/moved_along.hpp"
 
 #include "core/shape/kernel.hpp"
+#include "core/shape/kernel_clock.hpp"
 #include "core/steps/shared/leaning_prism.hpp"
 #include "core/steps/shared/profile.hpp"
 
@@ -21,10 +22,11 @@ Swept straight(const Profile& profile, const Movement& by) {
     gp_Trsf lift;
     lift.SetTranslation(slant * by.from);
     // Moved once, edges and face together: two moves give places that are not the same place.
-    BRepBuilderAPI_Transform moved(profile.face, lift, true);
+    BRepBuilderAPI_Transform moved =
+        inKernel([&] { return BRepBuilderAPI_Transform(profile.face, lift, true); });
     Swept out;
     out.along = slant * (by.to - by.from);
-    BRepPrimAPI_MakePrism prism(moved.Shape(), out.along);
+    BRepPrimAPI_MakePrism prism = inKernel([&] { return BRepPrimAPI_MakePrism(moved.Shape(), out.along); });
     out.solid = prism.Shape();
     out.start = TopoDS::Face(prism.FirstShape());
     out.end = TopoDS::Face(prism.LastShape());

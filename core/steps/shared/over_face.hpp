@@ -11,6 +11,13 @@
 
 namespace gc {
 
+/// How far a flat face goes along the two parameters of its plane.
+struct FaceSpan {
+    double u0 = 0, u1 = 0, v0 = 0, v1 = 0; ///< mm
+    bool filled = false;                   ///< known to be all of that rectangle
+};
+FaceSpan spanOf(const TopoDS_Face& face);
+
 /// Places within a flat face, in rows along its two parameters. \param each how many in a row
 /// \param inset of the first and last row from the border of its box, as a share of that; negative: half a
 /// row

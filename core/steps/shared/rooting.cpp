@@ -200,11 +200,9 @@ std::optional<Rooted> rooted(const Body& body, const NamedTool& tool, std::vecto
         carried.push_back(gap);
     }
     std::vector<Corner> corners;
-    std::optional<Ahead> ahead;
     for (const Gap& gap : gaps) {
         if (!gap.within || !gap.without) continue;
-        if (!ahead) ahead.emplace(body.shape().shape);
-        auto corner = comeOut(gap, *ahead);
+        auto corner = comeOut(gap, Ahead::of(body));
         if (!corner) continue;
         out.ends.push_back({wordsFor(out.tool, gap.face), corner->by, true});
         const auto names = namesIn(out.tool, gap.face);

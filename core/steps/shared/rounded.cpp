@@ -29,7 +29,7 @@ Error filletFailed(const Body& body, BRepFilletAPI_MakeFillet& fillet, double ra
     const NamedShape& s = body.shape();
     for (int c = 1; c <= fillet.NbFaultyContours(); ++c)
         for (int k = 1; k <= fillet.NbEdges(fillet.FaultyContour(c)); ++k) {
-            const TopoDS_Edge edge = fillet.Edge(fillet.FaultyContour(c), k);
+            const TopoDS_Edge& edge = fillet.Edge(fillet.FaultyContour(c), k);
             const auto refs = referencesForEdge(body, s.edges.FindIndex(edge) - 1);
             if (!refs.empty()) e.culprits.push_back(refs.back());
             if (!e.place) e.place = middleOf(EdgeChain{{edge}});

@@ -62,10 +62,10 @@ std::optional<Lacking> gapLeft(const NamedTool& tool, const std::vector<Gap>& ga
 
 std::optional<Lacking> wallLeft(const Body& body, const NamedTool& tool) {
     const auto walls = wallsOf(body);
-    std::optional<Ahead> ahead; // costs as much as all else, and is seldom asked
+    Ahead* ahead = nullptr; // costs as much as all else, and is seldom asked
     for (const TopoDS_Face& face : flatFacesOf(tool)) {
         if (!liesAlongside(face, walls)) continue;
-        if (!ahead) ahead.emplace(body.shape().shape);
+        if (!ahead) ahead = &Ahead::of(body);
         if (auto wall = wallBehind(face, tool, *ahead)) return wall;
     }
     return std::nullopt;

@@ -13,6 +13,7 @@
 #include <TopoDS_Shell.hxx>
 #include <TopoDS_Solid.hxx>
 #include <TopoDS_Wire.hxx>
+#include <gp_Pln.hxx>
 
 namespace gc {
 
