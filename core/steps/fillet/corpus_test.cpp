@@ -2,7 +2,7 @@
 /// result is held against the ball's distance from both faces by the step itself, and here against the mesh:
 /// its volume, and that it does not run through itself.
 
-#include "core/steps/fillet/corpus_cases.hpp"
+#include "core/steps/fillet/corpus_more.hpp"
 #include "core/steps/fillet/rounding.hpp"
 #include "core/steps/shared/rounded.hpp"
 #include "tests/support/alone.hpp"
@@ -39,8 +39,9 @@ std::string outcomeOf(const Case& c) {
 } // namespace
 
 TEST_CASE("Rounds of every size on many bodies are whole, partly done, or refused; none is wrong") {
-    const auto cases = filletCorpus();
-    const std::size_t every = std::getenv("GC_DEEP") ? 1 : 9;
+    auto cases = filletCorpus();
+    for (Case& c : moreForTheFilletCorpus()) cases.push_back(std::move(c));
+    const std::size_t every = std::getenv("GC_DEEP") ? 1 : 13;
     std::map<std::string, int> count;
     int raw = 0;
     const char* only = std::getenv("GC_CASE"); // one of them, by its name
@@ -59,7 +60,7 @@ TEST_CASE("Rounds of every size on many bodies are whole, partly done, or refuse
     }
     std::string list;
     for (const auto& [what, n] : count) list += "\n  " + what + ": " + std::to_string(n);
-    WARN(raw << " good in one go; in the end" << list);
+    WARN(cases.size() << " cases, " << raw << " good in one go; in the end" << list);
 }
 
 TEST_CASE("Where a small round makes way for a larger one, other edges between the same faces stay sharp") {

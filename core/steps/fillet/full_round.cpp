@@ -1,11 +1,12 @@
 #include "core/steps/fillet/full_round.hpp"
 
 #include "core/base/tolerance.hpp"
-#include "core/shape/fit_grid.hpp"
-#include "core/steps/fillet/ball.hpp"
+#include "core/steps/fillet/round_arc.hpp"
 #include "core/steps/fillet/strip_sides.hpp"
 #include "core/steps/shared/edge_work.hpp"
 #include "core/steps/shared/strip.hpp"
+#include "core/steps/shared/turned_seam.hpp"
+#include "core/steps/shared/without_seam.hpp"
 #include "core/units/amount.hpp"
 
 #include <BRepAdaptor_Surface.hxx>
@@ -14,8 +15,6 @@
 #include <BRep_Tool.hxx>
 #include <GeomAPI_ProjectPointOnCurve.hxx>
 #include <ShapeAnalysis_Surface.hxx>
-#include <TColStd_Array2OfReal.hxx>
-#include <TColgp_Array2OfPnt.hxx>
 #include <TopoDS.hxx>
 #include <gp_Pln.hxx>
 
@@ -23,6 +22,7 @@
 #include <cmath>
 #include <map>
 #include <numbers>
+#include <utility>
 
 namespace gc {
 
@@ -32,37 +32,19 @@ constexpr int kMostPoles = 300;     // along
 constexpr double kRailOff = 1e-4;   // mm: its borders from the walls
 constexpr double kSquareOff = 1e-5; // mm: an end arc from the flat end
 
-/// Poles of the arc from a touch on the first wall over the face to one on the second, times their weights,
-/// and the weights last, as points: two quadratic pieces (Piegl, Tiller: The NURBS book, 7.3).
-std::vector<gp_Pnt> arcOf(const Ball& ball) {
-    const gp_Pnt a = ball.touches[0].at, m = ball.touches[2].at, e = ball.touches[1].at;
-    const gp_Vec x(m, a), y(m, e), n = x.Crossed(y);
-    const double square = n.SquareMagnitude();
-    // The centre of the circle through three points, from the middle one.
-    const gp_Vec out = (y * x.SquareMagnitude() - x * y.SquareMagnitude()).Crossed(n) / (2 * square);
-    const gp_Pnt o = m.Translated(out);
-    const double r = out.Magnitude();
-    const gp_Vec ua = gp_Vec(o, a) / r, ue = gp_Vec(o, e) / r, up = -n.Normalized();
-    double turn = std::atan2(ua.Crossed(ue).Dot(up), ua.Dot(ue));
-    if (turn < 0) turn += 2 * std::numbers::pi;
-    const gp_Vec middle = ua * std::cos(turn / 2) + up.Crossed(ua) * std::sin(turn / 2);
-    const double w = std::cos(turn / 4), reach = r / (1 + std::cos(turn / 2));
-    const auto point = [&](const gp_Vec& way, double weight) {
-        return gp_Pnt(o.Translated(way).XYZ() * weight);
-    };
-    return {a,
-            point((ua + middle) * reach, w),
-            o.Translated(middle * r),
-            point((middle + ue) * reach, w),
-            e,
-            gp_Pnt(w, 0, 0)};
-}
-
 /// A place where the round goes from one wall to the next on a side, or ends.
 struct Joint {
     double s = 0; ///< along the first side
     Ball ball;
     std::array<std::optional<std::size_t>, 2> at; ///< the side's joint that it is
+    bool aslant = false;                          ///< an end whose face does not lie in the arc there
+};
+
+/// The round from one joint to the next.
+struct Stretch {
+    double from = 0, to = 1;            ///< along the first side
+    std::array<std::size_t, 2> walls{}; ///< on both sides
+    std::map<double, Ball> known;       ///< by the share of the way
 };
 
 class FullRound {
@@ -75,23 +57,27 @@ class FullRound {
 
     Result<Strip> make(NamePtr name) {
         if (auto fault = findJoints()) return *fault;
+        const std::size_t n = m_joints.size() - (m_sides.closed ? 0 : 1);
+        for (std::size_t i = 0; i < n; ++i) m_stretches.push_back(stretchAfter(i));
         Strip out;
         out.closed = m_sides.closed;
         out.ends = m_sides.ends;
         out.gone = {m_face};
-        for (const Joint& j : m_joints) {
+        for (std::size_t i = 0; i < m_joints.size(); ++i) {
+            const Joint& j = m_joints[i];
             std::array<TopoDS_Vertex, 2> corners;
             for (std::size_t s = 0; s < 2; ++s) {
-                corners[s] = BRepBuilderAPI_MakeVertex(j.ball.touches[s].at).Vertex();
+                const gp_Pnt corner = j.aslant ? endPlace(i == 0 ? 0 : 1, s) : j.ball.touches[s].at;
+                if (m_fault) return *m_fault;
+                corners[s] = BRepBuilderAPI_MakeVertex(corner).Vertex();
                 if (!j.at[s]) continue;
                 const SideJoint& side = m_sides.sides[s].joints[*j.at[s]];
-                const auto at = along(side, j.ball.touches[s].at);
+                const auto at = downTo(side, corner, kRailOff);
                 if (!at) return low(j.ball);
                 out.cut.emplace_back(side.down, cutOff(side.down, side.corner, corners[s], *at));
             }
             out.joints.push_back(corners);
         }
-        const std::size_t n = m_joints.size() - (m_sides.closed ? 0 : 1);
         for (std::size_t i = 0; i < n; ++i) {
             auto piece = pieceAt(i);
             if (!piece) return piece.error();
@@ -121,45 +107,19 @@ class FullRound {
     gp_Pnt2d placeOn(std::size_t side, double s) const {
         const StripSide& all = m_sides.sides[side];
         const auto [piece, from] = all.path->pieceAt(s);
-        return placeOf(all.edges[piece], all.walls[piece], all.path->pieces()[piece].curve.parameterAt(from));
-    }
-    static gp_Pnt2d placeOf(const TopoDS_Edge& edge, const TopoDS_Face& face, double parameter) {
-        double a = 0, b = 0;
-        return BRep_Tool::CurveOnSurface(edge, face, a, b)->Value(parameter);
+        return placeBeside(all.edges[piece], all.walls[piece],
+                           all.path->pieces()[piece].curve.parameterAt(from));
     }
     gp_Pnt2d placeOver(std::size_t side, double s) const {
         const StripSide& all = m_sides.sides[side];
         const auto [piece, from] = all.path->pieceAt(s);
-        return placeOf(all.edges[piece], m_face, all.path->pieces()[piece].curve.parameterAt(from));
+        return placeBeside(all.edges[piece], m_face, all.path->pieces()[piece].curve.parameterAt(from));
     }
 
     double nearest(std::size_t side, const gp_Pnt& p) const {
-        constexpr int kPlaces = 400;
-        const Path& path = *m_sides.sides[side].path;
-        double best = 0, least = 1e300;
-        for (int i = 0; i <= kPlaces; ++i) {
-            const double s = path.length() * i / kPlaces, d = path.at(s).Distance(p);
-            if (d < least) least = d, best = s;
-        }
-        const double h = 1e-4 * path.length();
-        const auto f = [&](double s) {
-            return gp_Vec(p, path.at(wrapped(side, s))).Dot(path.tangent(wrapped(side, s)));
-        };
-        for (int k = 0; k < 20; ++k) {
-            const double slope = (f(best + h) - f(best - h)) / (2 * h);
-            if (std::fabs(slope) < 1e-6) break;
-            const double step = std::clamp(-f(best) / slope, -10 * h, 10 * h);
-            best += step;
-            if (std::fabs(step) < 1e-10) break;
-        }
-        return wrapped(side, best);
+        return nearestOn(*m_sides.sides[side].path, p);
     }
-    double wrapped(std::size_t side, double s) const {
-        const double length = m_sides.sides[side].path->length();
-        if (!m_sides.closed) return std::clamp(s, 0.0, length);
-        s = std::fmod(s, length);
-        return s < 0 ? s + length : s;
-    }
+    double wrapped(std::size_t side, double s) const { return wrappedOn(*m_sides.sides[side].path, s); }
 
     /// A ball that may be the one at a place of a side.
     Ball near(std::size_t side, double s) const {
@@ -180,25 +140,14 @@ class FullRound {
         return {&m_walls[0][first], &m_walls[1][second], &m_over};
     }
 
-    /// Where an edge that goes down comes nearest to a point; nothing beyond its ends.
-    static std::optional<double> along(const SideJoint& joint, const gp_Pnt& p) {
-        double a = 0, b = 0;
-        const Handle(Geom_Curve) curve = BRep_Tool::Curve(joint.down, a, b);
-        const GeomAPI_ProjectPointOnCurve at(p, curve, a, b);
-        if (at.NbPoints() == 0 || at.LowerDistance() > kRailOff) return std::nullopt;
-        const double t = at.LowerDistanceParameter(), most = 1e-6 * (b - a);
-        if (t < a + most || t > b - most) return std::nullopt;
-        return t;
-    }
-
     std::optional<Ball> touchingDown(std::size_t side, std::size_t k) const {
         const StripSide& all = m_sides.sides[side];
         const double s = k < all.edges.size() ? startOf(side, k) : all.path->length();
         Ball ball = near(side, s);
         const std::size_t wall = std::min(k, all.walls.size() - 1);
         ball.touches[side].uv =
-            placeOf(all.edges[wall], all.walls[wall],
-                    k < all.edges.size() ? parameterAtStart(side, wall) : parameterAtEnd(side, wall));
+            placeBeside(all.edges[wall], all.walls[wall],
+                        k < all.edges.size() ? parameterAtStart(side, wall) : parameterAtEnd(side, wall));
         const std::size_t other = m_sides.sides[1 - side].edgeAt(nearest(1 - side, all.path->at(s)));
         double a = 0, b = 0;
         const Handle(Geom_Curve) down = BRep_Tool::Curve(all.joints[k].down, a, b);
@@ -230,7 +179,7 @@ class FullRound {
         const auto ball = touchingDown(side, k);
         const StripSide& all = m_sides.sides[side];
         if (!ball) return unfit(BRep_Tool::Pnt(all.joints[k].corner));
-        if (!along(all.joints[k], ball->touches[side].at)) return low(*ball);
+        if (!downTo(all.joints[k], ball->touches[side].at, kRailOff)) return low(*ball);
         Joint j{nearest(0, ball->centre), *ball, {}};
         j.at[side] = k;
         m_joints.push_back(j);
@@ -275,28 +224,60 @@ class FullRound {
         }
         return std::nullopt;
     }
-    /// The ball whose arc lies in the flat face at an end.
-    Result<Joint> endJoint(std::size_t end) const {
-        const gp_Pnt at = m_sides.sides[0].path->at(end == 0 ? 0 : m_sides.sides[0].path->length());
-        Error skew = errorOf("fullround.ends",
-                             "A full round needs flat ends that stand square to it. This end is aslant or "
-                             "bent.");
-        skew.place = toVec(at);
-        TopoDS_Face flat;
+    /// The ball whose arc lies in the flat face at an end; where there is none, the one where the first side
+    /// ends.
+    Result<Joint> endJoint(std::size_t end) {
+        const double s = end == 0 ? 0 : m_sides.sides[0].path->length();
+        const gp_Pnt at = m_sides.sides[0].path->at(s);
+        TopoDS_Face face;
         for (const TopoDS_Shape& f : facesBeside(m_shape, m_sides.ends[end]))
-            if (!f.IsSame(m_face)) flat = TopoDS::Face(f);
-        if (flat.IsNull() || BRepAdaptor_Surface(flat, false).GetType() != GeomAbs_Plane) return skew;
-        const gp_Vec n(BRepAdaptor_Surface(flat, false).Plane().Axis().Direction());
-        const auto rule = [&](const Ball& b) { return BallRule{gp_Vec(at, b.centre).Dot(n), n}; };
+            if (!f.IsSame(m_face)) face = TopoDS::Face(f);
+        if (face.IsNull()) return unfit(at);
         const std::size_t a = end == 0 ? 0 : m_walls[0].size() - 1, b = end == 0 ? 0 : m_walls[1].size() - 1;
-        const auto ball =
-            ballWithin(three(a, b), near(0, end == 0 ? 0 : m_sides.sides[0].path->length()), rule);
-        if (!ball) return skew;
-        for (const SurfacePlace& p : ball->touches)
-            if (std::fabs(gp_Vec(at, p.at).Dot(n)) > kSquareOff) return skew;
-        Joint out{end == 0 ? 0 : m_sides.sides[0].path->length(), *ball, {}};
-        for (std::size_t s = 0; s < 2; ++s) out.at[s] = end == 0 ? 0 : m_sides.sides[s].joints.size() - 1;
+        const auto ballIn = [&](const gp_Vec& n) {
+            return ballWithin(three(a, b), near(0, s), [&](const Ball& ball) {
+                return BallRule{gp_Vec(at, ball.centre).Dot(n), n};
+            });
+        };
+        Joint out{s, {}, {}};
+        for (std::size_t k = 0; k < 2; ++k) out.at[k] = end == 0 ? 0 : m_sides.sides[k].joints.size() - 1;
+        const BRepAdaptor_Surface surface(face, false);
+        if (surface.GetType() == GeomAbs_Plane) {
+            const gp_Vec n(surface.Plane().Axis().Direction());
+            const auto square = ballIn(n);
+            const auto isOff = [&](const SurfacePlace& p) {
+                return std::fabs(gp_Vec(at, p.at).Dot(n)) > kSquareOff;
+            };
+            if (square && std::none_of(square->touches.begin(), square->touches.end(), isOff)) {
+                out.ball = *square;
+                return out;
+            }
+        }
+        const auto ball = ballIn(m_sides.sides[0].path->tangent(s));
+        if (!ball) return unfit(at);
+        out.ball = *ball;
+        out.aslant = true;
+        double first = 0, last = 0;
+        BRep_Tool::Range(m_sides.ends[end], first, last);
+        m_ends[end].emplace(face, placeBeside(m_sides.ends[end], face, 0.5 * (first + last)), double(end));
         return out;
+    }
+    /// The share of the way at which the arcs' places at that share across lie on the face of an aslant end.
+    double endAt(std::size_t end, double v) {
+        Stretch& way = end == 0 ? m_stretches.front() : m_stretches.back();
+        const auto at = m_ends[end]->at(v, [&](double t) { return ballOn(way, t); });
+        if (at) return *at;
+        if (!m_fault) {
+            m_fault =
+                errorOf("fullround.ends", "The round cannot be carried on to the face at this end. Make "
+                                          "that face flatter, or less aslant.");
+            m_fault->place = toVec(way.known.at(double(end)).touches[2].at);
+        }
+        return double(end);
+    }
+    gp_Pnt endPlace(std::size_t end, std::size_t side) {
+        const double v = double(side), t = endAt(end, v);
+        return placeOnArc(ballOn(end == 0 ? m_stretches.front() : m_stretches.back(), t), v);
     }
 
     /// The wall of a side between a joint and the next.
@@ -309,26 +290,51 @@ class FullRound {
         return 0;
     }
 
-    Result<StripPiece> pieceAt(std::size_t i) {
+    Stretch stretchAfter(std::size_t i) {
         const Joint &from = m_joints[i], &to = m_joints[(i + 1) % m_joints.size()];
-        const double length = m_sides.sides[0].path->length();
-        const double s1 = to.s > from.s + 1e-9 ? to.s : to.s + length;
-        const std::size_t a = wallAfter(0, i), b = wallAfter(1, i);
+        Stretch out;
+        out.from = from.s;
+        out.to = to.s > from.s + 1e-9 ? to.s : to.s + m_sides.sides[0].path->length();
+        out.walls = {wallAfter(0, i), wallAfter(1, i)};
+        const std::array<TopoDS_Face, 2> walls{m_sides.sides[0].walls[out.walls[0]],
+                                               m_sides.sides[1].walls[out.walls[1]]};
+        out.known = {{0, seenFrom(walls, from.ball)}, {1, seenFrom(walls, to.ball)}};
+        return out;
+    }
+
+    Result<StripPiece> pieceAt(std::size_t i) {
+        Stretch& way = m_stretches[i];
         StripPiece out;
-        out.beside = {m_sides.sides[0].walls[a], m_sides.sides[1].walls[b]};
-        out.instead = {m_sides.sides[0].edges[a], m_sides.sides[1].edges[b]};
-        std::map<double, Ball> known{{0, seenFrom(out.beside, from.ball)},
-                                     {1, seenFrom(out.beside, to.ball)}};
-        std::optional<Error> fault;
-        const auto ballAt = [&](double t) -> Ball {
-            return stationBall(t, from.s, s1, three(a, b), known, fault);
-        };
-        const auto rows = [&](double t) { return arcOf(ballAt(t)); };
+        out.beside = {m_sides.sides[0].walls[way.walls[0]], m_sides.sides[1].walls[way.walls[1]]};
+        out.instead = {m_sides.sides[0].edges[way.walls[0]], m_sides.sides[1].edges[way.walls[1]]};
+        const bool aslant[2] = {m_joints[i].aslant, m_joints[(i + 1) % m_joints.size()].aslant};
+        const AslantRound round{[&](double t) { return ballOn(way, t); },
+                                [&](double v) { return aslant[0] ? endAt(0, v) : 0.0; },
+                                [&](double v) { return aslant[1] ? endAt(1, v) : 1.0; }};
+        const auto surface = aslant[0] || aslant[1] ? skinned(round, kMostPoles) : square(way);
+        if (m_fault) return *m_fault;
+        if (!surface) return unfit(way.known.at(0).touches[2].at);
+        out.surface = *surface;
+        constexpr int kPlaces = 24;
+        for (std::size_t s = 0; s < 2; ++s) {
+            BRepTopAdaptor_FClass2d within(out.beside[s], kKernelPoint);
+            for (int k = 0; k < kPlaces; ++k) {
+                const Ball ball = round.at((k + 0.5) / kPlaces, double(s));
+                if (within.Perform(ball.touches[s].uv) == TopAbs_OUT) return low(ball);
+            }
+        }
+        if (m_fault) return *m_fault;
+        return out;
+    }
+
+    std::optional<Handle(Geom_BSplineSurface)> square(Stretch& way) {
         constexpr double kApart = 1e-4; // of the way: nearer knots cannot be solved for
+        const auto rows = [&](double t) { return arcOf(ballOn(way, t)); };
+        const double length = m_sides.sides[0].path->length();
         std::vector<double> breaks{0, 1};
         for (const double s : m_sides.sides[0].path->breaks())
             for (const double at : {s, s + length}) {
-                const double t = (at - from.s) / (s1 - from.s);
+                const double t = (at - way.from) / (way.to - way.from);
                 if (t > kApart && t < 1 - kApart) breaks.push_back(t);
             }
         std::sort(breaks.begin(), breaks.end());
@@ -336,17 +342,8 @@ class FullRound {
             std::unique(breaks.begin(), breaks.end(), [](double x, double y) { return y - x < kApart; }),
             breaks.end());
         const auto direction = directionFor(breaks, rows, {2e-6, 1e-5, 5e-5}, kMostPoles);
-        if (fault) return *fault;
-        if (!direction) return unfit(from.ball.touches[2].at);
-        constexpr int kPlaces = 24;
-        BRepTopAdaptor_FClass2d within[2] = {{out.beside[0], kKernelPoint}, {out.beside[1], kKernelPoint}};
-        for (int k = 0; k < kPlaces; ++k) {
-            const Ball ball = ballAt((k + 0.5) / kPlaces);
-            for (std::size_t s = 0; s < 2; ++s)
-                if (within[s].Perform(ball.touches[s].uv) == TopAbs_OUT) return low(ball);
-        }
-        out.surface = skinned(*direction, rows);
-        return out;
+        if (!direction) return std::nullopt;
+        return skinned(*direction, rows);
     }
 
     /// With its touches as places of these walls: at a joint they may be those of the walls before.
@@ -357,55 +354,33 @@ class FullRound {
         return ball;
     }
 
-    /// From one that is known, in steps that it can follow.
-    Ball stationBall(double t, double s0, double s1, const std::array<const FaceSurface*, 3>& sides,
-                     std::map<double, Ball>& known, std::optional<Error>& fault) const {
+    /// From one that is known, in steps that it can follow. Beyond the ends of an open strip straight on.
+    Ball ballOn(Stretch& way, double t) {
         constexpr double kStep = 1.0 / 24;
-        auto after = known.lower_bound(t);
+        auto after = way.known.lower_bound(t);
         auto start = after;
-        if (after == known.end() ||
-            (after != known.begin() && t - std::prev(after)->first < after->first - t))
+        if (after == way.known.end() ||
+            (after != way.known.begin() && t - std::prev(after)->first < after->first - t))
             start = std::prev(after);
         Ball ball = start->second;
         double at = start->first;
         const Path& path = *m_sides.sides[0].path;
         do {
             at = std::fabs(t - at) > kStep ? at + std::copysign(kStep, t - at) : t;
-            const double s = wrapped(0, s0 + at * (s1 - s0));
-            const gp_Pnt p = path.at(s);
+            const double wish = way.from + at * (way.to - way.from), s = wrapped(0, wish);
             const gp_Vec d = path.tangent(s);
-            const auto next = ballWithin(sides, ball, [&](const Ball& b) {
+            const gp_Pnt p = path.at(s).Translated(d * (m_sides.closed ? 0 : wish - s));
+            const auto next = ballWithin(three(way.walls[0], way.walls[1]), ball, [&](const Ball& b) {
                 return BallRule{gp_Vec(p, b.centre).Dot(d), d};
             });
             if (!next) {
-                if (!fault) fault = unfit(p);
+                if (!m_fault) m_fault = unfit(p);
                 return ball;
             }
             ball = *next;
         } while (at != t);
-        if (t > 0 && t < 1) known.emplace(t, ball);
+        if (t != 0 && t != 1) way.known.emplace(t, ball);
         return ball;
-    }
-
-    static Handle(Geom_BSplineSurface)
-        skinned(const GridDirection& u, const std::function<std::vector<gp_Pnt>(double)>& rows) {
-        constexpr int kAcross = 5;
-        const auto curves = curvesThrough(u, rows);
-        const int n = curves.front()->NbPoles();
-        TColgp_Array2OfPnt poles(1, n, 1, kAcross);
-        TColStd_Array2OfReal weights(1, n, 1, kAcross);
-        for (int i = 1; i <= n; ++i)
-            for (int k = 1; k <= kAcross; ++k) {
-                const double w = k % 2 == 0 ? curves.back()->Pole(i).X() : 1;
-                weights(i, k) = w;
-                poles(i, k) = gp_Pnt(curves[static_cast<std::size_t>(k) - 1]->Pole(i).XYZ() / w);
-            }
-        TColStd_Array1OfReal knots(1, 3);
-        TColStd_Array1OfInteger times(1, 3);
-        knots(1) = 0, knots(2) = 0.5, knots(3) = 1;
-        times(1) = 3, times(2) = 2, times(3) = 3;
-        return new Geom_BSplineSurface(poles, weights, curves.front()->Knots(), knots,
-                                       curves.front()->Multiplicities(), times, curves.front()->Degree(), 2);
     }
 
     const NamedShape& m_shape;
@@ -414,21 +389,46 @@ class FullRound {
     FaceSurface m_over;
     std::array<std::vector<FaceSurface>, 2> m_walls;
     std::vector<Joint> m_joints;
+    std::vector<Stretch> m_stretches;
+    std::optional<AslantEnd> m_ends[2];
+    std::optional<Error> m_fault; ///< the first, where a function can give none
 };
+
+} // namespace
+
+namespace {
+
+Result<Body> roundedOnce(const Body& body, int face, int step) {
+    const NamedShape& s = body.shape();
+    const TopoDS_Face over = TopoDS::Face(s.faces(face + 1));
+    auto sides = sidesOf(s, over);
+    if (!sides) return sides.error();
+    const NamePtr name = firstName(s, over);
+    auto strip = FullRound(s, over, std::move(*sides))
+                     .make(internName(step, "full round", name ? NameList{name} : NameList{}));
+    if (!strip) return strip.error();
+    return withStrips(body, {*strip}, kRailOff);
+}
 
 } // namespace
 
 Result<Body> roundedOver(const Body& body, int face, int step) {
     return guarded("fullround.failed", "This face cannot be rounded fully.", [&]() -> Result<Body> {
-        const NamedShape& s = body.shape();
-        const TopoDS_Face over = TopoDS::Face(s.faces(face + 1));
-        auto sides = sidesOf(s, over);
-        if (!sides) return sides.error();
-        const NamePtr name = firstName(s, over);
-        auto strip = FullRound(s, over, std::move(*sides))
-                         .make(internName(step, "full round", name ? NameList{name} : NameList{}));
-        if (!strip) return strip.error();
-        return withStrips(body, {*strip}, kRailOff);
+        const auto plain = roundedOnce(body, face, step);
+        if (plain || plain.error().code != "fullround.ends") return plain;
+        // A round wall that closes up just where the strip ends at it closes up elsewhere as well.
+        const auto seam = seamAtEnd(body.shape(), TopoDS::Face(body.shape().faces(face + 1)));
+        for (const double turn : {std::numbers::pi, std::numbers::pi / 2, -std::numbers::pi / 2}) {
+            const auto turned = seam ? withSeamTurned(body, seam->face, turn) : std::nullopt;
+            if (!turned) continue;
+            const int there = turned->faces[static_cast<std::size_t>(face)];
+            const NamedShape& s = turned->body.shape();
+            const auto left = seamAtEnd(s, TopoDS::Face(s.faces(there + 1)));
+            const auto plainly = left ? withoutCorners(turned->body, left->corners, step) : turned->body;
+            if (!plainly) continue;
+            if (auto made = roundedOnce(*plainly, there, step)) return made;
+        }
+        return plain;
     });
 }
 

@@ -95,13 +95,86 @@ TEST_CASE("Between leaning walls the round touches all three") {
           Approx(40 * 2 * (reach * radius - radius * radius * (kPi - corner) / 2)).epsilon(1e-9));
 }
 
-TEST_CASE("A rib whose ends lean is not rounded fully, with the reason") {
+namespace {
+
+/// What is taken from the top of a rib of half the width, between walls that lean inward by an angle: the
+/// region under the top and beside the circle that touches it and both walls, and its first moment about the
+/// top's level (downward).
+struct Taken {
+    double area = 0, moment = 0;
+};
+Taken takenBetween(double half, double lean) {
+    // By levels below the top: from the circle to the wall, twice. The circle touches the top in its middle
+    // and a wall as far from the corner.
+    const double corner = kPi / 2 + lean, radius = half * std::tan(corner / 2);
+    const double depth = radius * (1 - std::sin(lean)); // of the touch on a wall
+    constexpr int kLevels = 20000;
+    Taken out;
+    for (int i = 0; i < kLevels; ++i) {
+        const double z = depth * (i + 0.5) / kLevels, wall = half + z * std::tan(lean);
+        const double circle = std::sqrt(radius * radius - (radius - z) * (radius - z));
+        const double a = 2 * (wall - circle) * depth / kLevels;
+        out.area += a, out.moment += a * z;
+    }
+    return out;
+}
+
+} // namespace
+
+TEST_CASE("The top of a rib with leaning ends is rounded fully, out to these") {
+    constexpr double lean = 5 * kPi / 180;
     Part p = block(rectangle({0, 0}, {40, 6}), "10 mm",
                    {{"sides", std::string("leaning inward by")}, {"lean", std::string("5°")}});
+    const double before = volumeOf(built(p));
     fullRound(p, "end of step 2");
-    const Error e = faultOf(p);
-    CHECK(e.code == "fullround.ends");
-    CHECK(e.place.has_value());
+    const auto r = built(p);
+    const double in = 10 * std::tan(lean);
+    const Taken t = takenBetween(3 - in, lean);
+    // Each level of it is as long as the block is there.
+    const double taken = t.area * (40 - 2 * in) + t.moment * 2 * std::tan(lean);
+    CHECK(before - volumeOf(r) == Approx(taken).epsilon(1e-5));
+    CHECK(meshedVolume(r) == Approx(volumeOf(r)).epsilon(2e-4));
+    CHECK(checkBody(r.state.bodies.rbegin()->second.value).valid);
+}
+
+TEST_CASE("A rib that ends at a round wall, and aslant at a flat one, is rounded fully up to both") {
+    // From a post of 20 about the middle to a slanting end; to the right it begins where the post closes up.
+    const auto [side, level] = GENERATE(std::pair{-1.0, "ground"}, std::pair{1.0, "raised"});
+    CAPTURE(side);
+    Part p = block(circleLine(20), "30 mm");
+    add(p, "plane", {{"name", std::string("raised")}, {"distance", std::string("3 mm")}});
+    Drawing d;
+    const auto at = [s = side](double x, double y) { return Vec2{s * x, s * y}; };
+    for (const auto& [a, b] : std::initializer_list<std::pair<Vec2, Vec2>>{{at(10, -2), at(50, -2)},
+                                                                           {at(50, -2), at(48, 2)},
+                                                                           {at(48, 2), at(10, 2)},
+                                                                           {at(10, 2), at(10, -2)}})
+        d.draw(StrokeKind::Line, {a, b});
+    const std::string name = "rib";
+    add(p, "draw", {{"name", name}, {"plane", std::string(level)}, {"drawing", DrawingSlot(d)}});
+    const int step =
+        add(p, "extrude",
+            {{"outline", name}, {"length", std::string("12 mm")}, {"does", std::string("adding to")}})
+            .id;
+    const double before = volumeOf(built(p));
+    fullRound(p, "end of step " + std::to_string(step));
+    const auto r = built(p);
+    // Each line along it is as long as from the post to the slanting end: 50 - (y + 2) / 2 - sqrt(400 - y^2).
+    double taken = 0;
+    constexpr int kLines = 20000;
+    for (int i = 0; i < kLines; ++i) {
+        const double y = -2 + 4 * (i + 0.5) / kLines;
+        taken += (2 - std::sqrt(4 - y * y)) * (50 - (y + 2) / 2 - std::sqrt(400 - y * y)) * 4 / kLines;
+    }
+    CHECK(before - volumeOf(r) == Approx(taken).epsilon(1e-5));
+    CHECK(meshedVolume(r) == Approx(volumeOf(r)).epsilon(2e-4));
+    // It can be worked on.
+    add(p, "fillet",
+        {{"edges",
+          References{"where side " + std::to_string(d.strokes[1].id) + " of step " + std::to_string(step) +
+                     " meets side " + std::to_string(d.strokes[2].id) + " of step " + std::to_string(step)}},
+         {"radius", std::string("0.5 mm")}});
+    CHECK(allFine(Engine().regenerate(p)));
 }
 
 TEST_CASE("Where the wall is of changing width, so is the round: a ball fits everywhere") {

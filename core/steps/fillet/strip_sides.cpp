@@ -5,6 +5,7 @@
 #include <BRepAdaptor_Curve.hxx>
 #include <BRepAdaptor_Surface.hxx>
 #include <BRep_Tool.hxx>
+#include <GeomAPI_ProjectPointOnCurve.hxx>
 #include <TopExp.hxx>
 #include <TopExp_Explorer.hxx>
 #include <TopoDS.hxx>
@@ -181,6 +182,69 @@ class Sides {
 };
 
 } // namespace
+
+double wrappedOn(const Path& path, double s) {
+    if (!path.closed()) return std::clamp(s, 0.0, path.length());
+    s = std::fmod(s, path.length());
+    return s < 0 ? s + path.length() : s;
+}
+
+double nearestOn(const Path& path, const gp_Pnt& p) {
+    constexpr int kPlaces = 400;
+    double best = 0, least = 1e300;
+    for (int i = 0; i <= kPlaces; ++i) {
+        const double s = path.length() * i / kPlaces, d = path.at(s).Distance(p);
+        if (d < least) least = d, best = s;
+    }
+    const double h = 1e-4 * path.length();
+    const auto f = [&](double s) {
+        const double at = wrappedOn(path, s);
+        return gp_Vec(p, path.at(at)).Dot(path.tangent(at));
+    };
+    for (int k = 0; k < 20; ++k) {
+        const double slope = (f(best + h) - f(best - h)) / (2 * h);
+        if (std::fabs(slope) < 1e-6) break;
+        const double step = std::clamp(-f(best) / slope, -10 * h, 10 * h);
+        best += step;
+        if (std::fabs(step) < 1e-10) break;
+    }
+    return wrappedOn(path, best);
+}
+
+gp_Pnt2d placeBeside(const TopoDS_Edge& edge, const TopoDS_Face& face, double parameter) {
+    double a = 0, b = 0;
+    return BRep_Tool::CurveOnSurface(edge, face, a, b)->Value(parameter);
+}
+
+std::optional<double> downTo(const SideJoint& joint, const gp_Pnt& p, double off) {
+    double a = 0, b = 0;
+    const Handle(Geom_Curve) curve = BRep_Tool::Curve(joint.down, a, b);
+    const GeomAPI_ProjectPointOnCurve at(p, curve, a, b);
+    if (at.NbPoints() == 0 || at.LowerDistance() > off) return std::nullopt;
+    const double t = at.LowerDistanceParameter(), most = 1e-6 * (b - a);
+    if (t < a + most || t > b - most) return std::nullopt;
+    return t;
+}
+
+std::optional<SeamAtEnd> seamAtEnd(const NamedShape& shape, const TopoDS_Face& strip) {
+    const auto wallBeside = [&](const TopoDS_Edge& edge) {
+        TopoDS_Shape out;
+        for (const TopoDS_Shape& f : facesBeside(shape, edge))
+            if (!f.IsSame(strip)) out = f;
+        return out;
+    };
+    std::optional<SeamAtEnd> out;
+    for (const std::vector<TopoDS_Edge>& loop : loopsOf(strip))
+        for (std::size_t i = 0; loop.size() > 1 && i < loop.size(); ++i) {
+            const TopoDS_Shape wall = wallBeside(loop[i]);
+            if (wall.IsNull() || !wall.IsSame(wallBeside(loop[(i + 1) % loop.size()])) ||
+                BRepAdaptor_Surface(TopoDS::Face(wall), false).GetType() == GeomAbs_Plane)
+                continue;
+            if (!out) out = SeamAtEnd{shape.faces.FindIndex(wall) - 1, {}};
+            out->corners.Add(TopExp::LastVertex(loop[i], true));
+        }
+    return out;
+}
 
 Result<StripSides> sidesOf(const NamedShape& shape, const TopoDS_Face& face) {
     return Sides(shape, face).find();

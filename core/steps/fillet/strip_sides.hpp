@@ -37,4 +37,22 @@ struct StripSides {
 /// Errors "fullround.shape", "fullround.corner", "fullround.ends".
 Result<StripSides> sidesOf(const NamedShape& shape, const TopoDS_Face& face);
 
+/// A face, by its number from 0, that a strip meets in several edges one after the other, as it closes up
+/// there; and the corners between these.
+struct SeamAtEnd {
+    int face = 0;
+    TopTools_IndexedMapOfShape corners;
+};
+std::optional<SeamAtEnd> seamAtEnd(const NamedShape& shape, const TopoDS_Face& strip);
+
+/// The place of a path, by its length, that is nearest to a point.
+double nearestOn(const Path& path, const gp_Pnt& p);
+/// Within the path; round a closed one.
+double wrappedOn(const Path& path, double s);
+/// The place of a face beside its border, by the border's parameter.
+gp_Pnt2d placeBeside(const TopoDS_Edge& edge, const TopoDS_Face& face, double parameter);
+/// Where the edge that goes down comes to a point; nothing where that is further than off, mm, or beyond its
+/// ends.
+std::optional<double> downTo(const SideJoint& joint, const gp_Pnt& p, double off);
+
 } // namespace gc

@@ -27,14 +27,7 @@ bool liesIn(const TopoDS_Shape& shape, const Plane& plane) {
     return true;
 }
 
-} // namespace
-
-Result<Body> withoutSeam(const Body& joined, const Plane& plane, int step) {
-    const NamedShape& shape = joined.shape();
-    ShapeUpgrade_UnifySameDomain unify(shape.shape, true, true, false);
-    for (const auto* kept : {&shape.edges, &shape.vertices})
-        for (int i = 1; i <= kept->Extent(); ++i)
-            if (!liesIn((*kept)(i), plane)) unify.KeepShape((*kept)(i));
+Result<Body> unified(const Body& joined, ShapeUpgrade_UnifySameDomain& unify, int step) {
     unify.Build();
     NamedTool out = toolOf(joined, step);
     out.shape = unify.Shape();
@@ -45,6 +38,25 @@ Result<Body> withoutSeam(const Body& joined, const Plane& plane, int step) {
         for (const TopoDS_Shape& f : now) out.names.emplace_back(f, name);
     }
     return bodyOf(out);
+}
+
+} // namespace
+
+Result<Body> withoutSeam(const Body& joined, const Plane& plane, int step) {
+    const NamedShape& shape = joined.shape();
+    ShapeUpgrade_UnifySameDomain unify(shape.shape, true, true, false);
+    for (const auto* kept : {&shape.edges, &shape.vertices})
+        for (int i = 1; i <= kept->Extent(); ++i)
+            if (!liesIn((*kept)(i), plane)) unify.KeepShape((*kept)(i));
+    return unified(joined, unify, step);
+}
+
+Result<Body> withoutCorners(const Body& body, const TopTools_IndexedMapOfShape& corners, int step) {
+    const NamedShape& shape = body.shape();
+    ShapeUpgrade_UnifySameDomain unify(shape.shape, true, false, false);
+    for (int i = 1; i <= shape.vertices.Extent(); ++i)
+        if (!corners.Contains(shape.vertices(i))) unify.KeepShape(shape.vertices(i));
+    return unified(body, unify, step);
 }
 
 } // namespace gc

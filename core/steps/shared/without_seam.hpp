@@ -10,4 +10,7 @@ namespace gc {
 /// Faces that go on in one surface over the plane, and edges in one line, become one; everything else stays.
 Result<Body> withoutSeam(const Body& joined, const Plane& plane, int step);
 
+/// Edges that go on in one line over some corners become one; the faces stay, in their order.
+Result<Body> withoutCorners(const Body& body, const TopTools_IndexedMapOfShape& corners, int step);
+
 } // namespace gc
