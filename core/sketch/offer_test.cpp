@@ -86,7 +86,7 @@ TEST_CASE("What is chosen and where the figure goes say which dimension is meant
     Drawing d;
     const int low = d.draw(S::Line, {{5, 0}, {30, 0}}), wall = d.draw(S::Line, {{30, 0}, {34, 40}});
     const int round = d.draw(S::Circle, {{60, 20}}, {8});
-    const auto kind = [&](std::vector<int> of, Vec2 place) {
+    const auto kind = [&](const std::vector<int>& of, Vec2 place) {
         const auto r = dimensionFor(d, of, place);
         return r ? wordsOf(r->kind).key : "none";
     };

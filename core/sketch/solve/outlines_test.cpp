@@ -324,8 +324,10 @@ TEST_CASE("Sides in a ratio make a rectangle of that shape") {
 }
 
 TEST_CASE("What joins an elliptical arc runs on as the ellipse does there") {
-    for (const auto& [a, b, t] :
+    for (const Three& three :
          std::vector<Three>{{30, 15, 0.4}, {30, 15, 1.2}, {20, 19, 0.8}, {50, 5, 0.3}, {12, 30, 1.0}}) {
+        const auto& [first, second, t] = three;
+        const double a = first, b = second;
         const auto at = [&](double u) { return Vec2{a * std::cos(u), b * std::sin(u)}; };
         const Vec2 runs = unit(Vec2{-a * std::sin(t), b * std::cos(t)}); // the ellipse's own direction at t
         for (const S kind : {S::Line, S::Arc, S::EllipseArc}) {

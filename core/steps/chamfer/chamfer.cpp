@@ -187,10 +187,10 @@ Result<StepChange> runChamfer(const Arguments& args, ModelReader& model, const P
         StepChange change(ChangedBody{found->id, worked->body});
         change.checked = true;
         change.notes = found->notes;
-        for (const EdgeChain& c : worked->nudged)
+        for (const auto& n : worked->nudged)
             change.notes.push_back(
-                phrase("Chamfered a hair beside %1: exactly that it would just meet another edge.",
-                       formatAmount(c.first, "mm", 2)));
+                phrase("Chamfered by %1 instead of %2, which would just meet another edge.",
+                       formatAmount(n.made, "mm", 4), formatAmount(n.asked, "mm", 4)));
         if (!worked->left.empty())
             change.doubt =
                 leftOver(*worked, found->body, "edges.left", [&](const auto& left, const auto& list) {

@@ -93,12 +93,38 @@ inline void addMadeHollow(Cases& out) {
     addAll(out, "lofted cup lip", hollowRaw(ovalLoft(), 1.5, 90), atLevel(90), {0.3, 0.7});
 }
 
+inline void addCrossed(Cases& out) {
+    gp_Trsf up;
+    up.SetTranslation(gp_Vec(0, 0, 5));
+    const TopoDS_Shape nut =
+        joinedRaw(boxAt(0, 0, 0, 40, 40, 5), prismOf(regular(6, 9), 8).Moved(TopLoc_Location(up)));
+    addAll(out, "six-sided boss foot", nut, within(atLevel(5), 10), {0.5, 2, 5});
+    addAll(out, "six-sided boss top", nut, atLevel(13), {1, 3});
+    addAll(out, "six-sided boss", nut, inside({-10, -10, 4.9}, {10, 10, 14}), {0.5, 1.5});
+    BRepBuilderAPI_MakePolygon vee(gp_Pnt(-40, -6, 12.1), gp_Pnt(-40, 6, 12.1), gp_Pnt(-40, 0, 5), true);
+    const TopoDS_Shape grooved =
+        cutRaw(boxAt(0, 0, 0, 50, 30, 12),
+               BRepPrimAPI_MakePrism(BRepBuilderAPI_MakeFace(vee.Wire()).Face(), gp_Vec(80, 0, 0)).Shape());
+    addAll(out, "groove's bottom", grooved, inside({-24, -1, 4}, {24, 1, 6}), {0.5, 2, 6});
+    addAll(out, "groove's rims", grooved, inside({-24, -8, 11}, {24, 8, 12.5}), {0.5, 2});
+    const TopoDS_Shape cross = joinedRaw(boxAt(0, 0, 0, 50, 12, 10), boxAt(0, 0, 0, 12, 50, 10));
+    addAll(out, "cross within", cross, near({6, 6, 5}, 0.1), {1, 4, 9});
+    addAll(out, "cross", cross, anyEdge(), {0.5, 2});
+    const TopoDS_Shape keyhole =
+        cutRaw(cutRaw(boxAt(0, 0, 0, 40, 30, 6), cylinderAt(0, 0, -1, 6, 9)), boxAt(9, 0, -1, 10, 5, 9));
+    addAll(out, "keyhole", keyhole, within(atLevel(6), 14.5), {0.3, 0.8, 2});
+    const TopoDS_Shape slanted =
+        cutRaw(boxAt(0, 0, 0, 50, 40, 15), cylinderAlong({0, 0, 6}, {0.4, 0.2, 1}, 7, 30));
+    addAll(out, "slanting hole", slanted, atLevel(15), {0.5, 1.5, 3});
+}
+
 inline Cases moreForTheFilletCorpus() {
     Cases out;
     addCones(out);
     addBalls(out);
     addRows(out);
     addMadeHollow(out);
+    addCrossed(out);
     return out;
 }
 

@@ -162,10 +162,9 @@ Result<StepChange> runFillet(const Arguments& args, ModelReader& model, const Pr
         StepChange change(ChangedBody{wanted->id, worked->body});
         change.checked = true;
         change.notes = wanted->notes;
-        for (const EdgeChain& c : worked->nudged)
-            change.notes.push_back(phrase("Rounded a hair beside %1: exactly that it would just meet another "
-                                          "edge.",
-                                          formatAmount(c.first, "mm", 2)));
+        for (const auto& n : worked->nudged)
+            change.notes.push_back(phrase("Rounded by %1 instead of %2, which would just meet another edge.",
+                                          formatAmount(n.made, "mm", 4), formatAmount(n.asked, "mm", 4)));
         if (!worked->left.empty())
             change.doubt =
                 leftOver(*worked, wanted->body, "edges.left", [&](const auto& left, const auto& list) {

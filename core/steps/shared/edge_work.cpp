@@ -13,15 +13,18 @@
 #include <TopoDS.hxx>
 
 #include <algorithm>
+#include <chrono>
 #include <cmath>
 
 namespace gc {
 
 namespace {
 
-constexpr double kSame = 1e-4;  // mm: on the same line
-constexpr double kNudge = 5e-4; // of a size: away from where it just meets another edge
-constexpr int kRounds = 3;      // how often what is left is tried upon what was done
+constexpr double kSame = 1e-4;             // mm: on the same line
+constexpr double kNudge = 5e-4;            // of a size: away from where it just meets another edge
+constexpr double kSmaller = 5e-3;          // the last try: what was left out of the way by rounds beside it
+constexpr std::chrono::seconds kLonger{4}; // more ways are tried where the first ones took less
+constexpr int kRounds = 3;                 // how often what is left is tried upon what was done
 
 gp_Pnt middleOf(const TopoDS_Edge& edge, double share = 0.5) {
     const BRepAdaptor_Curve c(edge);
@@ -86,8 +89,9 @@ class Search {
         if (attempt(all())) return outcome({});
         if (onlyWhole) return m_progress.stopped() ? stoppedError() : *m_fault;
         std::vector<std::size_t> left;
-        for (auto& group : groupsOf(m_chains))
-            for (const std::size_t i : asMuchOf(std::move(group))) left.push_back(i);
+        for (const auto& group : groupsOf(m_chains))
+            for (const std::size_t i : asMuchOf(group)) left.push_back(i);
+        if (!left.empty() && soon()) left = oneByOne(left); // upon all the others
         if (m_progress.stopped()) return stoppedError();
         if (left.size() == m_chains.size()) return *m_fault;
         return outcome(left);
@@ -119,23 +123,68 @@ class Search {
         }
         m_body = std::move(*made);
         m_changed = true;
-        if (nudge != 0) m_nudged.insert(m_nudged.end(), which.begin(), which.end());
+        for (const std::size_t i : which)
+            if (nudge != 0) m_nudged.push_back({m_chains[i].first, m_chains[i].first * (1 + nudge)});
         return true;
     }
 
     /// \return those of a group that could not be worked
-    std::vector<std::size_t> asMuchOf(std::vector<std::size_t> group) {
-        if (group.size() < m_chains.size() && attempt(group)) return {};
-        for (const double nudge : {-kNudge, kNudge})
-            if (attempt(group, nudge)) return {};
-        if (group.size() == 1) return group;
-        // Hollows first, then large ones: what comes later then ends on what is there.
+    std::vector<std::size_t> asMuchOf(const std::vector<std::size_t>& group) {
+        const State start = state();
+        const std::vector<std::size_t> hollowFirst = sorted(group);
+        auto left = together(group);
+        // One upon the other, in some orders, where that leaves less.
+        const std::vector<std::size_t> backward(hollowFirst.rbegin(), hollowFirst.rend());
+        for (const auto& order : {hollowFirst, group, backward}) {
+            if (left.empty() || group.size() == 1 || !soon()) break;
+            const State done = state();
+            put(start);
+            auto other = oneByOne(order);
+            if (other.size() < left.size())
+                left = std::move(other);
+            else
+                put(done);
+        }
+        return left;
+    }
+
+    bool soon() const { return std::chrono::steady_clock::now() - m_started < kLonger; }
+    struct State {
+        Body body;
+        bool changed = false;
+        std::vector<WorkedEdges::Nudged> nudged;
+    };
+    State state() const { return {m_body, m_changed, m_nudged}; }
+    void put(const State& s) { m_body = s.body, m_changed = s.changed, m_nudged = s.nudged; }
+
+    /// Hollows first, then large ones: what comes later then ends on what is there.
+    std::vector<std::size_t> sorted(std::vector<std::size_t> group) const {
         const NamedShape& shape = m_first.shape();
         std::stable_sort(group.begin(), group.end(), [&](std::size_t a, std::size_t b) {
             const bool p = isHollow(shape, m_chains[a].edges.front()),
                        q = isHollow(shape, m_chains[b].edges.front());
             return p != q ? p : m_chains[a].first > m_chains[b].first;
         });
+        return group;
+    }
+
+    std::vector<std::size_t> oneByOne(const std::vector<std::size_t>& group) {
+        std::vector<std::size_t> left;
+        for (const std::size_t i : group) {
+            bool done = false;
+            for (const double nudge : {0.0, -kNudge, kNudge, -kSmaller})
+                if (!done) done = attempt({i}, nudge);
+            if (!done) left.push_back(i);
+        }
+        return left;
+    }
+
+    std::vector<std::size_t> together(std::vector<std::size_t> group) {
+        if (group.size() < m_chains.size() && attempt(group)) return {};
+        for (const double nudge : {-kNudge, kNudge})
+            if (attempt(group, nudge)) return {};
+        if (group.size() == 1) return group;
+        group = sorted(std::move(group));
         for (int round = 0; round < kRounds && !group.empty() && !m_progress.stopped(); ++round) {
             const Body start = m_body;
             const bool changed = m_changed;
@@ -162,7 +211,7 @@ class Search {
     WorkedEdges outcome(const std::vector<std::size_t>& left) const {
         WorkedEdges out{m_body, {}, {}, m_fault};
         for (const std::size_t i : left) out.left.push_back(m_chains[i]);
-        for (const std::size_t i : m_nudged) out.nudged.push_back(m_chains[i]);
+        out.nudged = m_nudged;
         return out;
     }
 
@@ -172,8 +221,9 @@ class Search {
     const Progress& m_progress;
     Body m_body;
     bool m_changed = false;
-    std::vector<std::size_t> m_nudged;
+    std::vector<WorkedEdges::Nudged> m_nudged;
     std::optional<Error> m_fault;
+    std::chrono::steady_clock::time_point m_started = std::chrono::steady_clock::now();
 };
 
 } // namespace

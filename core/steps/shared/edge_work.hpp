@@ -36,9 +36,12 @@ using WorkEdges = std::function<Result<Body>(const Body& body, const std::vector
 
 struct WorkedEdges {
     Body body;
-    std::vector<EdgeChain> left;   ///< as they were on the body at first
-    std::vector<EdgeChain> nudged; ///< made by a hair less or more than asked
-    std::optional<Error> fault{};  ///< the first that was met on the way
+    std::vector<EdgeChain> left; ///< as they were on the body at first
+    struct Nudged {
+        double asked = 0, made = 0; ///< mm
+    };
+    std::vector<Nudged> nudged;   ///< made by a little less or more than asked
+    std::optional<Error> fault{}; ///< the first that was met on the way
 };
 
 /// Every chain that can be worked. Errors: the first chain's own where none can; that it was stopped.
