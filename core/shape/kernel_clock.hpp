@@ -3,6 +3,8 @@
 /// looked at before and after them: for bench/.
 
 #include <chrono>
+#include <optional>
+#include <utility>
 
 namespace gc {
 
@@ -38,5 +40,26 @@ auto inKernel(const Operation& operation) {
     const KernelCall counted;
     return operation();
 }
+
+/// One of its operations: making it and letting it go count, too.
+template <class Operation>
+class KernelOwned {
+  public:
+    template <class... Arguments>
+    explicit KernelOwned(Arguments&&... arguments) {
+        const KernelCall counted;
+        m_operation.emplace(std::forward<Arguments>(arguments)...);
+    }
+    ~KernelOwned() {
+        const KernelCall counted;
+        m_operation.reset();
+    }
+    KernelOwned(const KernelOwned&) = delete;
+    KernelOwned& operator=(const KernelOwned&) = delete;
+    Operation& operator*() { return *m_operation; }
+
+  private:
+    std::optional<Operation> m_operation;
+};
 
 } // namespace gc

@@ -140,7 +140,8 @@ std::optional<Error> whyNone(const Body& whole, const NamedTool& tool,
 Result<Body> combine(const Body& body, const NamedTool& tool, Combine how) {
     return guarded("combine.failed", "The two bodies cannot be combined here.", [&]() -> Result<Body> {
         const NamedShape& before = body.shape();
-        BRepAlgoAPI_BooleanOperation operation;
+        KernelOwned<BRepAlgoAPI_BooleanOperation> owned;
+        BRepAlgoAPI_BooleanOperation& operation = *owned;
         setUp(operation, before.shape, {tool.shape});
         operation.SetOperation(operationOf(how));
         inKernel([&] { operation.Build(); });

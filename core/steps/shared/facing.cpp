@@ -48,12 +48,14 @@ Ahead& Ahead::of(const Body& body) {
 }
 
 std::optional<double> Ahead::distance(const gp_Pnt& from, const gp_Dir& way, double far) {
-    const Crossing first = nearest(gp_Lin(from, way), -kKernelPoint, kAnywhere);
-    if (first.at < kKernelPoint || first.leaves) return 0;
-    // A line within a wall, from a place on it, does not cross that.
+    // A line within a wall, from a place on it, does not cross that; and one that runs nearly along a wall is
+    // slow.
     const bool mayLieOn =
         std::any_of(m_faces.begin(), m_faces.end(), [&](const Face& f) { return !f.box.IsOut(from); });
-    if ((first.unsure || mayLieOn) && holds(from, true)) return 0;
+    if (mayLieOn && holds(from, true)) return 0;
+    const Crossing first = nearest(gp_Lin(from, way), -kKernelPoint, kAnywhere);
+    if (first.at < kKernelPoint || first.leaves) return 0;
+    if (first.unsure && !mayLieOn && holds(from, true)) return 0;
     return first.at > far ? std::nullopt : std::optional(first.at);
 }
 

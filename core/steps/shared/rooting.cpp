@@ -47,10 +47,12 @@ NamedTool carriedOn(const NamedTool& tool, const Gap& gap, double by, std::vecto
             for (const TopoDS_Shape& side : toVector(more.Generated(x.Current())))
                 for (const NamePtr n : namesIn(tool, beside)) added.emplace_back(side, n);
         }
-    BRepAlgoAPI_Fuse fuse = inKernel([&] { return BRepAlgoAPI_Fuse(tool.shape, more.Shape()); });
+    KernelOwned<BRepAlgoAPI_Fuse> owned(tool.shape, more.Shape());
+    BRepAlgoAPI_Fuse& fuse = *owned;
     NamedTool out = tool;
     out.names.clear();
-    ShapeUpgrade_UnifySameDomain unify(onlySolid(fuse.Shape()), true, true, false);
+    KernelOwned<ShapeUpgrade_UnifySameDomain> unifying(onlySolid(fuse.Shape()), true, true, false);
+    ShapeUpgrade_UnifySameDomain& unify = *unifying;
     inKernel([&] { unify.Build(); });
     out.shape = unify.Shape();
     const auto now = [&](const TopoDS_Shape& face) {
@@ -210,7 +212,8 @@ std::optional<Rooted> rooted(const Body& body, const NamedTool& tool, std::vecto
         corners.push_back(std::move(*corner));
     }
     if (out.ends.empty()) return std::nullopt;
-    BRepAlgoAPI_Cut cut;
+    KernelOwned<BRepAlgoAPI_Cut> owned;
+    BRepAlgoAPI_Cut& cut = *owned;
     setUp(cut, out.tool.shape, {body.shape().shape});
     inKernel([&] { cut.Build(); });
     if (!cut.IsDone() || cut.HasErrors()) return std::nullopt;
