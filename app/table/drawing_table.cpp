@@ -287,9 +287,9 @@ void DrawingTable::rebuildButtons() {
 void DrawingTable::keepPlaces() {
     if (m_chosen.empty() || m_figures.opened()) return m_places.clear();
     std::vector<TableButton> kept;
-    for (const auto& [name, ofRow] : m_places) {
-        const auto& label = name;
-        const auto row = ofRow;
+    for (const auto& place : m_places) { // bindings cannot be captured everywhere
+        const auto& label = place.first;
+        const auto row = place.second;
         const auto at = std::find_if(m_buttons.begin(), m_buttons.end(),
                                      [&](const TableButton& b) { return b.label == label && b.row == row; });
         if (at == m_buttons.end()) {

@@ -37,8 +37,8 @@ Result<Wanted> wantedBy(const Arguments& args, ModelReader& model) {
     }
     std::optional<Wanted> out;
     std::optional<BRepFilletAPI_MakeFillet> asks;
-    for (const auto& [edges, radiusSlot] : rows) {
-        const auto& size = radiusSlot;
+    for (const auto& row : rows) {
+        const auto &edges = row.first, &size = row.second;
         const auto found = findEdges(args.references(edges), model);
         if (!found) return found.error();
         if (!out) {

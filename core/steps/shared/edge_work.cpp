@@ -13,18 +13,17 @@
 #include <TopoDS.hxx>
 
 #include <algorithm>
-#include <chrono>
 #include <cmath>
 
 namespace gc {
 
 namespace {
 
-constexpr double kSame = 1e-4;             // mm: on the same line
-constexpr double kNudge = 5e-4;            // of a size: away from where it just meets another edge
-constexpr double kSmaller = 5e-3;          // the last try: what was left out of the way by rounds beside it
-constexpr std::chrono::seconds kLonger{4}; // more ways are tried where the first ones took less
-constexpr int kRounds = 3;                 // how often what is left is tried upon what was done
+constexpr double kSame = 1e-4;    // mm: on the same line
+constexpr double kNudge = 5e-4;   // of a size: away from where it just meets another edge
+constexpr double kSmaller = 5e-3; // the last try: what was left out of the way by rounds beside it
+constexpr int kAttempts = 60;     // after so many no other order is begun
+constexpr int kRounds = 3;        // how often what is left is tried upon what was done
 
 gp_Pnt middleOf(const TopoDS_Edge& edge, double share = 0.5) {
     const BRepAdaptor_Curve c(edge);
@@ -91,7 +90,7 @@ class Search {
         std::vector<std::size_t> left;
         for (const auto& group : groupsOf(m_chains))
             for (const std::size_t i : asMuchOf(group)) left.push_back(i);
-        if (!left.empty() && soon()) left = oneByOne(left); // upon all the others
+        if (!left.empty() && mayTryMore()) left = oneByOne(left); // upon all the others
         if (m_progress.stopped()) return stoppedError();
         if (left.size() == m_chains.size()) return *m_fault;
         return outcome(left);
@@ -107,6 +106,7 @@ class Search {
     /// Works these on the body as it is now; keeps what comes of it.
     bool attempt(const std::vector<std::size_t>& which, double nudge = 0) {
         if (m_progress.stopped()) return false;
+        ++m_attempts;
         std::vector<EdgeChain> now;
         for (const std::size_t i : which) {
             EdgeChain c = m_changed ? foundAgain(m_chains[i], m_first, m_body) : m_chains[i];
@@ -136,7 +136,7 @@ class Search {
         // One upon the other, in some orders, where that leaves less.
         const std::vector<std::size_t> backward(hollowFirst.rbegin(), hollowFirst.rend());
         for (const auto& order : {hollowFirst, group, backward}) {
-            if (left.empty() || group.size() == 1 || !soon()) break;
+            if (left.empty() || group.size() == 1 || !mayTryMore()) break;
             const State done = state();
             put(start);
             auto other = oneByOne(order);
@@ -148,7 +148,8 @@ class Search {
         return left;
     }
 
-    bool soon() const { return std::chrono::steady_clock::now() - m_started < kLonger; }
+    /// By their number, not by time: the same part comes out the same on every machine.
+    bool mayTryMore() const { return m_attempts < kAttempts; }
     struct State {
         Body body;
         bool changed = false;
@@ -223,7 +224,7 @@ class Search {
     bool m_changed = false;
     std::vector<WorkedEdges::Nudged> m_nudged;
     std::optional<Error> m_fault;
-    std::chrono::steady_clock::time_point m_started = std::chrono::steady_clock::now();
+    int m_attempts = 0;
 };
 
 } // namespace
