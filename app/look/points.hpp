@@ -3,8 +3,12 @@
 
 #include "core/base/vec.hpp"
 
+#include <QLineF>
 #include <QPointF>
+#include <QRectF>
 #include <QVector3D>
+#include <algorithm>
+#include <array>
 #include <cmath>
 
 namespace gc::app {
@@ -16,6 +20,16 @@ inline QVector3D toQt(const Vec3& v) {
 /// Length of a way on the screen, px.
 inline double lengthOf(QPointF way) {
     return std::hypot(way.x(), way.y());
+}
+
+/// Does a line run through a box on the screen?
+inline bool crosses(const QLineF& line, const QRectF& box) {
+    if (box.contains(line.p1()) || box.contains(line.p2())) return true;
+    const QPointF a = box.topLeft(), b = box.topRight(), c = box.bottomRight(), d = box.bottomLeft();
+    const std::array sides{QLineF(a, b), QLineF(b, c), QLineF(c, d), QLineF(d, a)};
+    return std::any_of(sides.begin(), sides.end(), [&](const QLineF& side) {
+        return line.intersects(side, nullptr) == QLineF::BoundedIntersection;
+    });
 }
 
 } // namespace gc::app

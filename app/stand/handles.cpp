@@ -131,14 +131,11 @@ QRectF Handles::figure(int handle, const Scene& s) const {
 }
 
 bool Handles::meet(const QRectF& place, const Scene& s) const {
-    constexpr int kLooks = 60;
     for (int i = 0; i < static_cast<int>(m_handles.size()); ++i) {
         if (figure(i, s).intersects(place)) return true;
         const QPolygonF line = shapeOf(m_handles[static_cast<std::size_t>(i)], shown(i), s).line;
-        const int each = std::max(1, kLooks / std::max(1, static_cast<int>(line.size())));
         for (qsizetype k = 0; k + 1 < line.size(); ++k)
-            for (int j = 0; j <= each; ++j)
-                if (place.contains(line[k] + (line[k + 1] - line[k]) * j / each)) return true;
+            if (crosses({line[k], line[k + 1]}, place)) return true;
     }
     return false;
 }

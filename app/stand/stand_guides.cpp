@@ -61,16 +61,23 @@ QPolygonF Stand::planeOutline(const PlaneView& view) const {
 QPointF Stand::planeLabel(const QString& name) const {
     for (const PlaneView& p : m_forge->planes())
         if (p.name == name) {
-            // Made planes are named at another corner than the fixed ones, which they often lie upon.
-            // Where a size stands there, it is the one opposite.
+            // Made planes are named at another corner than the fixed ones, which they often lie upon. Where a
+            // size, a thread or a button is there, it is the next that is free.
             const QPolygonF square = planeOutline(p);
             const auto at = [&](int k) {
                 const QPointF inward = (square[0] + square[2]) / 2 - square[k];
-                return square[k] + inward * (26 / std::max(26.0, std::hypot(inward.x(), inward.y())));
+                const double in = k % 2 == 0 ? 70 : 26; // px: the corners beside are narrow
+                return square[k] + inward * (in / std::max(in, lengthOf(inward)));
             };
-            const QPointF usual = at(isFixed(name) ? 3 : 1);
-            const QRectF room(usual - QPointF(45, 12), QSizeF(90, 24));
-            return m_handles.meet(room, handleScene()) ? at(isFixed(name) ? 1 : 3) : usual;
+            const auto isTaken = [&](const QRectF& room) {
+                return m_handles.meet(room, handleScene()) || m_threads.meet(room, threadScene()) ||
+                       childAt(room.topLeft().toPoint()) || childAt(room.center().toPoint()) ||
+                       childAt(room.topRight().toPoint());
+            };
+            const int usual = isFixed(name) ? 3 : 1;
+            for (const int k : {usual, (usual + 2) % 4, 2, 0})
+                if (!isTaken(QRectF(at(k) - QPointF(45, 12), QSizeF(90, 24)))) return at(k);
+            return at(usual);
         }
     return {};
 }

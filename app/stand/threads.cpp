@@ -58,6 +58,12 @@ const ThreadView::Place* Threads::place() const {
     return m_place < 0 ? nullptr : &places()[static_cast<std::size_t>(m_place)];
 }
 
+bool Threads::meet(const QRectF& place, const Scene& s) const {
+    return std::any_of(m_threads.begin(), m_threads.end(), [&](const ThreadView& t) {
+        return crosses({s.camera.project(t.from, s.size), s.camera.project(t.to, s.size)}, place);
+    });
+}
+
 void Threads::paint(QPainter& p, const Scene& s, const Grip& hot) const {
     const Theme& t = theme();
     QColor under = t.card;

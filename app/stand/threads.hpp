@@ -40,6 +40,8 @@ class Threads {
     void letGo() { m_taken = {}; }
 
     void paint(QPainter& p, const Scene& s, const Grip& hot) const;
+    /// Does one run through a place of the screen?
+    bool meet(const QRectF& place, const Scene& s) const;
 
   private:
     const std::vector<ThreadView::Place>& places() const { return m_taken.end ? m_held.ends : m_held.starts; }

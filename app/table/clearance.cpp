@@ -1,24 +1,7 @@
 #include "app/table/clearance.hpp"
-
-#include <QLineF>
-
-#include <algorithm>
-#include <array>
+#include "app/look/points.hpp"
 
 namespace gc::app {
-
-namespace {
-
-bool crosses(const QLineF& line, const QRectF& box) {
-    if (box.contains(line.p1()) || box.contains(line.p2())) return true;
-    const QPointF a = box.topLeft(), b = box.topRight(), c = box.bottomRight(), d = box.bottomLeft();
-    const std::array sides{QLineF(a, b), QLineF(b, c), QLineF(c, d), QLineF(d, a)};
-    return std::any_of(sides.begin(), sides.end(), [&](const QLineF& side) {
-        return line.intersects(side, nullptr) == QLineF::BoundedIntersection;
-    });
-}
-
-} // namespace
 
 bool runsThrough(const Drawing& d, const TableView& view, const Figures& figures, const QRectF& box) {
     constexpr double kDeviation = 1; // pixels
