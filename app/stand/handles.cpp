@@ -86,13 +86,18 @@ Handles::Shape Handles::shapeOf(const HandleView& h, double value, const Scene& 
     return out;
 }
 
+/// The one that is dragged stays what it was when it was taken: past nothing the step turns it round.
+const HandleView& Handles::view(int handle) const {
+    return handle == m_taken ? m_held : m_handles[static_cast<std::size_t>(handle)];
+}
+
 double Handles::shown(int handle) const {
     return handle == m_taken ? m_value : m_handles[static_cast<std::size_t>(handle)].value;
 }
 
 QPointF Handles::tip(int handle, const Scene& s) const {
     if (handle < 0 || handle >= static_cast<int>(m_handles.size())) return {};
-    const Shape shape = shapeOf(m_handles[static_cast<std::size_t>(handle)], shown(handle), s);
+    const Shape shape = shapeOf(view(handle), shown(handle), s);
     return shape.good ? shape.line.back() + shape.way * 5 : QPointF();
 }
 
@@ -102,8 +107,10 @@ QString Handles::text(const HandleView& h, double value, const UnitSystem& units
 }
 
 QString Handles::said(int handle, const Scene& s) const {
-    const HandleView& h = m_handles[static_cast<std::size_t>(handle)];
-    QString words = text(h, shown(handle), s.units);
+    const HandleView& h = view(handle);
+    // Past nothing a word of the sentence says the way.
+    const double value = h.turnsRound.isEmpty() ? shown(handle) : std::fabs(shown(handle));
+    QString words = text(h, value, s.units);
     if (h.factor) words.prepend(QStringLiteral("× "));
     if (handle == m_taken && m_stop) words += QStringLiteral("  ") + m_stop->words;
     return words;
@@ -125,15 +132,14 @@ QRectF Handles::figureAt(int handle, const Shape& shape, const Scene& s) const {
 
 QRectF Handles::figure(int handle, const Scene& s) const {
     if (handle < 0 || handle >= static_cast<int>(m_handles.size())) return {};
-    const HandleView& h = m_handles[static_cast<std::size_t>(handle)];
-    const Shape shape = shapeOf(h, shown(handle), s);
+    const Shape shape = shapeOf(view(handle), shown(handle), s);
     return shape.good ? figureAt(handle, shape, s) : QRectF();
 }
 
 bool Handles::meet(const QRectF& place, const Scene& s) const {
     for (int i = 0; i < static_cast<int>(m_handles.size()); ++i) {
         if (figure(i, s).intersects(place)) return true;
-        const QPolygonF line = shapeOf(m_handles[static_cast<std::size_t>(i)], shown(i), s).line;
+        const QPolygonF line = shapeOf(view(i), shown(i), s).line;
         for (qsizetype k = 0; k + 1 < line.size(); ++k)
             if (crosses({line[k], line[k + 1]}, place)) return true;
     }
@@ -231,8 +237,7 @@ void Handles::dragTo(QPointF pointer, const std::optional<Stop>& stop, const Sce
 void Handles::paint(QPainter& p, const Scene& s, int hot) const {
     const Theme& t = theme();
     for (int i = 0; i < static_cast<int>(m_handles.size()); ++i) {
-        const HandleView& h = m_handles[static_cast<std::size_t>(i)];
-        const Shape shape = shapeOf(h, shown(i), s);
+        const Shape shape = shapeOf(view(i), shown(i), s);
         if (!shape.good) continue;
         const bool lit = i == hot || i == m_taken;
         const QColor colour = lit ? t.halo : t.accent;

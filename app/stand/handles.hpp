@@ -74,6 +74,7 @@ class Handles {
     /// As it is read beside the handle.
     QString said(int handle, const Scene& s) const;
     QRectF figureAt(int handle, const Shape& shape, const Scene& s) const;
+    const HandleView& view(int handle) const;
     double shown(int handle) const;
     static double pixelsPerUnit(const HandleView& h, const Scene& s);
 

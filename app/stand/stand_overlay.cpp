@@ -51,7 +51,7 @@ void Stand::paintOver(QPainter& p) {
                         m_drag == Drag::None ? m_threads.at(m_pointer, threadScene()) : Threads::Grip{});
     paintBox(p);
     paintBeneath(p);
-    if (!m_reading.isEmpty() && hot < 0) paintReading(p);
+    if (!m_reading.isEmpty() && hot < 0 && !m_handles.dragging() && !m_threads.pulling()) paintReading(p);
     if (m_renderer.extent().empty() && m_forge->drawings().empty() && m_picking == Picking::Nothing) {
         p.setFont(textFont(15));
         p.setPen(theme().inkSoft);
