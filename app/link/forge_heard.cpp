@@ -201,7 +201,8 @@ void ForgeLink::on(const say::AidsShown& m) {
     a.takes = m.takes;
     for (const say::HandleShown& h : m.handles)
         a.handles.push_back({text(h.slot), h.turns, toQt(h.from), toQt(h.direction), toQt(h.arm), h.value,
-                             h.way, h.loose, text(h.turnsRound), text(h.turnsInto)});
+                             h.way, h.loose, text(h.turnsRound), text(h.turnsInto), h.counts, h.whole,
+                             h.more});
     const auto places = [](const std::vector<say::ThreadPlace>& from) {
         std::vector<ThreadView::Place> out;
         for (const say::ThreadPlace& p : from) out.push_back({toQt(p.at), text(p.says)});

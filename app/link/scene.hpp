@@ -57,6 +57,9 @@ struct HandleView {
     double value = 0, way = 1; ///< mm, rad, or a factor
     bool loose = false;
     QString turnsRound, turnsInto;
+    bool counts = false;  ///< its slot is how many
+    double whole = 0;     ///< of which the value is a share; 0: the value is a number of gaps
+    int more = 0;         ///< of things than of gaps
     bool reaches = false; ///< its end may be put to a face or a corner
     bool factor = false;  ///< a number without a unit, though an arrow
 };

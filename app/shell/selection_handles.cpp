@@ -5,6 +5,7 @@
 #include "app/sheet/sheet.hpp"
 #include "app/shell/selection.hpp"
 #include "app/shell/session.hpp"
+#include "app/stand/handles.hpp"
 #include "app/stand/stand.hpp"
 #include "core/document/areas.hpp"
 #include "core/document/slot_trait.hpp"
@@ -49,7 +50,7 @@ void Selection::takeAids() {
             const SlotWords* slot = words->slot(h.slot.toStdString());
             if (!slot) continue;
             h.reaches = slot->reaches.has_value();
-            h.factor = slot->dimension == kNumber;
+            h.factor = slot->dimension == kNumber && !h.counts;
             shown.push_back(std::move(h));
         }
     m_use.stand->setHandles(std::move(shown));
@@ -96,7 +97,11 @@ void Selection::handleDragged(const HandleDrag& drag) {
         if (choice) values[way] = size < 0 ? m_dragFrom->second : m_dragFrom->first;
         size = std::fabs(size);
     }
-    values[slot->key] = sizeText(*slot, size, units);
+    if (handle != handles.end() && handle->counts)
+        values[slot->key] = std::to_string(
+            static_cast<int>(std::clamp<double>(Handles::countOf(*handle, size), slot->least, slot->most)));
+    else
+        values[slot->key] = sizeText(*slot, size, units);
     if (slot->reaches) {
         const SlotWords::Reaches& to = *slot->reaches;
         values[to.choice] = to.byLength;

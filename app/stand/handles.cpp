@@ -33,6 +33,14 @@ double roundStep(double least) {
     return 10 * ten;
 }
 
+/// The value at which there are a whole number of gaps.
+double wholeGaps(const HandleView& h, double value) {
+    constexpr double kMost = 1000;
+    if (h.whole <= 0) return std::clamp(std::round(value), 1.0, kMost);
+    const double share = std::max(value, h.whole / kMost);
+    return h.whole / std::max(1.0, std::round(h.whole / share));
+}
+
 QVector3D startOf(const HandleView& h, const Handles::Scene& s) {
     if (!h.loose) return h.from;
     const QVector3D away = s.middle - h.from;
@@ -101,7 +109,12 @@ QPointF Handles::tip(int handle, const Scene& s) const {
     return shape.good ? shape.line.back() + shape.way * 5 : QPointF();
 }
 
+int Handles::countOf(const HandleView& h, double value) {
+    return static_cast<int>(std::lround(h.whole > 0 ? h.whole / value : value)) + h.more;
+}
+
 QString Handles::text(const HandleView& h, double value, const UnitSystem& units) {
+    if (h.counts) return QString::number(countOf(h, value));
     if (h.factor) return QString::fromStdString(formatNumber(value, 2));
     return QString::fromStdString(formatAmount(value, h.turns ? units.angle : units.length, 2));
 }
@@ -111,7 +124,10 @@ QString Handles::said(int handle, const Scene& s) const {
     // Past nothing a word of the sentence says the way.
     const double value = h.turnsRound.isEmpty() ? shown(handle) : std::fabs(shown(handle));
     QString words = text(h, value, s.units);
-    if (h.factor) words.prepend(QStringLiteral("× "));
+    if (h.counts)
+        words = QObject::tr("%1 times").arg(words);
+    else if (h.factor)
+        words.prepend(QStringLiteral("× "));
     if (handle == m_taken && m_stop) words += QStringLiteral("  ") + m_stop->words;
     return words;
 }
@@ -225,6 +241,10 @@ void Handles::dragTo(QPointF pointer, const std::optional<Stop>& stop, const Sce
     m_stop = stop;
     if (stop) {
         m_value = valueOf(stop->at, pointer, s).first;
+        return;
+    }
+    if (m_held.counts) {
+        m_value = wholeGaps(m_held, valueAt(pointer, s));
         return;
     }
     const double perUnit = std::max(1e-9, pixelsPerUnit(m_held, s));

@@ -61,6 +61,8 @@ class Handles {
     void letGo() { m_taken = -1; }
 
     void paint(QPainter& p, const Scene& s, int hot) const;
+    /// How many a value stands for, where it counts.
+    static int countOf(const HandleView& h, double value);
     /// As it is typed.
     static QString text(const HandleView& h, double value, const UnitSystem& units);
 

@@ -218,7 +218,7 @@ std::vector<SentenceWord> sentenceOf(const Step& step, const Part& part, const V
         const bool number = trait.holds == SlotTrait::Holds::Number;
         const std::string& typed = step.text(piece.slot);
         const bool complete = typed.find_first_not_of("-0123456789., ") != std::string::npos;
-        if (number && !(isPlainNumber(typed) && (complete || trait.whole)))
+        if (number && !slot->eachPlace && !(isPlainNumber(typed) && (complete || trait.whole)))
             if (const auto v = evaluateSlot(step, piece.slot, part, values)) {
                 word.text = slot->prefix +
                             (trait.whole ? formatNumber(*v)

@@ -262,9 +262,12 @@ std::optional<std::string> typeIntoSlot(Part& part, int stepId, const std::strin
 /// a second click lets go.
 void togglePick(References& references, const std::string& picked, SlotType type);
 
-/// Evaluates a quantity or count slot against the part's values and the slot's limits.
-Result<double> evaluateSlot(const Step& step, const std::string& slot, const Part& part,
-                            const Values& values);
+/// Evaluates a quantity or count slot against the part's values and the slot's limits. \param place what n is
+/// in a slot that has another value for each place
+Result<double> evaluateSlot(const Step& step, const std::string& slot, const Part& part, const Values& values,
+                            int place = 1);
+/// Does the slot's value change from place to place?
+bool changesByPlace(const Step& step, const SlotWords& slot);
 
 /// The stations in mm, with every bad row pointed at: text that is no number, a diameter that is not
 /// positive, two rows at one point. Rows must run along the profile: see checkStations.

@@ -23,10 +23,16 @@ Result<Amount> evaluateNumber(const std::string& text, const Part& part, const N
     return second ? second : plain;
 }
 
+constexpr const char* kPlace = "n";
+
 } // namespace
 
-Result<double> evaluateSlot(const Step& step, const std::string& slot, const Part& part,
-                            const Values& values) {
+bool changesByPlace(const Step& step, const SlotWords& slot) {
+    return slot.eachPlace && namesUsed(step.text(slot.key)).count(kPlace) > 0;
+}
+
+Result<double> evaluateSlot(const Step& step, const std::string& slot, const Part& part, const Values& values,
+                            int place) {
     const StepWords* words = findWords(step.kind);
     const SlotWords* s = words ? words->slot(slot) : nullptr;
     Error e;
@@ -36,6 +42,7 @@ Result<double> evaluateSlot(const Step& step, const std::string& slot, const Par
         return e;
     }
     const auto lookup = [&](const std::string& name) -> std::optional<Amount> {
+        if (s->eachPlace && name == kPlace) return Amount{static_cast<double>(place), kNumber};
         const auto it = values.find(name);
         return it == values.end() ? std::nullopt : std::optional<Amount>(it->second);
     };
@@ -51,16 +58,18 @@ Result<double> evaluateSlot(const Step& step, const std::string& slot, const Par
     const std::string unit = part.brief.units.symbolFor(dimension);
     e.culprits = {slot};
     e.code = "slot.range";
+    const std::string called =
+        changesByPlace(step, *s) ? s->label + " at place " + std::to_string(place) : s->label;
     const double v = amount->value;
     const bool tooSmall = s->leastAllowed || whole ? v < s->least : v <= s->least;
     if (tooSmall) {
         e.sentence =
             phrase(s->leastAllowed || whole ? "The %1 must be at least %2." : "The %1 must be more than %2.",
-                   s->label, formatAmount(s->least, unit));
+                   called, formatAmount(s->least, unit));
         return e;
     }
     if (v > s->most) {
-        e.sentence = phrase("The %1 must be at most %2.", s->label, formatAmount(s->most, unit));
+        e.sentence = phrase("The %1 must be at most %2.", called, formatAmount(s->most, unit));
         return e;
     }
     if (whole && std::fabs(v - std::round(v)) > 1e-9) {

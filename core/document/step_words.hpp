@@ -85,6 +85,8 @@ struct SlotWords {
     /// Of those that may be empty: nothing can be done before something is picked for it.
     bool needed = false;
     std::string usual{}; ///< what it usually is, and who says so: shown beside its label
+    /// Of a number that is another one for each of several things: n in its expression is the thing's number.
+    bool eachPlace = false;
 
     /// The place of a key among the choices; their number when it is none of them.
     std::size_t choiceAt(const std::string& choice) const;

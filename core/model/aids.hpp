@@ -20,6 +20,14 @@ struct Handle {
     std::string turnsRound{};
     /// What that choice is then; empty: the other of its first two.
     std::string turnsInto{};
+    /// Of a slot that is how many: so many gaps, or what is shared by them, lie between the first and the
+    /// end.
+    struct Counts {
+        bool some = false; ///< it is one
+        double whole = 0;  ///< of which the value is one share, mm or rad; 0: the value is a number of gaps
+        int more = 0;      ///< of things than of gaps
+    };
+    Counts counts{};
 };
 
 /// A line between two sections, along which one of their places goes to another. Its ends can be pulled

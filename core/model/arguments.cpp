@@ -93,6 +93,10 @@ std::uint64_t StepInputs::lookUp(const Read& read) const {
     switch (read.what) {
     case Read::What::Number:
         return h.real(a.numbers.at(read.slot)).value();
+    case Read::What::Series:
+        if (const auto it = a.series.find(read.slot); it != a.series.end())
+            for (const double v : it->second) h.real(v);
+        return h.value();
     case Read::What::Text:
         return h.text(a.texts.at(read.slot)).value();
     case Read::What::Picked:
@@ -163,6 +167,14 @@ std::uint64_t StepInputs::contentOf(const StepArguments& arguments, const std::v
 double Arguments::number(const std::string& slot) const {
     m_inputs.note(Read::What::Number, slot);
     return m_inputs.arguments().numbers.at(slot);
+}
+
+std::optional<double> Arguments::numberAt(const std::string& slot, int place) const {
+    m_inputs.note(Read::What::Series, slot);
+    const auto it = m_inputs.arguments().series.find(slot);
+    if (it == m_inputs.arguments().series.end()) return number(slot);
+    const auto at = static_cast<std::size_t>(place - 1);
+    return at < it->second.size() ? std::optional(it->second[at]) : std::nullopt;
 }
 
 const std::string& Arguments::text(const std::string& slot) const {

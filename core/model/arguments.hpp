@@ -17,6 +17,8 @@ struct StepArguments {
     int id = 0;
     std::string kind;
     std::map<std::string, double> numbers;
+    std::map<std::string, std::vector<double>>
+        series; ///< of slots that change from place to place: from 1 on
     std::map<std::string, std::string> texts;
     std::map<std::string, References> references;
     std::vector<StationValues> stations;
@@ -32,6 +34,7 @@ struct StepArguments {
 struct Read {
     enum class What : std::uint8_t {
         Number, ///< a slot's
+        Series, ///< a slot's, for each place
         Text,   ///< a slot's: a choice, an area
         Picked, ///< a slot's references
         Rows,   ///< a table of stations
@@ -99,6 +102,8 @@ class Arguments {
     int id() const { return m_inputs.arguments().id; }
     bool onlyWhole() const { return m_inputs.arguments().onlyWhole; }
     double number(const std::string& slot) const;
+    /// For a place, from 1 on; nothing where it is none that the slot may be.
+    std::optional<double> numberAt(const std::string& slot, int place) const;
     const std::string& text(const std::string& slot) const;
     const References& references(const std::string& slot) const;
     const std::vector<StationValues>& stations() const;

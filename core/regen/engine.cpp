@@ -54,6 +54,19 @@ Message inWords(const Meant& meant) {
     return phrase(meant.edges ? "%1 edges" : "%1 faces", std::to_string(meant.items));
 }
 
+/// What a slot is at each place, as far as it is what it may be.
+std::vector<double> seriesOf(const Step& step, const SlotWords& slot, const Part& part,
+                             const Values& values) {
+    constexpr int kMost = 2000;
+    std::vector<double> out;
+    for (int n = 1; n <= kMost; ++n) {
+        const auto v = evaluateSlot(step, slot.key, part, values, n);
+        if (!v) break;
+        out.push_back(*v);
+    }
+    return out;
+}
+
 } // namespace
 
 Result<StepArguments> Engine::argumentsOf(const Step& step, const Part& part, const Values& values) {
@@ -68,6 +81,8 @@ Result<StepArguments> Engine::argumentsOf(const Step& step, const Part& part, co
             const auto v = evaluateSlot(step, slot.key, part, values);
             if (!v) return slotError(v.error(), slot);
             args.numbers[slot.key] = *v;
+            if (changesByPlace(step, slot) && isShown(step, slot.key))
+                args.series[slot.key] = seriesOf(step, slot, part, values);
             break;
         }
         case SlotTrait::Holds::Picked:

@@ -44,7 +44,8 @@ class Look : public LookJob {
                 m.takes = s.aids.takes;
                 for (const Handle& h : s.aids.handles)
                     m.handles.push_back({h.slot, h.turns, h.from, h.direction, h.arm, h.value, h.way, h.loose,
-                                         h.turnsRound, h.turnsInto});
+                                         h.turnsRound, h.turnsInto, h.counts.some, h.counts.whole,
+                                         h.counts.more});
                 for (const Thread& t : s.aids.threads) m.threads.push_back(shown(t));
                 // What was added is seen as a part of the body.
                 if (!s.aids.tool.empty() && (s.aids.takes || !s.ok)) addTool(m, s.aids.tool, w.turn);

@@ -241,11 +241,14 @@ struct HandleShown {
     double value = 0, way = 1;
     bool loose = false;
     std::string turnsRound, turnsInto;
+    bool counts = false;
+    double whole = 0;
+    int more = 0;
     template <class V>
     void fields(V& v) {
         v("slot", slot), v("turns", turns), v("from", from), v("direction", direction), v("arm", arm),
             v("value", value), v("way", way), v("loose", loose), v("turns_round", turnsRound),
-            v("turns_into", turnsInto);
+            v("turns_into", turnsInto), v("counts", counts), v("whole", whole), v("more", more);
     }
 };
 /// A line between two sections, and where its ends could be pulled (core/model/aids.hpp).

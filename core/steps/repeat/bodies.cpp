@@ -60,13 +60,24 @@ Result<StepChange> repeatBody(const Arguments& args, ModelReader& model, const P
     if (!found) return found.error();
     const TopoDS_Shape& shape = found->body.shape().shape;
     const Box box = extentOf(shape);
+    const Vec3 middle = (box.low + box.high) * 0.5;
     const auto layout = layoutBy(
-        args, model, [&](const Vec3& d) { return widthAlong(shape, d); }, (box.low + box.high) * 0.5);
+        args, model, [&](const Vec3& d) { return widthAlong(shape, d); }, middle);
     if (!layout) return layout.error();
     const auto without = leftOutBy(args);
     if (!without) return without.error();
+    showPulls(
+        args, *layout, [&](const Vec3& d) { return widthAlong(shape, d); }, middle, model);
+    // What is a body of its own turns about the way that the row goes, else about the axis.
+    const Vec3 about = !layout->rows.empty() ? layout->rows.front().along
+                       : layout->axis        ? layout->axis->direction
+                                             : Vec3{0, 0, 1};
+    const auto placements =
+        changed(args, placementsOf(*layout, *without),
+                gp_Ax1(gp_Pnt(middle.x, middle.y, middle.z), gp_Dir(about.x, about.y, about.z)));
+    if (!placements) return placements.error();
     std::vector<Body> copies;
-    for (const Placement& p : placementsOf(*layout, *without)) {
+    for (const Placement& p : *placements) {
         if (progress.stopped()) return stoppedError();
         auto copy = movedBody(found->body, p.by, CopyName{args.id(), "copy at " + p.place});
         if (!copy) return copy.error();

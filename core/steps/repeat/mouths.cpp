@@ -150,13 +150,25 @@ MouthPlan::MouthPlan(const Detail& detail) {
 }
 
 Misfits MouthPlan::misfits(const std::vector<Placement>& placements, bool first) const {
+    return judged([&](std::size_t m, std::size_t k) { return m_mouths[m]->movedBy(placements[k].by); },
+                  placements.size(), first);
+}
+
+Misfits MouthPlan::misfits(const std::vector<std::optional<std::vector<Outline2d>>>& laid, bool first) const {
+    return judged(
+        [&](std::size_t m, std::size_t k) { return laid[k] ? std::optional((*laid[k])[m]) : std::nullopt; },
+        laid.size(), first);
+}
+
+Misfits MouthPlan::judged(const LoopOf& loopOf, std::size_t placements, bool first) const {
     Misfits out;
-    for (const auto& mouth : m_mouths) {
+    for (std::size_t m = 0; m < m_mouths.size(); ++m) {
+        const auto& mouth = m_mouths[m];
         BRepTopAdaptor_FClass2d inside(mouth->filled, 1e-7);
         std::vector<std::pair<int, Outline2d>> loops{{-1, mouth->loop}};
-        for (std::size_t k = 0; k < placements.size(); ++k) {
+        for (std::size_t k = 0; k < placements; ++k) {
             const int number = static_cast<int>(k);
-            auto loop = mouth->movedBy(placements[k].by);
+            auto loop = loopOf(m, k);
             int in = 0;
             if (loop)
                 for (const gp_Pnt2d& p : *loop)

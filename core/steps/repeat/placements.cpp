@@ -174,13 +174,13 @@ std::vector<Placement> placementsOf(const CopyLayout& layout, const LeftOut& wit
             if (without.has(1, k + 1)) continue;
             gp_Trsf t;
             t.SetRotation(gp_Ax1(gp_Pnt(o.x, o.y, o.z), gp_Dir(d.x, d.y, d.z)), k * layout.step);
-            out.push_back({t, "place " + std::to_string(k + 1)});
+            out.push_back({t, "place " + std::to_string(k + 1), k + 1});
         }
         return out;
     }
     for (std::size_t i = 0; i < layout.motions.size(); ++i)
         if (!without.has(1, static_cast<int>(i) + 2))
-            out.push_back({layout.motions[i], "place " + std::to_string(i + 2)});
+            out.push_back({layout.motions[i], "place " + std::to_string(i + 2), static_cast<int>(i) + 2});
     if (layout.rows.empty()) return out;
     const CopyLayout::Row &first = layout.rows.front(), none{{}, 1, 0},
                           &second = layout.rows.size() > 1 ? layout.rows[1] : none;
@@ -191,9 +191,30 @@ std::vector<Placement> placementsOf(const CopyLayout& layout, const LeftOut& wit
             const std::string in = std::to_string(i + 1);
             out.push_back(
                 {shifted(first.along * (i * first.pitch + aside) + second.along * (j * second.pitch)),
-                 second.count > 1 ? "row " + std::to_string(j + 1) + " place " + in : "place " + in});
+                 second.count > 1 ? "row " + std::to_string(j + 1) + " place " + in : "place " + in,
+                 j * first.count + i + 1});
         }
     return out;
+}
+
+Result<std::vector<Placement>> changed(const Arguments& args, std::vector<Placement> placements,
+                                       const gp_Ax1& stand) {
+    if (args.text("alike") != "changing") return placements;
+    for (Placement& p : placements) {
+        gp_Trsf turn, size;
+        const auto by = args.numberAt("turned", p.number), large = args.numberAt("size", p.number);
+        if (!by || !large)
+            return errorOf("repeat.change",
+                           phrase(large ? "At %1 it would be turned more often than can be made. Change how "
+                                          "it is turned, or take fewer copies."
+                                        : "At %1 it would be no size that can be made. Change the size, or "
+                                          "take fewer copies.",
+                                  p.place));
+        turn.SetRotation(stand, *by);
+        size.SetScale(stand.Location(), *large);
+        p.by = p.by * turn * size;
+    }
+    return placements;
 }
 
 } // namespace gc

@@ -4,6 +4,8 @@
 #include "core/model/arguments.hpp"
 #include "core/steps/shared/copied_detail.hpp"
 
+#include <gp_Ax1.hxx>
+
 #include <functional>
 
 namespace gc {
@@ -35,6 +37,10 @@ struct CopyLayout {
 Result<CopyLayout> layoutBy(const Arguments& args, ModelReader& model, const WidthAlong& width,
                             const Vec3& at);
 
+/// Shows what of it is pulled in the stand.
+void showPulls(const Arguments& args, const CopyLayout& layout, const WidthAlong& width, const Vec3& at,
+               ModelReader& model);
+
 /// From one to the next, mm, for so many in a row. \param after "" or " 2" \param fixed where the count has
 /// no part in it
 double pitchOf(const Arguments& args, const std::string& after, int count, double fixed);
@@ -56,5 +62,10 @@ Result<LeftOut> leftOutBy(const Arguments& args);
 
 /// All copies besides the detail itself.
 std::vector<Placement> placementsOf(const CopyLayout& layout, const LeftOut& without = {});
+
+/// The same, larger or smaller and turned from place to place where the step says so. \param stand where what
+/// is repeated stands, and about what it turns there. Error "repeat.change" where that cannot be.
+Result<std::vector<Placement>> changed(const Arguments& args, std::vector<Placement> placements,
+                                       const gp_Ax1& stand);
 
 } // namespace gc

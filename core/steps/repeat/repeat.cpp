@@ -3,7 +3,7 @@
 #include "core/base/angles.hpp"
 #include "core/shape/extremes.hpp"
 #include "core/steps/repeat/bodies.hpp"
-#include "core/steps/repeat/mouths.hpp"
+#include "core/steps/repeat/on_form.hpp"
 #include "core/steps/repeat/surgery.hpp"
 #include "core/steps/shared/edge_work.hpp"
 #include "core/steps/shared/find_items.hpp"
@@ -20,6 +20,7 @@
 #include <TopExp_Explorer.hxx>
 #include <TopoDS.hxx>
 #include <TopoDS_Compound.hxx>
+#include <gp.hxx>
 
 #include <algorithm>
 
@@ -41,9 +42,10 @@ std::string number(std::size_t n) {
     return std::to_string(n);
 }
 
+using Fits = std::function<bool(const std::vector<Placement>&)>;
+
 /// How many there may be, the detail included: as many as have room on the faces, beside one another.
-int largestCount(const Arguments& args, const CopyLayout& layout, const LeftOut& without,
-                 const MouthPlan& plan) {
+int largestCount(const Arguments& args, const CopyLayout& layout, const LeftOut& without, const Fits& fits) {
     CopyLayout tried = layout;
     int low = 1, high = layout.motionsFor ? static_cast<int>(layout.motions.size()) + 1
                         : layout.axis     ? layout.turns
@@ -59,15 +61,15 @@ int largestCount(const Arguments& args, const CopyLayout& layout, const LeftOut&
             tried.rows.front().count = count;
             tried.rows.front().pitch = pitchOf(args, "", count, layout.rows.front().pitch);
         }
-        (plan.misfits(placementsOf(tried, without), true).none() ? low : high) = count;
+        (fits(placementsOf(tried, without)) ? low : high) = count;
     }
     return low;
 }
 
 Error withLargest(Error e, const Arguments& args, const CopyLayout& layout, const LeftOut& without,
-                  const MouthPlan& plan) {
+                  const Fits& fits) {
     if (layout.countSlot.empty()) return e;
-    const int most = largestCount(args, layout, without, plan);
+    const int most = largestCount(args, layout, without, fits);
     if (most < 2) return e;
     e.remedies.push_back(
         {args.id(), layout.countSlot, std::to_string(most), phrase("%1 fit", std::to_string(most)), false});
@@ -151,20 +153,6 @@ Result<Repeated> repeated(const Body& body, const std::vector<int>& faces, const
     return Repeated{std::move(*made)};
 }
 
-/// Faces on which a detail fits at other places, too, are flat or round.
-std::optional<Error> ofFreeForm(const NamedShape& s, const Detail& detail) {
-    for (const Mouth& m : detail.mouths) {
-        if (BRepAdaptor_Surface(m.host, false).GetType() == GeomAbs_Plane || turnAxisOf(m.host)) continue;
-        Error e =
-            errorOf("repeat.form",
-                    "The wall that the detail is in is neither flat nor round, so it would not fit to it "
-                    "elsewhere. Repeat the strokes of its drawing on the table instead.");
-        e.culprits.push_back(s.wordsFor(m.host));
-        return e;
-    }
-    return std::nullopt;
-}
-
 bool touchesAny(const NamedShape& s, const TopoDS_Face& face, const TopTools_IndexedMapOfShape& faces) {
     if (faces.Contains(face)) return false;
     for (TopExp_Explorer x(face, TopAbs_EDGE); x.More(); x.Next())
@@ -210,10 +198,8 @@ Result<Asked> askedFor(const Arguments& args, ModelReader& model, const TopoDS_S
     auto layout = layoutBy(
         args, model, [&](const Vec3& d) { return widthAlong(detail, d); }, at);
     if (!layout) return layout.error();
-    if (!layout->rows.empty() && args.text("spacing") == "every") {
-        const CopyLayout::Row& row = layout->rows.front();
-        model.show(sizeHandle("pitch", at, row.along, row.pitch));
-    }
+    showPulls(
+        args, *layout, [&](const Vec3& d) { return widthAlong(detail, d); }, at, model);
     auto without = leftOutBy(args);
     if (!without) return without.error();
     return Asked{std::move(*layout), std::move(*without)};
@@ -230,7 +216,10 @@ std::optional<Result<StepChange>> repeatAtBorder(const Arguments& args, ModelRea
     const Vec3 at = (box.low + box.high) * 0.5;
     const auto asked = askedFor(args, model, *whole, at);
     if (!asked) return asked.error();
-    auto made = copiedAtBorder(found.body, detail, placementsOf(asked->layout, asked->without), args.id());
+    const auto placements = changed(args, placementsOf(asked->layout, asked->without),
+                                    gp_Ax1(gp_Pnt(at.x, at.y, at.z), gp::DZ()));
+    if (!placements) return placements.error();
+    auto made = copiedAtBorder(found.body, detail, *placements, args.id());
     if (!made) return made.error();
     StepChange change(ChangedBody{found.id, std::move(made->body)});
     change.notes = found.notes;
@@ -239,6 +228,61 @@ std::optional<Result<StepChange>> repeatAtBorder(const Arguments& args, ModelRea
             Message("Not every copy adds or takes as much as the detail: some run into one "
                     "another, or stand where the body is another."));
     return change;
+}
+
+Error meeting() {
+    return errorOf("repeat.meets", "Inside the material copies would run into one another or into another "
+                                   "face. Move them apart.");
+}
+
+/// On a wall that is another one where the copies stand.
+Result<StepChange> repeatOnForm(const Arguments& args, const FoundItems& found, const Standing& standing,
+                                const Asked& asked, const Vec3& at, const Progress& progress) {
+    constexpr int kMost = 4;                // walls whose seam is in the way
+    constexpr std::size_t kManyOnForm = 24; // as kManyCopies, where every loop is a curve of many poles
+    Body body = standing.body;
+    std::vector<int> faces = standing.faces;
+    for (int turned = 0;; ++turned) {
+        const auto form = OnForm::of(body, faces, args.text("stand") == "square");
+        if (!form) return form.error();
+        const auto laidFor = [&](const std::vector<Placement>& some) {
+            return changed(args, some, form->stand());
+        };
+        const auto placements = laidFor(placementsOf(asked.layout, asked.without));
+        if (!placements) return placements.error();
+        OnForm::Laid laid = form->lay(*placements, false, progress);
+        if (progress.stopped()) return stoppedError();
+        const auto fits = [&](const std::vector<Placement>& some) {
+            const auto all = laidFor(some);
+            return all && form->lay(*all, true, progress).misfits.none();
+        };
+        Misfits& misfits = laid.misfits;
+        if (!misfits.overlapping.empty())
+            return withLargest(overlapping(misfits, *placements), args, asked.layout, asked.without, fits);
+        misfits.off.insert(misfits.off.end(), misfits.across.begin(), misfits.across.end());
+        std::sort(misfits.off.begin(), misfits.off.end());
+        if (!misfits.off.empty())
+            return withLargest(fallenOff(misfits, *placements, at), args, asked.layout, asked.without, fits);
+        if (laid.seam) {
+            auto other = laid.seam->second != 0 && turned < kMost
+                             ? withSeamTurned(body, body.shape().faces.FindIndex(laid.seam->first) - 1,
+                                              laid.seam->second)
+                             : std::nullopt;
+            if (!other)
+                return errorOf("repeat.seam", "There is no line along this wall that is free of copies, and "
+                                              "it needs one where it closes up. Leave one of them out.");
+            for (int& f : faces) f = other->faces[static_cast<std::size_t>(f)];
+            body = std::move(other->body);
+            continue;
+        }
+        auto made = form->set(*placements, laid, args.id());
+        if (!made) return made.error();
+        if (mayMeet(body.shape(), form->detail(), *placements) && runsThroughItself(*made)) return meeting();
+        StepChange change(ChangedBody{found.id, std::move(*made)});
+        change.checked = placements->size() > kManyOnForm;
+        change.notes = found.notes;
+        return change;
+    }
 }
 
 Result<StepChange> repeatDetail(const Arguments& args, ModelReader& model, const Progress& progress) {
@@ -251,33 +295,37 @@ Result<StepChange> repeatDetail(const Arguments& args, ModelReader& model, const
         return made ? std::move(*made) : Result<StepChange>(standing.error());
     }
     const Detail& detail = standing->detail;
-    if (auto e = ofFreeForm(standing->body.shape(), detail)) return *e;
     const TopoDS_Compound whole = together(detail);
     const Box box = extentOf(whole);
     const Vec3 at = (box.low + box.high) * 0.5;
     const auto asked = askedFor(args, model, whole, at);
     if (!asked) return asked.error();
-    const auto placements = placementsOf(asked->layout, asked->without);
+    const Stand own = Seats(detail, true).own();
+    const auto placements = changed(args, placementsOf(asked->layout, asked->without), {own.at, own.up});
+    if (!placements) return placements.error();
+    if (needsFitting(detail, *placements)) return repeatOnForm(args, *found, *standing, *asked, at, progress);
     const MouthPlan plan(detail);
-    const Misfits misfits = plan.misfits(placements);
+    const Misfits misfits = plan.misfits(*placements);
+    const auto fits = [&](const std::vector<Placement>& some) {
+        const auto all = changed(args, some, {own.at, own.up});
+        return all && plan.misfits(*all, true).none();
+    };
     if (!misfits.overlapping.empty())
-        return withLargest(overlapping(misfits, placements), args, asked->layout, asked->without, plan);
+        return withLargest(overlapping(misfits, *placements), args, asked->layout, asked->without, fits);
     if (!misfits.off.empty())
-        return withLargest(fallenOff(misfits, placements, at), args, asked->layout, asked->without, plan);
+        return withLargest(fallenOff(misfits, *placements, at), args, asked->layout, asked->without, fits);
     if (progress.stopped()) return stoppedError();
-    auto made = repeated(standing->body, standing->faces, detail, placements, misfits, args.id());
+    auto made = repeated(standing->body, standing->faces, detail, *placements, misfits, args.id());
     if (!made) return made.error();
-    if (mayMeet(standing->body.shape(), detail, placements) && runsThroughItself(made->body))
-        return errorOf("repeat.meets",
-                       "Inside the material copies would run into one another or into another "
-                       "face. Move them apart.");
+    if (mayMeet(standing->body.shape(), detail, *placements) && runsThroughItself(made->body))
+        return meeting();
     StepChange change(ChangedBody{found->id, std::move(made->body)});
     // The kernel holds every loop of a face against every other; these were, before they were set in.
-    change.checked = made->setIn && placements.size() > kManyCopies;
+    change.checked = made->setIn && placements->size() > kManyCopies;
     change.notes = found->notes;
     if (!misfits.across.empty())
         change.notes.push_back(phrase("%1 of %2 copies run out over the border of the face.",
-                                      number(misfits.across.size()), number(placements.size())));
+                                      number(misfits.across.size()), number(placements->size())));
     return change;
 }
 

@@ -251,25 +251,6 @@ TEST_CASE("A detail that lies over where a round wall closes up is repeated like
     }
 }
 
-TEST_CASE("In a wall of free form a detail is not repeated, and what to do instead is said") {
-    Part p = block(ellipseLine(30, 20), "60 mm");
-    add(p, "plane",
-        {{"name", std::string("beside")},
-         {"from", std::string("front")},
-         {"distance", std::string("25 mm")}});
-    add(p, "draw", {{"plane", std::string("beside")}, {"drawing", DrawingSlot(disc({2, 30}, 4))}});
-    add(p, "extrude",
-        {{"length", std::string("15 mm")},
-         {"way", std::string("backward")},
-         {"does", std::string("taking from")}});
-    if (!allFine(Engine().regenerate(p))) p.steps.back().slots["way"] = std::string("forward");
-    built(p);
-    add(p, "repeat", {{"what", References{"everything of step 5"}}, {"way", std::string("around")}});
-    const Error e = faultOf(p);
-    CHECK(e.code == "repeat.form");
-    CHECK_FALSE(e.culprits.empty());
-}
-
 TEST_CASE("A body is repeated beside itself or joined into one; what does not touch says so") {
     Part p = block(rectangle({-3, -10}, {3, 10}), "40 mm");
     const double one = 6 * 20 * 40;

@@ -10,6 +10,7 @@
 #include <TopoDS_Solid.hxx>
 
 #include <algorithm>
+#include <cmath>
 
 namespace gc {
 
@@ -53,16 +54,20 @@ Copy made(const Detail& detail, const gp_Trsf& by) {
 /// A face that takes the mouths of copies.
 class Host {
   public:
-    explicit Host(const TopoDS_Face& face) : m_old(face), m_flat(isFlat(face)) {
+    /// \param without loops that it does not keep
+    Host(const TopoDS_Face& face, const std::vector<Mouth>& without) : m_old(face), m_flat(isFlat(face)) {
         m_new = TopoDS::Face(face.EmptyCopied().Oriented(TopAbs_FORWARD));
         for (TopoDS_Iterator w(face.Oriented(TopAbs_FORWARD), false); w.More(); w.Next())
-            m_builder.Add(m_new, w.Value());
+            if (std::none_of(without.begin(), without.end(),
+                             [&](const Mouth& m) { return m.loop.IsSame(w.Value()); }))
+                m_builder.Add(m_new, w.Value());
     }
     const TopoDS_Face& old() const { return m_old; }
     TopoDS_Shape face() const { return m_new.Oriented(m_old.Orientation()); }
 
     /// \param from the loop of the detail that this is a copy of \param by how
     /// \return false where it lies over the line at which the face closes up
+    void take(const TopoDS_Wire& fitted) { m_builder.Add(m_new, fitted); }
     bool take(const TopoDS_Wire& loop, const TopoDS_Wire& from, const gp_Trsf& by) {
         const auto shift = shiftOn(m_old, by);
         const TopoDS_Face forward = TopoDS::Face(m_old.Oriented(TopAbs_FORWARD));
@@ -79,43 +84,68 @@ class Host {
 
 class Surgery {
   public:
-    Surgery(const NamedShape& before, const Detail& detail, int step)
+    /// \param instead another detail whose faces and loops go
+    Surgery(const NamedShape& before, const Detail& detail, int step, const Detail* instead = nullptr)
         : m_before(before), m_detail(detail), m_step(step) {
+        if (instead)
+            for (const TopoDS_Face& f : instead->faces) m_gone.Add(f);
+        const std::vector<Mouth> without = instead ? instead->mouths : std::vector<Mouth>();
         for (const Mouth& m : detail.mouths) {
             const auto known = std::find_if(m_hosts.begin(), m_hosts.end(),
                                             [&](const Host& h) { return h.old().IsSame(m.host); });
             m_hostOf.push_back(static_cast<std::size_t>(known - m_hosts.begin()));
-            if (known == m_hosts.end()) m_hosts.emplace_back(m.host);
+            if (known == m_hosts.end()) m_hosts.emplace_back(m.host, without);
             m_flat = m_flat && isFlat(m.host);
         }
     }
 
     std::optional<Body> run(const std::vector<Placement>& placements) {
-        if (m_before.shape.ShapeType() != TopAbs_SOLID) return std::nullopt;
         for (const Placement& p : placements) {
-            m_copies.push_back(m_flat ? placed(m_detail, p.by) : made(m_detail, p.by));
+            // What lies elsewhere in another size is no place of the same faces for the kernel.
+            const bool sized = std::fabs(std::fabs(p.by.ScaleFactor()) - 1) > 1e-12;
+            m_copies.push_back(m_flat && !sized ? placed(m_detail, p.by) : made(m_detail, p.by));
             for (std::size_t m = 0; m < m_detail.mouths.size(); ++m)
                 if (!m_hosts[m_hostOf[m]].take(m_copies.back().loops[m], m_detail.mouths[m].loop, p.by))
                     return std::nullopt;
         }
+        return named(placements);
+    }
+
+    std::optional<Body> run(const std::vector<Placement>& placements, const std::vector<FittedCopy>& copies,
+                            const FittedCopy* own) {
+        for (const FittedCopy& c : copies) m_copies.push_back(taken(c));
+        if (own) m_own = taken(*own);
+        return named(placements);
+    }
+
+  private:
+    Copy taken(const FittedCopy& c) {
+        for (std::size_t m = 0; m < c.loops.size(); ++m) m_hosts[m_hostOf[m]].take(c.loops[m]);
+        return {c.faces, c.loops};
+    }
+
+    std::optional<Body> named(const std::vector<Placement>& placements) const {
+        if (m_before.shape.ShapeType() != TopAbs_SOLID) return std::nullopt;
         const auto solid = assembled();
         if (!solid) return std::nullopt;
         NameBuilder names(*solid);
         names.inherit(m_before);
         for (int i = 1; i <= m_before.faces.Extent(); ++i) {
             const Host* host = hostOf(m_before.faces(i));
+            if (m_gone.Contains(m_before.faces(i))) continue;
             names.add(host ? host->face() : m_before.faces(i), m_before.namesOf(m_before.faces(i)));
         }
         for (std::size_t k = 0; k < m_copies.size(); ++k)
             for (std::size_t f = 0; f < m_detail.faces.size(); ++f)
                 nameCopy(names, m_before, m_detail.faces[f], m_copies[k].faces[f], placements[k].place,
                          m_step);
+        for (std::size_t f = 0; f < m_own.faces.size(); ++f)
+            names.add(m_own.faces[f], m_before.namesOf(m_detail.faces[f]));
         auto body = names.finish();
         if (!body) return std::nullopt;
         return *body;
     }
 
-  private:
     const Host* hostOf(const TopoDS_Shape& face) const {
         for (const Host& h : m_hosts)
             if (h.old().IsSame(face)) return &h;
@@ -134,12 +164,15 @@ class Surgery {
             for (TopoDS_Iterator f(shells.Value()); f.More(); f.Next()) {
                 const Host* host = hostOf(f.Value());
                 held += host != nullptr;
+                if (m_gone.Contains(f.Value())) continue;
                 builder.Add(shell, host ? host->face().Oriented(f.Value().Orientation()) : f.Value());
             }
             if (held != 0 && held != m_hosts.size()) return std::nullopt;
-            if (held != 0)
+            if (held != 0) {
                 for (const Copy& c : m_copies)
                     for (const TopoDS_Shape& f : c.faces) builder.Add(shell, f);
+                for (const TopoDS_Shape& f : m_own.faces) builder.Add(shell, f);
+            }
             shell.Closed(true);
             builder.Add(solid, shell); // its faces are turned as the old shell turned them
         }
@@ -153,6 +186,8 @@ class Surgery {
     std::vector<Host> m_hosts;
     std::vector<std::size_t> m_hostOf; ///< of a mouth
     std::vector<Copy> m_copies;
+    Copy m_own;
+    TopTools_IndexedMapOfShape m_gone;
 };
 
 } // namespace
@@ -165,6 +200,13 @@ void nameCopy(NameBuilder& names, const NamedShape& before, const TopoDS_Shape& 
 std::optional<Body> setInto(const NamedShape& shape, const Detail& detail,
                             const std::vector<Placement>& placements, int step) {
     return Surgery(shape, detail, step).run(placements);
+}
+
+std::optional<Body> setInto(const NamedShape& shape, const Detail& detail,
+                            const std::vector<Placement>& placements, const std::vector<FittedCopy>& copies,
+                            const std::optional<OwnCopy>& own, int step) {
+    return Surgery(shape, detail, step, own ? own->instead : nullptr)
+        .run(placements, copies, own ? &own->copy : nullptr);
 }
 
 } // namespace gc

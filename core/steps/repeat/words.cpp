@@ -103,6 +103,18 @@ std::vector<SlotWords> repeatSlots() {
     slots.push_back(
         choice("some", "whether some are left out", {{"all", "all of them"}, {"but", "but without"}}));
     slots.push_back(slot("without", "places left out", SlotType::Words, "2"));
+    slots.push_back(choice("stand", "how they stand on a bent wall",
+                           {{"square", "turned with the wall"}, {"parallel", "not turned with the wall"}}));
+    slots.push_back(choice("alike", "whether they change from place to place",
+                           {{"alike", "all alike"}, {"changing", "changing: place n is"}}));
+    SlotWords size = factor("size", "size of place n", "1 - 0.1 * (n - 1)", 100);
+    size.eachPlace = true;
+    size.usual = "n is the number of the place: 1 is what is repeated, 2 the first copy";
+    slots.push_back(size);
+    SlotWords turned = turnEitherWay("turned", "turn of place n", "0°", 200 * kPi);
+    turned.eachPlace = true;
+    turned.usual = size.usual;
+    slots.push_back(turned);
     return slots;
 }
 
@@ -128,6 +140,7 @@ StepWords repeatWords() {
     constexpr auto countsAlong = [](const Step& s) { return isAlong(s) && s.text("spread") != "filling"; };
     constexpr auto everyAlong = [](const Step& s) { return isAlong(s) && s.text("spread") == "every"; };
     constexpr auto fillsAlong = [](const Step& s) { return isAlong(s) && s.text("spread") == "filling"; };
+    constexpr auto changes = [](const Step& s) { return s.text("alike") == "changing"; };
     constexpr auto partly = [](const Step& s) {
         return isAround(s) && s.text("turn") != "all the way round";
     };
@@ -156,6 +169,11 @@ StepWords repeatWords() {
                                          {"", "becomes", isBody},
                                          {"", "some", nullptr, true},
                                          {"", "without", leavesOut},
+                                         {"", "stand", isDetail, true},
+                                         {"", "alike", nullptr, true},
+                                         {"", "size", changes},
+                                         {"times as large, turned by", "", changes},
+                                         {"", "turned", changes},
                                          {".", ""}});
     return w;
 }

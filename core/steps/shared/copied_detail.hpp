@@ -13,6 +13,7 @@ namespace gc {
 struct Placement {
     gp_Trsf by;
     std::string place;
+    int number = 1; ///< of its place: 1 is the detail's own; in rows they go on from row to row
 };
 
 /// By one boolean of the kernel with all copies as tools; also over borders. Errors: the kernel's.

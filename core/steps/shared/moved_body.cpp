@@ -10,11 +10,11 @@ Vec3 moved(Vec3 p, const gp_Trsf& by) {
     return toVec(gp_Pnt(p.x, p.y, p.z).Transformed(by));
 }
 
-/// A mirrored frame stays right-handed: its across is turned round.
+/// A mirrored frame stays right-handed: its across is turned round. One in another size stays of length 1.
 Plane moved(const Plane& plane, const gp_Trsf& by) {
     const Vec3 o = moved(plane.origin, by);
-    const Vec3 across = moved(plane.origin + plane.across, by) - o,
-               up = moved(plane.origin + plane.up, by) - o;
+    const Vec3 across = unit(moved(plane.origin + plane.across, by) - o),
+               up = unit(moved(plane.origin + plane.up, by) - o);
     return {o, by.IsNegative() ? -across : across, up};
 }
 
