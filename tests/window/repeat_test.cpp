@@ -70,6 +70,24 @@ TEST_CASE("The distance from copy to copy is dragged by its arrow in the stand")
     CHECK(t.change() == Approx(-2 * kPocket).epsilon(1e-6));
 }
 
+TEST_CASE("How many there are is pulled at the last of them, and follows while it is pulled") {
+    FinishBench t(pocketed);
+    t.begin("rep");
+    t.figure("count", "3");
+    t.figure("pitch", "9 mm");
+    REQUIRE(t.quiet());
+    Stand* stand = t.window.stand();
+    REQUIRE(Hand::wait([&] { return !stand->handleTip(QStringLiteral("count")).isNull(); }, 5000));
+    const QPointF from = stand->handleTip(QStringLiteral("count"));
+    const QPointF to = from + t.at({16, -10, 27.5}) - t.at({-2, -10, 27.5});
+    t.hand->moveTo(stand, from);
+    t.hand->drag(stand, from, to);
+    Hand::wait([&] { return t.draft().text("count") != "3"; }, 5000);
+    CHECK(t.draft().text("count") == "5");
+    t.keep();
+    CHECK(t.change() == Approx(-4 * kPocket).epsilon(1e-6));
+}
+
 TEST_CASE("A thread is raised on a stud, then turned left by a key") {
     FinishBench t([](Part& p) {
         test::add(p, "draw",

@@ -2,6 +2,7 @@
 
 #include "core/steps/emboss/across.hpp"
 #include "core/steps/emboss/depth.hpp"
+#include "core/steps/emboss/rims.hpp"
 #include "core/steps/shared/filling.hpp"
 #include "core/steps/shared/find_items.hpp"
 #include "core/steps/shared/placing.hpp"
@@ -201,6 +202,8 @@ Result<StepChange> emboss(const Arguments& args, ModelReader& model, const Fille
     auto body = embossed(on, *areas, outline, by, shape, args.id(), progress);
     if (!body) return body.error();
     StepChange change(ChangedBody{found.id, std::move(*body)});
+    roundRims(args, change, progress);
+    if (progress.stopped()) return stoppedError();
     change.notes = filled.notes;
     change.notes.insert(change.notes.end(), found.notes.begin(), found.notes.end());
     return change;

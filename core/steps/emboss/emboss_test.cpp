@@ -26,9 +26,10 @@ const ProbeOf embossProbe("emboss", [] {
          {"distance", std::string("30 mm")}});
     const std::size_t at = addEmboss(p.part, d, "before", side(p.part, 0), {{"way", std::string("back")}});
     p.step = p.part.steps[at].id;
-    p.shows = {{"height", text("height", "0.5 mm")}, {"does", text("does", "sunk")},
-               {"lay", text("lay", "wrapped")},      {"grows", text("grows", "along the drawing")},
-               {"sides", text("sides", "leaning")},  {"fill", text("fill", "as a wall of")}};
+    p.shows = {{"height", text("height", "0.5 mm")},  {"does", text("does", "sunk")},
+               {"lay", text("lay", "wrapped")},       {"grows", text("grows", "along the drawing")},
+               {"sides", text("sides", "leaning")},   {"rims", text("rims", "far")},
+               {"fill", text("fill", "as a wall of")}};
     return p;
 });
 

@@ -29,9 +29,16 @@ StepWords embossWords() {
                choice("grows", "how it rises", {{"square", "square to the wall"}, "along the drawing"}),
                choice("sides", "how its sides run",
                       {{"straight", "with straight sides"}, {"leaning", "with sides leaning by"}}),
-               angle("lean", "lean of the sides", "10°", kPi * 80 / 180)};
+               angle("lean", "lean of the sides", "10°", kPi * 80 / 180),
+               choice("rims", "which of its edges are rounded",
+                      {{"sharp", "its edges sharp"},
+                       {"wall", "rounded at the wall by"},
+                       {"far", "rounded at its far end by"},
+                       {"all", "rounded at the wall and at its far end by"}}),
+               length("rim round", "radius of its edges", "0.5 mm", 100)};
     constexpr auto oneArea = [](const Step& s) { return !s.text("area").empty(); };
     constexpr auto straight = [](const Step& s) { return s.text("lay") == "straight"; };
+    constexpr auto rounds = [](const Step& s) { return s.text("rims") != "sharp"; };
     constexpr auto leans = [](const Step& s) { return s.text("sides") == "leaning"; };
     w.sentence = {{"Emboss", ""}, {"", "outline"}, {",", "", oneArea}, {"", "area", oneArea}};
     addFilling(w);
@@ -46,6 +53,9 @@ StepWords embossWords() {
                                                              {",", ""},
                                                              {"", "sides"},
                                                              {"", "lean", leans},
+                                                             {",", "", rounds},
+                                                             {"", "rims", nullptr, true},
+                                                             {"", "rim round", rounds},
                                                              {".", ""}})
         w.sentence.push_back(p);
     return w;

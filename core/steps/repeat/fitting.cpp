@@ -117,8 +117,9 @@ std::vector<TopoDS_Edge> inOrder(const TopoDS_Wire& loop) {
 /// A copy while its mouths are fitted.
 class Copying {
   public:
-    Copying(const Detail& detail, const std::vector<KnownPlaces>& places, const gp_Trsf& by)
-        : m_detail(detail), m_places(places) {
+    Copying(const Detail& detail, const gp_Trsf& by, const std::vector<TopoDS_Face>& hosts,
+            const std::vector<const KnownPlaces*>& places)
+        : m_hosts(hosts), m_places(places) {
         TopoDS_Compound all;
         m_builder.MakeCompound(all);
         for (const TopoDS_Face& f : detail.faces) m_builder.Add(all, f);
@@ -143,6 +144,7 @@ class Copying {
             if (!fitLoop(m, out)) return std::nullopt;
         if (!fitSides()) return std::nullopt;
         for (const TopoDS_Shape& f : m_faces) out.faces.push_back(m_reshape.Apply(f));
+        out.hosts = m_hosts;
         return out;
     }
 
@@ -172,13 +174,13 @@ class Copying {
     }
 
     bool fitLoop(std::size_t m, FittedCopy& out) {
-        const TopoDS_Face host = TopoDS::Face(m_detail.mouths[m].host.Oriented(TopAbs_FORWARD));
+        const TopoDS_Face host = TopoDS::Face(m_hosts[m].Oriented(TopAbs_FORWARD));
         TopoDS_Wire loop;
         m_builder.MakeWire(loop);
         Outline2d outline;
         TopTools_DataMapOfShapeShape made;
         for (const TopoDS_Edge& old : inOrder(m_loops[m])) {
-            const auto edge = fitEdge(TopoDS::Edge(old.Oriented(TopAbs_FORWARD)), host, m_places[m], outline,
+            const auto edge = fitEdge(TopoDS::Edge(old.Oriented(TopAbs_FORWARD)), host, *m_places[m], outline,
                                       old.Orientation() == TopAbs_REVERSED);
             if (!edge) return false;
             made.Bind(old, *edge);
@@ -343,8 +345,8 @@ class Copying {
         return Handle(Geom2d_Curve)(straightLaid(at(newFrom), at(newTo), newFrom, newTo));
     }
 
-    const Detail& m_detail;
-    const std::vector<KnownPlaces>& m_places;
+    const std::vector<TopoDS_Face>& m_hosts;
+    const std::vector<const KnownPlaces*>& m_places;
     BRep_Builder m_builder;
     BRepTools_ReShape m_reshape;
     std::vector<TopoDS_Shape> m_faces;
@@ -356,20 +358,10 @@ class Copying {
 
 } // namespace
 
-Fitting::Fitting(const Detail& detail, const std::vector<gp_Pnt2d>& places) : m_detail(detail) {
-    for (std::size_t m = 0; m < places.size(); ++m)
-        m_places.emplace_back(BRep_Tool::Surface(detail.mouths[m].host), places[m]);
-}
-
-std::optional<FittedCopy> Fitting::at(const gp_Trsf& by) {
-    auto out = Copying(m_detail, m_places, by).run();
-    if (out)
-        for (std::size_t m = 0; m < m_places.size(); ++m) {
-            gp_XY sum;
-            for (const gp_Pnt2d& p : out->outlines[m]) sum += p.XY();
-            m_places[m].add(gp_Pnt2d(sum / static_cast<double>(out->outlines[m].size())));
-        }
-    return out;
+std::optional<FittedCopy> fitted(const Detail& detail, const gp_Trsf& by,
+                                 const std::vector<TopoDS_Face>& hosts,
+                                 const std::vector<const KnownPlaces*>& places) {
+    return Copying(detail, by, hosts, places).run();
 }
 
 bool liesOnItself(const Detail& detail, const gp_Trsf& by) {

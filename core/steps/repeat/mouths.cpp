@@ -52,7 +52,8 @@ struct Reach {
     bool meets(const Reach& o) const { return x0 <= o.x1 && o.x0 <= x1 && y0 <= o.y1 && o.y0 <= y1; }
 };
 
-/// Pairs of loops of a face that overlap. \param first no more than one
+} // namespace
+
 std::vector<std::pair<int, int>> overlaps(const std::vector<std::pair<int, Outline2d>>& loops, bool round,
                                           bool first) {
     std::vector<std::pair<int, int>> out;
@@ -79,8 +80,6 @@ std::vector<std::pair<int, int>> overlaps(const std::vector<std::pair<int, Outli
             }
     return out;
 }
-
-} // namespace
 
 /// One mouth, in the parameters of its face.
 struct MouthPlan::Mouthed {
@@ -150,25 +149,13 @@ MouthPlan::MouthPlan(const Detail& detail) {
 }
 
 Misfits MouthPlan::misfits(const std::vector<Placement>& placements, bool first) const {
-    return judged([&](std::size_t m, std::size_t k) { return m_mouths[m]->movedBy(placements[k].by); },
-                  placements.size(), first);
-}
-
-Misfits MouthPlan::misfits(const std::vector<std::optional<std::vector<Outline2d>>>& laid, bool first) const {
-    return judged(
-        [&](std::size_t m, std::size_t k) { return laid[k] ? std::optional((*laid[k])[m]) : std::nullopt; },
-        laid.size(), first);
-}
-
-Misfits MouthPlan::judged(const LoopOf& loopOf, std::size_t placements, bool first) const {
     Misfits out;
-    for (std::size_t m = 0; m < m_mouths.size(); ++m) {
-        const auto& mouth = m_mouths[m];
+    for (const auto& mouth : m_mouths) {
         BRepTopAdaptor_FClass2d inside(mouth->filled, 1e-7);
         std::vector<std::pair<int, Outline2d>> loops{{-1, mouth->loop}};
-        for (std::size_t k = 0; k < placements; ++k) {
+        for (std::size_t k = 0; k < placements.size(); ++k) {
             const int number = static_cast<int>(k);
-            auto loop = loopOf(m, k);
+            auto loop = mouth->movedBy(placements[k].by);
             int in = 0;
             if (loop)
                 for (const gp_Pnt2d& p : *loop)

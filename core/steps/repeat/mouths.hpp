@@ -15,15 +15,17 @@ struct Misfits {
     bool none() const { return off.empty() && across.empty() && overlapping.empty(); }
 };
 
+/// Pairs of loops of a face, each with a number, that overlap. \param round the face closes up after a whole
+/// turn \param first no more than one
+std::vector<std::pair<int, int>> overlaps(const std::vector<std::pair<int, Outline2d>>& loops, bool round,
+                                          bool first);
+
 /// The mouths of a detail on its faces, to be held against places.
 class MouthPlan {
   public:
     explicit MouthPlan(const Detail& detail);
     /// \param first only whether there are any: no more are looked for
     Misfits misfits(const std::vector<Placement>& placements, bool first = false) const;
-    /// Of mouths that were laid anew: of every placement one for each of the detail's mouths; nothing where
-    /// the wall does not go on.
-    Misfits misfits(const std::vector<std::optional<std::vector<Outline2d>>>& laid, bool first = false) const;
 
     /// Where a face closes up a copy may lie over that line: the face, and by how much its seam has to be
     /// turned so that no loop does. Nothing where none does; an angle of 0 where there is no room for it.
@@ -35,8 +37,6 @@ class MouthPlan {
 
   private:
     struct Mouthed;
-    using LoopOf = std::function<std::optional<Outline2d>(std::size_t mouth, std::size_t placement)>;
-    Misfits judged(const LoopOf& loopOf, std::size_t placements, bool first) const;
     std::vector<std::shared_ptr<const Mouthed>> m_mouths;
 };
 

@@ -4,16 +4,22 @@
 #include "core/shape/foot_point.hpp"
 #include "core/steps/shared/lifted_rounds.hpp"
 #include "core/steps/shared/rounded.hpp"
-#include "core/steps/shared/turned_seam.hpp"
 
 #include <BRepAdaptor_Surface.hxx>
+#include <BRepBndLib.hxx>
+#include <BRepExtrema_DistShapeShape.hxx>
 #include <BRepTools.hxx>
+#include <BRep_Builder.hxx>
 #include <BRep_Tool.hxx>
+#include <Bnd_Box.hxx>
 #include <TopExp_Explorer.hxx>
 #include <TopoDS.hxx>
+#include <TopoDS_Compound.hxx>
 
 #include <algorithm>
 #include <cmath>
+#include <map>
+#include <set>
 
 namespace gc {
 
@@ -112,7 +118,7 @@ bool OnForm::bare() {
                     TopoDS_Shape edge = x.Current().Reversed();
                     if (mouth.host.Orientation() == TopAbs_REVERSED) edge.Reverse();
                     builder.Add(loop, edge);
-                    m_rounds.push_back({m, some++, round->name, round->radius});
+                    m_rounds.push_back({m, some++, firstName(s, wall), round->name, round->radius});
                 }
         loop.Closed(true);
         bare.mouths.push_back({mouth.host, some > 0 ? loop : mouth.loop});
@@ -122,80 +128,188 @@ bool OnForm::bare() {
 }
 
 gp_Ax1 OnForm::stand() const {
-    const Stand own = Seats(*m_whole, m_square).own();
+    const Stand own = standOf(*m_whole);
     return {own.at, own.up};
 }
 
-OnForm::Laid OnForm::lay(const std::vector<Placement>& placements, bool first,
-                         const Progress& progress) const {
-    Laid out;
-    Seats seats(*m_whole, m_square);
-    std::vector<gp_Pnt2d> places;
-    for (const Mouth& m : m_whole->mouths) places.push_back(middleOf(m));
-    Fitting fitting(*m_bare, places);
-    if (!m_rounds.empty()) {
-        auto own = fitting.at(gp_Trsf());
-        if (!own || own->overSeam) {
-            for (std::size_t k = 0; k < placements.size(); ++k)
-                out.misfits.off.push_back(static_cast<int>(k));
-            return out;
-        }
-        out.own = OwnCopy{m_whole.get(), std::move(*own)};
+namespace {
+
+/// Lays copies into walls, and finds those that overlap.
+class Layer {
+  public:
+    Layer(const Detail& whole, const Detail& bare, Walls& walls)
+        : m_whole(whole), m_bare(bare), m_walls(walls) {
+        for (const Mouth& m : whole.mouths) m_middles.push_back(standOf({whole.faces, {m}}).at);
     }
-    std::vector<std::optional<std::vector<Outline2d>>> outlines;
-    bool overSeam = false;
-    for (const Placement& p : placements) {
-        if (progress.stopped()) return out;
-        const auto by = seats.seated(p.by);
-        auto copy = by ? fitting.at(*by) : std::nullopt;
-        if (first && !copy) {
-            out.misfits.off.push_back(0);
-            return out;
+
+    /// Within the walls that it comes to stand in; nothing where it is not.
+    std::optional<FittedCopy> at(const gp_Trsf& by) {
+        std::vector<TopoDS_Face> hosts;
+        std::vector<const KnownPlaces*> places;
+        for (std::size_t m = 0; m < m_middles.size(); ++m) {
+            const auto place = m_walls.nearest(m_middles[m].Transformed(by), m_whole.mouths[m].host);
+            if (!place) return std::nullopt;
+            m_walls.placesOf(place->face).add(place->uv);
+            hosts.push_back(place->face);
         }
-        outlines.push_back(copy ? std::optional(copy->outlines) : std::nullopt);
-        overSeam = overSeam || (copy && copy->overSeam);
-        if (copy) out.copies.push_back(std::move(*copy));
+        for (const TopoDS_Face& h : hosts) places.push_back(&m_walls.placesOf(h));
+        auto copy = fitted(m_bare, by, hosts, places);
+        if (!copy || copy->overSeam) return std::nullopt;
+        for (std::size_t m = 0; m < hosts.size(); ++m)
+            for (const gp_Pnt2d& p : copy->outlines[m])
+                if (!m_walls.holds(hosts[m], p)) return std::nullopt;
+        return copy;
     }
-    out.misfits = MouthPlan(*m_whole).misfits(outlines, first);
-    if (!overSeam || !out.misfits.off.empty()) return out;
-    for (std::size_t m = 0; m < m_whole->mouths.size(); ++m) {
-        const TopoDS_Face& host = m_whole->mouths[m].host;
-        if (!BRepAdaptor_Surface(host, false).IsUPeriodic()) continue;
-        std::vector<Span> spans = spansIn(host);
-        for (const auto& o : outlines) {
-            const auto [least, most] =
-                std::minmax_element((*o)[m].begin(), (*o)[m].end(),
-                                    [](const gp_Pnt2d& a, const gp_Pnt2d& b) { return a.X() < b.X(); });
-            spans.emplace_back(least->X(), most->X());
+
+    /// The loops of a copy are there from now on. \param number of its placement; the detail's own is -1
+    void add(const FittedCopy& copy, int number) {
+        for (std::size_t m = 0; m < copy.hosts.size(); ++m)
+            m_loops[m_walls.faces().FindIndex(copy.hosts[m])].emplace_back(number, copy.outlines[m]);
+    }
+    std::vector<std::pair<int, int>> overlapping(bool first) const {
+        std::vector<std::pair<int, int>> out;
+        for (const auto& [face, loops] : m_loops) {
+            const bool round = BRepAdaptor_Surface(TopoDS::Face(m_walls.faces()(face)), false).IsUPeriodic();
+            const auto pairs = overlaps(loops, round, first);
+            out.insert(out.end(), pairs.begin(), pairs.end());
         }
-        double low = 0, high = 0, v0 = 0, v1 = 0;
-        BRepTools::UVBounds(host, low, high, v0, v1);
-        const auto gap = widestGap(spans, low);
-        out.seam = {host, gap ? *gap - low : 0};
-        break;
+        std::sort(out.begin(), out.end());
+        out.erase(std::unique(out.begin(), out.end()), out.end());
+        return out;
+    }
+
+  private:
+    const Detail &m_whole, &m_bare;
+    Walls& m_walls;
+    std::vector<gp_Pnt> m_middles;
+    std::map<int, std::vector<std::pair<int, Outline2d>>> m_loops;
+};
+
+Bnd_Box boxOf(const std::vector<TopoDS_Shape>& faces) {
+    Bnd_Box out;
+    for (const TopoDS_Shape& f : faces) BRepBndLib::Add(f, out, false);
+    return out;
+}
+
+/// Pairs of what lies over borders with one another and with all others.
+std::vector<std::pair<int, int>> meetingTools(const OnForm::Laid& laid,
+                                              const std::vector<TopoDS_Face>& detail,
+                                              const std::map<std::string, int>& numbers) {
+    std::vector<std::pair<int, int>> out;
+    const auto meet = [](const CopyTool& a, const std::vector<TopoDS_Shape>& b) {
+        if (boxOf(a.faces).IsOut(boxOf(b))) return false;
+        TopoDS_Compound all;
+        BRep_Builder().MakeCompound(all);
+        for (const TopoDS_Shape& f : b) BRep_Builder().Add(all, f);
+        const BRepExtrema_DistShapeShape away(a.solid, all);
+        return away.IsDone() && away.Value() < kKernelPoint;
+    };
+    const std::vector<TopoDS_Shape> own(detail.begin(), detail.end());
+    for (std::size_t i = 0; i < laid.tools.size(); ++i) {
+        const auto& [placement, tool] = laid.tools[i];
+        const int number = numbers.at(placement.place);
+        if (meet(tool, own)) out.emplace_back(-1, number);
+        for (std::size_t j = 0; j < i; ++j)
+            if (meet(tool, laid.tools[j].second.faces))
+                out.emplace_back(numbers.at(laid.tools[j].first.place), number);
+        for (const auto& [other, copy] : laid.copies)
+            if (meet(tool, copy.faces)) out.emplace_back(numbers.at(other.place), number);
     }
     return out;
 }
 
-Result<Body> OnForm::set(const std::vector<Placement>& placements, const Laid& laid, int step) const {
-    auto body = setInto(m_body.shape(), *m_bare, placements, laid.copies, laid.own, step);
-    if (!body)
+} // namespace
+
+OnForm::Laid OnForm::lay(const std::vector<Placement>& placements, bool first,
+                         const Progress& progress) const {
+    Laid out;
+    Walls walls(m_body.shape(), *m_whole);
+    Seats seats(*m_whole, walls, m_square);
+    Layer layer(*m_whole, *m_bare, walls);
+    const CopyTools tools(m_body.shape(), *m_whole, *m_bare, seats.way(), takesAway(*m_whole));
+    const auto own = layer.at(gp_Trsf());
+    if (own) layer.add(*own, -1);
+    if (!m_rounds.empty() && own) out.own = OwnCopy{m_whole.get(), *own};
+    std::map<std::string, int> numbers;
+    for (std::size_t k = 0; k < placements.size(); ++k) {
+        const Placement& p = placements[k];
+        const int number = static_cast<int>(k);
+        if (progress.stopped()) return out;
+        numbers[p.place] = number;
+        const auto by = seats.seated(p.by);
+        if (auto copy = by ? layer.at(*by) : std::nullopt) {
+            layer.add(*copy, number);
+            out.copies.emplace_back(p, std::move(*copy));
+            continue;
+        }
+        auto tool = by ? tools.at(*by) : std::nullopt;
+        if (!tool) {
+            out.misfits.off.push_back(number);
+            if (first) return out;
+            continue;
+        }
+        if (tool->overhangs) out.misfits.across.push_back(number);
+        out.tools.emplace_back(p, std::move(*tool));
+    }
+    out.misfits.overlapping = layer.overlapping(first);
+    const auto more = meetingTools(out, m_whole->faces, numbers);
+    out.misfits.overlapping.insert(out.misfits.overlapping.end(), more.begin(), more.end());
+    return out;
+}
+
+Result<Body> OnForm::set(const Laid& laid, int step) const {
+    std::vector<Placement> placements;
+    std::vector<FittedCopy> copies;
+    for (const auto& [p, copy] : laid.copies) placements.push_back(p), copies.push_back(copy);
+    auto set = setInto(m_body.shape(), *m_bare, placements, copies, laid.own, step);
+    if (!set)
         return errorOf("repeat.failed", "The copies cannot be set into the wall there. Move them a little.");
-    if (m_rounds.empty()) return *body;
-    // Every copy has the rounds that the detail has.
+    Body body = std::move(*set);
+    if (!laid.tools.empty()) {
+        auto with = workedIn(body, laid.tools, m_body.shape(), *m_bare, takesAway(*m_whole), step);
+        if (!with) return with.error();
+        body = std::move(*with);
+    }
+    if (m_rounds.empty()) return body;
+    return rounded(body, roundsOf(laid, body, step), step);
+}
+
+/// Every copy has the rounds that the detail has: along the edges of its walls that are not between faces of
+/// its own.
+std::vector<EdgeChain> OnForm::roundsOf(const Laid& laid, const Body& body, int step) const {
+    const NamedShape &s = body.shape(), &before = m_body.shape();
     std::vector<EdgeChain> chains;
-    const auto add = [&](const FittedCopy& copy, const std::string& place) {
-        for (const Round& r : m_rounds) {
-            EdgeChain chain;
-            chain.first = chain.second = r.radius;
-            chain.called = place.empty() ? r.name : internName(step, "copy at " + place, {r.name});
-            chain.edges = {copy.edges[r.mouth][r.edge]};
-            chains.push_back(std::move(chain));
+    const auto add = [&](const std::string& place) {
+        const auto there = [&](NamePtr n) {
+            return place.empty() ? n : internName(step, "copy at " + place, {n});
+        };
+        std::set<NamePtr> own;
+        for (const TopoDS_Face& f : m_bare->faces)
+            for (const NamePtr n : before.namesOf(f)) own.insert(there(n));
+        const auto isOwn = [&](const TopoDS_Shape& f) {
+            const NameList& names = s.namesOf(f);
+            return std::any_of(names.begin(), names.end(), [&](NamePtr n) { return own.count(n) > 0; });
+        };
+        for (int i = 1; i <= s.edges.Extent(); ++i) {
+            const TopoDS_Edge edge = TopoDS::Edge(s.edges(i));
+            const auto beside = facesBeside(s, edge);
+            if (beside.size() != 2 || isOwn(beside[0]) == isOwn(beside[1])) continue;
+            const NameList& wall = s.namesOf(isOwn(beside[0]) ? beside[0] : beside[1]);
+            for (const Round& r : m_rounds) {
+                if (std::find(wall.begin(), wall.end(), there(r.wall)) == wall.end()) continue;
+                EdgeChain chain;
+                chain.first = chain.second = r.radius;
+                chain.called = there(r.name);
+                chain.edges = {edge};
+                chains.push_back(std::move(chain));
+                break;
+            }
         }
     };
-    add(laid.own->copy, {});
-    for (std::size_t k = 0; k < placements.size(); ++k) add(laid.copies[k], placements[k].place);
-    return rounded(*body, chains, step);
+    if (laid.own) add({});
+    for (const auto& [p, copy] : laid.copies) add(p.place);
+    for (const auto& [p, tool] : laid.tools) add(p.place);
+    return chains;
 }
 
 } // namespace gc

@@ -4,6 +4,8 @@
 #include "core/steps/repeat/placements.hpp"
 #include "core/steps/shared/size_handles.hpp"
 
+#include <cmath>
+
 namespace gc {
 
 namespace {
@@ -22,9 +24,18 @@ Handle sharing(Handle h, double whole, int gaps, int more) {
     return h;
 }
 
-void showRow(const Arguments& args, const CopyLayout::Row& row, const std::string& after, double width,
-             const Vec3& at, ModelReader& model) {
+/// Beside the line on which the other size of a row is pulled: the figures of both are to be read.
+Vec3 beside(const Vec3& along) {
+    constexpr double kSteep = 0.9;
+    return unit(cross(along, std::fabs(along.z) > kSteep ? Vec3{0, 1, 0} : Vec3{0, 0, 1}));
+}
+
+void showRow(const Arguments& args, const CopyLayout::Row& row, const std::string& after,
+             const WidthAlong& widthAlong, const Vec3& at, ModelReader& model) {
     const std::string& how = args.text("spacing" + after);
+    const double width = widthAlong(row.along);
+    constexpr double kClear = 0.8; // of its own width
+    const Vec3 aside = beside(row.along), there = at + aside * (kClear * widthAlong(aside));
     if (how == "filling") {
         model.show(sizeHandle("span" + after, at - row.along * (0.5 * width), row.along,
                               args.number("span" + after)));
@@ -35,19 +46,19 @@ void showRow(const Arguments& args, const CopyLayout::Row& row, const std::strin
         const double span = args.number("span" + after);
         model.show(sizeHandle("span" + after, at, row.along, span));
         if (row.count > 2)
-            model.show(sharing(sizeHandle("count" + after, at, row.along, 0), span, row.count - 1, 1));
+            model.show(sharing(sizeHandle("count" + after, there, row.along, 0), span, row.count - 1, 1));
         return;
     }
     if (how == "every") model.show(sizeHandle("pitch" + after, at, row.along, row.pitch));
     if (how == "leaving")
         model.show(sizeHandle("gap" + after, at + row.along * width, row.along, row.pitch - width));
     if (row.pitch > 0)
-        model.show(counting(sizeHandle("count" + after, at, row.along, 0, row.pitch), row.count));
+        model.show(counting(sizeHandle("count" + after, there, row.along, 0, row.pitch), row.count));
 }
 
 void showRound(const Arguments& args, const Axis& axis, int count, double step, const Vec3& at,
                ModelReader& model) {
-    constexpr double kOnAxis = 1e-3; // mm
+    constexpr double kOnAxis = 1e-3, kWider = 1.25; // mm
     const Vec3 d = unit(axis.direction), foot = axis.origin + d * dot(at - axis.origin, d), arm = at - foot;
     if (length(arm) < kOnAxis || count < 2) return;
     const std::string& turn = args.text("turn");
@@ -56,12 +67,13 @@ void showRound(const Arguments& args, const Axis& axis, int count, double step, 
         return;
     }
     model.show(turnHandle("angle", foot, d, arm, args.number("angle")));
+    const Vec3 wider = arm * kWider; // than the other size's arc
     if (turn == "over") {
         if (count > 2)
-            model.show(sharing(turnHandle("count", foot, d, arm, 0), args.number("angle"), count - 1, 1));
+            model.show(sharing(turnHandle("count", foot, d, wider, 0), args.number("angle"), count - 1, 1));
         return;
     }
-    Handle h = counting(turnHandle("count", foot, d, arm, 0), count);
+    Handle h = counting(turnHandle("count", foot, d, wider, 0), count);
     h.way = step;
     model.show(h);
 }
@@ -72,7 +84,7 @@ void showPulls(const Arguments& args, const CopyLayout& layout, const WidthAlong
                ModelReader& model) {
     for (std::size_t i = 0; i < layout.rows.size(); ++i) {
         const CopyLayout::Row& row = layout.rows[i];
-        showRow(args, row, i == 0 ? "" : " 2", width(row.along), at, model);
+        showRow(args, row, i == 0 ? "" : " 2", width, at, model);
     }
     if (layout.axis) showRound(args, *layout.axis, layout.turns, layout.step, at, model);
 }

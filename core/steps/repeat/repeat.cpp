@@ -29,6 +29,7 @@ namespace gc {
 namespace {
 
 constexpr std::size_t kManyCopies = 60; // from there on the kernel's own check takes most of the time
+constexpr std::size_t kManyOnForm = 24; // the same, where every loop is a curve of many poles
 
 TopoDS_Compound together(const Detail& detail) {
     BRep_Builder builder;
@@ -100,15 +101,19 @@ Error fallenOff(const Misfits& m, const std::vector<Placement>& placements, Vec3
     return e;
 }
 
+Bnd_Box boxOf(const Detail& detail) {
+    Bnd_Box out;
+    for (const TopoDS_Face& f : detail.faces) BRepBndLib::Add(f, out, false);
+    return out;
+}
+
 /// Do the boxes around copies meet one another, or faces beside the detail's and those that it stands in?
-bool mayMeet(const NamedShape& s, const Detail& detail, const std::vector<Placement>& placements) {
+bool mayMeet(const NamedShape& s, const Detail& detail, const std::vector<Bnd_Box>& copies) {
     TopTools_IndexedMapOfShape own;
     for (const TopoDS_Face& f : detail.faces) own.Add(f);
     for (const Mouth& m : detail.mouths) own.Add(m.host);
-    Bnd_Box one;
-    for (const TopoDS_Face& f : detail.faces) BRepBndLib::Add(f, one, false);
-    std::vector<Bnd_Box> boxes{one}, others;
-    for (const Placement& p : placements) boxes.push_back(one.Transformed(p.by));
+    std::vector<Bnd_Box> boxes{boxOf(detail)}, others;
+    boxes.insert(boxes.end(), copies.begin(), copies.end());
     for (int i = 1; i <= s.faces.Extent(); ++i)
         if (!own.Contains(s.faces(i))) BRepBndLib::Add(s.faces(i), others.emplace_back(), false);
     for (std::size_t i = 0; i < boxes.size(); ++i) {
@@ -230,6 +235,10 @@ std::optional<Result<StepChange>> repeatAtBorder(const Arguments& args, ModelRea
     return change;
 }
 
+Message overBorder(std::size_t some, std::size_t all) {
+    return phrase("%1 of %2 copies run out over the border of the face.", number(some), number(all));
+}
+
 Error meeting() {
     return errorOf("repeat.meets", "Inside the material copies would run into one another or into another "
                                    "face. Move them apart.");
@@ -238,51 +247,39 @@ Error meeting() {
 /// On a wall that is another one where the copies stand.
 Result<StepChange> repeatOnForm(const Arguments& args, const FoundItems& found, const Standing& standing,
                                 const Asked& asked, const Vec3& at, const Progress& progress) {
-    constexpr int kMost = 4;                // walls whose seam is in the way
-    constexpr std::size_t kManyOnForm = 24; // as kManyCopies, where every loop is a curve of many poles
-    Body body = standing.body;
-    std::vector<int> faces = standing.faces;
-    for (int turned = 0;; ++turned) {
-        const auto form = OnForm::of(body, faces, args.text("stand") == "square");
-        if (!form) return form.error();
-        const auto laidFor = [&](const std::vector<Placement>& some) {
-            return changed(args, some, form->stand());
-        };
-        const auto placements = laidFor(placementsOf(asked.layout, asked.without));
-        if (!placements) return placements.error();
-        OnForm::Laid laid = form->lay(*placements, false, progress);
-        if (progress.stopped()) return stoppedError();
-        const auto fits = [&](const std::vector<Placement>& some) {
-            const auto all = laidFor(some);
-            return all && form->lay(*all, true, progress).misfits.none();
-        };
-        Misfits& misfits = laid.misfits;
-        if (!misfits.overlapping.empty())
-            return withLargest(overlapping(misfits, *placements), args, asked.layout, asked.without, fits);
-        misfits.off.insert(misfits.off.end(), misfits.across.begin(), misfits.across.end());
-        std::sort(misfits.off.begin(), misfits.off.end());
-        if (!misfits.off.empty())
-            return withLargest(fallenOff(misfits, *placements, at), args, asked.layout, asked.without, fits);
-        if (laid.seam) {
-            auto other = laid.seam->second != 0 && turned < kMost
-                             ? withSeamTurned(body, body.shape().faces.FindIndex(laid.seam->first) - 1,
-                                              laid.seam->second)
-                             : std::nullopt;
-            if (!other)
-                return errorOf("repeat.seam", "There is no line along this wall that is free of copies, and "
-                                              "it needs one where it closes up. Leave one of them out.");
-            for (int& f : faces) f = other->faces[static_cast<std::size_t>(f)];
-            body = std::move(other->body);
-            continue;
-        }
-        auto made = form->set(*placements, laid, args.id());
-        if (!made) return made.error();
-        if (mayMeet(body.shape(), form->detail(), *placements) && runsThroughItself(*made)) return meeting();
-        StepChange change(ChangedBody{found.id, std::move(*made)});
-        change.checked = placements->size() > kManyOnForm;
-        change.notes = found.notes;
-        return change;
+    const auto form = OnForm::of(standing.body, standing.faces, args.text("stand") == "square");
+    if (!form) return form.error();
+    const auto laidFor = [&](const std::vector<Placement>& some) {
+        return changed(args, some, form->stand());
+    };
+    const auto placements = laidFor(placementsOf(asked.layout, asked.without));
+    if (!placements) return placements.error();
+    const OnForm::Laid laid = form->lay(*placements, false, progress);
+    if (progress.stopped()) return stoppedError();
+    const auto fits = [&](const std::vector<Placement>& some) {
+        const auto all = laidFor(some);
+        if (!all) return false;
+        const Misfits m = form->lay(*all, true, progress).misfits;
+        return m.off.empty() && m.overlapping.empty();
+    };
+    if (!laid.misfits.overlapping.empty())
+        return withLargest(overlapping(laid.misfits, *placements), args, asked.layout, asked.without, fits);
+    if (!laid.misfits.off.empty())
+        return withLargest(fallenOff(laid.misfits, *placements, at), args, asked.layout, asked.without, fits);
+    auto made = form->set(laid, args.id());
+    if (!made) return made.error();
+    std::vector<Bnd_Box> boxes;
+    for (const auto& [p, copy] : laid.copies) {
+        boxes.emplace_back();
+        for (const TopoDS_Shape& f : copy.faces) BRepBndLib::Add(f, boxes.back(), false);
     }
+    if (mayMeet(standing.body.shape(), form->detail(), boxes) && runsThroughItself(*made)) return meeting();
+    StepChange change(ChangedBody{found.id, std::move(*made)});
+    change.checked = laid.tools.empty() && placements->size() > kManyOnForm;
+    change.notes = found.notes;
+    if (!laid.misfits.across.empty())
+        change.notes.push_back(overBorder(laid.misfits.across.size(), placements->size()));
+    return change;
 }
 
 Result<StepChange> repeatDetail(const Arguments& args, ModelReader& model, const Progress& progress) {
@@ -300,7 +297,7 @@ Result<StepChange> repeatDetail(const Arguments& args, ModelReader& model, const
     const Vec3 at = (box.low + box.high) * 0.5;
     const auto asked = askedFor(args, model, whole, at);
     if (!asked) return asked.error();
-    const Stand own = Seats(detail, true).own();
+    const Stand own = standOf(detail);
     const auto placements = changed(args, placementsOf(asked->layout, asked->without), {own.at, own.up});
     if (!placements) return placements.error();
     if (needsFitting(detail, *placements)) return repeatOnForm(args, *found, *standing, *asked, at, progress);
@@ -317,15 +314,15 @@ Result<StepChange> repeatDetail(const Arguments& args, ModelReader& model, const
     if (progress.stopped()) return stoppedError();
     auto made = repeated(standing->body, standing->faces, detail, *placements, misfits, args.id());
     if (!made) return made.error();
-    if (mayMeet(standing->body.shape(), detail, *placements) && runsThroughItself(made->body))
-        return meeting();
+    std::vector<Bnd_Box> boxes;
+    for (const Placement& p : *placements) boxes.push_back(boxOf(detail).Transformed(p.by));
+    if (mayMeet(standing->body.shape(), detail, boxes) && runsThroughItself(made->body)) return meeting();
     StepChange change(ChangedBody{found->id, std::move(made->body)});
     // The kernel holds every loop of a face against every other; these were, before they were set in.
     change.checked = made->setIn && placements->size() > kManyCopies;
     change.notes = found->notes;
     if (!misfits.across.empty())
-        change.notes.push_back(phrase("%1 of %2 copies run out over the border of the face.",
-                                      number(misfits.across.size()), number(placements->size())));
+        change.notes.push_back(overBorder(misfits.across.size(), placements->size()));
     return change;
 }
 

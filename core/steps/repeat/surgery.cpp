@@ -89,12 +89,9 @@ class Surgery {
         : m_before(before), m_detail(detail), m_step(step) {
         if (instead)
             for (const TopoDS_Face& f : instead->faces) m_gone.Add(f);
-        const std::vector<Mouth> without = instead ? instead->mouths : std::vector<Mouth>();
+        if (instead) m_without = instead->mouths;
         for (const Mouth& m : detail.mouths) {
-            const auto known = std::find_if(m_hosts.begin(), m_hosts.end(),
-                                            [&](const Host& h) { return h.old().IsSame(m.host); });
-            m_hostOf.push_back(static_cast<std::size_t>(known - m_hosts.begin()));
-            if (known == m_hosts.end()) m_hosts.emplace_back(m.host, without);
+            m_hostOf.push_back(hostFor(m.host));
             m_flat = m_flat && isFlat(m.host);
         }
     }
@@ -119,8 +116,16 @@ class Surgery {
     }
 
   private:
+    std::size_t hostFor(const TopoDS_Face& face) {
+        const auto known =
+            std::find_if(m_hosts.begin(), m_hosts.end(), [&](const Host& h) { return h.old().IsSame(face); });
+        if (known != m_hosts.end()) return static_cast<std::size_t>(known - m_hosts.begin());
+        m_hosts.emplace_back(face, m_without);
+        return m_hosts.size() - 1;
+    }
+
     Copy taken(const FittedCopy& c) {
-        for (std::size_t m = 0; m < c.loops.size(); ++m) m_hosts[m_hostOf[m]].take(c.loops[m]);
+        for (std::size_t m = 0; m < c.loops.size(); ++m) m_hosts[hostFor(c.hosts[m])].take(c.loops[m]);
         return {c.faces, c.loops};
     }
 
@@ -188,6 +193,7 @@ class Surgery {
     std::vector<Copy> m_copies;
     Copy m_own;
     TopTools_IndexedMapOfShape m_gone;
+    std::vector<Mouth> m_without; ///< whose loops hosts do not keep
 };
 
 } // namespace

@@ -98,6 +98,10 @@ double volumeOf(const TopoDS_Shape& shape) {
 
 } // namespace
 
+bool takesAway(const Detail& detail) {
+    return solidOf(detail).takes;
+}
+
 Result<Body> addedOrTaken(const NamedShape& shape, const Detail& detail,
                           const std::vector<Placement>& placements, int step) {
     const DetailSolid made = solidOf(detail);

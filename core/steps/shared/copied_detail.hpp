@@ -16,6 +16,9 @@ struct Placement {
     int number = 1; ///< of its place: 1 is the detail's own; in rows they go on from row to row
 };
 
+/// Is it a hollow? Else it adds something.
+bool takesAway(const Detail& detail);
+
 /// By one boolean of the kernel with all copies as tools; also over borders. Errors: the kernel's.
 Result<Body> addedOrTaken(const NamedShape& shape, const Detail& detail,
                           const std::vector<Placement>& placements, int step);
