@@ -180,6 +180,10 @@ void printBody(const BodyMeasures& b, const UnitSystem& units) {
     if (!b.ray.any && !b.ball.any) std::printf("  wall     none: no two sides face each other\n");
     wall("  wall     ", b.ray, "ray");
     wall("           ", b.ball, "ball");
+    if (b.deviation)
+        std::printf("  away     %s inside, %s outside of %s at most; 95 %% of the area within %s\n",
+                    length(-b.deviation->inside.value).c_str(), length(b.deviation->outside.value).c_str(),
+                    b.deviation->from.c_str(), length(b.deviation->within).c_str());
     if (b.brim.holdsAnything) std::printf("  holds    %s to the brim\n", in(b.brim.volume, kVolume).c_str());
 }
 

@@ -114,7 +114,8 @@ void ForgeLink::on(const say::BodyValues& m) {
     f.ray = m.ray;
     f.ball = m.ball;
     f.lean = m.lean;
-    auto surface = m_patches[{m.body, 2}].take(m.faces, {&f.ray, &f.ball, &f.lean});
+    f.away = m.away;
+    auto surface = m_patches[{m.body, 2}].take(m.faces, {&f.ray, &f.ball, &f.lean, &f.away});
     if (!surface) return died(tr("sent a surface with faces that are not known"), Blame::No);
     static_cast<Surface&>(f) = std::move(*surface);
     const auto bars = [](const say::HistogramBars& b) {
@@ -122,6 +123,8 @@ void ForgeLink::on(const say::BodyValues& m) {
     };
     f.rayHistogram = bars(m.rayBars);
     f.ballHistogram = bars(m.ballBars);
+    if (m.awayFrom) f.awayFrom = ThingId(*m.awayFrom);
+    f.inside = m.inside, f.outside = m.outside, f.most = m.most;
     m_fields[m.body] = std::move(f);
     Q_EMIT fieldsChanged();
 }
@@ -132,7 +135,7 @@ void ForgeLink::on(const say::BodiesShown& m) {
                            [&](const say::BodyWords& b) { return ThingId(b.id) == id; });
     };
     std::erase_if(m_meshes, [&](const auto& b) { return !there(b.first); });
-    std::erase_if(m_fields, [&](const auto& b) { return !there(b.first); });
+    if (std::erase_if(m_fields, [&](const auto& b) { return !there(b.first); }) > 0) Q_EMIT fieldsChanged();
     std::erase_if(m_patches, [&](const auto& b) { return !there(b.first.first); });
     std::erase_if(m_names, [&](const auto& n) {
         const auto mesh = m_meshes.find(n.first.body);

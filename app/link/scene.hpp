@@ -145,6 +145,9 @@ struct Histogram {
 struct BodyField : Surface {
     std::vector<float> ray, ball, lean; ///< mm, mm, degrees; negative thickness or NaN: not measured
     Histogram rayHistogram, ballHistogram;
+    std::vector<float> away;                  ///< mm from an imported body: outside of it more than nothing
+    std::optional<ThingId> awayFrom;          ///< that body; nothing: there is none
+    double inside = 0, outside = 0, most = 0; ///< mm: the farthest, and on nearly all of the area
 };
 
 struct TargetView {

@@ -163,7 +163,7 @@ void Renderer::drawFaces(const QMatrix4x4& both, const QMatrix4x4& view, const D
         bindMarks(p);
     }
     for (const auto& [name, b] : m_bodies) {
-        if (b.style.hidden) continue;
+        if (b.style.hidden || o.without == name) continue;
         if (!ids) uniform(p, "uBase", b.style.colour.isValid() ? b.style.colour : theme().clay);
         const bool field = !ids && isMap(o.overlay) && b.field.count > 0;
         const Buffers& use = field ? b.field : b.faces;
@@ -180,7 +180,7 @@ void Renderer::drawFaces(const QMatrix4x4& both, const QMatrix4x4& view, const D
 void Renderer::drawCaps(const QMatrix4x4& both, const QMatrix4x4& view, const Camera& camera,
                         const DrawOptions& o) {
     for (const auto& [name, b] : m_bodies) {
-        if (b.style.hidden) continue;
+        if (b.style.hidden || o.without == name) continue;
         glClear(GL_STENCIL_BUFFER_BIT);
         glEnable(GL_STENCIL_TEST);
         glStencilFunc(GL_ALWAYS, 0, 0xff);
@@ -242,7 +242,7 @@ void Renderer::drawEdges(const QMatrix4x4& both, QSize pixels, const DrawOptions
         glDepthMask(0);
     }
     for (const auto& [name, b] : m_bodies) {
-        if (b.style.hidden) continue;
+        if (b.style.hidden || o.without == name) continue;
         glBindVertexArray(b.edges.vao);
         glDrawArraysInstanced(GL_TRIANGLE_STRIP, 0, 4, b.edges.count);
     }

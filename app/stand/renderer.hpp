@@ -14,10 +14,10 @@
 
 namespace gc::app {
 
-enum class Overlay { None, WallRay, WallBall, Lean, Stripes, Bending };
+enum class Overlay { None, WallRay, WallBall, Lean, Stripes, Bending, Deviation };
 /// Does it show measured values? Stripes are a matter of the light alone, bending one of the surface.
 inline bool isMap(Overlay o) {
-    return o == Overlay::WallRay || o == Overlay::WallBall || o == Overlay::Lean;
+    return o == Overlay::WallRay || o == Overlay::WallBall || o == Overlay::Lean || o == Overlay::Deviation;
 }
 
 struct DrawOptions {
@@ -27,8 +27,9 @@ struct DrawOptions {
     QVector4D plane{0, 1, 0, 0}; ///< kept where plane . (p, 1) >= 0
     std::uint32_t hovered = 0;   ///< id under the pointer
     bool shadow = true;
-    bool bare = false; ///< on nothing: neither paper nor shadow
-    float ground = 0;  ///< height of the stand's top, mm
+    std::optional<ThingId> without{}; ///< a body that is not drawn
+    bool bare = false;                ///< on nothing: neither paper nor shadow
+    float ground = 0;                 ///< height of the stand's top, mm
 };
 
 /// Ids of faces and edges over all bodies: faces from 1, edges with the top bit set.

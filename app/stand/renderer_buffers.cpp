@@ -17,7 +17,7 @@ namespace {
 struct FaceVertex {
     float position[3], normal[3];
     std::uint32_t face;
-    float values[3];
+    float values[4];
 };
 struct EdgeSegment {
     float a[3], b[3];
@@ -40,7 +40,7 @@ void describeFaceVertices() {
                           offset(offsetof(FaceVertex, position)));
     glVertexAttribPointer(1, 3, GL_FLOAT, GL_FALSE, sizeof(FaceVertex), offset(offsetof(FaceVertex, normal)));
     glVertexAttribIPointer(2, 1, GL_UNSIGNED_INT, sizeof(FaceVertex), offset(offsetof(FaceVertex, face)));
-    glVertexAttribPointer(3, 3, GL_FLOAT, GL_FALSE, sizeof(FaceVertex), offset(offsetof(FaceVertex, values)));
+    glVertexAttribPointer(3, 4, GL_FLOAT, GL_FALSE, sizeof(FaceVertex), offset(offsetof(FaceVertex, values)));
     for (GLuint i = 0; i < 4; ++i) glEnableVertexAttribArray(i);
 }
 
@@ -60,7 +60,7 @@ void Renderer::uploadFaces(BodyBuffers& b, const BodyMesh& mesh) {
         copy(v[i].position, mesh.points[i]);
         copy(v[i].normal, mesh.normals[i]);
         v[i].face = mesh.faceOf[i];
-        std::fill_n(v[i].values, 3, -1.f);
+        std::fill_n(v[i].values, 4, -1.f);
         if (i < mesh.bends.size()) v[i].values[0] = mesh.bends[i];
         b.extent.add(mesh.points[i]);
     }
@@ -181,7 +181,7 @@ void Renderer::setFields(const std::map<ThingId, BodyField>& fields) {
     for (const auto& [name, f] : fields) {
         const auto it = m_bodies.find(name);
         if (it == m_bodies.end() || f.ray.size() != f.points.size() || f.ball.size() != f.points.size() ||
-            f.lean.size() != f.points.size())
+            f.lean.size() != f.points.size() || f.away.size() != f.points.size())
             continue;
         std::vector<FaceVertex> v(f.points.size());
         for (std::size_t i = 0; i < v.size(); ++i) {
@@ -191,6 +191,7 @@ void Renderer::setFields(const std::map<ThingId, BodyField>& fields) {
             v[i].values[0] = f.ray[i];
             v[i].values[1] = f.ball[i];
             v[i].values[2] = f.lean[i];
+            v[i].values[3] = f.away[i];
         }
         Buffers& b = it->second.field;
         glGenVertexArrays(1, &b.vao);

@@ -7,12 +7,12 @@ inline constexpr const char* kMeshVertex = R"(#version 330 core
 layout(location = 0) in vec3 position;
 layout(location = 1) in vec3 normal;
 layout(location = 2) in uint face;
-layout(location = 3) in vec3 values; // wall by ray, wall by ball, lean
+layout(location = 3) in vec4 values; // wall by ray, wall by ball, lean, deviation
 uniform mat4 uBoth, uView;
 uniform vec4 uPlane;
 uniform uint uFirst;
 out vec3 vNormal;
-out vec3 vValues;
+out vec4 vValues;
 flat out uint vId;
 out float gl_ClipDistance[1];
 void main() {
@@ -26,10 +26,10 @@ void main() {
 
 inline constexpr const char* kMeshFragment = R"(#version 330 core
 in vec3 vNormal;
-in vec3 vValues;
+in vec4 vValues;
 flat in uint vId;
 out vec4 colour;
-uniform int uOverlay; // 0 none, 1 ray, 2 ball, 3 lean, 4 stripes, 5 bending
+uniform int uOverlay; // 0 none, 1 ray, 2 ball, 3 lean, 4 stripes, 5 bending, 6 deviation
 uniform vec2 uRange;
 uniform vec3 uBase, uHalo, uNone;
 uniform vec3 uMap[6], uHollow, uFlat, uBulging;
@@ -60,6 +60,11 @@ void main() {
     } else if (uOverlay == 5) { // uRange.x: the curvature that is half way to the full colour
         float t = vValues.x / (abs(vValues.x) + uRange.x);
         base = mix(uFlat, t < 0. ? uHollow : uBulging, abs(t));
+        light = .4 + .6 * light;
+        shine *= .4;
+    } else if (uOverlay == 6) { // uRange.y: at that it has the full colour
+        float t = clamp(vValues.w / uRange.y, -1., 1.);
+        base = isnan(vValues.w) ? uNone : mix(uFlat, t < 0. ? uHollow : uBulging, abs(t));
         light = .4 + .6 * light;
         shine *= .4;
     } else if (uOverlay > 0) {

@@ -45,6 +45,7 @@ Stand::Stand(ForgeLink* forge, QWidget* parent) : QOpenGLWidget(parent), m_forge
     });
     connect(forge, &ForgeLink::fieldsChanged, this, [this] {
         m_fieldsStale = true;
+        Q_EMIT valuesChanged();
         update();
     });
     m_rest.setSingleShot(true);
@@ -116,6 +117,8 @@ void Stand::setRange() {
     m_options.mapLow = low < high ? low : 0;
     m_options.mapHigh = low < high ? high : 1;
     if (m_options.overlay == Overlay::Bending) m_options.mapLow = commonBend();
+    m_options.without.reset();
+    if (m_options.overlay == Overlay::Deviation) setDeviationRange();
 }
 
 void Stand::setStyles(const std::map<ThingId, BodyStyle>& styles) {

@@ -46,6 +46,8 @@ class Stand : public QOpenGLWidget {
     void setScaleRoom(int px) { m_scaleRoom = px; }
     void setOverlay(Overlay overlay, const TargetView* target = nullptr);
     Overlay overlay() const { return m_options.overlay; }
+    /// Is there an imported body that others are compared with?
+    bool canCompare() const;
     /// How each body looks, and which are hidden.
     void setStyles(const std::map<ThingId, BodyStyle>& styles);
     void setCut(bool on);
@@ -134,7 +136,8 @@ class Stand : public QOpenGLWidget {
     void threadPulled(const ThreadPull& pull);
     void cutMoved(double offset);
     void overlayChanged();
-    void turned(); ///< by hand
+    void valuesChanged(); ///< of colour maps
+    void turned();        ///< by hand
 
   protected:
     void initializeGL() override;
@@ -160,6 +163,9 @@ class Stand : public QOpenGLWidget {
     void paintLegend(QPainter& p);
     void paintStripesLegend(QPainter& p);
     void paintBendingLegend(QPainter& p);
+    void paintDeviationLegend(QPainter& p);
+    void setDeviationRange();
+    QString deviationText(double away) const;
     struct Combs {
         std::vector<std::pair<const BodyMesh*, EdgeLine>> edges;
         float most = 0; ///< 1/mm

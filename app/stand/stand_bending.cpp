@@ -69,11 +69,13 @@ QString Stand::readingNear(const QVector3D& at, float reach) const {
     };
     for (const auto& [name, f] : m_forge->fields())
         for (std::size_t i = 0; i < f.points.size(); ++i) {
-            if (f.ray[i] < 0 && f.ball[i] < 0) continue;
+            const bool away = m_options.overlay == Overlay::Deviation;
+            if (away ? !f.awayFrom : f.ray[i] < 0 && f.ball[i] < 0) continue;
             const float d = (f.points[i] - at).length();
             if (d >= reach) continue;
             reach = d;
-            reading = m_options.overlay == Overlay::Lean
+            reading = away ? deviationText(static_cast<double>(f.away[i]))
+                      : m_options.overlay == Overlay::Lean
                           ? tr("lean %1°").arg(static_cast<double>(f.lean[i]), 0, 'f', 1)
                           : tr("wall %1\nball %2").arg(mm(f.ray[i]), mm(f.ball[i]));
         }

@@ -15,6 +15,8 @@ StandButtons::StandButtons(Stand* stand, BodiesStrip* bodies)
     makeSights();
     stand->installEventFilter(this);
     connect(bodies, &BodiesStrip::placed, this, &StandButtons::place);
+    m_deviation->hide();
+    connect(stand, &Stand::valuesChanged, this, [this] { offerDeviation(m_stand->canCompare()); });
 }
 
 /// Places are found anew when the stand is another size.
@@ -49,13 +51,19 @@ void StandButtons::makeMaps() {
         {make(tr("Stripes"), tr("Stripes"), tr("Lines of light: where they break or kink, walls do"), true),
          Overlay::Stripes},
         {make(tr("Bending"), tr("Bend"), tr("How tightly the surface bends, and combs over edges"), true),
-         Overlay::Bending}};
+         Overlay::Bending},
+        {make(tr("Deviation"), tr("Dev."), tr("How far the part lies from the imported body, like a scan"),
+              true),
+         Overlay::Deviation}};
     m_measure =
         make(tr("Measure"), tr("Measure"), tr("Distances, angles, radii: click what is measured"), true);
     connect(m_measure, &QPushButton::clicked, this, &StandButtons::measureAsked);
     m_buttons = {m_measure, cut};
     for (const auto& [button, map] : m_maps) {
-        m_buttons << button;
+        if (map == Overlay::Deviation)
+            m_deviation = button; // only where there is something to compare with
+        else
+            m_buttons << button;
         connect(button, &QPushButton::clicked, this, [this, overlay = map](bool on) {
             Q_EMIT overlayChosen();
             m_stand->setOverlay(on ? overlay : Overlay::None);
@@ -64,6 +72,17 @@ void StandButtons::makeMaps() {
     connect(m_stand, &Stand::overlayChanged, this, [this] {
         for (const auto& [button, map] : m_maps) button->setChecked(m_stand->overlay() == map);
     });
+}
+
+void StandButtons::offerDeviation(bool offered) {
+    if (m_buttons.contains(m_deviation) == offered) return;
+    if (offered)
+        m_buttons << m_deviation;
+    else
+        m_buttons.removeAll(m_deviation);
+    m_deviation->setVisible(offered);
+    if (!offered && m_stand->overlay() == Overlay::Deviation) m_stand->setOverlay(Overlay::None);
+    place();
 }
 
 void StandButtons::makeSights() {

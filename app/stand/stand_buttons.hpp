@@ -33,10 +33,11 @@ class StandButtons : public QObject {
     void makeMaps();
     void makeSights();
     void place();
+    void offerDeviation(bool offered);
 
     Stand* m_stand;
     BodiesStrip* m_bodies;
-    QPushButton* m_measure = nullptr;
+    QPushButton *m_measure = nullptr, *m_deviation = nullptr;
     QList<QPushButton*> m_buttons, m_sights;
     std::vector<std::pair<QPushButton*, Overlay>> m_maps;
     std::map<QPushButton*, std::pair<QString, QString>> m_words; ///< in full, and short

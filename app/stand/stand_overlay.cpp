@@ -33,7 +33,10 @@ void Stand::paintOver(QPainter& p) {
     if (!m_renderer.extent().empty()) paintCompanion(p);
     paintGuides(p);
     paintScale(p);
-    if (isMap(m_options.overlay)) paintLegend(p);
+    if (m_options.overlay == Overlay::Deviation)
+        paintDeviationLegend(p);
+    else if (isMap(m_options.overlay))
+        paintLegend(p);
     if (m_options.overlay == Overlay::Stripes) paintStripesLegend(p);
     if (m_options.overlay == Overlay::Bending) {
         paintBendingLegend(p);

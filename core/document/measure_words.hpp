@@ -18,7 +18,7 @@ struct MeasureWords {
         Edges,   ///< every edge, from both sides
     };
     /// What the stand shows over the part while a person looks at the measure.
-    enum class Shows { Nothing, WallByRay, WallByBall, Lean, Stripes };
+    enum class Shows { Nothing, WallByRay, WallByBall, Lean, Stripes, Deviation };
 
     std::string key;   ///< "mass": in the file
     std::string label; ///< "Mass"

@@ -2,6 +2,7 @@
 /// \file What is worked out of a body, whatever the targets ask: measures are taken from it.
 
 #include "core/base/thing.hpp"
+#include "core/inspect/deviation.hpp"
 #include "core/inspect/fill.hpp"
 #include "core/inspect/lean.hpp"
 #include "core/inspect/mass.hpp"
@@ -24,7 +25,9 @@ struct BodyMeasures {
     LeanField lean;
     FillResult brim, line;
     SeamField seams;
-    std::optional<Error> error; ///< why a measure could not be taken
+    std::shared_ptr<const DeviationField> deviation; ///< from an imported body; null: there is none
+    ThingId deviatesFrom;                            ///< that body
+    std::optional<Error> error;                      ///< why a measure could not be taken
 };
 
 } // namespace gc

@@ -18,6 +18,7 @@ gc_measure(wall)
 gc_measure(lean)
 gc_measure(edges)
 gc_measure(pieces)
+gc_measure(deviation)
 gc_measure(between)
 
 set(measures "")

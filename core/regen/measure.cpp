@@ -320,6 +320,53 @@ std::optional<BodyMeasures> Measurer::prepare(ThingId id, const Entity<Body>& bo
     return m;
 }
 
+namespace {
+
+/// The imported body that others are compared with: the one of the most faces, one of triangles before all
+/// others.
+std::optional<ThingId> scanAmong(const Part& part, const ModelState& state) {
+    std::optional<ThingId> best;
+    std::pair<bool, int> most{false, 0};
+    for (const auto& [id, body] : state.bodies) {
+        const Step* maker = part.findStep(id.step);
+        if (!maker || maker->kind != "import") continue;
+        const std::pair<bool, int> now{isFaceted(body.value), faceCount(body.value)};
+        if (now > most) most = now, best = id;
+    }
+    return best;
+}
+
+} // namespace
+
+void Measurer::compare(const Part& part, const ModelState& state, std::vector<BodyMeasures>& bodies,
+                       const Stop& stop) {
+    const auto id = scanAmong(part, state);
+    std::erase_if(m_deviations, [&](const auto& kept) { return !id || !state.bodies.count(kept.first); });
+    if (!id) return;
+    const auto& scan = state.bodies.at(*id);
+    if (m_scan.content != scan.value.content() || !m_scan.mesh) {
+        m_scan = {scan.value.content(), nullptr};
+        auto mesh = makeMesh(scan.value, {kMeasureDeviation, 0.25, stop});
+        if (!mesh) return;
+        m_scan.mesh = std::make_shared<TriangleMesh>(std::move(*mesh));
+    }
+    for (BodyMeasures& b : bodies) {
+        const Step* maker = part.findStep(b.id.step);
+        if (b.id == *id || !b.surface || (maker && maker->kind == "import")) continue;
+        const std::pair<const SampledSurface*, std::uint64_t> key{b.surface.get(), m_scan.content};
+        auto& [known, field] = m_deviations[b.id];
+        if (known != key || !field) {
+            DeviationField made = deviationFrom(*b.surface, *m_scan.mesh, stop);
+            if (!made.any()) return;
+            made.from = scan.name;
+            known = key;
+            field = std::make_shared<DeviationField>(std::move(made));
+        }
+        b.deviation = field;
+        b.deviatesFrom = *id;
+    }
+}
+
 Result<PartMeasures> Measurer::measure(const Part& part, const ModelState& state,
                                        const std::vector<Material>& materials,
                                        const MeasureOptions& options) {
@@ -338,6 +385,8 @@ Result<PartMeasures> Measurer::measure(const Part& part, const ModelState& state
         result.bodies.push_back(std::move(*m));
     }
     std::erase_if(m_last, [&](const auto& kept) { return !state.bodies.count(kept.first); });
+    if (options.walls) compare(part, state, result.bodies, options.stop);
+    if (options.stop && options.stop()) return result;
     for (const Target& target : part.brief.targets)
         result.targets.push_back(measured(target, p, result.bodies, options.walls));
     return result;

@@ -56,7 +56,20 @@ class Measurer {
     std::optional<BodyMeasures> prepare(ThingId id, const Entity<Body>& body, const Material& material,
                                         const struct MeasuredPart& part, const MeasureOptions& options);
 
+    /// How the bodies lie from an imported one, where there is one.
+    void compare(const Part& part, const ModelState& state, std::vector<BodyMeasures>& bodies,
+                 const Stop& stop);
+
     std::map<ThingId, std::pair<Key, BodyMeasures>> m_last;
+    struct Scan {
+        std::uint64_t content = 0;
+        std::shared_ptr<const TriangleMesh> mesh; ///< null: it has none
+    };
+    Scan m_scan;
+    /// By the surface that was measured on and the content of the imported body.
+    std::map<ThingId, std::pair<std::pair<const SampledSurface*, std::uint64_t>,
+                                std::shared_ptr<const DeviationField>>>
+        m_deviations;
 };
 
 /// holds; watch when inside but within a tenth of a two-sided range, or 2 % of a one-sided limit, of failing.

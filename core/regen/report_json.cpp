@@ -27,6 +27,14 @@ Json fillJson(const FillResult& f) {
     return {{"volume_mm3", f.volume}, {"level_mm", f.level}, {"note", f.note.text()}};
 }
 
+/// Null where there is no imported body to compare with.
+Json deviationJson(const BodyMeasures& b) {
+    if (!b.deviation) return nullptr;
+    const DeviationField& d = *b.deviation;
+    return {{"from", d.from},        {"inside_mm", -d.inside.value},    {"outside_mm", d.outside.value},
+            {"within_mm", d.within}, {"inside_at", point(d.inside.at)}, {"outside_at", point(d.outside.at)}};
+}
+
 } // namespace
 
 Json measuresJson(const Part&, const RegenResult& regen, const PartMeasures& measures) {
@@ -45,7 +53,8 @@ Json measuresJson(const Part&, const RegenResult& regen, const PartMeasures& mea
                                   {"open_edges", b.check.openEdges},
                                   {"faults", texts(b.check.faults)},
                                   {"error", b.error ? Json(b.error->sentence) : Json(nullptr)},
-                                  {"wall", {{"ray", wallJson(b.ray)}, {"ball", wallJson(b.ball)}}}});
+                                  {"wall", {{"ray", wallJson(b.ray)}, {"ball", wallJson(b.ball)}}},
+                                  {"deviation", deviationJson(b)}});
         root["fill"][b.name] = {{"brim", fillJson(b.brim)}, {"line", fillJson(b.line)}};
     }
     root["steps"] = Json::array();

@@ -81,7 +81,15 @@ class Measure : public PartJob {
         m.lean = b.lean.degrees;
         for (std::size_t i = 0; i < m.lean.size(); ++i)
             if (b.lean.passedOver[i]) m.lean[i] = std::nanf("");
-        m.faces = patchesOf(b.surface->mesh, b.surface->faceOf, {&m.ray, &m.ball, &m.lean}, b.id,
+        m.away.assign(m.ray.size(), std::nanf(""));
+        if (b.deviation) {
+            m.away = b.deviation->away;
+            m.awayFrom = b.deviatesFrom;
+            m.inside = b.deviation->inside.value;
+            m.outside = b.deviation->outside.value;
+            m.most = b.deviation->within;
+        }
+        m.faces = patchesOf(b.surface->mesh, b.surface->faceOf, {&m.ray, &m.ball, &m.lean, &m.away}, b.id,
                             Level::Values, w.sent);
         m.rayBars = bars(b.ray, *b.surface);
         m.ballBars = bars(b.ball, *b.surface);

@@ -63,7 +63,9 @@ std::string BodySurface::wrong() const {
 std::string BodyValues::wrong() const {
     if (std::string fault = faces.wrong(); !fault.empty()) return fault;
     const std::size_t n = faces.vertices();
-    return ray.size() == n && ball.size() == n && lean.size() == n ? "" : "a vertex has no value";
+    return ray.size() == n && ball.size() == n && lean.size() == n && away.size() == n
+               ? ""
+               : "a vertex has no value";
 }
 
 std::string GuidesShown::wrong() const {

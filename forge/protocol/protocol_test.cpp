@@ -43,6 +43,7 @@ std::vector<say::ToWindow> everyAnswer() {
     values.body = ThingId{3, 0};
     values.faces = twoFaces().faces;
     values.ray = {1, 2, 3}, values.ball = {1, 2, 3}, values.lean = {0, std::nanf(""), 2};
+    values.away = {-0.1f, 0, 0.2f}, values.awayFrom = ThingId{2, 1}, values.outside = 0.2;
     values.rayBars = {true, 1, 2, 0, 3, {1, 2, 3}};
     say::GuidesShown guides;
     guides.planes = {{"ground", planeFacing({}, {0, 0, 1})}};

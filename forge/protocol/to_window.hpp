@@ -116,10 +116,14 @@ struct BodyValues {
     /// Of every vertex that is in here: mm, mm, degrees; a negative wall or NaN: not measured.
     std::vector<float> ray, ball, lean;
     HistogramBars rayBars, ballBars;
+    std::vector<float> away;                  ///< mm from an imported body; NaN where there is none
+    std::optional<BodyId> awayFrom;           ///< that body
+    double inside = 0, outside = 0, most = 0; ///< mm: the farthest, and for nearly all of the area
     template <class V>
     void fields(V& v) {
         v("revision", revision), v("body", body), v("faces", faces), v.blob("ray", ray), v.blob("ball", ball),
-            v.blob("lean", lean), v("ray_bars", rayBars), v("ball_bars", ballBars);
+            v.blob("lean", lean), v("ray_bars", rayBars), v("ball_bars", ballBars), v.blob("away", away),
+            v("away_from", awayFrom), v("inside", inside), v("outside", outside), v("most", most);
     }
     std::string wrong() const;
 };

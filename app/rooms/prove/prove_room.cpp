@@ -22,6 +22,8 @@ Overlay overlayFor(const std::string& measure) {
         return Overlay::Lean;
     case Shows::Stripes:
         return Overlay::Stripes;
+    case Shows::Deviation:
+        return Overlay::Deviation;
     case Shows::Nothing:
         break;
     }
