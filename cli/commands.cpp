@@ -3,6 +3,7 @@
 #include "cli/guard.hpp"
 
 #include "core/base/file.hpp"
+#include "core/document/aside.hpp"
 #include "core/document/part_file.hpp"
 #include "core/exchange/export.hpp"
 #include "core/regen/measure.hpp"
@@ -219,7 +220,8 @@ int exportPart(const Options& options) {
         std::vector<NamedBody> bodies;
         for (const auto& [id, body] : w.regen.state.bodies) {
             const auto& only = options.bodies;
-            if (only.empty() || std::find(only.begin(), only.end(), body.name) != only.end())
+            if (only.empty() ? !isAside(*part, id)
+                             : std::find(only.begin(), only.end(), body.name) != only.end())
                 bodies.push_back({body.name, body.value, colourOf(*part, id)});
         }
         for (const std::string& name : options.bodies)

@@ -1,6 +1,7 @@
 #include "core/regen/measure.hpp"
 
 #include "core/base/tolerance.hpp"
+#include "core/document/aside.hpp"
 #include "core/measures/measure.hpp"
 #include "core/regen/picked.hpp"
 #include "core/shape/borders.hpp"
@@ -8,6 +9,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <tuple>
 
 namespace gc {
 
@@ -232,7 +234,7 @@ MeasuredTarget measured(const Target& target, const MeasuredPart& p, const std::
     t.dimension = words ? words->dimension : kNumber;
     std::vector<const BodyMeasures*> about;
     for (const BodyMeasures& b : bodies)
-        if (target.body.empty() || target.body == b.name) about.push_back(&b);
+        if (target.body.empty() ? !isAside(p.part, b.id) : target.body == b.name) about.push_back(&b);
     if (!target.body.empty() && about.empty()) {
         t.note = phrase("There is no body called \"%1\" now.", target.body);
         t.understood = false;
@@ -322,15 +324,15 @@ std::optional<BodyMeasures> Measurer::prepare(ThingId id, const Entity<Body>& bo
 
 namespace {
 
-/// The imported body that others are compared with: the one of the most faces, one of triangles before all
-/// others.
+/// The imported body that others are compared with: one that is there for it, else one of triangles, else
+/// any; of these the one of the most faces.
 std::optional<ThingId> scanAmong(const Part& part, const ModelState& state) {
     std::optional<ThingId> best;
-    std::pair<bool, int> most{false, 0};
+    std::tuple<bool, bool, int> most{false, false, 0};
     for (const auto& [id, body] : state.bodies) {
         const Step* maker = part.findStep(id.step);
         if (!maker || maker->kind != "import") continue;
-        const std::pair<bool, int> now{isFaceted(body.value), faceCount(body.value)};
+        const std::tuple now{isAside(part, id), isFaceted(body.value), faceCount(body.value)};
         if (now > most) most = now, best = id;
     }
     return best;
@@ -380,8 +382,10 @@ Result<PartMeasures> Measurer::measure(const Part& part, const ModelState& state
         if (!material) return material.error();
         auto m = prepare(id, body, **material, p, options);
         if (!m) return result; // stopped
-        result.volume += m->mass.volume;
-        result.mass += m->mass.mass;
+        if (!isAside(part, id)) {
+            result.volume += m->mass.volume;
+            result.mass += m->mass.mass;
+        }
         result.bodies.push_back(std::move(*m));
     }
     std::erase_if(m_last, [&](const auto& kept) { return !state.bodies.count(kept.first); });

@@ -2,6 +2,7 @@
 // fail.
 
 #include "core/exchange/export.hpp"
+#include "core/document/aside.hpp"
 #include "forge/jobs/job.hpp"
 
 #include <algorithm>
@@ -33,7 +34,7 @@ class Export : public Job {
         m_answer.failingSteps.clear();
         std::vector<NamedBody> bodies;
         for (const auto& [id, body] : w.regen.state.bodies)
-            if (wanted(id)) bodies.push_back({body.name, body.value, colourOf(w.part, id)});
+            if (wanted(id, w.part)) bodies.push_back({body.name, body.value, colourOf(w.part, id)});
         const auto done = exportBodies(bodies, w.part.name, m_message.path);
         if (!done) m_answer.fault = faultOf(done.error());
         if (done)
@@ -41,9 +42,10 @@ class Export : public Job {
     }
 
   private:
-    bool wanted(ThingId id) const {
-        return m_message.bodies.empty() ||
-               std::any_of(m_message.bodies.begin(), m_message.bodies.end(),
+    /// Those that were asked for, else all of the product.
+    bool wanted(ThingId id, const Part& part) const {
+        if (m_message.bodies.empty()) return !isAside(part, id);
+        return std::any_of(m_message.bodies.begin(), m_message.bodies.end(),
                            [&](const say::BodyId& b) { return ThingId(b) == id; });
     }
 

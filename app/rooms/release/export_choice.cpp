@@ -24,9 +24,12 @@ ExportChoice::ExportChoice(const std::vector<Body>& bodies, QWidget* parent)
     words->setFont(textFont(13));
     list->addWidget(words);
     for (const Body& b : m_bodies) {
-        auto* box = new QCheckBox(b.hidden ? tr("%1 (hidden in the stand)").arg(b.name) : b.name, this);
+        auto* box = new QCheckBox(b.aside    ? tr("%1 (only to compare with)").arg(b.name)
+                                  : b.hidden ? tr("%1 (hidden in the stand)").arg(b.name)
+                                             : b.name,
+                                  this);
         box->setFont(textFont(13));
-        box->setChecked(!b.hidden);
+        box->setChecked(!b.hidden && !b.aside);
         list->addWidget(box);
         m_boxes.push_back(box);
     }

@@ -20,6 +20,7 @@ class ExportChoice : public QDialog {
         ThingId id;
         QString name;
         bool hidden = false;
+        bool aside = false; ///< no part of the product
     };
     ExportChoice(const std::vector<Body>& bodies, QWidget* parent);
 

@@ -6,8 +6,11 @@
 #include "app/shell/ask_file.hpp"
 #include "app/shell/question.hpp"
 #include "app/shell/session.hpp"
+#include "core/document/aside.hpp"
 
 #include <QFileInfo>
+
+#include <algorithm>
 
 namespace gc::app {
 
@@ -83,11 +86,15 @@ void ReleaseRoom::exportBodies(const QString& path) {
     const Part& part = m_part;
     std::vector<ExportChoice::Body> bodies;
     for (const auto& [id, mesh] : meshes)
-        bodies.push_back({id, QString::fromStdString(nameOfBody(part, id)), lookOf(part, id).hidden});
+        bodies.push_back(
+            {id, QString::fromStdString(nameOfBody(part, id)), lookOf(part, id).hidden, isAside(part, id)});
     ExportChoice choice(bodies, house().window);
     if (choice.exec() != QDialog::Accepted) return house().bar->say(tr("Nothing is written."));
     const auto wanted = choice.bodies();
-    if (!choice.apart()) return write(path, wanted.size() == bodies.size() ? std::vector<ThingId>() : wanted);
+    // None named is all of the product.
+    const bool all = wanted.size() == bodies.size() &&
+                     std::none_of(bodies.begin(), bodies.end(), [](const auto& b) { return b.aside; });
+    if (!choice.apart()) return write(path, all ? std::vector<ThingId>() : wanted);
     const QFileInfo file(path);
     for (const ThingId id : wanted)
         write(file.path() + QLatin1Char('/') + file.completeBaseName() + QLatin1Char('-') +

@@ -98,6 +98,23 @@ TEST_CASE("Each place of a plate lies from a scan that is bent up by as much as 
     CHECK(field.within > 0.05);
 }
 
+TEST_CASE("What is only there to compare with counts in no target about all bodies") {
+    Part p = block(rectangle({-30, -20}, {30, 20}), "6 mm");
+    const auto r = Engine().regenerate(p);
+    addScan(p, stlOf(r.state.bodies.begin()->second.value, [](Vec3 v) { return v * 1.05; }));
+    const std::vector<Target> asked{{"pieces", "1"}, {"width", "≤ 61 mm"}, {"deviation", "≤ 0.1 mm"}};
+    auto targets = measuredTargets(p, asked);
+    CHECK(*targets[0].value == Approx(2));
+    CHECK(*targets[1].value == Approx(63).epsilon(1e-5));
+    p.steps.back().slots["counts"] = std::string("only to compare with");
+    CHECK(sentenceText(p.steps.back(), p) == "Import scan.stl as new body scan, only to compare with.");
+    targets = measuredTargets(p, asked);
+    CHECK(*targets[0].value == Approx(1));
+    CHECK(*targets[1].value == Approx(60).epsilon(1e-9));
+    // Half of what is more: a corner lies (1.5, 1, 0.3) away, of the top no more than 0.3.
+    CHECK(*targets[2].value > 0.29);
+}
+
 TEST_CASE("Without an imported body the target says what is needed") {
     Part p = block(rectangle({-30, -20}, {30, 20}), "6 mm");
     const auto targets = measuredTargets(p, {{"deviation", "≤ 0.5 mm"}});

@@ -1,6 +1,6 @@
 // Import: bodies from a file.
 
-#include "core/document/part.hpp"
+#include "core/document/aside.hpp"
 #include "core/document/slot_words.hpp"
 #include "core/document/step_kind.hpp"
 #include "core/units/amount.hpp"
@@ -18,6 +18,10 @@ bool hasUnit(const Step& s) {
     return !s.text("unit").empty() && s.text("unit") != "in millimetres";
 }
 
+bool standsAside(const Step& s) {
+    return s.text(kCountsSlot) == kAside;
+}
+
 StepWords importWords() {
     StepWords w{"import",
                 "Import",
@@ -32,7 +36,9 @@ StepWords importWords() {
     w.slots = {file, naming(Thing::Body, "body", "imported"),
                choice("open", "what becomes of open surfaces", {"as it is", "closed where it is open"}),
                choice("unit", "unit of STL and OBJ files",
-                      {"in millimetres", "in centimetres", "in metres", "in inches"})};
+                      {"in millimetres", "in centimetres", "in metres", "in inches"}),
+               choice(kCountsSlot, "whether it is a part of the product",
+                      {{"yes", "as a part of the product"}, kAside})};
     w.sentence = {{"Import", ""},
                   {"", "file"},
                   {"as new body", ""},
@@ -41,6 +47,8 @@ StepWords importWords() {
                   {"", "open", nullptr, true},
                   {",", "", hasUnit},
                   {"", "unit", nullptr, true},
+                  {",", "", standsAside},
+                  {"", kCountsSlot, nullptr, true},
                   {".", ""}};
     return w;
 }
