@@ -272,3 +272,48 @@ TEST_CASE("Over borders of walls that run on smoothly, and over where a wall clo
         }
     }
 }
+
+TEST_CASE("What was built on a copy stays on it when there are more or fewer, and is lost with it") {
+    for (const bool bent : {false, true}) {
+        Part p = bent ? oval() : block(rectangle({-40, -25}, {40, 25}), "60 mm");
+        add(p, "draw", {{"plane", std::string("front")}, {"drawing", DrawingSlot(circleLine(3, {-15, 20}))}});
+        const int post =
+            add(p, "extrude", {{"length", std::string("32 mm")}, {"does", std::string("adding to")}}).id;
+        const std::size_t at = p.steps.size();
+        repeat(p, post, {{"count", std::string("4")}, {"pitch", std::string("9 mm")}});
+        add(p, "fillet",
+            {{"edges", References{"rim of copy at place 3 of end of step " + std::to_string(post)}},
+             {"radius", std::string("1 mm")}});
+        // Where the round is: as far along as the third of them.
+        const auto roundAt = [&]() -> std::optional<double> {
+            const auto r = Engine().regenerate(p);
+            if (!allFine(r)) return std::nullopt;
+            const Body& body = r.state.bodies.begin()->second.value;
+            const auto found =
+                resolveFaces(body, **parseFaceRef("copy at place 3 of end of step " + std::to_string(post)));
+            REQUIRE(found.ok());
+            double off = 1e300;
+            for (int i = 0; i < faceCount(body); ++i)
+                for (const NamePtr n : body.shape().namesOf(body.shape().faces(i + 1)))
+                    if (n->role == "fillet")
+                        off = length(body.shape().middleOf({i}, false) -
+                                     body.shape().middleOf(found->items, false));
+            return off;
+        };
+        for (const char* count : {"4", "6", "3"}) {
+            p.steps[at].slots["count"] = std::string(count);
+            INFO((bent ? "bent " : "flat ") << count);
+            const auto off = roundAt();
+            REQUIRE(off);
+            CHECK(*off < 3);
+        }
+        p.steps[at].slots["pitch"] = std::string("8 mm");
+        REQUIRE(roundAt());
+        CHECK(*roundAt() < 3);
+        p.steps[at].slots["count"] = std::string("2");
+        CHECK_FALSE(roundAt()); // and the fillet says what it was on
+        const auto lost = Engine().regenerate(p);
+        CHECK(lost.steps.back().error);
+        CHECK(lost.steps[at].ok);
+    }
+}
