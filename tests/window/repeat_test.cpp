@@ -26,6 +26,14 @@ void pocketed(Part& p) {
 }
 constexpr double kPocket = kPi * 16 * 5;
 
+/// Three of it in the open sentence.
+void beginRow(FinishBench& t, const char* pitch) {
+    t.begin("rep");
+    t.figure("count", "3");
+    t.figure("pitch", pitch);
+    REQUIRE(t.quiet());
+}
+
 } // namespace
 
 TEST_CASE("A pocket is repeated in rows by hand; too many say how many fit, for a click") {
@@ -56,10 +64,7 @@ TEST_CASE("A pocket is repeated in rows by hand; too many say how many fit, for 
 
 TEST_CASE("The distance from copy to copy is dragged by its arrow in the stand") {
     FinishBench t(pocketed);
-    t.begin("rep");
-    t.figure("count", "3");
-    t.figure("pitch", "12 mm");
-    REQUIRE(t.quiet());
+    beginRow(t, "12 mm");
     Stand* stand = t.window.stand();
     const QPointF from = t.at({-8, -10, 27.5}), to = t.at({-4, -10, 27.5});
     t.hand->moveTo(stand, from);
@@ -72,10 +77,7 @@ TEST_CASE("The distance from copy to copy is dragged by its arrow in the stand")
 
 TEST_CASE("How many there are is pulled at the last of them, and follows while it is pulled") {
     FinishBench t(pocketed);
-    t.begin("rep");
-    t.figure("count", "3");
-    t.figure("pitch", "9 mm");
-    REQUIRE(t.quiet());
+    beginRow(t, "9 mm");
     Stand* stand = t.window.stand();
     REQUIRE(Hand::wait([&] { return !stand->handleTip(QStringLiteral("count")).isNull(); }, 5000));
     const QPointF from = stand->handleTip(QStringLiteral("count"));

@@ -1,6 +1,7 @@
 #include "core/steps/fillet/rounding.hpp"
 
 #include "core/steps/fillet/across.hpp"
+#include "core/steps/fillet/parted_walls.hpp"
 #include "core/steps/fillet/swallowed.hpp"
 #include "core/steps/shared/rounded.hpp"
 
@@ -18,10 +19,15 @@ Result<WorkedEdges> roundEdges(const Body& body, const std::vector<EdgeChain>& c
     return workEdges(
         body, chains,
         [&](const Body& b, const std::vector<EdgeChain>& some) {
+            const bool jumps = bendJumpsAlong(some);
+            if (jumps)
+                if (auto apart = roundedParted(b, some, step)) return Result<Body>(std::move(*apart));
             auto made = rounded(b, some, step);
             // Once, on the body as it was: upon half the rounds much is narrow, and leaving faces out is
             // slow.
             if (made || !std::exchange(untried, false)) return made;
+            if (!jumps)
+                if (auto apart = roundedParted(b, some, step)) return Result<Body>(std::move(*apart));
             auto wide = roundedOverNarrow(b, some, step);
             return wide ? Result<Body>(std::move(*wide)) : made;
         },

@@ -38,18 +38,19 @@ Result<std::vector<NamedBody>> readTriangles(const std::string& bytes, const Arg
     return bodies;
 }
 
-/// What is of triangles says what it is good for.
-Message ofTriangles(const std::vector<NamedBody>& bodies, bool saysUnit, const std::string& unit) {
+/// What is of triangles says what it is good for. \param aside that it is only to compare with is said
+/// already
+Message ofTriangles(const std::vector<NamedBody>& bodies, bool saysUnit, const std::string& unit,
+                    bool aside) {
     int faces = 0;
     for (const NamedBody& b : bodies) faces += faceCount(b.body);
-    const std::string count = std::to_string(faces);
-    if (saysUnit)
-        return phrase("It is made of triangles: %1 flat faces, and rounds as coarse as the file. Measure "
-                      "against it and look at it; do not build on its rounds.",
-                      count);
-    return phrase("It is made of triangles: %1 flat faces, and rounds as coarse as the file. Its lengths are "
-                  "taken to be %2. Measure against it and look at it; do not build on its rounds.",
-                  count, unit);
+    const Message what = phrase("It is made of triangles: %1 flat faces, and rounds as coarse as the file.",
+                                std::to_string(faces)),
+                  use = aside ? Message("Measure against it and look at it; do not build on its rounds.")
+                              : Message("Measure against it and look at it; do not build on its rounds. If "
+                                        "it is a scan, say in its sentence that it is only to compare with.");
+    if (saysUnit) return phrase("%1 %2", what, use);
+    return phrase("%1 Its lengths are taken to be %2. %3", what, unit, use);
 }
 
 /// What is to be said of a file's bodies. What many have in common is said once.
@@ -116,7 +117,9 @@ Result<StepChange> runImport(const Arguments& args, ModelReader&, const Progress
         change.list.push_back(MadeBody{b.body, {b.name, b.colour}});
     }
     change.notes = said.notes();
-    if (!step) change.notes.push_back(ofTriangles(*bodies, isPacked(bytes), args.text("unit").substr(3)));
+    if (!step)
+        change.notes.push_back(
+            ofTriangles(*bodies, isPacked(bytes), args.text("unit").substr(3), args.text("counts") != "yes"));
     if (bodies->size() > 1)
         change.notes.push_back(phrase("The file holds %1 bodies.", std::to_string(bodies->size())));
     return change;

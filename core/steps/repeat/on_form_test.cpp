@@ -41,7 +41,7 @@ Step& repeat(Part& p, int what, const Slots& more) {
     return add(p, "repeat", slots);
 }
 /// Valid, closed, and as large as the mesh of it says.
-void checkSound(const RegenResult& r) {
+void checkWhole(const RegenResult& r) {
     const Body& body = r.state.bodies.begin()->second.value;
     CHECK(checkBody(body).faults.empty());
     const auto m = massProperties(body, Density(1e-3));
@@ -118,7 +118,7 @@ TEST_CASE("Turned with the wall every pocket is as deep below it, square to it")
             {"pitch 2", std::string("15 mm")}});
     INFO(faults(Engine().regenerate(p)));
     const auto r = built(p);
-    checkSound(r);
+    checkWhole(r);
     const Body& body = r.state.bodies.begin()->second.value;
     int floors = 0;
     for (int i = 0; i < faceCount(body); ++i) {
@@ -151,7 +151,7 @@ TEST_CASE("Posts stand on a free form, with rounds at their feet, and are called
     repeat(p, post, {{"count", std::string("4")}, {"pitch", std::string("11 mm")}});
     INFO(faults(Engine().regenerate(p)));
     const auto r = built(p);
-    checkSound(r);
+    checkWhole(r);
     const Body& body = r.state.bodies.begin()->second.value;
     CHECK(faceCount(body) == 3 + 4 * 3);
     CHECK(volumeOf(r) - whole == Approx(4 * one).epsilon(0.05));
@@ -179,7 +179,7 @@ TEST_CASE("Copies that change from place to place: their sizes and turns by an e
     for (int n = 1; n <= 6; ++n) sum += std::pow(1 + 0.1 * (n - 1), 3);
     const auto r = built(p);
     CHECK(volumeOf(r) == Approx(240000 - 400 * sum).epsilon(1e-9));
-    checkSound(r);
+    checkWhole(r);
     CHECK(sentenceText(row, p).find("changing: place n is 1 + grow * (n - 1) times as large, turned by 15° * "
                                     "(n - 1)") != std::string::npos);
     // The sixth is turned by 75 degrees: its sides look that way.
@@ -215,7 +215,7 @@ TEST_CASE("On a round wall copies become larger from place to place") {
             {"size", std::string("1 + 0.1 * (n - 1)")}});
     INFO(faults(Engine().regenerate(p)));
     const auto r = built(p);
-    checkSound(r);
+    checkWhole(r);
     // A post of radius r that ends h above the wall at its middle: the wall falls away beside it.
     const auto volume = [](double radius, double h) {
         double sum = 0;
@@ -239,7 +239,7 @@ TEST_CASE("Around a free form they stand where it is met, and too many are told 
     const int post =
         add(p, "extrude", {{"length", std::string("32 mm")}, {"does", std::string("adding to")}}).id;
     Step& row = repeat(p, post, {{"count", std::string("3")}, {"pitch", std::string("10 mm")}});
-    checkSound(built(p));
+    checkWhole(built(p));
     row.slots["count"] = std::string("30");
     const Error e = faultOf(p);
     INFO(e.sentence.text());
@@ -261,7 +261,7 @@ TEST_CASE("Over borders of walls that run on smoothly, and over where a wall clo
         repeat(q, post, {{"way", std::string("around")}, {"count", std::to_string(count)}});
         INFO(count << ": " << faults(Engine().regenerate(q)));
         const auto r = built(q);
-        checkSound(r);
+        checkWhole(r);
         CHECK(volumeOf(r) > one);
         const Body& body = r.state.bodies.begin()->second.value;
         for (int k = 2; k <= count; ++k) {

@@ -170,6 +170,7 @@ StepWords repeatWords() {
                                          {"", "some", nullptr, true},
                                          {"", "without", leavesOut},
                                          {"", "stand", isDetail, true},
+                                         {",", "", changes},
                                          {"", "alike", nullptr, true},
                                          {"", "size", changes},
                                          {"times as large, turned by", "", changes},
