@@ -22,6 +22,15 @@ inline double lengthOf(QPointF way) {
     return std::hypot(way.x(), way.y());
 }
 
+/// The least of 1, 2, 5 times a power of ten that is not smaller.
+inline double roundStep(double least) {
+    constexpr double kJust = 1e-9; // what just fits does
+    const double ten = std::pow(10, std::floor(std::log10(least)));
+    for (const double k : {1.0, 2.0, 5.0})
+        if (k * ten >= least * (1 - kJust)) return k * ten;
+    return 10 * ten;
+}
+
 /// Does a line run through a box on the screen?
 inline bool crosses(const QLineF& line, const QRectF& box) {
     if (box.contains(line.p1()) || box.contains(line.p2())) return true;

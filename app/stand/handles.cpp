@@ -25,14 +25,6 @@ double dot(QPointF a, QPointF b) {
     return QPointF::dotProduct(a, b);
 }
 
-/// The least of 1, 2, 5 times a power of ten that is not smaller.
-double roundStep(double least) {
-    const double ten = std::pow(10, std::floor(std::log10(least)));
-    for (const double k : {1.0, 2.0, 5.0})
-        if (k * ten >= least * (1 - 1e-9)) return k * ten;
-    return 10 * ten;
-}
-
 /// The value at which there are a whole number of gaps.
 double wholeGaps(const HandleView& h, double value) {
     constexpr double kMost = 1000;

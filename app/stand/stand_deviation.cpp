@@ -1,6 +1,7 @@
 // How far the part lies from an imported body: the colours' range, their legend, and what the pointer reads.
 
 #include "app/link/forge_link.hpp"
+#include "app/look/points.hpp"
 #include "app/look/theme.hpp"
 #include "app/stand/card.hpp"
 #include "app/stand/stand.hpp"
@@ -15,14 +16,6 @@ namespace gc::app {
 namespace {
 
 constexpr double kLeast = 0.01; // mm at the full colour: below that the triangles themselves are seen
-
-/// The least of 1, 2, 5 times a power of ten that is not smaller.
-double roundUp(double v) {
-    const double ten = std::pow(10, std::floor(std::log10(v)));
-    for (const double k : {1.0, 2.0, 5.0})
-        if (k * ten >= v * (1 - 1e-6)) return k * ten;
-    return 10 * ten;
-}
 
 } // namespace
 
@@ -40,7 +33,7 @@ void Stand::setDeviationRange() {
         most = std::max(most, f.most);
         m_options.without = *f.awayFrom;
     }
-    m_options.mapHigh = static_cast<float>(roundUp(most));
+    m_options.mapHigh = static_cast<float>(roundStep(most));
     m_options.mapLow = -m_options.mapHigh;
 }
 

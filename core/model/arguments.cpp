@@ -81,6 +81,11 @@ std::vector<ThingId> allOf(const ModelState& state) {
     return out;
 }
 
+std::optional<double> valueAt(const StepArguments& arguments, const std::string& slot, int place) {
+    const auto it = arguments.series.find(slot);
+    return it == arguments.series.end() ? std::optional(arguments.numbers.at(slot)) : it->second(place);
+}
+
 } // namespace
 
 Error stoppedError() {
@@ -93,10 +98,10 @@ std::uint64_t StepInputs::lookUp(const Read& read) const {
     switch (read.what) {
     case Read::What::Number:
         return h.real(a.numbers.at(read.slot)).value();
-    case Read::What::Series:
-        if (const auto it = a.series.find(read.slot); it != a.series.end())
-            for (const double v : it->second) h.real(v);
-        return h.value();
+    case Read::What::Series: {
+        const auto v = valueAt(a, read.slot, read.id.step);
+        return v ? h.real(*v).value() : 0;
+    }
     case Read::What::Text:
         return h.text(a.texts.at(read.slot)).value();
     case Read::What::Picked:
@@ -170,11 +175,8 @@ double Arguments::number(const std::string& slot) const {
 }
 
 std::optional<double> Arguments::numberAt(const std::string& slot, int place) const {
-    m_inputs.note(Read::What::Series, slot);
-    const auto it = m_inputs.arguments().series.find(slot);
-    if (it == m_inputs.arguments().series.end()) return number(slot);
-    const auto at = static_cast<std::size_t>(place - 1);
-    return at < it->second.size() ? std::optional(it->second[at]) : std::nullopt;
+    m_inputs.note(Read::What::Series, slot, {place, 0});
+    return valueAt(m_inputs.arguments(), slot, place);
 }
 
 const std::string& Arguments::text(const std::string& slot) const {

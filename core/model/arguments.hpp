@@ -8,6 +8,7 @@
 #include "core/model/model.hpp"
 #include "core/sketch/solve/system.hpp"
 
+#include <functional>
 #include <set>
 
 namespace gc {
@@ -17,8 +18,9 @@ struct StepArguments {
     int id = 0;
     std::string kind;
     std::map<std::string, double> numbers;
-    std::map<std::string, std::vector<double>>
-        series; ///< of slots that change from place to place: from 1 on
+    /// Of slots that change from place to place: the value at one, from 1 on; nothing where it is none that
+    /// the slot may be.
+    std::map<std::string, std::function<std::optional<double>(int place)>> series;
     std::map<std::string, std::string> texts;
     std::map<std::string, References> references;
     std::vector<StationValues> stations;
@@ -34,7 +36,7 @@ struct StepArguments {
 struct Read {
     enum class What : std::uint8_t {
         Number, ///< a slot's
-        Series, ///< a slot's, for each place
+        Series, ///< a slot's at a place, which the id counts
         Text,   ///< a slot's: a choice, an area
         Picked, ///< a slot's references
         Rows,   ///< a table of stations

@@ -54,17 +54,16 @@ Message inWords(const Meant& meant) {
     return phrase(meant.edges ? "%1 edges" : "%1 faces", std::to_string(meant.items));
 }
 
-/// What a slot is at each place, as far as it is what it may be.
-std::vector<double> seriesOf(const Step& step, const SlotWords& slot, const Part& part,
-                             const Values& values) {
-    constexpr int kMost = 2000;
-    std::vector<double> out;
-    for (int n = 1; n <= kMost; ++n) {
-        const auto v = evaluateSlot(step, slot.key, part, values, n);
-        if (!v) break;
-        out.push_back(*v);
-    }
-    return out;
+/// What a slot is at a place; it keeps all that it needs.
+std::function<std::optional<double>(int)> seriesOf(const Step& step, const std::string& slot,
+                                                   const Part& part, const Values& values) {
+    Part bare; // of which only the values and the units count
+    bare.brief.units = part.brief.units;
+    bare.values = part.values;
+    return [=](int place) -> std::optional<double> {
+        const auto v = evaluateSlot(step, slot, bare, values, place);
+        return v ? std::optional(*v) : std::nullopt;
+    };
 }
 
 } // namespace
@@ -82,7 +81,7 @@ Result<StepArguments> Engine::argumentsOf(const Step& step, const Part& part, co
             if (!v) return slotError(v.error(), slot);
             args.numbers[slot.key] = *v;
             if (changesByPlace(step, slot) && isShown(step, slot.key))
-                args.series[slot.key] = seriesOf(step, slot, part, values);
+                args.series[slot.key] = seriesOf(step, slot.key, part, values);
             break;
         }
         case SlotTrait::Holds::Picked:

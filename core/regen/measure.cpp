@@ -268,10 +268,15 @@ MeasuredTarget measured(const Target& target, const MeasuredPart& p, const std::
 
 std::optional<BodyMeasures> Measurer::prepare(ThingId id, const Entity<Body>& body, const Material& material,
                                               const MeasuredPart& p, const MeasureOptions& options) {
+    // What is only there to compare with has no wall that anybody asks for.
+    const auto names = [&](const Target& t) { return t.body == body.name; };
+    const auto& targets = p.part.brief.targets;
+    const bool walls =
+        options.walls && (!isAside(p.part, id) || std::any_of(targets.begin(), targets.end(), names));
     Key key{body.value.content(),
             material.name + "|" + std::to_string(material.density.internal()) + "|" + p.part.brief.pull +
                 std::string(p.fills ? "|fill" : "") + (p.edges ? "|edges" : ""),
-            options.walls};
+            walls};
     if (p.fillLine) key.settings += "|" + std::to_string(*p.fillLine);
     BodyMeasures m;
     bool quickDone = false;
@@ -301,7 +306,7 @@ std::optional<BodyMeasures> Measurer::prepare(ThingId id, const Entity<Body>& bo
         else
             m.error = mass.error();
     }
-    if (options.walls && m.check.openEdges == 0) {
+    if (walls && m.check.openEdges == 0) {
         if (stopped()) return std::nullopt;
         const double deviation = deviationFor(kMeasureDeviation, length(m.box.size()));
         auto mesh = makeMesh(body.value, {deviation, 0.25, options.stop});
@@ -355,16 +360,14 @@ void Measurer::compare(const Part& part, const ModelState& state, std::vector<Bo
     for (BodyMeasures& b : bodies) {
         const Step* maker = part.findStep(b.id.step);
         if (b.id == *id || !b.surface || (maker && maker->kind == "import")) continue;
-        const std::pair<const SampledSurface*, std::uint64_t> key{b.surface.get(), m_scan.content};
-        auto& [known, field] = m_deviations[b.id];
-        if (known != key || !field) {
+        Compared& known = m_deviations[b.id];
+        if (known.surface != b.surface || known.scan != m_scan.content) {
             DeviationField made = deviationFrom(*b.surface, *m_scan.mesh, stop);
             if (!made.any()) return;
             made.from = scan.name;
-            known = key;
-            field = std::make_shared<DeviationField>(std::move(made));
+            known = {b.surface, m_scan.content, std::make_shared<DeviationField>(std::move(made))};
         }
-        b.deviation = field;
+        b.deviation = known.field;
         b.deviatesFrom = *id;
     }
 }

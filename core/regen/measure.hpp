@@ -66,10 +66,12 @@ class Measurer {
         std::shared_ptr<const TriangleMesh> mesh; ///< null: it has none
     };
     Scan m_scan;
-    /// By the surface that was measured on and the content of the imported body.
-    std::map<ThingId, std::pair<std::pair<const SampledSurface*, std::uint64_t>,
-                                std::shared_ptr<const DeviationField>>>
-        m_deviations;
+    struct Compared {
+        std::shared_ptr<const SampledSurface> surface; ///< what was measured on
+        std::uint64_t scan = 0;                        ///< content of the imported body
+        std::shared_ptr<const DeviationField> field;
+    };
+    std::map<ThingId, Compared> m_deviations;
 };
 
 /// holds; watch when inside but within a tenth of a two-sided range, or 2 % of a one-sided limit, of failing.

@@ -67,7 +67,7 @@ Result<StepChange> repeatBody(const Arguments& args, ModelReader& model, const P
     const auto without = leftOutBy(args);
     if (!without) return without.error();
     showPulls(
-        args, *layout, [&](const Vec3& d) { return widthAlong(shape, d); }, middle, model);
+        args, *layout, [&](const Vec3& d) { return widthAlong(shape, d); }, box, model);
     // What is a body of its own turns about the way that the row goes, else about the axis.
     const Vec3 about = !layout->rows.empty() ? layout->rows.front().along
                        : layout->axis        ? layout->axis->direction

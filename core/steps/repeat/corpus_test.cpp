@@ -37,6 +37,41 @@ class RandomForms : public Chance {
         return upTo(2) == 0 ? circleLine(size, at)
                             : regularLine(3 + static_cast<int>(upTo(4)), size, between(0, 2 * kPi), at);
     }
+
+    struct Asked {
+        Part part;
+        Slots repeat;
+        int count = 0;
+        bool adds = false;
+    };
+    /// A detail on a loft, and how it is repeated.
+    Asked asked() {
+        std::vector<std::pair<Drawing, double>> sections;
+        const int n = 2 + static_cast<int>(upTo(2));
+        for (int i = 0; i < n; ++i) sections.emplace_back(section(), i * 50. / (n - 1));
+        Part p = lofted(sections);
+        add(p, "draw", {{"plane", std::string("front")}, {"drawing", DrawingSlot(detail())}});
+        const bool adds = upTo(2) == 0;
+        const int detail = add(p, "extrude",
+                               {{"length", inMm(adds ? between(36, 39) : 60)},
+                                {"begin", std::string(adds ? "the drawing" : "a level at")},
+                                {"level", inMm(adds ? 0 : 10)},
+                                {"does", std::string(adds ? "adding to" : "taking from")}})
+                               .id;
+        const bool around = upTo(2) == 0;
+        const int count = 3 + static_cast<int>(upTo(5));
+        Slots slots{{"what", References{"everything of step " + std::to_string(detail)}},
+                    {"count", std::to_string(count)},
+                    {"pitch", inMm(between(7, 10))}};
+        if (around) slots["way"] = std::string("around");
+        if (upTo(3) == 0) slots["stand"] = std::string("parallel");
+        if (upTo(3) == 0) {
+            slots["alike"] = std::string("changing");
+            slots["size"] = std::string("1 + 0.04 * (n - 1)");
+            slots["turned"] = std::string("10° * (n - 1)");
+        }
+        return {p, slots, count, adds};
+    }
 };
 
 } // namespace
@@ -48,30 +83,7 @@ TEST_CASE("Random details on random free forms are repeated soundly, or refused 
     std::map<std::string, int> refused;
     int good = 0, wrong = 0, copies = 0;
     for (int round = 0; round < rounds; ++round) {
-        std::vector<std::pair<Drawing, double>> sections;
-        const int n = 2 + static_cast<int>(random.upTo(2));
-        for (int i = 0; i < n; ++i) sections.emplace_back(random.section(), i * 50. / (n - 1));
-        Part p = lofted(sections);
-        add(p, "draw", {{"plane", std::string("front")}, {"drawing", DrawingSlot(random.detail())}});
-        const bool adds = random.upTo(2) == 0;
-        const int detail = add(p, "extrude",
-                               {{"length", inMm(adds ? random.between(36, 39) : 60)},
-                                {"begin", std::string(adds ? "the drawing" : "a level at")},
-                                {"level", inMm(adds ? 0 : 10)},
-                                {"does", std::string(adds ? "adding to" : "taking from")}})
-                               .id;
-        const bool around = random.upTo(2) == 0;
-        const int count = 3 + static_cast<int>(random.upTo(5));
-        Slots slots{{"what", References{"everything of step " + std::to_string(detail)}},
-                    {"count", std::to_string(count)},
-                    {"pitch", inMm(random.between(7, 10))}};
-        if (around) slots["way"] = std::string("around");
-        if (random.upTo(3) == 0) slots["stand"] = std::string("parallel");
-        if (random.upTo(3) == 0) {
-            slots["alike"] = std::string("changing");
-            slots["size"] = std::string("1 + 0.04 * (n - 1)");
-            slots["turned"] = std::string("10° * (n - 1)");
-        }
+        auto [p, slots, count, adds] = random.asked();
         const auto before = Engine().regenerate(p);
         if (!allFine(before)) continue;
         add(p, "repeat", slots);

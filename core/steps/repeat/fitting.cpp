@@ -178,21 +178,16 @@ class Copying {
         TopoDS_Wire loop;
         m_builder.MakeWire(loop);
         Outline2d outline;
-        TopTools_DataMapOfShapeShape made;
         for (const TopoDS_Edge& old : inOrder(m_loops[m])) {
             const auto edge = fitEdge(TopoDS::Edge(old.Oriented(TopAbs_FORWARD)), host, *m_places[m], outline,
                                       old.Orientation() == TopAbs_REVERSED);
             if (!edge) return false;
-            made.Bind(old, *edge);
             m_reshape.Replace(old.Oriented(TopAbs_FORWARD), edge->Oriented(TopAbs_FORWARD));
             m_builder.Add(loop, edge->Oriented(old.Orientation()));
         }
         loop.Closed(true);
         if (!withinTurn(loop, host, outline)) out.overSeam = true;
         out.loops.push_back(loop);
-        out.edges.emplace_back();
-        for (TopoDS_Iterator e(m_loops[m]); e.More(); e.Next())
-            out.edges.back().push_back(TopoDS::Edge(made.Find(e.Value())));
         out.outlines.push_back(std::move(outline));
         return !out.outlines.back().empty();
     }

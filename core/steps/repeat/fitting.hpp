@@ -41,8 +41,6 @@ struct FittedCopy {
     std::vector<TopoDS_Shape> faces; ///< in the order of the detail's
     std::vector<TopoDS_Wire> loops;  ///< in the order of its mouths; on the walls, taken forward
     std::vector<Outline2d> outlines;
-    std::vector<std::vector<TopoDS_Edge>>
-        edges;                      ///< of each loop, in the order that they have in the detail's
     std::vector<TopoDS_Face> hosts; ///< that each mouth lies in
     bool overSeam = false; ///< a mouth lies over the line at which its wall closes up: it is of no use
 };

@@ -1,25 +1,21 @@
 #include "core/steps/repeat/on_form.hpp"
 
 #include "core/base/tolerance.hpp"
-#include "core/shape/foot_point.hpp"
 #include "core/steps/shared/lifted_rounds.hpp"
 #include "core/steps/shared/rounded.hpp"
 
 #include <BRepAdaptor_Surface.hxx>
-#include <BRepBndLib.hxx>
 #include <BRepExtrema_DistShapeShape.hxx>
 #include <BRepTools.hxx>
 #include <BRep_Builder.hxx>
 #include <BRep_Tool.hxx>
-#include <Bnd_Box.hxx>
+#include <GeomLProp_SLProps.hxx>
 #include <TopExp_Explorer.hxx>
 #include <TopoDS.hxx>
-#include <TopoDS_Compound.hxx>
 
 #include <algorithm>
 #include <cmath>
 #include <map>
-#include <set>
 
 namespace gc {
 
@@ -31,20 +27,14 @@ std::optional<double> rolledRadius(const TopoDS_Face& face) {
     if (const auto known = roundRadius(face)) return known;
     constexpr int kEach = 5;
     constexpr double kEven = 0.01, kGrain = 1e-3; // of the radius; mm
-    const Handle(Geom_Surface) surface = BRep_Tool::Surface(face);
     double u0 = 0, u1 = 0, v0 = 0, v1 = 0, least = 1e300, most = 0;
     BRepTools::UVBounds(face, u0, u1, v0, v1);
+    GeomLProp_SLProps props(BRep_Tool::Surface(face), 2, kNoDirection);
     for (int i = 0; i < kEach; ++i)
         for (int j = 0; j < kEach; ++j) {
-            const SurfacePlace p =
-                placeOf(*surface, {u0 + (u1 - u0) * (i + 0.5) / kEach, v0 + (v1 - v0) * (j + 0.5) / kEach});
-            const auto n = p.normal();
-            if (!n) return std::nullopt;
-            // The stronger of the two principal bends, from mean and Gaussian curvature.
-            const double e = p.du * p.du, f = p.du * p.dv, g = p.dv * p.dv, d = e * g - f * f;
-            const double l = p.duu * *n, m = p.duv * *n, k = p.dvv * *n;
-            const double mean = (e * k - 2 * f * m + g * l) / (2 * d), gauss = (l * k - m * m) / d;
-            const double bend = std::fabs(mean) + std::sqrt(std::max(0.0, mean * mean - gauss));
+            props.SetParameters(u0 + (u1 - u0) * (i + 0.5) / kEach, v0 + (v1 - v0) * (j + 0.5) / kEach);
+            if (!props.IsCurvatureDefined()) return std::nullopt;
+            const double bend = std::max(std::fabs(props.MaxCurvature()), std::fabs(props.MinCurvature()));
             least = std::min(least, 1 / bend), most = std::max(most, 1 / bend);
         }
     if (most - least > kEven * most) return std::nullopt;
@@ -84,6 +74,7 @@ Result<OnForm> OnForm::of(const Body& body, const std::vector<int>& faces, bool 
     auto detail = detailOf(body.shape(), faces);
     if (!detail) return detail.error();
     out.m_whole = out.m_bare = std::make_shared<const Detail>(std::move(*detail));
+    out.m_takes = takesAway(*out.m_whole);
     if (!out.bare()) {
         out.m_bare = out.m_whole;
         out.m_rounds.clear();
@@ -103,11 +94,10 @@ bool OnForm::bare() {
     for (const TopoDS_Face& f : m_whole->faces)
         if (!rounds.Contains(f)) bare.faces.push_back(f);
     const BRep_Builder builder;
-    for (std::size_t m = 0; m < m_whole->mouths.size(); ++m) {
-        const Mouth& mouth = m_whole->mouths[m];
+    for (const Mouth& mouth : m_whole->mouths) {
         TopoDS_Wire loop;
         builder.MakeWire(loop);
-        std::size_t some = 0;
+        bool some = false;
         for (const TopoDS_Face& wall : bare.faces)
             for (TopExp_Explorer x(wall, TopAbs_EDGE); x.More(); x.Next())
                 for (const TopoDS_Shape& beside : facesBeside(s, TopoDS::Edge(x.Current()))) {
@@ -118,10 +108,11 @@ bool OnForm::bare() {
                     TopoDS_Shape edge = x.Current().Reversed();
                     if (mouth.host.Orientation() == TopAbs_REVERSED) edge.Reverse();
                     builder.Add(loop, edge);
-                    m_rounds.push_back({m, some++, firstName(s, wall), round->name, round->radius});
+                    some = true;
+                    m_rounds.push_back({firstName(s, wall), round->name, round->radius});
                 }
         loop.Closed(true);
-        bare.mouths.push_back({mouth.host, some > 0 ? loop : mouth.loop});
+        bare.mouths.push_back({mouth.host, some ? loop : mouth.loop});
     }
     m_bare = std::make_shared<const Detail>(std::move(bare));
     return true;
@@ -185,12 +176,6 @@ class Layer {
     std::map<int, std::vector<std::pair<int, Outline2d>>> m_loops;
 };
 
-Bnd_Box boxOf(const std::vector<TopoDS_Shape>& faces) {
-    Bnd_Box out;
-    for (const TopoDS_Shape& f : faces) BRepBndLib::Add(f, out, false);
-    return out;
-}
-
 /// Pairs of what lies over borders with one another and with all others.
 std::vector<std::pair<int, int>> meetingTools(const OnForm::Laid& laid,
                                               const std::vector<TopoDS_Face>& detail,
@@ -198,10 +183,7 @@ std::vector<std::pair<int, int>> meetingTools(const OnForm::Laid& laid,
     std::vector<std::pair<int, int>> out;
     const auto meet = [](const CopyTool& a, const std::vector<TopoDS_Shape>& b) {
         if (boxOf(a.faces).IsOut(boxOf(b))) return false;
-        TopoDS_Compound all;
-        BRep_Builder().MakeCompound(all);
-        for (const TopoDS_Shape& f : b) BRep_Builder().Add(all, f);
-        const BRepExtrema_DistShapeShape away(a.solid, all);
+        const BRepExtrema_DistShapeShape away(a.solid, together(b));
         return away.IsDone() && away.Value() < kKernelPoint;
     };
     const std::vector<TopoDS_Shape> own(detail.begin(), detail.end());
@@ -226,7 +208,7 @@ OnForm::Laid OnForm::lay(const std::vector<Placement>& placements, bool first,
     Walls walls(m_body.shape(), *m_whole);
     Seats seats(*m_whole, walls, m_square);
     Layer layer(*m_whole, *m_bare, walls);
-    const CopyTools tools(m_body.shape(), *m_whole, *m_bare, seats.way(), takesAway(*m_whole));
+    std::optional<CopyTools> tools; // only where one is needed: the kernel prepares the whole body for it
     const auto own = layer.at(gp_Trsf());
     if (own) layer.add(*own, -1);
     if (!m_rounds.empty() && own) out.own = OwnCopy{m_whole.get(), *own};
@@ -242,7 +224,8 @@ OnForm::Laid OnForm::lay(const std::vector<Placement>& placements, bool first,
             out.copies.emplace_back(p, std::move(*copy));
             continue;
         }
-        auto tool = by ? tools.at(*by) : std::nullopt;
+        if (!tools) tools.emplace(m_body.shape(), *m_whole, *m_bare, seats.way(), m_takes);
+        auto tool = by ? tools->at(*by) : std::nullopt;
         if (!tool) {
             out.misfits.off.push_back(number);
             if (first) return out;
@@ -266,7 +249,14 @@ Result<Body> OnForm::set(const Laid& laid, int step) const {
         return errorOf("repeat.failed", "The copies cannot be set into the wall there. Move them a little.");
     Body body = std::move(*set);
     if (!laid.tools.empty()) {
-        auto with = workedIn(body, laid.tools, m_body.shape(), *m_bare, takesAway(*m_whole), step);
+        std::vector<NamedTool> tools;
+        for (const auto& [p, tool] : laid.tools) {
+            tools.emplace_back().shape = tool.solid;
+            for (std::size_t f = 0; f < tool.faces.size(); ++f)
+                for (const NamePtr n : copyNames(m_body.shape().namesOf(m_bare->faces[f]), p, step))
+                    tools.back().names.emplace_back(tool.faces[f], n);
+        }
+        auto with = workedIn(body.shape(), tools, m_takes);
         if (!with) return with.error();
         body = std::move(*with);
     }
@@ -278,37 +268,38 @@ Result<Body> OnForm::set(const Laid& laid, int step) const {
 /// its own.
 std::vector<EdgeChain> OnForm::roundsOf(const Laid& laid, const Body& body, int step) const {
     const NamedShape &s = body.shape(), &before = m_body.shape();
-    std::vector<EdgeChain> chains;
-    const auto add = [&](const std::string& place) {
-        const auto there = [&](NamePtr n) {
-            return place.empty() ? n : internName(step, "copy at " + place, {n});
-        };
-        std::set<NamePtr> own;
+    std::map<NamePtr, int> owner; // which copy a name is of
+    std::map<NamePtr, Round> roundOn;
+    int copies = 0;
+    const auto add = [&](const std::optional<Placement>& p) {
+        const auto there = [&](NamePtr n) { return p ? copyNames({n}, *p, step).front() : n; };
+        ++copies;
         for (const TopoDS_Face& f : m_bare->faces)
-            for (const NamePtr n : before.namesOf(f)) own.insert(there(n));
-        const auto isOwn = [&](const TopoDS_Shape& f) {
-            const NameList& names = s.namesOf(f);
-            return std::any_of(names.begin(), names.end(), [&](NamePtr n) { return own.count(n) > 0; });
-        };
-        for (int i = 1; i <= s.edges.Extent(); ++i) {
-            const TopoDS_Edge edge = TopoDS::Edge(s.edges(i));
-            const auto beside = facesBeside(s, edge);
-            if (beside.size() != 2 || isOwn(beside[0]) == isOwn(beside[1])) continue;
-            const NameList& wall = s.namesOf(isOwn(beside[0]) ? beside[0] : beside[1]);
-            for (const Round& r : m_rounds) {
-                if (std::find(wall.begin(), wall.end(), there(r.wall)) == wall.end()) continue;
-                EdgeChain chain;
-                chain.first = chain.second = r.radius;
-                chain.called = there(r.name);
-                chain.edges = {edge};
-                chains.push_back(std::move(chain));
-                break;
-            }
-        }
+            for (const NamePtr n : before.namesOf(f)) owner[there(n)] = copies;
+        for (const Round& r : m_rounds) roundOn[there(r.wall)] = {there(r.wall), there(r.name), r.radius};
     };
-    if (laid.own) add({});
-    for (const auto& [p, copy] : laid.copies) add(p.place);
-    for (const auto& [p, tool] : laid.tools) add(p.place);
+    if (laid.own) add(std::nullopt);
+    for (const auto& [p, copy] : laid.copies) add(p);
+    for (const auto& [p, tool] : laid.tools) add(p);
+    const auto ownerOf = [&](const TopoDS_Shape& face) {
+        for (const NamePtr n : s.namesOf(face))
+            if (const auto of = owner.find(n); of != owner.end()) return of->second;
+        return 0;
+    };
+    std::vector<EdgeChain> chains;
+    for (int i = 1; i <= s.edges.Extent(); ++i) {
+        const TopoDS_Edge edge = TopoDS::Edge(s.edges(i));
+        const auto beside = facesBeside(s, edge);
+        if (beside.size() != 2 || ownerOf(beside[0]) == ownerOf(beside[1])) continue;
+        for (const TopoDS_Shape& face : beside)
+            for (const NamePtr n : s.namesOf(face))
+                if (const auto round = roundOn.find(n); round != roundOn.end()) {
+                    EdgeChain& chain = chains.emplace_back();
+                    chain.first = chain.second = round->second.radius;
+                    chain.called = round->second.name;
+                    chain.edges = {edge};
+                }
+    }
     return chains;
 }
 

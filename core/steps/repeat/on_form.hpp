@@ -36,10 +36,9 @@ class OnForm {
     Result<Body> set(const Laid& laid, int step) const;
 
   private:
-    /// Along one edge of a mouth.
+    /// Where a wall meets its mouth.
     struct Round {
-        std::size_t mouth = 0, edge = 0; ///< in the order of the loop
-        NamePtr wall = nullptr;          ///< that it rolls along, of the detail
+        NamePtr wall = nullptr; ///< of the detail
         NamePtr name = nullptr;
         double radius = 0; ///< mm
     };
@@ -52,6 +51,7 @@ class OnForm {
     std::shared_ptr<const Detail> m_whole, m_bare;
     std::vector<Round> m_rounds;
     bool m_square = true;
+    bool m_takes = false; ///< it is a hollow
 };
 
 } // namespace gc

@@ -26,15 +26,20 @@ class CopyTools {
     std::optional<CopyTool> at(const gp_Trsf& by) const;
 
   private:
+    /// A lid for one mouth, and what was met on the way to it.
+    struct Lid {
+        TopoDS_Face face; ///< flat, without a border; taken forward it looks as the wall does
+        bool met = false, missed = false;
+    };
+    Lid lidFor(std::size_t mouth, const gp_Trsf& by) const;
+    /// How far along a line from a place the body is, either way, mm.
+    std::optional<double> bodyAlong(const gp_Pnt& from, const gp_Vec& way, double within) const;
+
     struct Rest;
     const Detail &m_whole, &m_bare;
     gp_Vec m_way;
     bool m_takes;
     std::unique_ptr<Rest> m_rest;
 };
-
-/// All of them by one boolean. Errors: the kernel's.
-Result<Body> workedIn(const Body& body, const std::vector<std::pair<Placement, CopyTool>>& tools,
-                      const NamedShape& before, const Detail& bare, bool takes, int step);
 
 } // namespace gc

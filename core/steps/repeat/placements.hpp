@@ -37,8 +37,8 @@ struct CopyLayout {
 Result<CopyLayout> layoutBy(const Arguments& args, ModelReader& model, const WidthAlong& width,
                             const Vec3& at);
 
-/// Shows what of it is pulled in the stand.
-void showPulls(const Arguments& args, const CopyLayout& layout, const WidthAlong& width, const Vec3& at,
+/// Shows what of it is pulled in the stand. \param box around what is repeated
+void showPulls(const Arguments& args, const CopyLayout& layout, const WidthAlong& width, const Box& box,
                ModelReader& model);
 
 /// From one to the next, mm, for so many in a row. \param after "" or " 2" \param fixed where the count has

@@ -31,16 +31,17 @@ Vec3 beside(const Vec3& along) {
 }
 
 void showRow(const Arguments& args, const CopyLayout::Row& row, const std::string& after,
-             const WidthAlong& widthAlong, const Vec3& at, ModelReader& model) {
+             const WidthAlong& widthAlong, const Vec3& size, const Vec3& at, ModelReader& model) {
     const std::string& how = args.text("spacing" + after);
-    const double width = widthAlong(row.along);
-    constexpr double kClear = 0.8; // of its own width
-    const Vec3 aside = beside(row.along), there = at + aside * (kClear * widthAlong(aside));
     if (how == "filling") {
-        model.show(sizeHandle("span" + after, at - row.along * (0.5 * width), row.along,
+        model.show(sizeHandle("span" + after, at - row.along * (0.5 * widthAlong(row.along)), row.along,
                               args.number("span" + after)));
         return;
     }
+    constexpr double kClear = 0.8; // of its own width, about
+    const Vec3 aside = beside(row.along);
+    const double wide = dot(size, {std::fabs(aside.x), std::fabs(aside.y), std::fabs(aside.z)});
+    const Vec3 there = at + aside * (kClear * wide);
     if (row.count < 2) return;
     if (how == "over") {
         const double span = args.number("span" + after);
@@ -50,8 +51,10 @@ void showRow(const Arguments& args, const CopyLayout::Row& row, const std::strin
         return;
     }
     if (how == "every") model.show(sizeHandle("pitch" + after, at, row.along, row.pitch));
-    if (how == "leaving")
-        model.show(sizeHandle("gap" + after, at + row.along * width, row.along, row.pitch - width));
+    if (how == "leaving") {
+        const double gap = args.number("gap" + after);
+        model.show(sizeHandle("gap" + after, at + row.along * (row.pitch - gap), row.along, gap));
+    }
     if (row.pitch > 0)
         model.show(counting(sizeHandle("count" + after, there, row.along, 0, row.pitch), row.count));
 }
@@ -80,11 +83,12 @@ void showRound(const Arguments& args, const Axis& axis, int count, double step, 
 
 } // namespace
 
-void showPulls(const Arguments& args, const CopyLayout& layout, const WidthAlong& width, const Vec3& at,
+void showPulls(const Arguments& args, const CopyLayout& layout, const WidthAlong& width, const Box& box,
                ModelReader& model) {
+    const Vec3 at = (box.low + box.high) * 0.5;
     for (std::size_t i = 0; i < layout.rows.size(); ++i) {
         const CopyLayout::Row& row = layout.rows[i];
-        showRow(args, row, i == 0 ? "" : " 2", width, at, model);
+        showRow(args, row, i == 0 ? "" : " 2", width, box.size(), at, model);
     }
     if (layout.axis) showRound(args, *layout.axis, layout.turns, layout.step, at, model);
 }

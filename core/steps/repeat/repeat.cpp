@@ -31,14 +31,6 @@ namespace {
 constexpr std::size_t kManyCopies = 60; // from there on the kernel's own check takes most of the time
 constexpr std::size_t kManyOnForm = 24; // the same, where every loop is a curve of many poles
 
-TopoDS_Compound together(const Detail& detail) {
-    BRep_Builder builder;
-    TopoDS_Compound out;
-    builder.MakeCompound(out);
-    for (const TopoDS_Face& f : detail.faces) builder.Add(out, f);
-    return out;
-}
-
 std::string number(std::size_t n) {
     return std::to_string(n);
 }
@@ -101,18 +93,12 @@ Error fallenOff(const Misfits& m, const std::vector<Placement>& placements, Vec3
     return e;
 }
 
-Bnd_Box boxOf(const Detail& detail) {
-    Bnd_Box out;
-    for (const TopoDS_Face& f : detail.faces) BRepBndLib::Add(f, out, false);
-    return out;
-}
-
 /// Do the boxes around copies meet one another, or faces beside the detail's and those that it stands in?
 bool mayMeet(const NamedShape& s, const Detail& detail, const std::vector<Bnd_Box>& copies) {
     TopTools_IndexedMapOfShape own;
     for (const TopoDS_Face& f : detail.faces) own.Add(f);
     for (const Mouth& m : detail.mouths) own.Add(m.host);
-    std::vector<Bnd_Box> boxes{boxOf(detail)}, others;
+    std::vector<Bnd_Box> boxes{boxOf(detail.faces)}, others;
     boxes.insert(boxes.end(), copies.begin(), copies.end());
     for (int i = 1; i <= s.faces.Extent(); ++i)
         if (!own.Contains(s.faces(i))) BRepBndLib::Add(s.faces(i), others.emplace_back(), false);
@@ -199,12 +185,13 @@ struct Asked {
     LeftOut without;
 };
 Result<Asked> askedFor(const Arguments& args, ModelReader& model, const TopoDS_Shape& detail,
-                       const Vec3& at) {
+                       const Box& box) {
+    const Vec3 at = (box.low + box.high) * 0.5;
     auto layout = layoutBy(
         args, model, [&](const Vec3& d) { return widthAlong(detail, d); }, at);
     if (!layout) return layout.error();
     showPulls(
-        args, *layout, [&](const Vec3& d) { return widthAlong(detail, d); }, at, model);
+        args, *layout, [&](const Vec3& d) { return widthAlong(detail, d); }, box, model);
     auto without = leftOutBy(args);
     if (!without) return without.error();
     return Asked{std::move(*layout), std::move(*without)};
@@ -219,7 +206,7 @@ std::optional<Result<StepChange>> repeatAtBorder(const Arguments& args, ModelRea
     if (!whole || progress.stopped()) return std::nullopt;
     const Box box = extentOf(*whole);
     const Vec3 at = (box.low + box.high) * 0.5;
-    const auto asked = askedFor(args, model, *whole, at);
+    const auto asked = askedFor(args, model, *whole, box);
     if (!asked) return asked.error();
     const auto placements = changed(args, placementsOf(asked->layout, asked->without),
                                     gp_Ax1(gp_Pnt(at.x, at.y, at.z), gp::DZ()));
@@ -269,10 +256,7 @@ Result<StepChange> repeatOnForm(const Arguments& args, const FoundItems& found, 
     auto made = form->set(laid, args.id());
     if (!made) return made.error();
     std::vector<Bnd_Box> boxes;
-    for (const auto& [p, copy] : laid.copies) {
-        boxes.emplace_back();
-        for (const TopoDS_Shape& f : copy.faces) BRepBndLib::Add(f, boxes.back(), false);
-    }
+    for (const auto& [p, copy] : laid.copies) boxes.push_back(boxOf(copy.faces));
     if (mayMeet(standing.body.shape(), form->detail(), boxes) && runsThroughItself(*made)) return meeting();
     StepChange change(ChangedBody{found.id, std::move(*made)});
     change.checked = laid.tools.empty() && placements->size() > kManyOnForm;
@@ -292,10 +276,10 @@ Result<StepChange> repeatDetail(const Arguments& args, ModelReader& model, const
         return made ? std::move(*made) : Result<StepChange>(standing.error());
     }
     const Detail& detail = standing->detail;
-    const TopoDS_Compound whole = together(detail);
+    const TopoDS_Compound whole = together(detail.faces);
     const Box box = extentOf(whole);
     const Vec3 at = (box.low + box.high) * 0.5;
-    const auto asked = askedFor(args, model, whole, at);
+    const auto asked = askedFor(args, model, whole, box);
     if (!asked) return asked.error();
     const Stand own = standOf(detail);
     const auto placements = changed(args, placementsOf(asked->layout, asked->without), {own.at, own.up});
@@ -315,7 +299,7 @@ Result<StepChange> repeatDetail(const Arguments& args, ModelReader& model, const
     auto made = repeated(standing->body, standing->faces, detail, *placements, misfits, args.id());
     if (!made) return made.error();
     std::vector<Bnd_Box> boxes;
-    for (const Placement& p : *placements) boxes.push_back(boxOf(detail).Transformed(p.by));
+    for (const Placement& p : *placements) boxes.push_back(boxOf(detail.faces).Transformed(p.by));
     if (mayMeet(standing->body.shape(), detail, boxes) && runsThroughItself(made->body)) return meeting();
     StepChange change(ChangedBody{found->id, std::move(made->body)});
     // The kernel holds every loop of a face against every other; these were, before they were set in.

@@ -142,8 +142,8 @@ class Surgery {
         }
         for (std::size_t k = 0; k < m_copies.size(); ++k)
             for (std::size_t f = 0; f < m_detail.faces.size(); ++f)
-                nameCopy(names, m_before, m_detail.faces[f], m_copies[k].faces[f], placements[k].place,
-                         m_step);
+                names.add(m_copies[k].faces[f],
+                          copyNames(m_before.namesOf(m_detail.faces[f]), placements[k], m_step));
         for (std::size_t f = 0; f < m_own.faces.size(); ++f)
             names.add(m_own.faces[f], m_before.namesOf(m_detail.faces[f]));
         auto body = names.finish();
@@ -197,11 +197,6 @@ class Surgery {
 };
 
 } // namespace
-
-void nameCopy(NameBuilder& names, const NamedShape& before, const TopoDS_Shape& of, const TopoDS_Shape& face,
-              const std::string& place, int step) {
-    for (const NamePtr n : before.namesOf(of)) names.add(face, internName(step, "copy at " + place, {n}));
-}
 
 std::optional<Body> setInto(const NamedShape& shape, const Detail& detail,
                             const std::vector<Placement>& placements, int step) {

@@ -22,8 +22,4 @@ std::optional<Body> setInto(const NamedShape& shape, const Detail& detail,
                             const std::vector<Placement>& placements, const std::vector<FittedCopy>& copies,
                             const std::optional<OwnCopy>& own, int step);
 
-/// Every face of a copy is a copy of the detail's, at its place.
-void nameCopy(NameBuilder& names, const NamedShape& before, const TopoDS_Shape& of, const TopoDS_Shape& face,
-              const std::string& place, int step);
-
 } // namespace gc

@@ -1,5 +1,4 @@
 #include "core/steps/shared/copied_detail.hpp"
-#include "core/steps/shared/boolean.hpp"
 #include "core/steps/shared/defeatured.hpp"
 #include "core/steps/shared/worked_names.hpp"
 
@@ -55,37 +54,19 @@ struct CopiedSolid {
     std::vector<std::pair<TopoDS_Shape, NameList>> faces;
 };
 
-std::string roleOf(const Placement& p) {
-    return p.place.empty() ? "image of" : "copy at " + p.place;
-}
-
 /// All copies by one boolean.
-Result<Body> workedIn(const NamedShape& shape, const CopiedSolid& solid,
-                      const std::vector<Placement>& placements, int step) {
-    std::vector<TopoDS_Shape> tools;
-    std::vector<std::unique_ptr<BRepBuilderAPI_Transform>> copies;
+Result<Body> copiesWorkedIn(const NamedShape& shape, const CopiedSolid& solid,
+                            const std::vector<Placement>& placements, int step) {
+    std::vector<NamedTool> tools;
     for (const Placement& p : placements) {
-        copies.push_back(std::make_unique<BRepBuilderAPI_Transform>(solid.shape, p.by, true));
-        tools.push_back(copies.back()->Shape());
-    }
-    BRepAlgoAPI_Cut cut;
-    BRepAlgoAPI_Fuse fuse;
-    BRepAlgoAPI_BooleanOperation& operation =
-        solid.takes ? static_cast<BRepAlgoAPI_BooleanOperation&>(cut) : fuse;
-    setUp(operation, shape.shape, tools);
-    operation.Build();
-    if (operation.HasErrors())
-        return errorOf("repeat.failed",
-                       "The copies cannot be worked into the body there. Move them a little, or take fewer.");
-    NameBuilder names(onlySolid(operation.Shape()));
-    names.carry(shape, operation);
-    for (std::size_t k = 0; k < copies.size(); ++k)
+        BRepBuilderAPI_Transform copy(solid.shape, p.by, true);
+        NamedTool& tool = tools.emplace_back();
+        tool.shape = copy.Shape();
         for (const auto& [f, called] : solid.faces)
-            for (const TopoDS_Shape& n : whatBecameOf(copies[k]->ModifiedShape(f), operation))
-                if (names.has(n))
-                    for (const NamePtr name : called)
-                        names.add(n, internName(step, roleOf(placements[k]), {name}));
-    return names.finish();
+            for (const NamePtr n : copyNames(called, p, step))
+                tool.names.emplace_back(copy.ModifiedShape(f), n);
+    }
+    return workedIn(shape, tools, solid.takes);
 }
 
 constexpr double kSame = 1e-5; // of a volume
@@ -98,6 +79,33 @@ double volumeOf(const TopoDS_Shape& shape) {
 
 } // namespace
 
+NameList copyNames(const NameList& of, const Placement& placement, int step) {
+    const std::string role = placement.place.empty() ? "image of" : "copy at " + placement.place;
+    NameList out;
+    for (const NamePtr name : of) out.push_back(internName(step, role, {name}));
+    return out;
+}
+
+Result<Body> workedIn(const NamedShape& shape, const std::vector<NamedTool>& tools, bool takes) {
+    std::vector<TopoDS_Shape> solids;
+    for (const NamedTool& t : tools) solids.push_back(t.shape);
+    BRepAlgoAPI_Cut cut;
+    BRepAlgoAPI_Fuse fuse;
+    BRepAlgoAPI_BooleanOperation& operation = takes ? static_cast<BRepAlgoAPI_BooleanOperation&>(cut) : fuse;
+    setUp(operation, shape.shape, solids);
+    operation.Build();
+    if (operation.HasErrors())
+        return errorOf("repeat.failed",
+                       "The copies cannot be worked into the body there. Move them a little, or take fewer.");
+    NameBuilder names(onlySolid(operation.Shape()));
+    names.carry(shape, operation);
+    for (const NamedTool& t : tools)
+        for (const auto& [face, name] : t.names)
+            for (const TopoDS_Shape& now : whatBecameOf(face, operation))
+                if (names.has(now)) names.add(now, name);
+    return names.finish();
+}
+
 bool takesAway(const Detail& detail) {
     return solidOf(detail).takes;
 }
@@ -107,7 +115,7 @@ Result<Body> addedOrTaken(const NamedShape& shape, const Detail& detail,
     const DetailSolid made = solidOf(detail);
     CopiedSolid solid{made.shape, made.takes, {}};
     for (const TopoDS_Face& f : detail.faces) solid.faces.emplace_back(f, shape.namesOf(f));
-    return workedIn(shape, solid, placements, step);
+    return copiesWorkedIn(shape, solid, placements, step);
 }
 
 std::optional<TopoDS_Shape> AtBorder::whole() const {
@@ -139,7 +147,7 @@ Result<CopiedAtBorder> copiedAtBorder(const Body& body, const AtBorder& detail,
         const NamedShape& shape = s.body.shape();
         for (int i = 1; i <= shape.faces.Extent(); ++i)
             solid.faces.emplace_back(shape.faces(i), shape.namesOf(shape.faces(i)));
-        auto now = workedIn(out.body.shape(), solid, placements, step);
+        auto now = copiesWorkedIn(out.body.shape(), solid, placements, step);
         if (!now) return now.error();
         out.body = std::move(*now);
         should += (s.takes ? -1 : 1) * volumeOf(solid.shape) * static_cast<double>(placements.size());

@@ -2,6 +2,7 @@
 /// \file For .cpp files: copies of a detail elsewhere on its body, by booleans: what it adds or takes is held
 /// against the body.
 
+#include "core/steps/shared/boolean.hpp"
 #include "core/steps/shared/detail.hpp"
 
 #include <gp_Trsf.hxx>
@@ -22,6 +23,11 @@ bool takesAway(const Detail& detail);
 /// By one boolean of the kernel with all copies as tools; also over borders. Errors: the kernel's.
 Result<Body> addedOrTaken(const NamedShape& shape, const Detail& detail,
                           const std::vector<Placement>& placements, int step);
+
+/// All of them by one boolean, without a proof of it. Error "repeat.failed".
+Result<Body> workedIn(const NamedShape& shape, const std::vector<NamedTool>& tools, bool takes);
+/// What a face of a copy is called, by the names of the one that it is a copy of.
+NameList copyNames(const NameList& of, const Placement& placement, int step);
 
 /// A detail that runs out at a border of what it is in: what it adds and what it takes, held against the body
 /// without it.

@@ -4,6 +4,10 @@
 #include "core/shape/kernel.hpp"
 #include "core/steps/shared/round_faces.hpp"
 
+#include <BRepBndLib.hxx>
+#include <BRep_Builder.hxx>
+#include <Bnd_Box.hxx>
+#include <TopoDS_Compound.hxx>
 #include <TopoDS_Wire.hxx>
 
 namespace gc {
@@ -18,6 +22,23 @@ struct Detail {
     std::vector<TopoDS_Face> faces;
     std::vector<Mouth> mouths;
 };
+
+/// Shapes as one. \param shapes faces of a detail or of a copy
+template <class Shapes>
+TopoDS_Compound together(const Shapes& shapes) {
+    const BRep_Builder builder;
+    TopoDS_Compound out;
+    builder.MakeCompound(out);
+    for (const TopoDS_Shape& s : shapes) builder.Add(out, s);
+    return out;
+}
+/// The box around them.
+template <class Shapes>
+Bnd_Box boxOf(const Shapes& shapes) {
+    Bnd_Box out;
+    for (const TopoDS_Shape& s : shapes) BRepBndLib::Add(s, out, false);
+    return out;
+}
 
 /// Faces, and the rounds and chamfers between them and what they stand on.
 TopTools_IndexedMapOfShape withRounds(const NamedShape& shape, const std::vector<int>& faces);
