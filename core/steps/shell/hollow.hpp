@@ -30,4 +30,10 @@ Result<Hollow> closedShell(const ShellPlan& plan, int step, Joining joining);
 /// cannot end a thick solid at an opening this may work.
 Result<Hollow> wholeShell(const ShellPlan& plan, int step, Joining joining);
 
+/// By moving every face along its own normal and every border and corner with them (docs/kernel.md). Where
+/// walls run into each other at an angle that fades, the kernel cannot cut them. Only where nothing is used
+/// up, and where no two openings meet. \param inParts each wall whose bend jumps on the way in several
+/// pieces, parted there
+Result<Hollow> followedShell(const ShellPlan& plan, int step, bool inParts);
+
 } // namespace gc

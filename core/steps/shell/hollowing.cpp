@@ -4,6 +4,7 @@
 #include "core/model/arguments.hpp"
 #include "core/steps/shared/boolean.hpp"
 #include "core/steps/shared/defeatured.hpp"
+#include "core/steps/shared/edge_work.hpp"
 #include "core/steps/shared/runs_through_itself.hpp"
 #include "core/steps/shell/hollow.hpp"
 #include "core/steps/shell/wall_check.hpp"
@@ -105,20 +106,19 @@ TopoDS_Shape sewnAnew(const TopoDS_Shape& shape, FaceMap& now) {
     return solid;
 }
 
-/// \param whole by way of the offset of all faces, see wholeShell
-Result<Body> hollowed(const ShellPlan& plan, int step, Joining joining, bool whole = false) {
+/// \param make one way \param sewing it comes with wires that run the wrong way
+Result<Body> hollowed(const ShellPlan& plan, const std::function<Result<Hollow>()>& make,
+                      bool sewing = false) {
     const Error failed = errorOf("shell.failed", phrase("A wall of %1 cannot be made here.",
                                                         formatAmount(std::fabs(plan.offset), "mm", 2)));
     return guarded("shell.failed", failed.sentence, [&]() -> Result<Body> {
-        auto hollow = plan.opened.IsEmpty() ? closedShell(plan, step, joining)
-                      : whole               ? wholeShell(plan, step, joining)
-                                            : openShell(plan, step, joining);
+        auto hollow = make();
         if (!hollow) return hollow.error();
         std::vector<std::pair<TopoDS_Shape, TopoDS_Shape>> swapped;
         TopoDS_Shape clean = withoutOffsetSurfaces(onlySolid(hollow->shape), kSurfaceFit, swapped);
         FaceMap now;
         for (const auto& [old, fresh] : swapped) now.Bind(old, fresh);
-        if (plan.offset > 0 && !plan.opened.IsEmpty() && !whole) clean = sewnAnew(clean, now);
+        if (sewing) clean = sewnAnew(clean, now);
         NameBuilder names(clean);
         names.inherit(*plan.before);
         for (const auto& [face, name] : hollow->names)
@@ -134,6 +134,43 @@ Result<Body> hollowed(const ShellPlan& plan, int step, Joining joining, bool who
         if (runsThroughItself(*body)) return failed;
         return body;
     });
+}
+
+/// By the kernel's own wall.
+Result<Body> plainly(const ShellPlan& plan, int step, Joining joining) {
+    const bool open = !plan.opened.IsEmpty();
+    return hollowed(
+        plan, [&] { return open ? openShell(plan, step, joining) : closedShell(plan, step, joining); },
+        open && plan.offset > 0);
+}
+
+/// Is one of the walls of no simple form?
+bool isFree(const ShellPlan& plan, const TopoDS_Shape& face) {
+    if (plan.opened.Contains(face)) return false;
+    const auto kind = BRepAdaptor_Surface(TopoDS::Face(face), false).GetType();
+    return kind == GeomAbs_BSplineSurface || kind == GeomAbs_SurfaceOfExtrusion ||
+           kind == GeomAbs_OtherSurface;
+}
+
+/// Do walls run into each other at an angle that fades? There the kernel tries for a long time, and fails.
+bool anglesFade(const ShellPlan& plan) {
+    constexpr double kFlat = 0.1, kSharp = 0.3; // rad
+    const NamedShape& s = *plan.before;
+    for (int i = 1; i <= s.edges.Extent(); ++i) {
+        const TopoDS_Edge edge = TopoDS::Edge(s.edges(i));
+        const auto faces = facesBeside(s, edge);
+        if (faces.size() != 2 || !isFree(plan, faces[0]) || !isFree(plan, faces[1])) continue;
+        double least = 10, most = 0;
+        for (const double share : {0.02, 0.25, 0.5, 0.75, 0.98}) {
+            const auto n = normalBeside(edge, TopoDS::Face(faces[0]), share),
+                       m = normalBeside(edge, TopoDS::Face(faces[1]), share);
+            if (!n || !m) continue;
+            least = std::min(least, n->Angle(*m));
+            most = std::max(most, n->Angle(*m));
+        }
+        if (least < kFlat && most > kSharp) return true;
+    }
+    return false;
 }
 
 /// Rounds that are tighter than the wall leave their inside corners sharp: the wall of the body without them,
@@ -156,7 +193,7 @@ Result<Body> throughSharp(const ShellPlan& plan, const Body& body, const TopTool
                     other.opened.Add(other.before->faces(i));
         if (other.opened.Extent() != plan.opened.Extent()) return failed;
         for (const Joining joining : {Joining::Quick, Joining::Thorough}) {
-            const auto wall = hollowed(other, step, joining);
+            const auto wall = plainly(other, step, joining);
             if (!wall) continue;
             const bool inward = plan.offset < 0;
             auto made = inward ? combine(body, toolOf(*wall, step), Combine::Common)
@@ -200,13 +237,30 @@ Result<Body> hollowed(const Body& body, const ShellWish& wish, int step, const P
     };
     // Where a face folds over the quick way may come out wrong without a word.
     const bool tight = !folds.faces.IsEmpty();
+    const auto follow = [&](bool inParts) {
+        return attempt([&] { return hollowed(plan, [&] { return followedShell(plan, step, inParts); }); });
+    };
+    // Outward it leaves corners sharp, so it is tried last there, but where nothing else would do.
+    const auto& faces = plan.before->faces;
+    const bool followFirst =
+        !tight && (plan.offset < 0 ? std::any_of(faces.cbegin(), faces.cend(),
+                                                 [&](const TopoDS_Shape& f) { return isFree(plan, f); })
+                                   : anglesFade(plan));
+    if (followFirst)
+        if (auto made = follow(false)) return *made;
     for (const Joining joining : {tight ? Joining::Thorough : Joining::Quick,
                                   tight ? Joining::Quick : Joining::Thorough, Joining::Sharp}) {
-        if (auto made = attempt([&] { return hollowed(plan, step, joining); })) return *made;
+        if (auto made = attempt([&] { return plainly(plan, step, joining); })) return *made;
+        if (followFirst && joining == Joining::Quick)
+            if (auto made = follow(true)) return *made;
     }
+    for (const bool inParts : {false, true})
+        if (!followFirst)
+            if (auto made = follow(inParts)) return *made;
     for (const Joining joining : {Joining::Thorough, Joining::Sharp}) {
         if (plan.opened.IsEmpty()) break;
-        if (auto made = attempt([&] { return hollowed(plan, step, joining, true); })) return *made;
+        const auto whole = [&] { return wholeShell(plan, step, joining); };
+        if (auto made = attempt([&] { return hollowed(plan, whole); })) return *made;
     }
     // Last: taking faces away changes what the kernel keeps of the others.
     if (tight && plan.others.empty())

@@ -1,5 +1,6 @@
 // Shell: a body hollowed to an even wall.
 
+#include "core/steps/shared/edge_work.hpp"
 #include "core/steps/shared/find_items.hpp"
 #include "core/steps/shared/size_handles.hpp"
 #include "core/steps/shell/hollowing.hpp"

@@ -1,0 +1,316 @@
+#include "core/steps/shell/followed.hpp"
+
+#include "core/base/tolerance.hpp"
+#include "core/shape/extended_face.hpp"
+#include "core/shape/fit_grid.hpp"
+#include "core/shape/fitted_offset.hpp"
+
+#include <BRepTools.hxx>
+#include <BRep_Tool.hxx>
+#include <Geom2d_BSplineCurve.hxx>
+#include <Geom_ElementarySurface.hxx>
+#include <Geom_Line.hxx>
+#include <Geom_OffsetSurface.hxx>
+#include <Geom_RectangularTrimmedSurface.hxx>
+#include <TColgp_Array1OfPnt2d.hxx>
+#include <TopExp.hxx>
+#include <TopoDS.hxx>
+#include <TopoDS_Iterator.hxx>
+
+#include <algorithm>
+#include <cmath>
+#include <map>
+
+namespace gc {
+
+namespace {
+
+/// One face of a border: its line there, before and after the move.
+Handle(Geom2d_BSplineCurve) flatOf(const Handle(Geom_BSplineCurve) & curve, double scale) {
+    TColgp_Array1OfPnt2d poles(1, curve->NbPoles());
+    for (int i = 1; i <= curve->NbPoles(); ++i)
+        poles(i) = gp_Pnt2d(curve->Pole(i).X() / scale, curve->Pole(i).Y() / scale);
+    return new Geom2d_BSplineCurve(poles, curve->Knots(), curve->Multiplicities(), curve->Degree());
+}
+
+/// What a surface becomes; null where there is none. \param by mm along its own normal
+Handle(Geom_Surface) movedSurface(const Handle(Geom_Surface) & surface, double by) {
+    if (by == 0) return surface;
+    Handle(Geom_Surface) plain = surface;
+    if (const auto trimmed = Handle(Geom_RectangularTrimmedSurface)::DownCast(plain))
+        plain = trimmed->BasisSurface();
+    if (!Handle(Geom_ElementarySurface)::DownCast(plain).IsNull()) return shiftedSurface(plain, by);
+    for (const double tolerance : {kSurfaceFit, 10 * kSurfaceFit, 100 * kSurfaceFit}) {
+        const auto made = plainOffset(new Geom_OffsetSurface(plain, by), tolerance);
+        if (!made.IsNull()) return made;
+    }
+    return nullptr;
+}
+
+/// mm per parameter of a surface, about.
+double scaleOf(const MovedFace& f) {
+    double u0 = 0, u1 = 0, v0 = 0, v1 = 0;
+    BRepTools::UVBounds(f.face, u0, u1, v0, v1);
+    gp_Pnt p;
+    gp_Vec du, dv;
+    f.surface->D1((u0 + u1) / 2, (v0 + v1) / 2, p, du, dv);
+    return std::max({du.Magnitude(), dv.Magnitude(), 1e-6});
+}
+
+} // namespace
+
+Followed::Followed(const ShellPlan& plan, bool beyond) : m_plan(plan), m_shape(*plan.before) {
+    for (int i = 1; i <= m_shape.faces.Extent(); ++i) {
+        const TopoDS_Face face = TopoDS::Face(m_shape.faces(i));
+        MovedFace moved;
+        moved.face = face;
+        moved.surface = BRep_Tool::Surface(face);
+        moved.reversed = face.Orientation() == TopAbs_REVERSED;
+        if (!plan.opened.Contains(face)) moved.by = plan.offsetOf(i);
+        if (beyond) moved.surface = BRep_Tool::Surface(extendedFace(face, 2 * std::fabs(plan.offset)));
+        m_faces.push_back(moved);
+    }
+}
+
+bool Followed::follow() {
+    return takeBorders() && moveCorners(m_shape, m_faces, m_borders, m_apart, std::fabs(m_plan.offset)) &&
+           moveFaces() && moveBorders();
+}
+
+std::vector<TopoDS_Shape> Followed::wiresOf(int number) const {
+    std::vector<TopoDS_Shape> out;
+    for (TopoDS_Iterator w(face(number).Oriented(TopAbs_FORWARD)); w.More(); w.Next())
+        out.push_back(w.Value());
+    return out;
+}
+
+double Followed::offFrom(const MovedFace& face, const Geom2d_Curve& line, const Geom_Curve& curve,
+                         double from, double to) const {
+    constexpr int kLooks = 64;
+    constexpr double kBetween = 1.5; // it may be farther off between them
+    const Handle(Geom_Surface) surface = BRep_Tool::Surface(movedOf(face));
+    double off = kKernelPoint;
+    for (int k = 0; k <= kLooks; ++k) {
+        const double at = from + (to - from) * k / kLooks;
+        const gp_Pnt2d uv = line.Value(at);
+        off = std::max(off, kBetween * surface->Value(uv.X(), uv.Y()).Distance(curve.Value(at)));
+    }
+    return off;
+}
+
+bool Followed::takeBorders() {
+    for (int i = 1; i <= m_shape.facesOfEdge.Extent(); ++i) {
+        const TopoDS_Edge edge = TopoDS::Edge(m_shape.facesOfEdge.FindKey(i).Oriented(TopAbs_FORWARD));
+        if (BRep_Tool::Degenerated(edge)) return false;
+        const auto faces = toVector(m_shape.facesOfEdge(i));
+        const bool seam = faces.size() == 1 || (faces.size() == 2 && faces[0].IsSame(faces[1]));
+        if (faces.size() != 2 && !seam) return false;
+        FollowedBorder b;
+        b.edge = edge;
+        b.faces[0] = m_shape.faces.FindIndex(faces.front());
+        b.faces[1] = m_shape.faces.FindIndex(faces.back());
+        const MovedFace &one = faceOf(b, 0), &other = faceOf(b, 1);
+        if (m_plan.opened.Contains(one.face) && m_plan.opened.Contains(other.face)) return false;
+        if (seam && !BRep_Tool::IsClosed(edge, one.face)) return false;
+        b.moves.emplace(edge, one, seam ? TopoDS::Edge(edge.Oriented(TopAbs_REVERSED)) : edge, other);
+        m_borders.push_back(std::move(b));
+    }
+    return true;
+}
+
+/// The border between two faces where a corner came apart: so short that it is straight.
+bool Followed::joinApart(ApartCorner& apart) {
+    const gp_Pnt a = BRep_Tool::Pnt(apart.at[0]), b = BRep_Tool::Pnt(apart.at[1]);
+    const double far = a.Distance(b);
+    const Handle(Geom_Curve) straight = new Geom_Line(a, gp_Vec(a, b));
+    m_build.MakeEdge(apart.between, straight, kKernelPoint);
+    double off = kKernelPoint;
+    for (const MovedFace* f : apart.faces) {
+        const gp_Pnt2d near = BRep_Tool::Parameters(apart.old, f->face);
+        const auto from = besideFace(*f, a, near), to = besideFace(*f, b, near);
+        if (!from || !to) return false;
+        const gp_Vec2d way(from->uv, to->uv);
+        if (way.Magnitude() < 1e-12) return false;
+        TColgp_Array1OfPnt2d poles(1, 2);
+        poles(1) = from->uv, poles(2) = to->uv;
+        TColStd_Array1OfReal knots(1, 2);
+        knots(1) = 0, knots(2) = far;
+        TColStd_Array1OfInteger ends(1, 2);
+        ends.Init(2);
+        const Handle(Geom2d_Curve) line = new Geom2d_BSplineCurve(poles, knots, ends, 1);
+        off = std::max(off, offFrom(*f, *line, *straight, 0, far));
+        m_build.UpdateEdge(apart.between, line, movedOf(*f), off);
+    }
+    if (off > kMovedShare * std::fabs(m_plan.offset)) return false;
+    for (int i = 0; i < 2; ++i) {
+        m_build.UpdateVertex(apart.at[i], off);
+        m_build.Add(apart.between, apart.at[i].Oriented(i == 0 ? TopAbs_FORWARD : TopAbs_REVERSED));
+    }
+    m_build.Range(apart.between, 0, far);
+    return true;
+}
+
+bool Followed::moveFaces() {
+    for (const MovedFace& f : m_faces) {
+        TopoDS_Face now;
+        if (f.by == 0) {
+            now = TopoDS::Face(f.face.EmptyCopied());
+        } else {
+            const auto surface = movedSurface(f.surface, f.reversed ? -f.by : f.by);
+            if (surface.IsNull()) return false;
+            m_build.MakeFace(now, surface, kKernelPoint);
+            now.Orientation(f.face.Orientation());
+        }
+        m_moved.push_back(now);
+    }
+    return true;
+}
+
+bool Followed::moveBorders() {
+    for (FollowedBorder& b : m_borders)
+        if (!moveBorder(b)) return false;
+    for (ApartCorner& a : m_apart)
+        if (!joinApart(a)) return false;
+    for (std::size_t i = 0; i < m_faces.size(); ++i) {
+        TopoDS_Shape into = m_moved[i].Oriented(TopAbs_FORWARD);
+        for (TopoDS_Iterator w(m_faces[i].face.Oriented(TopAbs_FORWARD)); w.More(); w.Next()) {
+            if (w.Value().ShapeType() != TopAbs_WIRE) return false;
+            m_build.Add(into, movedWire(TopoDS::Wire(w.Value()), m_faces[i]));
+        }
+    }
+    return true;
+}
+
+std::vector<TopoDS_Edge> Followed::piecesFrom(const FollowedBorder& border, const MovedFace& face,
+                                              bool forward) const {
+    std::vector<TopoDS_Edge> out = border.now;
+    const auto endsAt = [&](const TopoDS_Vertex& v) {
+        return std::any_of(m_borders.begin(), m_borders.end(), [&](const FollowedBorder& seam) {
+            return seam.faces[0] == seam.faces[1] && &faceOf(seam, 0) == &face &&
+                   (seam.ends[0].IsSame(v) || seam.ends[1].IsSame(v));
+        });
+    };
+    if (!border.via.empty() && endsAt(border.via.front()))
+        std::rotate(out.begin(), out.begin() + 1, out.end());
+    if (!forward) std::reverse(out.begin(), out.end());
+    return out;
+}
+
+TopoDS_Shape Followed::movedWire(const TopoDS_Wire& before, const MovedFace& face) const {
+    TopoDS_Wire wire;
+    m_build.MakeWire(wire);
+    for (TopoDS_Iterator e(before.Oriented(TopAbs_FORWARD)); e.More(); e.Next()) {
+        const FollowedBorder& border =
+            *std::find_if(m_borders.begin(), m_borders.end(),
+                          [&](const FollowedBorder& b) { return b.edge.IsSame(e.Value()); });
+        const bool forward = e.Value().Orientation() == TopAbs_FORWARD;
+        for (const TopoDS_Edge& piece : piecesFrom(border, face, forward))
+            m_build.Add(wire, piece.Oriented(e.Value().Orientation()));
+        // Where it ends, it may go on along a border that was not there before.
+        const TopoDS_Vertex& end = border.ends[forward ? 1 : 0];
+        const TopoDS_Vertex old =
+            forward ? TopExp::LastVertex(border.edge) : TopExp::FirstVertex(border.edge);
+        for (const ApartCorner& a : m_apart)
+            if (a.old.IsSame(old) && (a.faces[0] == &face || a.faces[1] == &face))
+                m_build.Add(wire, a.between.Oriented(end.IsSame(a.at[0]) ? TopAbs_FORWARD : TopAbs_REVERSED));
+    }
+    wire.Closed(true);
+    return wire.Oriented(before.Orientation());
+}
+
+bool Followed::moveBorder(FollowedBorder& b) {
+    const MovedBorder& m = *b.moves;
+    const auto from = m.parameterAt(BRep_Tool::Pnt(b.ends[0]), m.first()),
+               to = m.parameterAt(BRep_Tool::Pnt(b.ends[1]), m.last());
+    if (!from || !to || *to - *from < 1e-3 * (m.last() - m.first())) return false; // it is used up
+    std::vector<std::pair<double, TopoDS_Vertex>> stops{{*from, b.ends[0]}};
+    for (const TopoDS_Vertex& v : b.via) {
+        auto at = m.parameterAt(BRep_Tool::Pnt(v), *from);
+        if (at && *at < *from) *at += m.last() - m.first();
+        if (!at || *at <= *from || *at >= *to) return false;
+        stops.emplace_back(*at, v);
+    }
+    stops.emplace_back(*to, b.ends[1]);
+    for (std::size_t i = 0; i + 1 < stops.size(); ++i)
+        if (!movePiece(b, stops[i], stops[i + 1])) return false;
+    return true;
+}
+
+/// The curve of a border and its lines on both faces, fitted together over the same parameter.
+bool Followed::movePiece(FollowedBorder& b, const Stop& from, const Stop& to) {
+    const MovedBorder& m = *b.moves;
+    const std::vector<double> breaks = m.breaks(from.first, to.first);
+    if (breaks.empty()) return false;
+    std::map<double, std::vector<gp_Pnt>> known;
+    bool lost = false;
+    std::array<double, 2> scales;
+    for (std::size_t i = 0; i < 2; ++i) scales[i] = scaleOf(faceOf(b, i));
+    const auto curves = [&](double at) -> std::vector<gp_Pnt> {
+        if (const auto seen = known.find(at); seen != known.end()) return seen->second;
+        const auto place = lost ? std::nullopt : placeWithin(b, at, from.first, to.first);
+        if (!place) lost = true;
+        std::vector<gp_Pnt> out(3);
+        if (place)
+            out = {place->at,
+                   {scales[0] * place->uv[0].X(), scales[0] * place->uv[0].Y(), 0},
+                   {scales[1] * place->uv[1].X(), scales[1] * place->uv[1].Y(), 0}};
+        known[at] = out;
+        return out;
+    };
+    const auto direction = directionFor(breaks, curves, {1e-6, 1e-5, 1e-4}, 300);
+    if (!direction || lost) return false;
+    const auto fitted = curvesThrough(*direction, curves);
+    return !lost && makeEdge(b, {from.second, to.second}, fitted, scales);
+}
+
+/// At the ends of a piece, where a face may close up, as beside it.
+std::optional<MovedPlace> Followed::placeWithin(const FollowedBorder& b, double at, double from,
+                                                double to) const {
+    auto out = b.moves->place(at);
+    const double share = (at - from) / (to - from);
+    constexpr double kEnd = 1e-6, kBeside = 0.1; // of the piece
+    if (!out || (share > kEnd && share < 1 - kEnd) || b.faces[0] == b.faces[1]) return out;
+    const auto beside = b.moves->place(from + (share < 0.5 ? kBeside : 1 - kBeside) * (to - from));
+    if (!beside) return std::nullopt;
+    for (std::size_t i = 0; i < 2; ++i) {
+        const Geom_Surface& surface = *faceOf(b, i).surface;
+        if (const auto other = beyondSeam(surface, out->uv[i]);
+            other && other->Distance(beside->uv[i]) < out->uv[i].Distance(beside->uv[i]))
+            out->uv[i] = *other;
+    }
+    return out;
+}
+
+bool Followed::makeEdge(FollowedBorder& b, const std::array<TopoDS_Vertex, 2>& ends,
+                        const std::vector<Handle(Geom_BSplineCurve)>& fitted,
+                        const std::array<double, 2>& scales) {
+    // Lines that come in at a slant are farther apart in the face's parameters than in space; most of all
+    // where the two sides of a seam are not quite one.
+    const double slant = b.faces[0] == b.faces[1] ? 60 : 4;
+    TopoDS_Edge now;
+    const double from = fitted[0]->FirstParameter(), to = fitted[0]->LastParameter();
+    const std::array<Handle(Geom2d_Curve), 2> lines = {flatOf(fitted[1], scales[0]),
+                                                       flatOf(fitted[2], scales[1])};
+    const double off = std::max(offFrom(faceOf(b, 0), *lines[0], *fitted[0], from, to),
+                                offFrom(faceOf(b, 1), *lines[1], *fitted[0], from, to));
+    const double most = kMovedShare * std::fabs(m_plan.offset);
+    if (off > most) return false;
+    m_build.MakeEdge(now, fitted[0], off);
+    if (b.faces[0] == b.faces[1])
+        m_build.UpdateEdge(now, lines[0], lines[1], movedOf(faceOf(b, 0)), off);
+    else
+        for (std::size_t i = 0; i < 2; ++i) m_build.UpdateEdge(now, lines[i], movedOf(faceOf(b, i)), off);
+    for (std::size_t i = 0; i < 2; ++i) {
+        const double apart = BRep_Tool::Pnt(ends[i]).Distance(fitted[0]->Value(i == 0 ? from : to));
+        if (apart > most) return false;
+        m_build.UpdateVertex(ends[i], apart + slant * off);
+        m_build.Add(now, ends[i].Oriented(i == 0 ? TopAbs_FORWARD : TopAbs_REVERSED));
+    }
+    m_build.Range(now, from, to);
+    m_build.SameParameter(now, true);
+    m_build.SameRange(now, true);
+    b.now.push_back(now);
+    return true;
+}
+
+} // namespace gc

@@ -1,0 +1,108 @@
+// A wall between a body and its faces moved one by one.
+
+#include "core/shape/kernel.hpp"
+#include "core/steps/shared/parted_at_jumps.hpp"
+#include "core/steps/shell/followed.hpp"
+#include "core/steps/shell/hollow.hpp"
+#include "core/units/amount.hpp"
+
+#include <TopoDS.hxx>
+#include <TopoDS_Iterator.hxx>
+#include <TopoDS_Shell.hxx>
+#include <TopoDS_Solid.hxx>
+
+#include <algorithm>
+#include <cmath>
+
+namespace gc {
+
+namespace {
+
+/// The wall between a body and what its faces were moved to, its parts simply put together.
+/// \param parts the plan for the body that was moved: the same, perhaps parted
+Hollow between(const ShellPlan& plan, const ShellPlan& parts, int step, const Followed& moved) {
+    BRep_Builder build;
+    Hollow out;
+    const bool inward = plan.offset < 0, open = !plan.opened.IsEmpty();
+    TopoDS_Shell outer, inner;
+    build.MakeShell(outer);
+    build.MakeShell(inner);
+    TopoDS_Shell &old = inward ? outer : inner, &fresh = inward ? inner : outer;
+    for (int i = 1; i <= plan.before->faces.Extent(); ++i) {
+        const TopoDS_Face face = TopoDS::Face(plan.before->faces(i));
+        if (plan.opened.Contains(face)) continue;
+        build.Add(old, inward ? TopoDS_Shape(face) : face.Reversed());
+        for (const NamePtr n : plan.before->namesOf(face)) out.names.emplace_back(face, n);
+    }
+    for (int i = 1; i <= parts.before->faces.Extent(); ++i) {
+        if (parts.opened.Contains(parts.before->faces(i))) continue;
+        const TopoDS_Face now = moved.face(i);
+        build.Add(fresh, inward ? now.Reversed() : TopoDS_Shape(now));
+        for (const NamePtr n : parts.before->namesOf(parts.before->faces(i)))
+            out.names.emplace_back(now, internName(step, "inside of", {n}));
+        out.insides.push_back(now);
+    }
+    for (int k = 1; k <= plan.opened.Extent(); ++k) {
+        const TopoDS_Face face = TopoDS::Face(plan.opened(k));
+        const auto ends = moved.wiresOf(parts.before->faces.FindIndex(parts.opened(k)));
+        std::size_t w = 0;
+        for (TopoDS_Iterator wire(face.Oriented(TopAbs_FORWARD)); wire.More() && w < ends.size();
+             wire.Next(), ++w) {
+            TopoDS_Shape rim = face.EmptyCopied().Oriented(TopAbs_FORWARD);
+            build.Add(rim, inward ? wire.Value() : wire.Value().Reversed());
+            build.Add(rim, inward ? ends[w].Reversed() : ends[w]);
+            build.Add(outer, rim.Oriented(face.Orientation()));
+            for (const NamePtr n : plan.before->namesOf(face))
+                out.names.emplace_back(rim, internName(step, "rim of", {n}));
+        }
+    }
+    TopoDS_Solid solid;
+    build.MakeSolid(solid);
+    if (open) // one skin goes over into the other
+        for (TopoDS_Iterator f(inner); f.More(); f.Next()) build.Add(outer, f.Value());
+    outer.Closed(true);
+    inner.Closed(true);
+    build.Add(solid, outer);
+    if (!open) build.Add(solid, inner);
+    out.shape = solid;
+    return out;
+}
+
+/// The same plan for the body parted where the bend of its walls jumps; nothing where that cannot be said.
+std::optional<ShellPlan> planFor(const Parted& parted, const ShellPlan& plan) {
+    ShellPlan out = plan;
+    out.before = &parted.body.shape();
+    out.opened.Clear();
+    out.others.clear();
+    for (int k = 1; k <= plan.opened.Extent(); ++k) {
+        const auto now = parted.piecesOf(TopoDS::Face(plan.opened(k)));
+        if (now.size() != 1) return std::nullopt;
+        out.opened.Add(now.front());
+    }
+    for (const auto& [face, offset] : plan.others)
+        for (const TopoDS_Face& piece : parted.piecesOf(TopoDS::Face(plan.before->faces(face))))
+            out.others[out.before->faces.FindIndex(piece)] = offset;
+    return out;
+}
+
+} // namespace
+
+Result<Hollow> followedShell(const ShellPlan& plan, int step, bool inParts) {
+    const Error failed = errorOf("shell.failed", phrase("A wall of %1 cannot be made here.",
+                                                        formatAmount(std::fabs(plan.offset), "mm", 2)));
+    std::optional<Parted> parted;
+    std::optional<ShellPlan> parts = plan;
+    if (inParts) {
+        const auto& faces = plan.before->faces;
+        if (std::any_of(faces.cbegin(), faces.cend(), bendJumpsOn)) parted = partedAtJumps(*plan.before);
+        parts = parted ? planFor(*parted, plan) : std::nullopt;
+    }
+    for (const bool beyond : {false, true}) {
+        if (!parts) break;
+        Followed moved(*parts, beyond);
+        if (moved.follow()) return between(plan, *parts, step, moved);
+    }
+    return failed;
+}
+
+} // namespace gc

@@ -1,0 +1,100 @@
+#pragma once
+/// \file For .cpp files: where the borders and corners of a body go when each of its faces is moved along its
+/// own normal by a distance of its own.
+
+#include "core/shape/kernel.hpp"
+
+#include <Geom2d_Curve.hxx>
+#include <Geom_Curve.hxx>
+#include <Geom_Surface.hxx>
+#include <TopoDS_Vertex.hxx>
+#include <gp_Pnt2d.hxx>
+#include <gp_Vec.hxx>
+
+#include <array>
+#include <optional>
+#include <vector>
+
+namespace gc {
+
+/// A face that is moved.
+struct MovedFace {
+    TopoDS_Face face;
+    Handle(Geom_Surface) surface; ///< the face's own, or one that goes on beyond it with the same parameters
+    double by = 0;                ///< mm along the outward normal
+    bool reversed = false;        ///< its outward normal is against that of the surface
+};
+
+/// A place beside a face.
+struct BesideFace {
+    gp_Pnt2d uv;       ///< of the nearest place of its surface
+    gp_Vec normal;     ///< outward there
+    double height = 0; ///< mm along the normal
+    double aside = 0;  ///< mm from that way: not nothing where the surface ends there
+};
+
+/// Nothing where none is found.
+std::optional<BesideFace> besideFace(const MovedFace& face, const gp_Pnt& place, const gp_Pnt2d& near);
+
+/// The same place of a surface that closes up there without a period, said from the other side.
+std::optional<gp_Pnt2d> beyondSeam(const Geom_Surface& surface, const gp_Pnt2d& uv);
+
+/// A place of a border that was moved.
+struct MovedPlace {
+    gp_Pnt at;
+    std::array<gp_Pnt2d, 2> uv; ///< on the two faces
+};
+
+/// An edge between two faces, or where a face closes up, and where it goes: in the planes square to it, the
+/// place that is as far from either face as that is moved. Where the faces run on from each other smoothly
+/// that leaves open how far aside it goes: then as little as can be.
+class MovedBorder {
+  public:
+    /// \param edge as it lies in the first of the faces
+    MovedBorder(const TopoDS_Edge& edge, const MovedFace& first, const TopoDS_Edge& inSecond,
+                const MovedFace& second);
+
+    double first() const { return m_first; }
+    double last() const { return m_last; }
+    /// Largest and at one end: the angle between the two outward normals, rad.
+    double kink() const { return m_kink; }
+    double kinkAt(bool end) const;
+    bool smooth() const;
+
+    /// \param at a parameter of the edge, or beyond its ends, where it goes on straight. Nothing where there
+    /// is no such place.
+    std::optional<MovedPlace> place(double at) const;
+    /// The plane square to the edge: a place of it and the way along the edge, not of length 1.
+    void along(double at, gp_Pnt& place, gp_Vec& way) const;
+    /// The parameter at which a place near it lies in the plane square to the edge.
+    std::optional<double> parameterAt(const gp_Pnt& place, double near) const;
+    const std::array<const MovedFace*, 2>& faces() const { return m_faces; }
+    const std::array<Handle(Geom2d_Curve), 2>& lines() const { return m_lines; }
+    /// Parameters between two at which what becomes of it is less smooth: the edge itself is, or its place on
+    /// one of the faces comes over where that is. With the two, rising. Empty where it has no place
+    /// somewhere.
+    std::vector<double> breaks(double from, double to) const;
+
+  private:
+    double kinkHere(double at) const;
+    std::optional<MovedPlace> smoothPlace(double at) const;
+
+    bool m_round = false;                       ///< it ends where it begins, and runs on smoothly there
+    double m_first = 0, m_last = 1, m_kink = 0; // before the curve, which sets them
+    Handle(Geom_Curve) m_curve;
+    std::array<Handle(Geom2d_Curve), 2> m_lines; ///< on the surfaces
+    std::array<const MovedFace*, 2> m_faces;
+};
+
+/// Where a corner goes.
+struct MovedCorner {
+    gp_Pnt at;
+    double off = 0; ///< mm: how far it is from a face that it should lie on, at most
+};
+
+/// \param borders those that end there, each with which end it is. Nothing where they do not meet again.
+std::optional<MovedCorner> movedCorner(const TopoDS_Vertex& corner,
+                                       const std::vector<const MovedFace*>& faces,
+                                       const std::vector<std::pair<const MovedBorder*, bool>>& borders);
+
+} // namespace gc
