@@ -168,7 +168,7 @@ bool Followed::moveFaces() {
 
 bool Followed::moveBorders() {
     for (FollowedBorder& b : m_borders)
-        if (!moveBorder(b)) return false;
+        if ((m_plan.stop && m_plan.stop()) || !moveBorder(b)) return false;
     for (ApartCorner& a : m_apart)
         if (!joinApart(a)) return false;
     for (std::size_t i = 0; i < m_faces.size(); ++i) {

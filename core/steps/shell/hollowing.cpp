@@ -161,7 +161,7 @@ bool anglesFade(const ShellPlan& plan) {
         const auto faces = facesBeside(s, edge);
         if (faces.size() != 2 || !isFree(plan, faces[0]) || !isFree(plan, faces[1])) continue;
         double least = 10, most = 0;
-        for (const double share : {0.02, 0.25, 0.5, 0.75, 0.98}) {
+        for (const double share : {0.002, 0.25, 0.5, 0.75, 0.998}) {
             const auto n = normalBeside(edge, TopoDS::Face(faces[0]), share),
                        m = normalBeside(edge, TopoDS::Face(faces[1]), share);
             if (!n || !m) continue;
@@ -208,6 +208,50 @@ Result<Body> throughSharp(const ShellPlan& plan, const Body& body, const TopTool
     });
 }
 
+/// May it be moved face by face before the kernel is asked? Outward that leaves corners sharp, so it is only
+/// where nothing else would do. It takes some hundredths of a second a border, which the kernel does not
+/// where all goes well.
+bool isFollowedFirst(const ShellPlan& plan) {
+    constexpr int kMostFaces = 150;
+    const auto& faces = plan.before->faces;
+    if (faces.Extent() > kMostFaces) return false;
+    if (plan.offset > 0) return anglesFade(plan);
+    return std::any_of(faces.cbegin(), faces.cend(),
+                       [&](const TopoDS_Shape& face) { return isFree(plan, face); });
+}
+
+/// All ways to make a wall, in the order in which they are tried.
+std::vector<std::function<Result<Body>()>> waysFor(const ShellPlan& plan, const Body& body,
+                                                   const Folds& folds, int step) {
+    std::vector<std::function<Result<Body>()>> out;
+    const auto follow = [&](bool inParts) {
+        out.emplace_back([&plan, step, inParts] {
+            return hollowed(plan, [&] { return followedShell(plan, step, inParts); });
+        });
+    };
+    // Where a face folds over the quick way may come out wrong without a word.
+    const bool tight = !folds.faces.IsEmpty();
+    const bool followsFirst = !tight && isFollowedFirst(plan);
+    if (followsFirst) follow(false);
+    for (const Joining joining : {tight ? Joining::Thorough : Joining::Quick,
+                                  tight ? Joining::Quick : Joining::Thorough, Joining::Sharp}) {
+        out.emplace_back([&plan, step, joining] { return plainly(plan, step, joining); });
+        if (followsFirst && joining == Joining::Quick) follow(true);
+    }
+    if (!followsFirst)
+        for (const bool inParts : {false, true}) follow(inParts);
+    for (const Joining joining : {Joining::Thorough, Joining::Sharp})
+        if (!plan.opened.IsEmpty())
+            out.emplace_back([&plan, step, joining] {
+                return hollowed(plan, [&] { return wholeShell(plan, step, joining); });
+            });
+    // Last: taking faces away changes what the kernel keeps of the others.
+    if (tight && plan.others.empty())
+        out.emplace_back(
+            [&plan, &body, &folds, step] { return throughSharp(plan, body, folds.faces, step); });
+    return out;
+}
+
 } // namespace
 
 Result<Body> hollowed(const Body& body, const ShellWish& wish, int step, const Progress& progress) {
@@ -228,43 +272,12 @@ Result<Body> hollowed(const Body& body, const ShellWish& wish, int step, const P
                    formatAmount(-plan.offset, "mm", 2)));
     const Folds folds = foldsOf(plan, body);
     std::optional<Error> fault = folds.error;
-    const auto attempt = [&](const std::function<Result<Body>()>& way) -> std::optional<Body> {
-        if (progress.stopped() || plan.left().count() <= 0) return std::nullopt;
+    for (const auto& way : waysFor(plan, body, folds, step)) {
+        if (progress.stopped() || plan.left().count() <= 0) break;
         auto made = way();
-        if (made) return *made;
+        if (made) return made;
         if (!fault) fault = made.error();
-        return std::nullopt;
-    };
-    // Where a face folds over the quick way may come out wrong without a word.
-    const bool tight = !folds.faces.IsEmpty();
-    const auto follow = [&](bool inParts) {
-        return attempt([&] { return hollowed(plan, [&] { return followedShell(plan, step, inParts); }); });
-    };
-    // Outward it leaves corners sharp, so it is tried last there, but where nothing else would do.
-    const auto& faces = plan.before->faces;
-    const bool followFirst =
-        !tight && (plan.offset < 0 ? std::any_of(faces.cbegin(), faces.cend(),
-                                                 [&](const TopoDS_Shape& f) { return isFree(plan, f); })
-                                   : anglesFade(plan));
-    if (followFirst)
-        if (auto made = follow(false)) return *made;
-    for (const Joining joining : {tight ? Joining::Thorough : Joining::Quick,
-                                  tight ? Joining::Quick : Joining::Thorough, Joining::Sharp}) {
-        if (auto made = attempt([&] { return plainly(plan, step, joining); })) return *made;
-        if (followFirst && joining == Joining::Quick)
-            if (auto made = follow(true)) return *made;
     }
-    for (const bool inParts : {false, true})
-        if (!followFirst)
-            if (auto made = follow(inParts)) return *made;
-    for (const Joining joining : {Joining::Thorough, Joining::Sharp}) {
-        if (plan.opened.IsEmpty()) break;
-        const auto whole = [&] { return wholeShell(plan, step, joining); };
-        if (auto made = attempt([&] { return hollowed(plan, whole); })) return *made;
-    }
-    // Last: taking faces away changes what the kernel keeps of the others.
-    if (tight && plan.others.empty())
-        if (auto made = attempt([&] { return throughSharp(plan, body, folds.faces, step); })) return *made;
     if (progress.stopped()) return stoppedError();
     return *fault;
 }
