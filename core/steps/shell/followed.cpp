@@ -247,7 +247,8 @@ bool Followed::movePiece(FollowedBorder& b, const Stop& from, const Stop& to) {
     for (std::size_t i = 0; i < 2; ++i) scales[i] = scaleOf(faceOf(b, i));
     const auto curves = [&](double at) -> std::vector<gp_Pnt> {
         if (const auto seen = known.find(at); seen != known.end()) return seen->second;
-        const auto place = lost ? std::nullopt : placeWithin(b, at, from.first, to.first);
+        const bool stopped = m_plan.stop && m_plan.stop();
+        const auto place = lost || stopped ? std::nullopt : placeWithin(b, at, from.first, to.first);
         if (!place) lost = true;
         std::vector<gp_Pnt> out(3);
         if (place)

@@ -152,10 +152,15 @@ bool isFree(const ShellPlan& plan, const TopoDS_Shape& face) {
            kind == GeomAbs_OtherSurface;
 }
 
-/// Do walls run into each other at an angle that fades? There the kernel tries for a long time, and fails.
-bool anglesFade(const ShellPlan& plan) {
-    constexpr double kFlat = 0.1, kSharp = 0.3; // rad
+/// Do walls of free form meet in a crease, and is it one whose angle fades? There the kernel tries for a long
+/// time, and fails.
+struct Creases {
+    bool any = false, fading = false;
+};
+Creases creasesOf(const ShellPlan& plan) {
+    constexpr double kSmooth = 0.02, kFlat = 0.1, kSharp = 0.3; // rad
     const NamedShape& s = *plan.before;
+    Creases out;
     for (int i = 1; i <= s.edges.Extent(); ++i) {
         const TopoDS_Edge edge = TopoDS::Edge(s.edges(i));
         const auto faces = facesBeside(s, edge);
@@ -168,9 +173,10 @@ bool anglesFade(const ShellPlan& plan) {
             least = std::min(least, n->Angle(*m));
             most = std::max(most, n->Angle(*m));
         }
-        if (least < kFlat && most > kSharp) return true;
+        out.any = out.any || most > kSmooth;
+        out.fading = out.fading || (least < kFlat && most > kSharp);
     }
-    return false;
+    return out;
 }
 
 /// Rounds that are tighter than the wall leave their inside corners sharp: the wall of the body without them,
@@ -213,11 +219,9 @@ Result<Body> throughSharp(const ShellPlan& plan, const Body& body, const TopTool
 /// where all goes well.
 bool isFollowedFirst(const ShellPlan& plan) {
     constexpr int kMostFaces = 150;
-    const auto& faces = plan.before->faces;
-    if (faces.Extent() > kMostFaces) return false;
-    if (plan.offset > 0) return anglesFade(plan);
-    return std::any_of(faces.cbegin(), faces.cend(),
-                       [&](const TopoDS_Shape& face) { return isFree(plan, face); });
+    if (plan.before->faces.Extent() > kMostFaces) return false;
+    const Creases creases = creasesOf(plan);
+    return plan.offset > 0 ? creases.fading : creases.any;
 }
 
 /// All ways to make a wall, in the order in which they are tried.
@@ -238,8 +242,6 @@ std::vector<std::function<Result<Body>()>> waysFor(const ShellPlan& plan, const 
         out.emplace_back([&plan, step, joining] { return plainly(plan, step, joining); });
         if (followsFirst && joining == Joining::Quick) follow(true);
     }
-    if (!followsFirst)
-        for (const bool inParts : {false, true}) follow(inParts);
     for (const Joining joining : {Joining::Thorough, Joining::Sharp})
         if (!plan.opened.IsEmpty())
             out.emplace_back([&plan, step, joining] {
