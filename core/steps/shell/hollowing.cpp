@@ -224,6 +224,15 @@ bool isFollowedFirst(const ShellPlan& plan) {
     return plan.offset > 0 ? creases.fading : creases.any;
 }
 
+/// Is every wall flat or of free form?
+bool isAllFree(const ShellPlan& plan) {
+    const auto& faces = plan.before->faces;
+    return std::all_of(faces.cbegin(), faces.cend(), [&](const TopoDS_Shape& face) {
+        return plan.opened.Contains(face) || isFree(plan, face) ||
+               BRepAdaptor_Surface(TopoDS::Face(face), false).GetType() == GeomAbs_Plane;
+    });
+}
+
 /// All ways to make a wall, in the order in which they are tried.
 std::vector<std::function<Result<Body>()>> waysFor(const ShellPlan& plan, const Body& body,
                                                    const Folds& folds, int step) {
@@ -240,7 +249,10 @@ std::vector<std::function<Result<Body>()>> waysFor(const ShellPlan& plan, const 
     for (const Joining joining : {tight ? Joining::Thorough : Joining::Quick,
                                   tight ? Joining::Quick : Joining::Thorough, Joining::Sharp}) {
         out.emplace_back([&plan, step, joining] { return plainly(plan, step, joining); });
-        if (followsFirst && joining == Joining::Quick) follow(true);
+        if (tight || joining != Joining::Quick) continue;
+        const bool follows = plan.offset < 0 && isAllFree(plan);
+        if (!followsFirst && follows) follow(false);
+        if (followsFirst || follows) follow(true);
     }
     for (const Joining joining : {Joining::Thorough, Joining::Sharp})
         if (!plan.opened.IsEmpty())
