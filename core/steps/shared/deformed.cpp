@@ -1,6 +1,7 @@
 #include "core/steps/shared/deformed.hpp"
 
 #include "core/model/arguments.hpp"
+#include "core/shape/breaks_of.hpp"
 #include "core/shape/extremes.hpp"
 #include "core/shape/fit_grid.hpp"
 #include "core/shape/kept_parameters.hpp"
@@ -23,19 +24,6 @@ namespace {
 constexpr double kFits[] = {5e-6, 5e-5}; // mm
 constexpr double kTogether = 3e-5;       // mm: an edge's own curve and those of its faces, each within a fit
 constexpr int kMost = 2000;              // poles in a row
-
-/// Where a curve or a surface is less than twice smooth, its ends included.
-template <class Adaptor, class Count, class Intervals>
-std::vector<double> breaksOf(const Adaptor& a, const Count& count, const Intervals& intervals, double from,
-                             double to) {
-    TColStd_Array1OfReal at(1, (a.*count)(GeomAbs_C2) + 1);
-    (a.*intervals)(at, GeomAbs_C2);
-    std::vector<double> out{from};
-    for (const double t : at)
-        if (t > from + 1e-9 * (to - from) && t < to - 1e-9 * (to - from)) out.push_back(t);
-    out.push_back(to);
-    return out;
-}
 
 class Deform : public KeptParameters {
   public:

@@ -25,7 +25,7 @@ namespace gc {
 
 namespace {
 
-/// One face of a border: its line there, before and after the move.
+/// A line on a face, from a curve that was fitted with its parameters times a scale as x and y.
 Handle(Geom2d_BSplineCurve) flatOf(const Handle(Geom_BSplineCurve) & curve, double scale) {
     TColgp_Array1OfPnt2d poles(1, curve->NbPoles());
     for (int i = 1; i <= curve->NbPoles(); ++i)
@@ -33,9 +33,8 @@ Handle(Geom2d_BSplineCurve) flatOf(const Handle(Geom_BSplineCurve) & curve, doub
     return new Geom2d_BSplineCurve(poles, curve->Knots(), curve->Multiplicities(), curve->Degree());
 }
 
-/// What a surface becomes; null where there is none. \param by mm along its own normal
+/// What a surface becomes, moved; null where nothing is left of it. \param by mm along its own normal
 Handle(Geom_Surface) movedSurface(const Handle(Geom_Surface) & surface, double by) {
-    if (by == 0) return surface;
     Handle(Geom_Surface) plain = surface;
     if (const auto trimmed = Handle(Geom_RectangularTrimmedSurface)::DownCast(plain))
         plain = trimmed->BasisSurface();

@@ -4,7 +4,6 @@
 #include "core/steps/shared/parted_at_jumps.hpp"
 #include "core/steps/shell/followed.hpp"
 #include "core/steps/shell/hollow.hpp"
-#include "core/units/amount.hpp"
 
 #include <TopoDS.hxx>
 #include <TopoDS_Iterator.hxx>
@@ -12,7 +11,6 @@
 #include <TopoDS_Solid.hxx>
 
 #include <algorithm>
-#include <cmath>
 
 namespace gc {
 
@@ -88,8 +86,6 @@ std::optional<ShellPlan> planFor(const Parted& parted, const ShellPlan& plan) {
 } // namespace
 
 Result<Hollow> followedShell(const ShellPlan& plan, int step, bool inParts) {
-    const Error failed = errorOf("shell.failed", phrase("A wall of %1 cannot be made here.",
-                                                        formatAmount(std::fabs(plan.offset), "mm", 2)));
     std::optional<Parted> parted;
     std::optional<ShellPlan> parts = plan;
     if (inParts) {
@@ -102,7 +98,7 @@ Result<Hollow> followedShell(const ShellPlan& plan, int step, bool inParts) {
         Followed moved(*parts, beyond);
         if (moved.follow()) return between(plan, *parts, step, moved);
     }
-    return failed;
+    return noWall(plan.offset);
 }
 
 } // namespace gc

@@ -116,16 +116,15 @@ class Offsetting : public BRepOffsetAPI_MakeThickSolid {
 
 } // namespace
 
+Error noWall(double offset) {
+    return errorOf("shell.failed",
+                   phrase("A wall of %1 cannot be made here.", formatAmount(std::fabs(offset), "mm", 2)));
+}
+
 Result<Hollow> openShell(const ShellPlan& plan, int step, Joining joining) {
     Offsetting solid;
     solid.make(plan, joining);
-    if (!solid.IsDone()) {
-        Error e;
-        e.code = "shell.failed";
-        e.sentence =
-            phrase("A wall of %1 cannot be made here.", formatAmount(std::fabs(plan.offset), "mm", 2));
-        return e;
-    }
+    if (!solid.IsDone()) return noWall(plan.offset);
     Hollow hollow;
     hollow.shape = solid.Shape();
     nameOpened(plan, step, solid, hollow);
@@ -173,14 +172,11 @@ void nameWall(const ShellPlan& plan, int step, BRepBuilderAPI_MakeShape& offset,
     nameBetween(plan, step, offset, after, hollow);
 }
 
-Error cannot(const char* what, double offset) {
-    return errorOf("shell.failed", phrase(what, formatAmount(std::fabs(offset), "mm", 2)));
-}
-
 } // namespace
 
 Result<Hollow> closedShell(const ShellPlan& plan, int step, Joining joining) {
-    const Error e = cannot("A closed wall of %1 cannot be made here.", plan.offset);
+    const Error e = errorOf("shell.failed", phrase("A closed wall of %1 cannot be made here.",
+                                                   formatAmount(std::fabs(plan.offset), "mm", 2)));
     Offsetting offset;
     offset.make(plan, joining);
     if (!offset.IsDone()) return e;
@@ -240,7 +236,7 @@ bool runsOn(const ShellPlan& plan, const TopoDS_Shape& opened) {
 } // namespace
 
 Result<Hollow> wholeShell(const ShellPlan& plan, int step, Joining joining) {
-    const Error e = cannot("A wall of %1 cannot be made here.", plan.offset);
+    const Error e = noWall(plan.offset);
     const bool inward = plan.offset < 0;
     const double wall = std::fabs(plan.offset);
     std::vector<double> goes;

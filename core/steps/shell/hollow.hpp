@@ -18,6 +18,9 @@ struct Hollow {
     std::vector<TopoDS_Shape> insides;
 };
 
+/// "shell.failed", which says that no such wall can be made. \param offset mm, either way
+Error noWall(double offset);
+
 /// The kernel's thick solid. Error "shell.failed", as of the others. They throw what the kernel throws.
 Result<Hollow> openShell(const ShellPlan& plan, int step, Joining joining);
 

@@ -109,8 +109,7 @@ TopoDS_Shape sewnAnew(const TopoDS_Shape& shape, FaceMap& now) {
 /// \param make one way \param sewing it comes with wires that run the wrong way
 Result<Body> hollowed(const ShellPlan& plan, const std::function<Result<Hollow>()>& make,
                       bool sewing = false) {
-    const Error failed = errorOf("shell.failed", phrase("A wall of %1 cannot be made here.",
-                                                        formatAmount(std::fabs(plan.offset), "mm", 2)));
+    const Error failed = noWall(plan.offset);
     return guarded("shell.failed", failed.sentence, [&]() -> Result<Body> {
         auto hollow = make();
         if (!hollow) return hollow.error();
@@ -183,8 +182,7 @@ Creases creasesOf(const ShellPlan& plan) {
 /// as far as it lies within the body; outward, as far as it lies outside of it.
 Result<Body> throughSharp(const ShellPlan& plan, const Body& body, const TopTools_IndexedMapOfShape& rounds,
                           int step) {
-    const Error failed = errorOf("shell.failed", phrase("A wall of %1 cannot be made here.",
-                                                        formatAmount(std::fabs(plan.offset), "mm", 2)));
+    const Error failed = noWall(plan.offset);
     return guarded("shell.failed", failed.sentence, [&]() -> Result<Body> {
         const auto sharp = withoutFaces(body, rounds);
         if (!sharp) return failed;
@@ -249,8 +247,9 @@ std::vector<std::function<Result<Body>()>> waysFor(const ShellPlan& plan, const 
     for (const Joining joining : {tight ? Joining::Thorough : Joining::Quick,
                                   tight ? Joining::Quick : Joining::Thorough, Joining::Sharp}) {
         out.emplace_back([&plan, step, joining] { return plainly(plan, step, joining); });
-        if (tight || joining != Joining::Quick) continue;
-        const bool follows = plan.offset < 0 && isAllFree(plan);
+        // Outward it leaves corners sharp.
+        if (tight || joining != (plan.offset < 0 ? Joining::Quick : Joining::Sharp)) continue;
+        const bool follows = isAllFree(plan);
         if (!followsFirst && follows) follow(false);
         if (followsFirst || follows) follow(true);
     }

@@ -1,12 +1,11 @@
 #include "core/steps/shell/moved_borders.hpp"
 
+#include "core/shape/breaks_of.hpp"
 #include "core/shape/foot_point.hpp"
 
-#include <BRepAdaptor_Curve.hxx>
 #include <BRep_Tool.hxx>
 #include <GeomAdaptor_Curve.hxx>
 #include <GeomAdaptor_Surface.hxx>
-#include <TColStd_Array1OfReal.hxx>
 
 #include <Eigen/Dense>
 
@@ -20,9 +19,6 @@ namespace {
 /// rad. Faces that are nearer to running on from each other leave it open where their border goes aside; over
 /// a wall of some millimetres both are then within a micrometre of any such place.
 constexpr double kRunsOn = 2e-4;
-/// mm. How far the way to the nearest place of a surface may be from square to it, at its border.
-constexpr double kAside = 1e-3;
-constexpr double kMet = 1e-7; // mm
 
 /// How much it weighs that a border does not go aside, where two faces turn by an angle from each other.
 /// At a place of the edge moved along the middle of both normals, aside is wanted only for how much more one
@@ -35,30 +31,10 @@ double weightAside(double angle) {
     return kWeight * share * share;
 }
 
-/// The least step that takes a place by what is wanted along each of some ways. Ways that differ by less than
-/// kRunsOn are taken for one.
-gp_Vec leastStep(const std::vector<gp_Vec>& ways, const std::vector<double>& wanted) {
-    Eigen::MatrixXd a(static_cast<Eigen::Index>(ways.size()), 3);
-    Eigen::VectorXd b(static_cast<Eigen::Index>(ways.size()));
-    for (std::size_t i = 0; i < ways.size(); ++i) {
-        const auto row = static_cast<Eigen::Index>(i);
-        a.row(row) << ways[i].X(), ways[i].Y(), ways[i].Z();
-        b(row) = wanted[i];
-    }
-    Eigen::JacobiSVD<Eigen::MatrixXd> svd(a, Eigen::ComputeThinU | Eigen::ComputeThinV);
-    svd.setThreshold(kRunsOn / 2);
-    const Eigen::Vector3d step = svd.solve(b);
-    return {step.x(), step.y(), step.z()};
-}
-
 /// Where the edge's line on a face is near a parameter.
 gp_Pnt2d onLine(const Geom2d_Curve& line, double at, double first, double last) {
     return line.Value(std::clamp(at, first, last));
 }
-
-} // namespace
-
-namespace {
 
 std::optional<BesideFace> besideHere(const MovedFace& face, const gp_Pnt& place, const gp_Pnt2d& near) {
     const auto foot = footPoint(*face.surface, place, near, false);
@@ -91,6 +67,41 @@ std::optional<BesideFace> besideFace(const MovedFace& face, const gp_Pnt& place,
     const auto other = beyondSeam(*face.surface, here->uv);
     const auto there = other ? besideHere(face, place, *other) : std::nullopt;
     return there && there->aside < here->aside ? there : here;
+}
+
+gp_Vec Wanted::leastStep() const {
+    const auto rows = static_cast<Eigen::Index>(ways.size());
+    Eigen::MatrixXd a(rows, 3);
+    Eigen::VectorXd b(rows);
+    for (std::size_t i = 0; i < ways.size(); ++i) {
+        const auto row = static_cast<Eigen::Index>(i);
+        a.row(row) << ways[i].X(), ways[i].Y(), ways[i].Z();
+        b(row) = steps[i];
+    }
+    Eigen::JacobiSVD<Eigen::MatrixXd> svd(a, Eigen::ComputeThinU | Eigen::ComputeThinV);
+    svd.setThreshold(kRunsOn / 2);
+    const Eigen::Vector3d step = svd.solve(b);
+    return {step.x(), step.y(), step.z()};
+}
+
+double Wanted::most() const {
+    double out = 0;
+    for (const double s : steps) out = std::max(out, std::fabs(s));
+    return out;
+}
+
+std::optional<Wanted> wantedBeside(const std::vector<const MovedFace*>& faces, const gp_Pnt& place,
+                                   std::vector<gp_Pnt2d>& uv) {
+    Wanted out;
+    for (std::size_t i = 0; i < faces.size(); ++i) {
+        const auto beside = besideFace(*faces[i], place, uv[i]);
+        if (!beside) return std::nullopt;
+        uv[i] = beside->uv;
+        out.ways.push_back(beside->normal);
+        out.steps.push_back(faces[i]->by - beside->height);
+        out.aside = std::max(out.aside, beside->aside);
+    }
+    return out;
 }
 
 MovedBorder::MovedBorder(const TopoDS_Edge& edge, const MovedFace& first, const TopoDS_Edge& inSecond,
@@ -151,6 +162,7 @@ void MovedBorder::along(double at, gp_Pnt& place, gp_Vec& way) const {
 std::optional<MovedPlace> MovedBorder::smoothPlace(double at) const {
     const double within = std::clamp(at, m_first, m_last);
     MovedPlace out;
+    out.uv.resize(2);
     gp_XYZ sum;
     for (std::size_t i = 0; i < 2; ++i) {
         gp_Vec2d way;
@@ -176,47 +188,37 @@ std::optional<MovedPlace> MovedBorder::smoothPlace(double at) const {
 
 std::optional<MovedPlace> MovedBorder::place(double at) const {
     constexpr int kSteps = 40;
+    constexpr double kLeft = 1e-4; // mm: where the two run on smoothly from each other not all can be had
     if (smooth()) return smoothPlace(at);
     gp_Pnt middle;
     gp_Vec way;
     along(at, middle, way);
     if (way.Magnitude() < 1e-9) return std::nullopt;
     way.Normalize();
-    MovedPlace out;
-    out.at = middle;
-    std::array<gp_Vec, 2> normals;
-    for (std::size_t i = 0; i < 2; ++i) out.uv[i] = onLine(*m_lines[i], at, m_first, m_last);
+    MovedPlace out{middle, {}};
+    for (const auto& line : m_lines) out.uv.push_back(onLine(*line, at, m_first, m_last));
     for (int step = 0; step < kSteps; ++step) {
-        std::vector<gp_Vec> ways{way};
-        double aside = 0;
-        std::vector<double> wanted{gp_Vec(out.at, middle) * way};
-        for (std::size_t i = 0; i < 2; ++i) {
-            const auto beside = besideFace(*m_faces[i], out.at, out.uv[i]);
-            if (!beside) return std::nullopt;
-            out.uv[i] = beside->uv;
-            normals[i] = beside->normal;
-            aside = std::max(aside, beside->aside);
-            ways.push_back(beside->normal);
-            wanted.push_back(m_faces[i]->by - beside->height);
-        }
-        const double weight = weightAside(normals[0].Angle(normals[1]));
-        if (weight > 0) {
-            const gp_Vec across = way.Crossed(normals[0] + normals[1]).Normalized();
-            ways.push_back(across * weight);
-            wanted.push_back(gp_Vec(out.at, middle) * across * weight);
-        }
-        const gp_Vec moves = leastStep(ways, wanted);
+        auto wanted = wantedBeside(m_faces, out.at, out.uv);
+        if (!wanted) return std::nullopt;
+        const double left = wanted->most();
+        const auto also = [&](const gp_Vec& to, double weight) {
+            wanted->ways.push_back(to * weight);
+            wanted->steps.push_back(gp_Vec(out.at, middle) * to * weight);
+        };
+        const gp_Vec sum = wanted->ways[0] + wanted->ways[1];
+        const double aside = weightAside(wanted->ways[0].Angle(wanted->ways[1]));
+        also(way, 1);
+        if (aside > 0) also(way.Crossed(sum).Normalized(), aside);
+        const gp_Vec moves = wanted->leastStep();
         out.at.Translate(moves);
         if (moves.Magnitude() > kMet / 10) continue;
+        if (wanted->aside > kAside || left > kLeft) return std::nullopt;
         // At a seam, from the side on which the edge's line ends.
         for (std::size_t i = 0; i < 2; ++i) {
             const auto again = besideHere(*m_faces[i], out.at, onLine(*m_lines[i], at, m_first, m_last));
-            if (again && again->aside < aside + kMet) out.uv[i] = again->uv;
+            if (again && again->aside < wanted->aside + kMet) out.uv[i] = again->uv;
         }
-        // What is left where the two run on smoothly from each other.
-        return aside < kAside && std::fabs(wanted[1]) < 1e-4 && std::fabs(wanted[2]) < 1e-4
-                   ? std::optional(out)
-                   : std::nullopt;
+        return out;
     }
     return std::nullopt;
 }
@@ -240,166 +242,57 @@ std::optional<double> MovedBorder::parameterAt(const gp_Pnt& place, double near)
     return std::nullopt;
 }
 
-namespace {
-
-/// Where a surface's second derivative may jump, along u or along v.
-std::vector<double> jumpsOf(const GeomAdaptor_Surface& surface, bool alongU) {
-    const int n = alongU ? surface.NbUIntervals(GeomAbs_C2) : surface.NbVIntervals(GeomAbs_C2);
-    TColStd_Array1OfReal ends(1, n + 1);
-    if (alongU)
-        surface.UIntervals(ends, GeomAbs_C2);
-    else
-        surface.VIntervals(ends, GeomAbs_C2);
-    std::vector<double> out;
-    for (int i = 2; i <= n; ++i) out.push_back(ends(i));
-    return out;
+/// Where its place on a face comes over a jump of the face's bend. False where it has no place on the way.
+bool MovedBorder::addCrossings(std::size_t face, bool alongU,
+                               const std::vector<std::pair<double, MovedPlace>>& seen,
+                               std::vector<double>& breaks) const {
+    constexpr int kHalvings = 45;
+    const GeomAdaptor_Surface s(m_faces[face]->surface);
+    auto jumps = alongU ? breaksOf(s, &GeomAdaptor_Surface::NbUIntervals, &GeomAdaptor_Surface::UIntervals,
+                                   s.FirstUParameter(), s.LastUParameter())
+                        : breaksOf(s, &GeomAdaptor_Surface::NbVIntervals, &GeomAdaptor_Surface::VIntervals,
+                                   s.FirstVParameter(), s.LastVParameter());
+    const auto before = [&](const MovedPlace& p, double jump) {
+        return (alongU ? p.uv[face].X() : p.uv[face].Y()) < jump;
+    };
+    for (std::size_t j = 1; j + 1 < jumps.size(); ++j)
+        for (std::size_t k = 0; k + 1 < seen.size(); ++k) {
+            const bool first = before(seen[k].second, jumps[j]);
+            if (first == before(seen[k + 1].second, jumps[j])) continue;
+            double low = seen[k].first, high = seen[k + 1].first;
+            for (int half = 0; half < kHalvings; ++half) {
+                const double middle = 0.5 * (low + high);
+                const auto there = place(middle);
+                if (!there) return false;
+                (before(*there, jumps[j]) == first ? low : high) = middle;
+            }
+            breaks.push_back(0.5 * (low + high));
+        }
+    return true;
 }
 
-} // namespace
-
 std::vector<double> MovedBorder::breaks(double from, double to) const {
-    constexpr int kLooks = 48, kHalvings = 45;
-    std::vector<double> out;
+    constexpr int kLooks = 48;
     const GeomAdaptor_Curve curve(m_curve, m_first, m_last);
-    const int n = curve.NbIntervals(GeomAbs_C3);
-    TColStd_Array1OfReal ends(1, n + 1);
-    curve.Intervals(ends, GeomAbs_C3);
-    for (int i = 2; i <= n; ++i) out.push_back(ends(i));
-    std::vector<MovedPlace> places;
+    std::vector<double> all = breaksOf(curve, &GeomAdaptor_Curve::NbIntervals, &GeomAdaptor_Curve::Intervals,
+                                       m_first, m_last, GeomAbs_C3);
+    std::vector<std::pair<double, MovedPlace>> seen;
     for (int i = 0; i <= kLooks; ++i) {
-        const auto there = place(from + (to - from) * i / kLooks);
+        const double at = from + (to - from) * i / kLooks;
+        const auto there = place(at);
         if (!there) return {};
-        places.push_back(*there);
+        seen.emplace_back(at, *there);
     }
-    for (std::size_t f = 0; f < 2; ++f) {
-        const GeomAdaptor_Surface surface(m_faces[f]->surface);
-        for (const bool alongU : {true, false}) {
-            const auto here = [&](const MovedPlace& p) { return alongU ? p.uv[f].X() : p.uv[f].Y(); };
-            for (const double jump : jumpsOf(surface, alongU))
-                for (int i = 0; i < kLooks; ++i) {
-                    const auto k = static_cast<std::size_t>(i);
-                    if ((here(places[k]) < jump) == (here(places[k + 1]) < jump)) continue;
-                    const bool rises = here(places[k]) < jump;
-                    double low = from + (to - from) * i / kLooks,
-                           high = from + (to - from) * (i + 1) / kLooks;
-                    for (int half = 0; half < kHalvings; ++half) {
-                        const double middle = 0.5 * (low + high);
-                        const auto there = place(middle);
-                        if (!there) return {};
-                        ((here(*there) < jump) == rises ? low : high) = middle;
-                    }
-                    out.push_back(0.5 * (low + high));
-                }
-        }
-    }
+    for (const std::size_t face : {0U, 1U})
+        for (const bool alongU : {true, false})
+            if (!addCrossings(face, alongU, seen, all)) return {};
     const double apart = 1e-5 * (to - from);
-    out.push_back(from);
-    std::sort(out.begin(), out.end());
+    std::sort(all.begin(), all.end());
     std::vector<double> kept{from};
-    for (const double at : out)
+    for (const double at : all)
         if (at > kept.back() + apart && at < to - apart) kept.push_back(at);
     kept.push_back(to);
     return kept;
-}
-
-namespace {
-
-/// Along a border to where it meets one face more, by the secant method.
-std::optional<gp_Pnt> alongTo(const MovedBorder& border, bool fromEnd, const MovedFace& stop,
-                              const gp_Pnt2d& near) {
-    gp_Pnt2d uv = near;
-    const auto gap = [&](double at, gp_Pnt& place) -> std::optional<double> {
-        const auto there = border.place(at);
-        if (!there) return std::nullopt;
-        place = there->at;
-        const auto beside = besideFace(stop, place, uv);
-        if (!beside) return std::nullopt;
-        uv = beside->uv;
-        if (beside->aside > kAside) return std::nullopt;
-        return stop.by - beside->height;
-    };
-    gp_Pnt place;
-    gp_Vec way;
-    double a = fromEnd ? border.last() : border.first();
-    border.along(a, place, way);
-    const double unit = 1 / way.Magnitude(); // parameter per mm
-    auto atA = gap(a, place);
-    if (!atA) return std::nullopt;
-    if (std::fabs(*atA) < kMet) return place;
-    double b = a + (fromEnd ? -1 : 1) * 0.01 * unit;
-    for (int step = 0; step < 40; ++step) {
-        const auto atB = gap(b, place);
-        if (!atB) return std::nullopt;
-        if (std::fabs(*atB) < kMet) return place;
-        const double slope = (*atB - *atA) / (b - a);
-        if (slope == 0) return std::nullopt;
-        const double most = 5 * unit; // mm a step
-        const double moves = std::clamp(-*atB / slope, -most, most);
-        a = b, atA = atB;
-        b += moves;
-    }
-    return std::nullopt;
-}
-
-/// Where a corner lies on one of its faces.
-gp_Pnt2d nearOn(const MovedFace& face, const TopoDS_Vertex& corner) {
-    return BRep_Tool::Parameters(corner, face.face);
-}
-
-} // namespace
-
-std::optional<MovedCorner> movedCorner(const TopoDS_Vertex& corner,
-                                       const std::vector<const MovedFace*>& faces,
-                                       const std::vector<std::pair<const MovedBorder*, bool>>& borders) {
-    constexpr double kFades = 0.1; // rad
-    const auto smoothest = std::min_element(borders.begin(), borders.end(), [](const auto& a, const auto& b) {
-        return a.first->kinkAt(a.second) < b.first->kinkAt(b.second);
-    });
-    std::vector<gp_Pnt2d> uv;
-    for (const MovedFace* f : faces) uv.push_back(nearOn(*f, corner));
-    MovedCorner out{BRep_Tool::Pnt(corner), 0};
-    // Where two of the faces run on from each other, along their border to the others.
-    const auto& [border, atEnd] = *smoothest;
-    if (border->kinkAt(atEnd) < kFades || faces.size() < 3) {
-        gp_XYZ sum;
-        int met = 0;
-        for (std::size_t i = 0; i < faces.size(); ++i) {
-            if (faces[i] == border->faces()[0] || faces[i] == border->faces()[1]) continue;
-            const auto there = alongTo(*border, atEnd, *faces[i], uv[i]);
-            if (!there) return std::nullopt;
-            sum += there->XYZ();
-            ++met;
-        }
-        if (met > 0) {
-            out.at = gp_Pnt(sum / met);
-        } else {
-            const auto there = border->place(atEnd ? border->last() : border->first());
-            if (!there) return std::nullopt;
-            out.at = there->at;
-        }
-    } else {
-        for (int step = 0;; ++step) {
-            if (step == 40) return std::nullopt;
-            std::vector<gp_Vec> ways;
-            std::vector<double> wanted;
-            for (std::size_t i = 0; i < faces.size(); ++i) {
-                const auto beside = besideFace(*faces[i], out.at, uv[i]);
-                if (!beside) return std::nullopt;
-                uv[i] = beside->uv;
-                ways.push_back(beside->normal);
-                wanted.push_back(faces[i]->by - beside->height);
-            }
-            const gp_Vec moves = leastStep(ways, wanted);
-            out.at.Translate(moves);
-            if (moves.Magnitude() < kMet / 10) break;
-        }
-    }
-    for (std::size_t i = 0; i < faces.size(); ++i) {
-        const auto beside = besideFace(*faces[i], out.at, uv[i]);
-        if (!beside || beside->aside > kAside) return std::nullopt;
-        out.off = std::max(out.off, std::fabs(faces[i]->by - beside->height));
-    }
-    return out;
 }
 
 } // namespace gc

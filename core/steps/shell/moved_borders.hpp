@@ -1,5 +1,5 @@
 #pragma once
-/// \file For .cpp files: where the borders and corners of a body go when each of its faces is moved along its
+/// \file For .cpp files: where the borders of a body go when each of its faces is moved along its
 /// own normal by a distance of its own.
 
 #include "core/shape/kernel.hpp"
@@ -7,7 +7,6 @@
 #include <Geom2d_Curve.hxx>
 #include <Geom_Curve.hxx>
 #include <Geom_Surface.hxx>
-#include <TopoDS_Vertex.hxx>
 #include <gp_Pnt2d.hxx>
 #include <gp_Vec.hxx>
 
@@ -36,13 +35,31 @@ struct BesideFace {
 /// Nothing where none is found.
 std::optional<BesideFace> besideFace(const MovedFace& face, const gp_Pnt& place, const gp_Pnt2d& near);
 
+/// How far a place still is from where it should be beside some faces.
+struct Wanted {
+    std::vector<gp_Vec> ways;  ///< the normals of the faces
+    std::vector<double> steps; ///< mm along them
+    double aside = 0;          ///< mm: the largest of the faces'
+    double most() const;       ///< mm: the largest of the steps, whichever way
+    /// The least step that takes a place there. Ways that hardly differ are taken for one.
+    gp_Vec leastStep() const;
+};
+/// \param uv places of the faces near it, which become the nearest. Nothing where one has none.
+std::optional<Wanted> wantedBeside(const std::vector<const MovedFace*>& faces, const gp_Pnt& place,
+                                   std::vector<gp_Pnt2d>& uv);
+
+/// mm. How far the way to the nearest place of a surface may be from square to it, at its border.
+inline constexpr double kAside = 1e-3;
+/// mm. A place that moves by no more than a tenth of this has come to rest.
+inline constexpr double kMet = 1e-7;
+
 /// The same place of a surface that closes up there without a period, said from the other side.
 std::optional<gp_Pnt2d> beyondSeam(const Geom_Surface& surface, const gp_Pnt2d& uv);
 
 /// A place of a border that was moved.
 struct MovedPlace {
     gp_Pnt at;
-    std::array<gp_Pnt2d, 2> uv; ///< on the two faces
+    std::vector<gp_Pnt2d> uv; ///< on the two faces
 };
 
 /// An edge between two faces, or where a face closes up, and where it goes: in the planes square to it, the
@@ -56,10 +73,8 @@ class MovedBorder {
 
     double first() const { return m_first; }
     double last() const { return m_last; }
-    /// Largest and at one end: the angle between the two outward normals, rad.
-    double kink() const { return m_kink; }
+    /// The angle between the two outward normals at one end, rad.
     double kinkAt(bool end) const;
-    bool smooth() const;
 
     /// \param at a parameter of the edge, or beyond its ends, where it goes on straight. Nothing where there
     /// is no such place.
@@ -68,33 +83,24 @@ class MovedBorder {
     void along(double at, gp_Pnt& place, gp_Vec& way) const;
     /// The parameter at which a place near it lies in the plane square to the edge.
     std::optional<double> parameterAt(const gp_Pnt& place, double near) const;
-    const std::array<const MovedFace*, 2>& faces() const { return m_faces; }
-    const std::array<Handle(Geom2d_Curve), 2>& lines() const { return m_lines; }
+    const std::vector<const MovedFace*>& faces() const { return m_faces; }
     /// Parameters between two at which what becomes of it is less smooth: the edge itself is, or its place on
     /// one of the faces comes over where that is. With the two, rising. Empty where it has no place
     /// somewhere.
     std::vector<double> breaks(double from, double to) const;
 
   private:
+    bool smooth() const;
     double kinkHere(double at) const;
+    bool addCrossings(std::size_t face, bool alongU, const std::vector<std::pair<double, MovedPlace>>& seen,
+                      std::vector<double>& breaks) const;
     std::optional<MovedPlace> smoothPlace(double at) const;
 
     bool m_round = false;                       ///< it ends where it begins, and runs on smoothly there
     double m_first = 0, m_last = 1, m_kink = 0; // before the curve, which sets them
     Handle(Geom_Curve) m_curve;
     std::array<Handle(Geom2d_Curve), 2> m_lines; ///< on the surfaces
-    std::array<const MovedFace*, 2> m_faces;
+    std::vector<const MovedFace*> m_faces;       ///< two
 };
-
-/// Where a corner goes.
-struct MovedCorner {
-    gp_Pnt at;
-    double off = 0; ///< mm: how far it is from a face that it should lie on, at most
-};
-
-/// \param borders those that end there, each with which end it is. Nothing where they do not meet again.
-std::optional<MovedCorner> movedCorner(const TopoDS_Vertex& corner,
-                                       const std::vector<const MovedFace*>& faces,
-                                       const std::vector<std::pair<const MovedBorder*, bool>>& borders);
 
 } // namespace gc

@@ -16,11 +16,116 @@ namespace gc {
 
 namespace {
 
+/// Where a corner goes.
+struct MovedCorner {
+    gp_Pnt at;
+    double off = 0; ///< mm: how far it is from a face that it should lie on, at most
+};
+
+/// An end of a border: the second or the first.
+using End = std::pair<FollowedBorder*, bool>;
+TopoDS_Vertex& vertexOf(const End& end) {
+    return end.first->ends[end.second ? 1 : 0];
+}
+
 struct Corner {
     TopoDS_Vertex old;
     std::vector<const MovedFace*> faces;
-    std::vector<std::pair<FollowedBorder*, bool>> ends;
+    std::vector<End> ends;
+
+    /// The end of the border between two faces; null where they have none here.
+    const End* between(const MovedFace* f, const MovedFace* g) const {
+        const auto end = std::find_if(ends.begin(), ends.end(), [&](const End& e) {
+            const auto& beside = e.first->moves->faces();
+            return (beside[0] == f && beside[1] == g) || (beside[0] == g && beside[1] == f);
+        });
+        return end == ends.end() ? nullptr : &*end;
+    }
 };
+
+/// Along a border from one of its ends to where it meets one face more, by the secant method.
+std::optional<gp_Pnt> alongTo(const MovedBorder& border, bool fromEnd, const MovedFace& stop,
+                              const gp_Pnt2d& near) {
+    constexpr int kSteps = 40;
+    constexpr double kFirst = 0.01, kMost = 5; // mm a step
+    std::vector<gp_Pnt2d> uv{near};
+    gp_Pnt place;
+    const auto gap = [&](double at) -> std::optional<double> {
+        const auto there = border.place(at);
+        if (!there) return std::nullopt;
+        place = there->at;
+        const auto wanted = wantedBeside({&stop}, place, uv);
+        return wanted && wanted->aside < kAside ? std::optional(wanted->steps.front()) : std::nullopt;
+    };
+    gp_Pnt begin;
+    gp_Vec way;
+    double a = fromEnd ? border.last() : border.first();
+    border.along(a, begin, way);
+    const double unit = 1 / way.Magnitude(); // parameter per mm
+    auto atA = gap(a);
+    if (!atA || std::fabs(*atA) < kMet) return atA ? std::optional(place) : std::nullopt;
+    double b = a + (fromEnd ? -1 : 1) * kFirst * unit;
+    for (int step = 0; step < kSteps; ++step) {
+        const auto atB = gap(b);
+        if (!atB || *atB == *atA) return std::nullopt;
+        if (std::fabs(*atB) < kMet) return place;
+        const double moves = std::clamp(-*atB * (b - a) / (*atB - *atA), -kMost * unit, kMost * unit);
+        a = b, atA = atB;
+        b += moves;
+    }
+    return std::nullopt;
+}
+
+/// Where two of some faces run on from each other, along their border to the others.
+std::optional<gp_Pnt> alongSmoothest(const End& end, const std::vector<const MovedFace*>& faces,
+                                     const std::vector<gp_Pnt2d>& uv) {
+    const MovedBorder& border = *end.first->moves;
+    gp_XYZ sum;
+    int met = 0;
+    for (std::size_t i = 0; i < faces.size(); ++i) {
+        if (faces[i] == border.faces()[0] || faces[i] == border.faces()[1]) continue;
+        const auto there = alongTo(border, end.second, *faces[i], uv[i]);
+        if (!there) return std::nullopt;
+        sum += there->XYZ();
+        ++met;
+    }
+    if (met > 0) return gp_Pnt(sum / met);
+    const auto there = border.place(end.second ? border.last() : border.first());
+    return there ? std::optional(there->at) : std::nullopt;
+}
+
+/// As near to all of some faces as can be, by Newton's method.
+std::optional<gp_Pnt> nearestToAll(const std::vector<const MovedFace*>& faces, gp_Pnt at,
+                                   std::vector<gp_Pnt2d> uv) {
+    constexpr int kSteps = 40;
+    for (int step = 0; step < kSteps; ++step) {
+        const auto wanted = wantedBeside(faces, at, uv);
+        if (!wanted) return std::nullopt;
+        const gp_Vec moves = wanted->leastStep();
+        at.Translate(moves);
+        if (moves.Magnitude() < kMet / 10) return at;
+    }
+    return std::nullopt;
+}
+
+/// Where some of the faces of a corner meet. \param ends of borders between them. Nothing where they do not
+/// meet again.
+std::optional<MovedCorner> movedCorner(const TopoDS_Vertex& corner,
+                                       const std::vector<const MovedFace*>& faces,
+                                       const std::vector<End>& ends) {
+    constexpr double kFades = 0.1; // rad
+    const auto kinkOf = [](const End& e) { return e.first->moves->kinkAt(e.second); };
+    const End& smoothest = *std::min_element(
+        ends.begin(), ends.end(), [&](const End& a, const End& b) { return kinkOf(a) < kinkOf(b); });
+    std::vector<gp_Pnt2d> uv;
+    for (const MovedFace* f : faces) uv.push_back(BRep_Tool::Parameters(corner, f->face));
+    const auto at = kinkOf(smoothest) < kFades || faces.size() < 3
+                        ? alongSmoothest(smoothest, faces, uv)
+                        : nearestToAll(faces, BRep_Tool::Pnt(corner), uv);
+    const auto left = at ? wantedBeside(faces, *at, uv) : std::nullopt;
+    if (!left || left->aside > kAside) return std::nullopt;
+    return MovedCorner{*at, left->most()};
+}
 
 Corner cornerOf(const TopoDS_Vertex& old, const NamedShape& shape, const std::vector<MovedFace>& faces,
                 std::deque<FollowedBorder>& borders) {
@@ -47,10 +152,9 @@ std::optional<MovedCorner> meet(const Corner& corner, const std::vector<const Mo
     const auto among = [&](const MovedFace* f) {
         return std::find(faces.begin(), faces.end(), f) != faces.end();
     };
-    std::vector<std::pair<const MovedBorder*, bool>> ends;
-    for (const auto& [border, end] : corner.ends)
-        if (among(border->moves->faces()[0]) && among(border->moves->faces()[1]))
-            ends.emplace_back(&*border->moves, end);
+    std::vector<End> ends;
+    for (const End& e : corner.ends)
+        if (among(e.first->moves->faces()[0]) && among(e.first->moves->faces()[1])) ends.push_back(e);
     if (ends.empty()) return std::nullopt;
     return movedCorner(corner.old, faces, ends);
 }
@@ -59,9 +163,9 @@ std::optional<MovedCorner> meet(const Corner& corner, const std::vector<const Mo
 /// ends on the border between the walls. \param least mm
 bool seamsComeApart(const Corner& corner, double least) {
     if (corner.faces.size() != 2) return false;
-    std::vector<std::pair<FollowedBorder*, bool>> seams;
+    std::vector<End> seams;
     FollowedBorder* round = nullptr;
-    for (const auto& end : corner.ends)
+    for (const End& end : corner.ends)
         if (end.first->faces[0] == end.first->faces[1])
             seams.push_back(end);
         else
@@ -69,18 +173,18 @@ bool seamsComeApart(const Corner& corner, double least) {
     if (!round || seams.size() != 2 || seams[0].first->faces[0] == seams[1].first->faces[0]) return false;
     std::optional<MovedCorner> ends[2];
     for (std::size_t i = 0; i < 2; ++i) {
-        ends[i] = movedCorner(corner.old, corner.faces, {{&*seams[i].first->moves, seams[i].second}});
+        ends[i] = movedCorner(corner.old, corner.faces, {seams[i]});
         if (!ends[i]) return false;
     }
     if (ends[0]->at.Distance(ends[1]->at) < least) return false;
-    for (std::size_t i = 0; i < 2; ++i) seams[i].first->ends[seams[i].second ? 1 : 0] = vertexAt(*ends[i]);
-    round->ends[0] = round->ends[1] = seams[0].first->ends[seams[0].second ? 1 : 0];
-    round->via.push_back(seams[1].first->ends[seams[1].second ? 1 : 0]);
+    for (std::size_t i = 0; i < 2; ++i) vertexOf(seams[i]) = vertexAt(*ends[i]);
+    round->ends[0] = round->ends[1] = vertexOf(seams[0]);
+    round->via.push_back(vertexOf(seams[1]));
     return true;
 }
 
 /// The way along a border at a corner where it ends, away from the corner.
-gp_Vec awayAlong(const std::pair<FollowedBorder*, bool>& end) {
+gp_Vec awayAlong(const End& end) {
     gp_Pnt place;
     gp_Vec way;
     const MovedBorder& b = *end.first->moves;
@@ -88,65 +192,60 @@ gp_Vec awayAlong(const std::pair<FollowedBorder*, bool>& end) {
     return way.Normalized() * (end.second ? -1 : 1);
 }
 
+/// The four faces of a corner in their order round it; nothing where it has other than four.
+std::vector<const MovedFace*> roundCorner(const Corner& corner) {
+    if (corner.faces.size() != 4 || corner.ends.size() != 4) return {};
+    std::vector<const MovedFace*> out{corner.faces[0]};
+    while (out.size() < 4) {
+        const auto next = std::find_if(corner.faces.begin(), corner.faces.end(), [&](const MovedFace* f) {
+            return std::find(out.begin(), out.end(), f) == out.end() && corner.between(out.back(), f);
+        });
+        if (next == corner.faces.end()) return {};
+        out.push_back(*next);
+    }
+    return corner.between(out[3], out[0]) ? out : std::vector<const MovedFace*>{};
+}
+
+/// Two faces across a corner that meet, and where that border ends at the other two.
+struct Across {
+    const MovedFace *one, *left, *other, *right;
+    MovedCorner a, b; ///< to the left, to the right
+
+    /// mm. How far the new border goes on from one old border to the other in a face: it is x in + y out, as
+    /// nearly as can be, and this is x + y.
+    double goesOn(const Corner& corner, const MovedFace* face) const {
+        constexpr double kBack = -0.9; // cosine: old borders that nearly turn back
+        const gp_Vec in = -awayAlong(*corner.between(face, left)),
+                     out = awayAlong(*corner.between(face, right));
+        return gp_Vec(a.at, b.at) * (in + out) / (1 + std::max(in * out, kBack));
+    }
+    double goesOn(const Corner& corner) const { return std::min(goesOn(corner, one), goesOn(corner, other)); }
+};
+
 /// Four faces round a corner, moved, meet in one place only by chance: two that lay across from each
 /// other meet, the other two no more. Which of the two pairs it is, is told by the new border: in both of
 /// its faces it goes on from one old border to the other rather than back. \param least mm: nearer places
 /// are taken for one
 bool comesApart(const Corner& corner, double least, std::deque<ApartCorner>& apart) {
-    if (corner.faces.size() != 4 || corner.ends.size() != 4) return false;
-    const auto between = [&](const MovedFace* f,
-                             const MovedFace* g) -> const std::pair<FollowedBorder*, bool>* {
-        for (const auto& end : corner.ends) {
-            const auto& beside = end.first->moves->faces();
-            if ((beside[0] == f && beside[1] == g) || (beside[0] == g && beside[1] == f)) return &end;
-        }
-        return nullptr;
-    };
-    // In their order round the corner.
-    std::vector<const MovedFace*> round{corner.faces[0]};
-    while (round.size() < 4) {
-        const auto next = std::find_if(corner.faces.begin(), corner.faces.end(), [&](const MovedFace* f) {
-            return std::find(round.begin(), round.end(), f) == round.end() && between(round.back(), f);
-        });
-        if (next == corner.faces.end()) return false;
-        round.push_back(*next);
-    }
-    if (!between(round[3], round[0])) return false;
-    struct Way {
-        const MovedFace *one, *left, *other, *right;
-        MovedCorner a, b;
-    };
-    std::optional<Way> best;
-    double most = 0;
+    const auto round = roundCorner(corner);
+    if (round.empty()) return false;
+    std::optional<Across> best;
     for (std::size_t k = 0; k < 2; ++k) {
         const MovedFace *one = round[k], *left = round[k + 1], *other = round[k + 2],
                         *right = round[(k + 3) % 4];
         const auto a = meet(corner, {one, left, other}), b = meet(corner, {one, other, right});
         if (!a || !b) continue;
-        const gp_Vec goes(a->at, b->at);
-        // goes = x in + y out in a face, as nearly as can be: how far it goes on.
-        const auto goesOn = [&](const MovedFace* f) {
-            const gp_Vec in = -awayAlong(*between(f, left)), out = awayAlong(*between(f, right));
-            return goes * (in + out) / (1 + std::max(in * out, -0.9));
-        };
-        const double on = std::min(goesOn(one), goesOn(other));
-        if (best && on <= most) continue;
-        most = on;
-        best = Way{one, left, other, right, *a, *b};
+        const Across way{one, left, other, right, *a, *b};
+        if (!best || way.goesOn(corner) > best->goesOn(corner)) best = way;
     }
     if (!best) return false;
-    if (best->a.at.Distance(best->b.at) < least) {
-        const TopoDS_Vertex one = vertexAt(best->a);
-        for (const auto& [border, end] : corner.ends) border->ends[end ? 1 : 0] = one;
-        return true;
+    const bool isOne = best->a.at.Distance(best->b.at) < least;
+    const TopoDS_Vertex a = vertexAt(best->a), b = isOne ? a : vertexAt(best->b);
+    for (const MovedFace* f : {best->one, best->other}) {
+        vertexOf(*corner.between(f, best->left)) = a;
+        vertexOf(*corner.between(f, best->right)) = b;
     }
-    ApartCorner parts{corner.old, {vertexAt(best->a), vertexAt(best->b)}, {best->one, best->other}, {}};
-    for (const MovedFace* f : {best->one, best->other})
-        for (const bool second : {false, true}) {
-            const auto& end = *between(f, second ? best->right : best->left);
-            end.first->ends[end.second ? 1 : 0] = parts.at[second ? 1 : 0];
-        }
-    apart.push_back(parts);
+    if (!isOne) apart.push_back({corner.old, {a, b}, {best->one, best->other}, {}});
     return true;
 }
 
@@ -162,7 +261,7 @@ bool moveCorners(const NamedShape& shape, const std::vector<MovedFace>& faces,
         const auto moved = meet(corner, corner.faces);
         if (!moved || moved->off > kMovedShare * wall) return false;
         const TopoDS_Vertex now = vertexAt(*moved);
-        for (const auto& [border, end] : corner.ends) border->ends[end ? 1 : 0] = now;
+        for (const End& end : corner.ends) vertexOf(end) = now;
     }
     return true;
 }
