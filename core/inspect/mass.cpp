@@ -12,6 +12,7 @@
 #include <Geom2dAdaptor_Curve.hxx>
 #include <Geom2d_BSplineCurve.hxx>
 #include <GeomAdaptor_Surface.hxx>
+#include <Geom_BSplineCurve.hxx>
 #include <Geom_BSplineSurface.hxx>
 #include <TColStd_Array1OfReal.hxx>
 #include <TopExp_Explorer.hxx>
@@ -93,6 +94,15 @@ std::vector<double> smoothLimits(const GeomAdaptor_Surface& surface, bool alongU
         for (int i = 1; i <= (alongU ? s->NbUKnots() : s->NbVKnots()); ++i)
             out.push_back(alongU ? s->UKnot(i) : s->VKnot(i));
         return out;
+    }
+    const bool extruded = surface.GetType() == GeomAbs_SurfaceOfExtrusion;
+    if (alongU ? extruded : surface.GetType() == GeomAbs_SurfaceOfRevolution) {
+        const auto profile = surface.BasisCurve();
+        if (profile->GetType() == GeomAbs_BSplineCurve) {
+            const Handle(Geom_BSplineCurve) c = profile->BSpline();
+            for (int i = 1; i <= c->NbKnots(); ++i) out.push_back(c->Knot(i));
+            return out;
+        }
     }
     const int n = alongU ? surface.NbUIntervals(GeomAbs_CN) : surface.NbVIntervals(GeomAbs_CN);
     TColStd_Array1OfReal t(1, n + 1);

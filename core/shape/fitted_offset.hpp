@@ -12,7 +12,8 @@ namespace gc {
 Handle(Geom_BSplineSurface) fittedOffset(const Geom_OffsetSurface& surface, double tolerance);
 
 /// A surface without a kernel's offset in it, the same within the tolerance: of a surface of revolution the
-/// offset profile revolved, of a B-spline a fit. Null for anything else. \param surface an offset surface
+/// offset profile revolved, of one of extrusion extruded, of a B-spline a fit. Null for anything else. \param
+/// surface an offset surface
 Handle(Geom_Surface) plainOffset(const Handle(Geom_Surface) & surface, double tolerance);
 
 } // namespace gc

@@ -7,6 +7,7 @@
 #include <Geom_BSplineCurve.hxx>
 #include <Geom_OffsetSurface.hxx>
 #include <Geom_RectangularTrimmedSurface.hxx>
+#include <Geom_SurfaceOfLinearExtrusion.hxx>
 #include <Geom_SurfaceOfRevolution.hxx>
 #include <Geom_TrimmedCurve.hxx>
 #include <TColStd_Array1OfInteger.hxx>
@@ -16,6 +17,7 @@
 #include <TopoDS.hxx>
 
 #include <algorithm>
+#include <functional>
 #include <vector>
 
 namespace gc {
@@ -24,10 +26,12 @@ namespace {
 
 constexpr int kDegree = 5;
 
-/// Interpolates the profile of the offset at u = 0 on refined knots of the basis profile. At the basis's own
-/// knots the offset of a C2 curve is C1 only, so they are kept with multiplicity degree - 1.
-Handle(Geom_BSplineCurve)
-    interpolate(const Geom_OffsetSurface& surface, const std::vector<double>& breaks, int parts) {
+/// The profile of an offset, over the parameter of the profile under it.
+using Profile = std::function<gp_Pnt(double)>;
+
+/// Interpolates a profile on refined knots of the one under it. At the basis's own knots the offset of a C2
+/// curve is C1 only, so they are kept with multiplicity degree - 1.
+Handle(Geom_BSplineCurve) interpolate(const Profile& profile, const std::vector<double>& breaks, int parts) {
     std::vector<double> knots;
     std::vector<int> multiplicities;
     for (std::size_t i = 0; i + 1 < breaks.size(); ++i)
@@ -55,7 +59,7 @@ Handle(Geom_BSplineCurve)
     TColgp_Array1OfPnt points(1, poles);
     TColStd_Array1OfInteger contact(1, poles);
     for (int i = 1; i <= poles; ++i) {
-        points(i) = surface.Value(0, parameters(i));
+        points(i) = profile(parameters(i));
         contact(i) = 0;
     }
     int problem = 0;
@@ -64,12 +68,12 @@ Handle(Geom_BSplineCurve)
     return new Geom_BSplineCurve(points, k, m, kDegree);
 }
 
-double deviation(const Geom_OffsetSurface& surface, const Geom_BSplineCurve& curve) {
+double deviation(const Profile& profile, const Geom_BSplineCurve& curve) {
     double worst = 0;
     for (int i = 1; i < curve.NbKnots(); ++i)
         for (const double f : {0.17, 0.5, 0.83}) {
             const double v = curve.Knot(i) + f * (curve.Knot(i + 1) - curve.Knot(i));
-            worst = std::max(worst, surface.Value(0, v).Distance(curve.Value(v)));
+            worst = std::max(worst, profile(v).Distance(curve.Value(v)));
         }
     return worst;
 }
@@ -87,6 +91,21 @@ std::vector<double> profileBreaks(const Handle(Geom_Curve) & profile, double fro
     return breaks;
 }
 
+/// \param basis the profile under it, between two parameters. Null where that takes too many knots.
+Handle(Geom_BSplineCurve) fittedProfile(const Profile& profile, const Handle(Geom_Curve) & basis, double from,
+                                        double to, double tolerance) {
+    constexpr int kMostParts = 64;
+    const auto breaks = profileBreaks(basis, from, to);
+    for (int parts = 1; parts <= kMostParts; parts *= 2) {
+        auto curve = interpolate(profile, breaks, parts);
+        if (curve.IsNull() || deviation(profile, *curve) >= tolerance) continue;
+        // What closes up with a period goes on doing so: places beyond its ends keep their parameters.
+        if (basis->IsPeriodic()) curve->SetPeriodic();
+        return curve;
+    }
+    return nullptr;
+}
+
 } // namespace
 
 Handle(Geom_Surface) plainOffset(const Handle(Geom_Surface) & surface, double tolerance) {
@@ -98,17 +117,19 @@ Handle(Geom_Surface) plainOffset(const Handle(Geom_Surface) & surface, double to
     Handle(Geom_Surface) basis = offset->BasisSurface();
     if (const auto trimmed = Handle(Geom_RectangularTrimmedSurface)::DownCast(basis))
         basis = trimmed->BasisSurface();
-    const auto revolved = Handle(Geom_SurfaceOfRevolution)::DownCast(basis);
-    if (revolved.IsNull()) return fittedOffset(*offset, tolerance);
     double u0 = 0, u1 = 0, v0 = 0, v1 = 0;
-    offset->Bounds(u0, u1, v0, v1);
-    const auto breaks = profileBreaks(revolved->BasisCurve(), v0, v1);
-    for (int parts = 1; parts <= 16; parts *= 2) {
-        const auto curve = interpolate(*offset, breaks, parts);
-        if (!curve.IsNull() && deviation(*offset, *curve) < tolerance)
-            return new Geom_SurfaceOfRevolution(curve, revolved->Axis());
+    basis->Bounds(u0, u1, v0, v1);
+    if (const auto revolved = Handle(Geom_SurfaceOfRevolution)::DownCast(basis); !revolved.IsNull()) {
+        const auto curve = fittedProfile([&](double v) { return offset->Value(0, v); },
+                                         revolved->BasisCurve(), v0, v1, tolerance);
+        return curve.IsNull() ? nullptr : new Geom_SurfaceOfRevolution(curve, revolved->Axis());
     }
-    return nullptr;
+    if (const auto extruded = Handle(Geom_SurfaceOfLinearExtrusion)::DownCast(basis); !extruded.IsNull()) {
+        const auto curve = fittedProfile([&](double u) { return offset->Value(u, 0); },
+                                         extruded->BasisCurve(), u0, u1, tolerance);
+        return curve.IsNull() ? nullptr : new Geom_SurfaceOfLinearExtrusion(curve, extruded->Direction());
+    }
+    return fittedOffset(*offset, tolerance);
 }
 
 namespace {

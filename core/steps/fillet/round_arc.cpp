@@ -91,28 +91,34 @@ std::optional<double> AslantEnd::at(double v, const std::function<Ball(double t)
     return t;
 }
 
-std::optional<Handle(Geom_BSplineSurface)> skinned(const AslantRound& round, int mostPoles) {
+std::optional<Handle(Geom_BSplineSurface)> skinned(const std::function<gp_Pnt(double u, double v)>& place,
+                                                   const std::vector<double>& uBreaks,
+                                                   const std::vector<double>& vBreaks, int mostPoles) {
     constexpr int kLooks = 8;
     const auto along = [&](double u) {
         std::vector<gp_Pnt> out;
-        for (int k = 0; k <= kLooks; ++k)
-            out.push_back(placeOnArc(round.at(u, double(k) / kLooks), double(k) / kLooks));
+        for (int k = 0; k <= kLooks; ++k) out.push_back(place(u, double(k) / kLooks));
         return out;
     };
     const auto across = [&](double v) {
         std::vector<gp_Pnt> out;
-        for (int k = 0; k <= kLooks; ++k) out.push_back(placeOnArc(round.at(double(k) / kLooks, v), v));
+        for (int k = 0; k <= kLooks; ++k) out.push_back(place(double(k) / kLooks, v));
         return out;
     };
-    const auto u = directionFor({0, 1}, along, {2e-6, 1e-5, 5e-5}, mostPoles),
-               v = directionFor({0, 0.5, 1}, across, {2e-6, 1e-5, 5e-5}, mostPoles);
+    const auto u = directionFor(uBreaks, along, {2e-6, 1e-5, 5e-5}, mostPoles),
+               v = directionFor(vBreaks, across, {2e-6, 1e-5, 5e-5}, mostPoles);
     if (!u || !v) return std::nullopt;
     std::vector<std::vector<gp_Pnt>> places;
     for (const double a : u->points()) {
         places.emplace_back();
-        for (const double b : v->points()) places.back().push_back(placeOnArc(round.at(a, b), b));
+        for (const double b : v->points()) places.back().push_back(place(a, b));
     }
     return surfaceThrough(*u, *v, places);
+}
+
+std::optional<Handle(Geom_BSplineSurface)> skinned(const AslantRound& round, int mostPoles) {
+    return skinned([&](double u, double v) { return placeOnArc(round.at(u, v), v); }, {0, 1}, {0, 0.5, 1},
+                   mostPoles);
 }
 
 } // namespace gc

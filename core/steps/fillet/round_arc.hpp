@@ -45,5 +45,9 @@ struct AslantRound {
 };
 /// Nothing where it takes too many poles.
 std::optional<Handle(Geom_BSplineSurface)> skinned(const AslantRound& round, int mostPoles);
+/// The same through places of any kind. \param u, v where it may be less smooth, from 0 to 1
+std::optional<Handle(Geom_BSplineSurface)> skinned(const std::function<gp_Pnt(double u, double v)>& place,
+                                                   const std::vector<double>& u, const std::vector<double>& v,
+                                                   int mostPoles);
 
 } // namespace gc

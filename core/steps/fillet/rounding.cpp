@@ -2,6 +2,7 @@
 
 #include "core/steps/fillet/across.hpp"
 #include "core/steps/fillet/parted_walls.hpp"
+#include "core/steps/fillet/rolled_rim.hpp"
 #include "core/steps/fillet/swallowed.hpp"
 #include "core/steps/shared/rounded.hpp"
 
@@ -16,9 +17,13 @@ Result<WorkedEdges> roundEdges(const Body& body, const std::vector<EdgeChain>& c
         if (auto whole = rounded(sharp->body, sharp->chains, step))
             return WorkedEdges{std::move(*whole), {}, {}};
     bool untried = true;
+    int rolls = 3; // not for each of many parts of what it failed at
     return workEdges(
         body, chains,
         [&](const Body& b, const std::vector<EdgeChain>& some) {
+            const bool fades = fadesAt(b, some);
+            if (fades && rolls-- > 0)
+                if (auto rolled = roundedRims(b, some, step)) return Result<Body>(std::move(*rolled));
             const bool jumps = bendJumpsAlong(some);
             if (jumps)
                 if (auto apart = roundedParted(b, some, step)) return Result<Body>(std::move(*apart));
@@ -26,6 +31,8 @@ Result<WorkedEdges> roundEdges(const Body& body, const std::vector<EdgeChain>& c
             // Once, on the body as it was: upon half the rounds much is narrow, and leaving faces out is
             // slow.
             if (made || !std::exchange(untried, false)) return made;
+            if (!fades)
+                if (auto rolled = roundedRims(b, some, step)) return Result<Body>(std::move(*rolled));
             if (!jumps)
                 if (auto apart = roundedParted(b, some, step)) return Result<Body>(std::move(*apart));
             auto wide = roundedOverNarrow(b, some, step);

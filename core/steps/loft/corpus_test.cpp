@@ -1,11 +1,8 @@
 // RandomSections sections, lofted: each is met, closed, wound once, and as large as its mesh says; or refused
 // with the reason. What is made of those that pass afterwards: shelled, rounded at a rim, cut by a hole.
 
-#include "core/base/angles.hpp"
 #include "core/shape/places.hpp"
-#include "tests/support/alone.hpp"
-#include "tests/support/sections.hpp"
-#include "tests/support/wound.hpp"
+#include "tests/support/afterwards.hpp"
 
 #include <catch2/catch.hpp>
 
@@ -99,12 +96,6 @@ unsigned seeded(unsigned base) {
     return base + static_cast<unsigned>(std::getenv("GC_SEED") ? std::atoi(std::getenv("GC_SEED")) : 0);
 }
 
-std::string listed(const std::map<std::string, int>& counts) {
-    std::string list;
-    for (const auto& [what, count] : counts) list += "\n  " + what + ": " + std::to_string(count);
-    return list;
-}
-
 } // namespace
 
 TEST_CASE("RandomSections lofts meet their sections and are wound once, or are refused with the reason") {
@@ -148,50 +139,15 @@ TEST_CASE("RandomSections lofts meet their sections and are wound once, or are r
 TEST_CASE("What is made of lofts afterwards: a shell, a round at the rim, a hole") {
     RandomSections random(seeded(9001));
     const int rounds = std::getenv("GC_DEEP") ? 67 : 2;
-    std::map<std::string, int> refused;
-    int good = 0, tried = 0;
+    Afterwards afterwards;
     for (int round = 0; round < rounds; ++round) {
         Made made = randomLoft(random);
         made.part.steps.back().slots["fill"] = std::string("filled");
-        const int loft = made.part.steps.back().id;
         if (!allFine(Engine().regenerate(made.part))) continue;
-        // The kernel may crash, as it may in the worker process: each in a process of its own.
-        const auto attempt = [&](const char* what, const std::function<void(Part&)>& more) {
-            Part p = made.part;
-            more(p);
-            ++tried;
-            const auto [ended, said] = alone([&] {
-                const auto r = Engine().regenerate(p);
-                if (!r.steps.back().ok) return r.steps.back().error->code;
-                const auto m = massProperties(lastBody(r), Density(1e-3));
-                const auto [volume, twice] = meshOf(lastBody(r), 0.02);
-                return std::string(m.ok() && std::fabs(volume - m->volume) < 0.02 * m->area ? "good"
-                                                                                            : "wrong");
-            });
-            INFO(what << " round " << round);
-            CHECK(said != "wrong");
-            if (said == "good")
-                ++good;
-            else
-                refused[std::string(what) + " " + (ended ? said : "crashed")] += 1;
-        };
-        attempt("shell", [&](Part& p) {
-            add(p, "shell",
-                {{"open", References{"end of step " + std::to_string(loft)}}, {"wall", std::string("2 mm")}});
-        });
-        attempt("fillet", [&](Part& p) {
-            add(p, "fillet",
-                {{"edges", References{"rim of start of step " + std::to_string(loft)}},
-                 {"radius", std::string("1 mm")}});
-        });
-        attempt("hole", [&](Part& p) {
-            addDrawing(p, circleLine(2), "front");
-            add(p, "extrude",
-                {{"length", std::string("200 mm")},
-                 {"way", std::string("both ways together")},
-                 {"does", std::string("taking from")}});
-        });
+        INFO("round " << round);
+        afterwards.shellAndRound(made.part, made.part.steps.back().id);
+        afterwards.hole(made.part, {});
     }
-    WARN(good << " of " << tried << " good, refused:" << listed(refused));
-    CHECK(good > tried / 2);
+    WARN(afterwards.told());
+    CHECK(afterwards.good() > afterwards.tried() / 2);
 }

@@ -22,7 +22,8 @@ gp_Vec carried(const gp_Pnt& from, const gp_Vec& along, const gp_Vec& across, co
                const gp_Vec& next) {
     const gp_Vec v(from, to);
     const double c = v.SquareMagnitude();
-    if (c < 1e-30) return across;
+    constexpr double kOne = 1e-6; // mm: the way between nearer places is noise, which may point anywhere
+    if (c < kOne * kOne) return across;
     const gp_Vec r = across - v * (2 / c * v.Dot(across)), t = along - v * (2 / c * v.Dot(along));
     const gp_Vec w = next - t;
     const double d = w.SquareMagnitude();

@@ -1,9 +1,9 @@
 #include "core/steps/shared/strip.hpp"
 
 #include "core/base/tolerance.hpp"
-#include "core/shape/fit_grid.hpp"
 #include "core/shape/foot_point.hpp"
 #include "core/steps/shared/iso_lines.hpp"
+#include "core/steps/shared/laid_curve.hpp"
 
 #include <BRepAdaptor_Curve.hxx>
 #include <BRepTools_ReShape.hxx>
@@ -12,6 +12,7 @@
 #include <Geom2d_BSplineCurve.hxx>
 #include <GeomAPI_ProjectPointOnCurve.hxx>
 #include <Geom_BSplineCurve.hxx>
+#include <Geom_TrimmedCurve.hxx>
 #include <TColgp_Array1OfPnt2d.hxx>
 #include <TopExp.hxx>
 #include <TopExp_Explorer.hxx>
@@ -22,100 +23,11 @@
 
 #include <algorithm>
 #include <cmath>
+#include <iterator>
 
 namespace gc {
 
 namespace {
-
-/// The place of a face near which a curve begins, by a border of the face that runs near it.
-gp_Pnt2d beginsNear(const gp_Pnt& start, const TopoDS_Edge& border, bool alike, const TopoDS_Face& face) {
-    constexpr int kPlaces = 64;
-    double a = 0, b = 0;
-    const Handle(Geom2d_Curve) on = BRep_Tool::CurveOnSurface(asIn(face, border), face, a, b);
-    const Handle(Geom_Surface) surface = BRep_Tool::Surface(face);
-    if (!alike)
-        std::swap(a, b); // a border that runs round begins and ends there, at two places of the surface
-    gp_Pnt2d best = on->Value(a);
-    double least = 1e300;
-    for (int i = 0; i <= kPlaces; ++i) {
-        const gp_Pnt2d uv = on->Value(a + (b - a) * i / kPlaces);
-        const double d = surface->Value(uv.X(), uv.Y()).Distance(start);
-        if (d < least - kSamePoint) least = d, best = uv;
-    }
-    return best;
-}
-
-/// Does a curve run in the same direction as an edge that it takes the place of?
-bool runsAlike(const Geom_Curve& curve, const TopoDS_Edge& edge) {
-    const BRepAdaptor_Curve other(edge);
-    gp_Pnt p, q;
-    gp_Vec d, e;
-    curve.D1(0.5 * (curve.FirstParameter() + curve.LastParameter()), p, d);
-    double a = 0, b = 0;
-    const Handle(Geom_Curve) was = BRep_Tool::Curve(edge, a, b);
-    const GeomAPI_ProjectPointOnCurve near(p, was, a, b);
-    other.D1(near.NbPoints() > 0 ? near.LowerDistanceParameter() : 0.5 * (a + b), q, e);
-    return d.Dot(e) > 0;
-}
-
-/// Curves of a surface beside the strip.
-class Laid {
-  public:
-    /// \param along the border that makes way: the curve runs near it
-    Laid(const Handle(Geom_Curve) & curve, const TopoDS_Face& face, const TopoDS_Edge& along)
-        : m_curve(curve), m_surface(BRep_Tool::Surface(face)) {
-        m_last = beginsNear(curve->Value(curve->FirstParameter()), along, runsAlike(*curve, along), face);
-        walk();
-    }
-    /// How far the curve is from the surface, mm.
-    double off() const { return m_off; }
-    Handle(Geom2d_Curve) onSurface() const {
-        const double from = m_curve->FirstParameter(), to = m_curve->LastParameter();
-        const gp_Pnt2d middle = m_uv[m_uv.size() / 2];
-        const SurfacePlace p = placeOf(*m_surface, middle);
-        const double su = std::max(p.du.Magnitude(), 1e-9), sv = std::max(p.dv.Magnitude(), 1e-9);
-        const auto scaledAt = [&](double t) { return std::vector{scaled(at(t), su, sv)}; };
-        const auto direction = directionFor({from, to}, scaledAt, kSurfaceFit);
-        if (!direction) return {};
-        const Handle(Geom_BSplineCurve) c = curvesThrough(*direction, scaledAt).front();
-        TColgp_Array1OfPnt2d poles(1, c->NbPoles());
-        for (int i = 1; i <= c->NbPoles(); ++i) poles(i) = gp_Pnt2d(c->Pole(i).X() / su, c->Pole(i).Y() / sv);
-        return new Geom2d_BSplineCurve(poles, c->Knots(), c->Multiplicities(), c->Degree());
-    }
-
-  private:
-    static gp_Pnt scaled(const gp_Pnt2d& uv, double su, double sv) { return {uv.X() * su, uv.Y() * sv, 0}; }
-    void walk() {
-        constexpr int kPlaces = 128;
-        const double from = m_curve->FirstParameter(), to = m_curve->LastParameter();
-        gp_Pnt2d near = m_last;
-        for (int i = 0; i <= kPlaces; ++i) {
-            const gp_Pnt p = m_curve->Value(from + (to - from) * i / kPlaces);
-            const auto foot = footPoint(*m_surface, p, near, false);
-            if (foot) {
-                near = foot->uv;
-                m_off = std::max(m_off, foot->at.Distance(p));
-            } else
-                m_off = 1e300;
-            m_uv.push_back(near);
-        }
-    }
-    gp_Pnt2d at(double t) const {
-        const double from = m_curve->FirstParameter(), to = m_curve->LastParameter();
-        const double share = (t - from) / (to - from) * static_cast<double>(m_uv.size() - 1);
-        const auto i = std::min(static_cast<std::size_t>(std::max(share, 0.0)), m_uv.size() - 2);
-        const double rest = share - static_cast<double>(i);
-        const gp_Pnt2d near(m_uv[i].XY() * (1 - rest) + m_uv[i + 1].XY() * rest);
-        const auto foot = footPoint(*m_surface, m_curve->Value(t), near, false);
-        return foot ? foot->uv : near;
-    }
-
-    Handle(Geom_Curve) m_curve;
-    Handle(Geom_Surface) m_surface;
-    gp_Pnt2d m_last;
-    std::vector<gp_Pnt2d> m_uv;
-    double m_off = 0;
-};
 
 /// A corner reaches as far as the ends of what meets in it are off.
 void reach(const TopoDS_Vertex& corner, const gp_Pnt& end) {
@@ -137,22 +49,18 @@ TopoDS_Edge edgeOn(const Handle(Geom_Curve) & curve, const TopoDS_Vertex& from, 
 
 class Surgery {
   public:
-    Surgery(const Body& before, double off)
-        : m_before(before.shape()), m_allowed(off), m_shape(new BRepTools_ReShape) {}
+    Surgery(const Body& before, double off) : m_before(before.shape()), m_allowed(off) {}
 
     /// False where an edge lies off the faces.
     bool take(const Strip& strip) {
         std::vector<std::array<TopoDS_Edge, 2>> rails;
         const std::size_t n = strip.pieces.size();
-        const auto joint = [&](std::size_t i) -> const std::array<TopoDS_Vertex, 2>& {
-            return strip.joints[i % strip.joints.size()];
-        };
         for (std::size_t i = 0; i < n; ++i) {
             const StripPiece& p = strip.pieces[i];
             std::array<TopoDS_Edge, 2> two;
             for (std::size_t s = 0; s < 2; ++s) {
                 const Handle(Geom_Curve) curve = p.surface->VIso(s == 0 ? 0 : 1);
-                two[s] = edgeOn(curve, joint(i)[s], joint(i + 1)[s]);
+                two[s] = edgeOn(curve, cornerOf(strip, i, s, true), cornerOf(strip, i + 1, s, false));
                 if (!lay(two[s], curve, p.beside[s], p.instead[s])) return false;
             }
             rails.push_back(two);
@@ -162,17 +70,18 @@ class Surgery {
                 m_instead[m_before.edges.FindIndex(strip.pieces[i].instead[s])].push_back(
                     {rails[i][s], strip.pieces[i].beside[s]});
         const auto across = acrossOf(strip);
-        if (!strip.closed && (!layEnd(strip, across.front(), 0) || !layEnd(strip, across.back(), 1)))
+        if (!strip.closed &&
+            (!layEnd(strip, across.front().front(), 0) || !layEnd(strip, across.back().front(), 1)))
             return false;
         for (std::size_t i = 0; i < n; ++i) addFace(strip, i, rails[i], across[i], across[i + 1]);
-        for (const auto& [old, now] : strip.cut)
-            m_shape->Replace(old.Oriented(TopAbs_FORWARD), now.Oriented(TopAbs_FORWARD));
+        for (const auto& [joint, spur] : strip.spurs)
+            if (!addSpur(strip, spur, across[joint].back())) return false;
+        m_cut.insert(m_cut.end(), strip.cut.begin(), strip.cut.end());
         for (const TopoDS_Face& f : strip.gone) m_gone.Add(f);
         return true;
     }
 
     Result<Body> finish() {
-        for (auto& [number, list] : m_instead) replace(TopoDS::Edge(m_before.edges(number)), list);
         BRep_Builder builder;
         TopoDS_Shell shell;
         builder.MakeShell(shell);
@@ -180,7 +89,7 @@ class Surgery {
         for (int i = 1; i <= m_before.faces.Extent(); ++i) {
             const TopoDS_Shape& f = m_before.faces(i);
             if (m_gone.Contains(f)) continue;
-            const TopoDS_Shape now = m_shape->Apply(f);
+            const TopoDS_Shape now = replaced(f);
             builder.Add(shell, now);
             named.emplace_back(now, m_before.namesOf(f));
         }
@@ -211,7 +120,7 @@ class Surgery {
 
     bool lay(TopoDS_Edge& edge, const Handle(Geom_Curve) & curve, const TopoDS_Face& face,
              const TopoDS_Edge& border) {
-        const Laid laid(curve, face, border);
+        const LaidCurve laid(curve, face, border);
         if (laid.off() > m_allowed) return false;
         const Handle(Geom2d_Curve) on = laid.onSurface();
         if (on.IsNull()) return false;
@@ -221,14 +130,18 @@ class Surgery {
     }
     /// As far as a curve of a surface is from an edge, so far reaches the edge.
     static void widen(const TopoDS_Edge& edge, const Geom2d_Curve& on, const Geom_Surface& surface) {
-        constexpr int kPlaces = 300;
+        constexpr int kPlaces = 300, kAtEnds = 14; // fitted curves have their knots closer and closer there
         double from = 0, to = 0, apart = 0;
         const Handle(Geom_Curve) curve = BRep_Tool::Curve(edge, from, to);
-        for (int i = 0; i <= kPlaces; ++i) {
-            const double t = from + (to - from) * i / kPlaces;
+        const auto look = [&](double share) {
+            const double t = from + (to - from) * share;
             const gp_Pnt2d uv = on.Value(t);
             apart = std::max(apart, surface.Value(uv.X(), uv.Y()).Distance(curve->Value(t)));
-        }
+        };
+        for (int i = 0; i <= kPlaces; ++i) look(double(i) / kPlaces);
+        for (int k = 0; k < kAtEnds; ++k)
+            for (const double share : {0.7, 1.0})
+                look(std::ldexp(share, -k - 1)), look(1 - std::ldexp(share, -k - 1));
         BRep_Builder builder;
         const double tolerance = std::max(BRep_Tool::Tolerance(edge), kKernelPoint + 1.5 * apart);
         builder.UpdateEdge(edge, tolerance);
@@ -236,16 +149,54 @@ class Surgery {
             builder.UpdateVertex(TopoDS::Vertex(x.Current()), tolerance);
     }
 
-    /// The edges across, before each piece and after the last.
-    static std::vector<TopoDS_Edge> acrossOf(const Strip& strip) {
-        std::vector<TopoDS_Edge> out;
+    /// Of a piece beside a joint. \param after the piece after it
+    static const TopoDS_Vertex& cornerOf(const Strip& strip, std::size_t joint, std::size_t side,
+                                         bool after) {
+        joint %= strip.joints.size();
+        const auto spur = strip.spurs.find(joint);
+        const bool ends = side == 1 && spur != strip.spurs.end() && spur->second.after != after;
+        return ends ? spur->second.corner : strip.joints[joint][side];
+    }
+
+    /// The edges across, before each piece and after the last: one, or two where a piece goes on.
+    using Across = std::vector<TopoDS_Edge>;
+    static std::vector<Across> acrossOf(const Strip& strip) {
+        std::vector<Across> out;
+        const std::size_t n = strip.pieces.size();
         for (std::size_t i = 0; i < strip.joints.size(); ++i) {
-            const bool last = i == strip.pieces.size();
-            const Handle(Geom_Curve) curve = strip.pieces[last ? i - 1 : i].surface->UIso(last ? 1 : 0);
-            out.push_back(edgeOn(curve, strip.joints[i][0], strip.joints[i][1]));
+            const auto spur = strip.spurs.find(i);
+            const bool whole = spur == strip.spurs.end();
+            const bool before = whole ? i == n : !spur->second.after;
+            const Handle(Geom_Curve) curve =
+                strip.pieces[before ? (i + n - 1) % n : i].surface->UIso(before ? 1 : 0);
+            const auto& [bottom, top] = strip.joints[i];
+            if (whole) {
+                out.push_back({edgeOn(curve, bottom, top)});
+                continue;
+            }
+            const auto& [after, share, corner, face, cut] = spur->second;
+            out.push_back({edgeOn(new Geom_TrimmedCurve(curve, 0, share), bottom, corner),
+                           edgeOn(new Geom_TrimmedCurve(curve, share, 1), corner, top)});
         }
         if (strip.closed) out.push_back(out.front());
         return out;
+    }
+
+    /// The wall beside the piece that ends sooner gets an edge before the one that is cut off.
+    bool addSpur(const Strip& strip, const StripSpur& spur, TopoDS_Edge edge) {
+        const auto& [old, now] = strip.cut[spur.cut];
+        double a = 0, b = 0;
+        if (!lay(edge, BRep_Tool::Curve(edge, a, b), spur.face, old)) return false;
+        const bool up =
+            !TopExp::FirstVertex(now).IsSame(TopExp::FirstVertex(TopoDS::Edge(old.Oriented(TopAbs_FORWARD))));
+        BRep_Builder builder;
+        TopoDS_Wire both;
+        builder.MakeWire(both);
+        if (!up) builder.Add(both, now.Oriented(TopAbs_FORWARD));
+        builder.Add(both, edge.Oriented(up ? TopAbs_FORWARD : TopAbs_REVERSED));
+        if (up) builder.Add(both, now.Oriented(TopAbs_FORWARD));
+        m_goesOn.push_back({m_before.edges.FindIndex(old), spur.face, both});
+        return true;
     }
 
     bool layEnd(const Strip& strip, TopoDS_Edge edge, std::size_t end) {
@@ -261,8 +212,32 @@ class Surgery {
         return true;
     }
 
+    static bool goesOn(const Strip& strip, std::size_t joint, bool after) {
+        const auto spur = strip.spurs.find(joint % strip.joints.size());
+        return spur == strip.spurs.end() || spur->second.after == after;
+    }
+
+    /// The edges across at an end of a piece, with their lines on it.
+    template <class Put>
+    static void putAcross(const Strip& strip, std::size_t joint, bool after, const Across& edges,
+                          const Put& put) {
+        const double u = after ? 0 : 1;
+        if (goesOn(strip, joint, after)) {
+            for (const TopoDS_Edge& e : edges) put(e, gc::along(u));
+            return;
+        }
+        // It ends where the other goes on: all the way across it is a share of that.
+        TColgp_Array1OfPnt2d poles(1, 2);
+        poles(1) = gp_Pnt2d(u, 0), poles(2) = gp_Pnt2d(u, 1);
+        TColStd_Array1OfReal knots(1, 2);
+        knots(1) = 0, knots(2) = strip.spurs.at(joint % strip.joints.size()).share;
+        TColStd_Array1OfInteger times(1, 2);
+        times.Init(2);
+        put(edges.front(), new Geom2d_BSplineCurve(poles, knots, times, 1));
+    }
+
     void addFace(const Strip& strip, std::size_t i, const std::array<TopoDS_Edge, 2>& rails,
-                 const TopoDS_Edge& first, const TopoDS_Edge& last) {
+                 const Across& first, const Across& last) {
         const StripPiece& p = strip.pieces[i];
         BRep_Builder builder;
         TopoDS_Face face;
@@ -273,20 +248,25 @@ class Surgery {
         };
         put(rails[0], gc::across(0));
         put(rails[1], gc::across(1));
-        if (first.IsSame(last)) { // it closes up on itself
-            builder.UpdateEdge(first, gc::along(1), gc::along(0), p.surface, TopLoc_Location(),
-                               BRep_Tool::Tolerance(first));
-            for (const double end : {0.0, 1.0}) widen(first, *gc::along(end), *p.surface);
+        if (first.front().IsSame(last.front())) { // it closes up on itself
+            const TopoDS_Edge& seam = first.front();
+            builder.UpdateEdge(seam, gc::along(1), gc::along(0), p.surface, TopLoc_Location(),
+                               BRep_Tool::Tolerance(seam));
+            for (const double end : {0.0, 1.0}) widen(seam, *gc::along(end), *p.surface);
         } else {
-            put(first, gc::along(0));
-            put(last, gc::along(1));
+            putAcross(strip, i, true, first, put);
+            putAcross(strip, i + 1, false, last, put);
         }
         TopoDS_Wire wire;
         builder.MakeWire(wire);
+        const auto ownOf = [&](std::size_t joint, bool after, const Across& all) {
+            return goesOn(strip, joint, after) ? all : Across{all.front()};
+        };
+        const Across begin = ownOf(i, true, first), end = ownOf(i + 1, false, last);
         builder.Add(wire, rails[0].Oriented(TopAbs_FORWARD));
-        builder.Add(wire, last.Oriented(TopAbs_FORWARD));
+        for (const TopoDS_Edge& e : end) builder.Add(wire, e.Oriented(TopAbs_FORWARD));
         builder.Add(wire, rails[1].Oriented(TopAbs_REVERSED));
-        builder.Add(wire, first.Oriented(TopAbs_REVERSED));
+        for (auto e = begin.rbegin(); e != begin.rend(); ++e) builder.Add(wire, e->Oriented(TopAbs_REVERSED));
         wire.Closed(true);
         builder.Add(face, wire);
         // An edge runs one way round the one of its faces and the other way round the other.
@@ -297,8 +277,28 @@ class Surgery {
         m_made.emplace_back(face, p.name);
     }
 
-    /// In the order in which they run round the face.
-    void replace(const TopoDS_Edge& old, std::vector<Rail>& rails) {
+    /// A face with its new borders: the two faces beside an edge may get different ones.
+    TopoDS_Shape replaced(const TopoDS_Shape& face) const {
+        const Handle(BRepTools_ReShape) change = new BRepTools_ReShape;
+        for (const auto& [old, now] : m_cut) {
+            const auto goesOn = std::find_if(m_goesOn.begin(), m_goesOn.end(), [&](const GoesOn& g) {
+                return g.edge == m_before.edges.FindIndex(old) && g.face.IsSame(face);
+            });
+            change->Replace(old.Oriented(TopAbs_FORWARD),
+                            goesOn == m_goesOn.end() ? now.Oriented(TopAbs_FORWARD) : goesOn->both);
+        }
+        for (const auto& [number, list] : m_instead) {
+            std::vector<Rail> here;
+            std::copy_if(list.begin(), list.end(), std::back_inserter(here),
+                         [&](const Rail& r) { return r.face.IsSame(face); });
+            if (!here.empty())
+                change->Replace(m_before.edges(number).Oriented(TopAbs_FORWARD),
+                                inOrder(TopoDS::Edge(m_before.edges(number)), here));
+        }
+        return change->Apply(face);
+    }
+    /// One edge, or several as they run round the face.
+    static TopoDS_Shape inOrder(const TopoDS_Edge& old, const std::vector<Rail>& rails) {
         const TopoDS_Edge forward = TopoDS::Edge(old.Oriented(TopAbs_FORWARD));
         std::vector<std::pair<double, TopoDS_Edge>> sorted;
         for (const Rail& r : rails) {
@@ -310,10 +310,7 @@ class Surgery {
             sorted.emplace_back(near.NbPoints() > 0 ? near.LowerDistanceParameter() : c,
                                 TopoDS::Edge(r.edge.Oriented(alike ? TopAbs_FORWARD : TopAbs_REVERSED)));
         }
-        if (sorted.size() == 1) {
-            m_shape->Replace(forward, sorted.front().second);
-            return;
-        }
+        if (sorted.size() == 1) return sorted.front().second;
         const bool ahead = asIn(rails.front().face, old).Orientation() == TopAbs_FORWARD;
         std::sort(sorted.begin(), sorted.end(), [&](const auto& x, const auto& y) {
             return ahead ? x.first < y.first : x.first > y.first;
@@ -322,13 +319,19 @@ class Surgery {
         TopoDS_Wire several;
         builder.MakeWire(several);
         for (const auto& [at, edge] : sorted) builder.Add(several, edge);
-        m_shape->Replace(forward, several);
+        return several;
     }
 
     const NamedShape& m_before;
     double m_allowed;
-    Handle(BRepTools_ReShape) m_shape;
     TopTools_IndexedMapOfShape m_gone;
+    std::vector<std::pair<TopoDS_Edge, TopoDS_Edge>> m_cut;
+    struct GoesOn {
+        int edge = 0;
+        TopoDS_Face face;
+        TopoDS_Shape both; ///< what takes its place in that face
+    };
+    std::vector<GoesOn> m_goesOn;
     std::map<int, std::vector<Rail>> m_instead; ///< by the number of the edge that makes way
     std::vector<std::pair<TopoDS_Face, NamePtr>> m_made;
 };

@@ -9,6 +9,7 @@
 #include <TopoDS_Vertex.hxx>
 
 #include <array>
+#include <map>
 #include <utility>
 #include <vector>
 
@@ -23,6 +24,16 @@ struct StripPiece {
     NamePtr name = nullptr;
 };
 
+/// A joint at which one piece goes on along the second side of the other: its end has one edge with that
+/// piece and one more with the face beside that.
+struct StripSpur {
+    bool after = false;   ///< which piece goes on: the one after the joint
+    double share = 1;     ///< of its end, across, from which it lies on the face
+    TopoDS_Vertex corner; ///< there: the other piece ends in it instead of the joint's second corner
+    TopoDS_Face face;     ///< the other piece's, on the second side
+    std::size_t cut = 0;  ///< the number of the edge that is cut off here, among those
+};
+
 struct Strip {
     std::vector<StripPiece> pieces; ///< one after the other
     /// The corners on both sides before each piece, and after the last one unless it is closed. They lie
@@ -31,6 +42,7 @@ struct Strip {
     bool closed = false;
     std::array<TopoDS_Edge, 2> ends; ///< of an open one: edges of the faces at its ends that make way for it
     std::vector<TopoDS_Face> gone;   ///< what it takes the place of
+    std::map<std::size_t, StripSpur> spurs{};             ///< by the joint
     std::vector<std::pair<TopoDS_Edge, TopoDS_Edge>> cut; ///< edges that end at a joint now, and what is left
 };
 

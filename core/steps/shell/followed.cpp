@@ -4,6 +4,7 @@
 #include "core/shape/extended_face.hpp"
 #include "core/shape/fit_grid.hpp"
 #include "core/shape/fitted_offset.hpp"
+#include "core/shape/foot_point.hpp"
 
 #include <BRepTools.hxx>
 #include <BRep_Tool.hxx>
@@ -11,7 +12,6 @@
 #include <Geom_ElementarySurface.hxx>
 #include <Geom_Line.hxx>
 #include <Geom_OffsetSurface.hxx>
-#include <Geom_RectangularTrimmedSurface.hxx>
 #include <TColgp_Array1OfPnt2d.hxx>
 #include <TopExp.hxx>
 #include <TopoDS.hxx>
@@ -35,12 +35,9 @@ Handle(Geom2d_BSplineCurve) flatOf(const Handle(Geom_BSplineCurve) & curve, doub
 
 /// What a surface becomes, moved; null where nothing is left of it. \param by mm along its own normal
 Handle(Geom_Surface) movedSurface(const Handle(Geom_Surface) & surface, double by) {
-    Handle(Geom_Surface) plain = surface;
-    if (const auto trimmed = Handle(Geom_RectangularTrimmedSurface)::DownCast(plain))
-        plain = trimmed->BasisSurface();
-    if (!Handle(Geom_ElementarySurface)::DownCast(plain).IsNull()) return shiftedSurface(plain, by);
+    if (!Handle(Geom_ElementarySurface)::DownCast(surface).IsNull()) return shiftedSurface(surface, by);
     for (const double tolerance : {kSurfaceFit, 10 * kSurfaceFit, 100 * kSurfaceFit}) {
-        const auto made = plainOffset(new Geom_OffsetSurface(plain, by), tolerance);
+        const auto made = plainOffset(new Geom_OffsetSurface(surface, by), tolerance);
         if (!made.IsNull()) return made;
     }
     return nullptr;
@@ -61,13 +58,8 @@ double scaleOf(const MovedFace& f) {
 Followed::Followed(const ShellPlan& plan, bool beyond) : m_plan(plan), m_shape(*plan.before) {
     for (int i = 1; i <= m_shape.faces.Extent(); ++i) {
         const TopoDS_Face face = TopoDS::Face(m_shape.faces(i));
-        MovedFace moved;
-        moved.face = face;
-        moved.surface = BRep_Tool::Surface(face);
-        moved.reversed = face.Orientation() == TopAbs_REVERSED;
-        if (!plan.opened.Contains(face)) moved.by = plan.offsetOf(i);
-        if (beyond) moved.surface = BRep_Tool::Surface(extendedFace(face, 2 * std::fabs(plan.offset)));
-        m_faces.push_back(moved);
+        const double by = plan.opened.Contains(face) ? 0 : plan.offsetOf(i);
+        m_faces.push_back(movedFace(face, by, beyond ? 2 * std::fabs(plan.offset) : 0));
     }
 }
 
@@ -111,7 +103,12 @@ bool Followed::takeBorders() {
         const MovedFace &one = faceOf(b, 0), &other = faceOf(b, 1);
         if (m_plan.opened.Contains(one.face) && m_plan.opened.Contains(other.face)) return false;
         if (seam && !BRep_Tool::IsClosed(edge, one.face)) return false;
-        b.moves.emplace(edge, one, seam ? TopoDS::Edge(edge.Oriented(TopAbs_REVERSED)) : edge, other);
+        // Faces that share a surface which closes up have different lines for an edge where it does.
+        const auto inFace = [&](const MovedFace& f) {
+            return asIn(TopoDS::Face(f.face.Oriented(TopAbs_FORWARD)), edge);
+        };
+        b.moves.emplace(seam ? edge : inFace(one), one,
+                        seam ? TopoDS::Edge(edge.Oriented(TopAbs_REVERSED)) : inFace(other), other);
         m_borders.push_back(std::move(b));
     }
     return true;
@@ -218,6 +215,16 @@ TopoDS_Shape Followed::movedWire(const TopoDS_Wire& before, const MovedFace& fac
 }
 
 bool Followed::moveBorder(FollowedBorder& b) {
+    if (movePieces(b)) return true;
+    auto led =
+        b.via.empty() ? b.moves->led(BRep_Tool::Pnt(b.ends[0]), BRep_Tool::Pnt(b.ends[1])) : std::nullopt;
+    if (!led) return false;
+    b.moves = std::move(led);
+    b.now.clear();
+    return movePieces(b);
+}
+
+bool Followed::movePieces(FollowedBorder& b) {
     const MovedBorder& m = *b.moves;
     const auto from = m.parameterAt(BRep_Tool::Pnt(b.ends[0]), m.first()),
                to = m.parameterAt(BRep_Tool::Pnt(b.ends[1]), m.last());

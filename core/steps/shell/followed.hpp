@@ -1,7 +1,7 @@
 #pragma once
 /// \file For .cpp files: a body whose faces, borders and corners are moved one by one.
 
-#include "core/steps/shell/moved_borders.hpp"
+#include "core/steps/shared/moved_borders.hpp"
 #include "core/steps/shell/wall_check.hpp"
 
 #include <BRep_Builder.hxx>
@@ -61,6 +61,7 @@ class Followed {
     bool moveFaces();
     bool moveBorders();
     bool moveBorder(FollowedBorder& b);
+    bool movePieces(FollowedBorder& b);
     bool movePiece(FollowedBorder& b, const Stop& from, const Stop& to);
     std::optional<MovedPlace> placeWithin(const FollowedBorder& b, double at, double from, double to) const;
     bool makeEdge(FollowedBorder& b, const std::array<TopoDS_Vertex, 2>& ends,

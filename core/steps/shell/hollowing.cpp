@@ -45,14 +45,15 @@ std::optional<double> foldsOver(const TopoDS_Face& face, double offset) {
                         kind.GetType() == GeomAbs_Cylinder || kind.GetType() == GeomAbs_Cone;
     const int nu = turned ? 1 : 24, nv = 40; // all meridians of a turned face are alike
     GeomLProp_SLProps props(BRep_Tool::Surface(face), 2, 1e-9);
+    double tightest = 1e300;
     for (int a = 0; a < nu; ++a)
         for (int b = 0; b <= nv; ++b) {
             props.SetParameters(u0 + (u1 - u0) * (a + 0.5) / nu, v0 + (v1 - v0) * b / nv);
             if (!props.IsCurvatureDefined()) continue;
             for (const double k : {props.MaxCurvature(), props.MinCurvature()})
-                if (1 - side * offset * k <= 1e-6) return 1 / std::fabs(k);
+                if (1 - side * offset * k <= 1e-6) tightest = std::min(tightest, 1 / std::fabs(k));
         }
-    return std::nullopt;
+    return tightest < 1e300 ? std::optional(tightest) : std::nullopt;
 }
 
 /// The kept faces that fold over. They may still have an answer, where they are used up and their neighbours
@@ -212,23 +213,16 @@ Result<Body> throughSharp(const ShellPlan& plan, const Body& body, const TopTool
     });
 }
 
-/// May it be moved face by face before the kernel is asked? Outward that leaves corners sharp, so it is only
-/// where nothing else would do. It takes some hundredths of a second a border, which the kernel does not
-/// where all goes well.
-bool isFollowedFirst(const ShellPlan& plan) {
+/// May it be moved face by face at all? It takes some hundredths of a second a border.
+bool canBeFollowed(const ShellPlan& plan) {
     constexpr int kMostFaces = 150;
-    if (plan.before->faces.Extent() > kMostFaces) return false;
-    const Creases creases = creasesOf(plan);
-    return plan.offset > 0 ? creases.fading : creases.any;
+    return plan.before->faces.Extent() <= kMostFaces;
 }
 
-/// Is every wall flat or of free form?
-bool isAllFree(const ShellPlan& plan) {
-    const auto& faces = plan.before->faces;
-    return std::all_of(faces.cbegin(), faces.cend(), [&](const TopoDS_Shape& face) {
-        return plan.opened.Contains(face) || isFree(plan, face) ||
-               BRepAdaptor_Surface(TopoDS::Face(face), false).GetType() == GeomAbs_Plane;
-    });
+/// Before the kernel is asked? Outward that leaves corners sharp, so it is only where nothing else would do.
+bool isFollowedFirst(const ShellPlan& plan) {
+    const Creases creases = creasesOf(plan);
+    return plan.offset > 0 ? creases.fading : creases.any;
 }
 
 /// All ways to make a wall, in the order in which they are tried.
@@ -242,16 +236,15 @@ std::vector<std::function<Result<Body>()>> waysFor(const ShellPlan& plan, const 
     };
     // Where a face folds over the quick way may come out wrong without a word.
     const bool tight = !folds.faces.IsEmpty();
-    const bool followsFirst = !tight && isFollowedFirst(plan);
+    const bool follows = !tight && canBeFollowed(plan), followsFirst = follows && isFollowedFirst(plan);
     if (followsFirst) follow(false);
     for (const Joining joining : {tight ? Joining::Thorough : Joining::Quick,
                                   tight ? Joining::Quick : Joining::Thorough, Joining::Sharp}) {
         out.emplace_back([&plan, step, joining] { return plainly(plan, step, joining); });
         // Outward it leaves corners sharp.
-        if (tight || joining != (plan.offset < 0 ? Joining::Quick : Joining::Sharp)) continue;
-        const bool follows = isAllFree(plan);
-        if (!followsFirst && follows) follow(false);
-        if (followsFirst || follows) follow(true);
+        if (!follows || joining != (plan.offset < 0 ? Joining::Quick : Joining::Sharp)) continue;
+        if (!followsFirst) follow(false);
+        follow(true);
     }
     for (const Joining joining : {Joining::Thorough, Joining::Sharp})
         if (!plan.opened.IsEmpty())

@@ -43,39 +43,6 @@ struct Corner {
     }
 };
 
-/// Along a border from one of its ends to where it meets one face more, by the secant method.
-std::optional<gp_Pnt> alongTo(const MovedBorder& border, bool fromEnd, const MovedFace& stop,
-                              const gp_Pnt2d& near) {
-    constexpr int kSteps = 40;
-    constexpr double kFirst = 0.01, kMost = 5; // mm a step
-    std::vector<gp_Pnt2d> uv{near};
-    gp_Pnt place;
-    const auto gap = [&](double at) -> std::optional<double> {
-        const auto there = border.place(at);
-        if (!there) return std::nullopt;
-        place = there->at;
-        const auto wanted = wantedBeside({&stop}, place, uv);
-        return wanted && wanted->aside < kAside ? std::optional(wanted->steps.front()) : std::nullopt;
-    };
-    gp_Pnt begin;
-    gp_Vec way;
-    double a = fromEnd ? border.last() : border.first();
-    border.along(a, begin, way);
-    const double unit = 1 / way.Magnitude(); // parameter per mm
-    auto atA = gap(a);
-    if (!atA || std::fabs(*atA) < kMet) return atA ? std::optional(place) : std::nullopt;
-    double b = a + (fromEnd ? -1 : 1) * kFirst * unit;
-    for (int step = 0; step < kSteps; ++step) {
-        const auto atB = gap(b);
-        if (!atB || *atB == *atA) return std::nullopt;
-        if (std::fabs(*atB) < kMet) return place;
-        const double moves = std::clamp(-*atB * (b - a) / (*atB - *atA), -kMost * unit, kMost * unit);
-        a = b, atA = atB;
-        b += moves;
-    }
-    return std::nullopt;
-}
-
 /// Where two of some faces run on from each other, along their border to the others.
 std::optional<gp_Pnt> alongSmoothest(const End& end, const std::vector<const MovedFace*>& faces,
                                      const std::vector<gp_Pnt2d>& uv) {
@@ -84,7 +51,7 @@ std::optional<gp_Pnt> alongSmoothest(const End& end, const std::vector<const Mov
     int met = 0;
     for (std::size_t i = 0; i < faces.size(); ++i) {
         if (faces[i] == border.faces()[0] || faces[i] == border.faces()[1]) continue;
-        const auto there = alongTo(border, end.second, *faces[i], uv[i]);
+        const auto there = border.alongTo(*faces[i], end.second, uv[i]);
         if (!there) return std::nullopt;
         sum += there->XYZ();
         ++met;

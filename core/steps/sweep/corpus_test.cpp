@@ -1,10 +1,8 @@
 // RandomPaths sections along random paths: each is right by Pappus' rule, closed, wound once, and drawn
 // within bounds; or refused with the place.
 
-#include "core/base/angles.hpp"
-#include "core/sketch/arcs.hpp"
+#include "tests/support/afterwards.hpp"
 #include "tests/support/swept.hpp"
-#include "tests/support/wound.hpp"
 
 #include <catch2/catch.hpp>
 
@@ -17,7 +15,8 @@ namespace {
 
 class RandomPaths : public Chance {
   public:
-    using Chance::Chance;
+    /// \param times how large the paths are
+    explicit RandomPaths(unsigned seed, double times = 1) : Chance(seed), m_times(times) {}
 
     /// Lines and arcs that go on smoothly.
     Drawing smoothChain() {
@@ -26,9 +25,9 @@ class RandomPaths : public Chance {
         double heading = kPi / 2;
         const auto ahead = [&] { return Vec2{std::cos(heading), std::sin(heading)}; };
         for (unsigned k = 0, n = 2 + upTo(3); k < n; ++k) {
-            const Vec2 next = at + ahead() * between(6, 20);
+            const Vec2 next = at + ahead() * along(6, 20);
             d.draw(StrokeKind::Line, {at, next});
-            const double radius = between(4, 14), turn = between(0.4, 1.6) * (upTo(2) ? 1 : -1);
+            const double radius = along(4, 14), turn = between(0.4, 1.6) * (upTo(2) ? 1 : -1);
             const Vec2 centre = next + leftOf(ahead()) * (turn > 0 ? radius : -radius);
             const Vec2 half = centre + turnedBy(next - centre, turn / 2),
                        end = centre + turnedBy(next - centre, turn);
@@ -45,7 +44,7 @@ class RandomPaths : public Chance {
         double heading = kPi / 2;
         for (int k = 0; k < 7; ++k) {
             poles.push_back(at);
-            at = at + Vec2{std::cos(heading), std::sin(heading)} * between(6, 14);
+            at = at + Vec2{std::cos(heading), std::sin(heading)} * along(6, 14);
             heading += between(-0.9, 0.9);
         }
         d.draw(StrokeKind::Poles, poles);
@@ -56,7 +55,7 @@ class RandomPaths : public Chance {
         Vec2 at{0, 0};
         double heading = kPi / 2;
         for (unsigned k = 0, n = 2 + upTo(3); k < n; ++k) {
-            const Vec2 next = at + Vec2{std::cos(heading), std::sin(heading)} * between(12, 30);
+            const Vec2 next = at + Vec2{std::cos(heading), std::sin(heading)} * along(12, 30);
             d.draw(StrokeKind::Line, {at, next});
             at = next;
             heading += between(0.2, 1.9) * (upTo(2) ? 1 : -1);
@@ -65,7 +64,7 @@ class RandomPaths : public Chance {
     }
     Drawing ring() {
         Drawing d;
-        d.draw(StrokeKind::Ellipse, {{0, 0}, {between(20, 35), 0}}, {between(14, 19)});
+        d.draw(StrokeKind::Ellipse, {{0, 0}, {along(20, 35), 0}}, {along(14, 19)});
         return d;
     }
     /// Symmetric about its origin, now and then larger than some bends allow. \param area of it, mm²
@@ -96,6 +95,23 @@ class RandomPaths : public Chance {
         }
         return d;
     }
+    /// A path of some kind. \param kind 0 to 9
+    Drawing path(unsigned kind) {
+        return kind < 3 ? smoothChain() : kind < 7 ? spline() : kind < 9 ? cornered() : ring();
+    }
+    /// What has room for a wall.
+    Drawing largeSection() {
+        const unsigned kind = upTo(4);
+        const double a = between(5, 9), b = between(0.5, 1) * a;
+        return kind == 0   ? circleLine(a)
+               : kind == 1 ? rectangle({-a, -b}, {a, b})
+               : kind == 2 ? roundedLine(2 * a, 2 * b, between(0.15, 0.45) * 2 * b)
+                           : ellipseLine(a, b);
+    }
+
+  private:
+    double along(double low, double high) { return m_times * between(low, high); }
+    double m_times;
 };
 
 } // namespace
@@ -109,10 +125,7 @@ TEST_CASE("RandomPaths sweeps are right by Pappus' rule and wound once, or refus
     double worst = 0;
     for (int round = 0; round < rounds; ++round) {
         const unsigned kind = random.upTo(10);
-        const Drawing path = kind < 3   ? random.smoothChain()
-                             : kind < 7 ? random.spline()
-                             : kind < 9 ? random.cornered()
-                                        : random.ring();
+        const Drawing path = random.path(kind);
         double area = 0;
         const Drawing section = random.section(area);
         Slots slots{
@@ -154,9 +167,32 @@ TEST_CASE("RandomPaths sweeps are right by Pappus' rule and wound once, or refus
         CHECK(twice < 0.2 * bound);
         (off < 2e-6 && std::fabs(volume - wanted) < bound && twice < 0.2 * bound ? good : wrong) += 1;
     }
-    std::string list;
-    for (const auto& [what, count] : refused) list += "\n  " + what + ": " + std::to_string(count);
-    WARN(good << " right, " << wrong << " wrong, worst " << worst << ", refused:" << list);
+    WARN(good << " right, " << wrong << " wrong, worst " << worst << ", refused:" << listed(refused));
     CHECK(wrong == 0);
     CHECK(good > rounds / 2);
+}
+
+TEST_CASE("What is made of sweeps afterwards: a shell, a round at the rim, a hole") {
+    RandomPaths random(
+        177u + static_cast<unsigned>(std::getenv("GC_SEED") ? std::atoi(std::getenv("GC_SEED")) : 0), 3);
+    const int rounds = std::getenv("GC_DEEP") ? 67 : 4;
+    Afterwards afterwards;
+    for (int round = 0; round < rounds; ++round) {
+        const unsigned kind = random.upTo(9); // with two ends
+        const Drawing path = random.path(kind), section = random.largeSection();
+        Slots slots;
+        const unsigned change = kind < 7 ? random.upTo(5) : 0;
+        if (change == 1 || change == 2) {
+            slots["change"] = std::string(change == 1 ? "turning by" : "growing to");
+            slots["turn"] = formatNumber(random.between(-200, 200), 6) + "°";
+            slots["size"] = formatNumber(random.between(0.7, 1.4), 12);
+        }
+        const Part p = swept(path, section, slots);
+        if (!allFine(Engine().regenerate(p))) continue;
+        INFO("round " << round);
+        afterwards.shellAndRound(p, p.steps.back().id);
+        afterwards.hole(p, curvesOf(path, path.strokes[0])[0].at(0.4));
+    }
+    WARN(afterwards.told());
+    CHECK(afterwards.good() > afterwards.tried() * 3 / 4);
 }

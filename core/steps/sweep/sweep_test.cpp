@@ -1,5 +1,6 @@
 #include "core/base/angles.hpp"
 #include "core/sketch/arcs.hpp"
+#include "core/steps/shared/frames.hpp"
 #include "tests/support/swept.hpp"
 
 #include <catch2/catch.hpp>
@@ -318,4 +319,16 @@ TEST_CASE("A section grows by stations: its volume is its area times the square 
     CHECK(faultOf(p).code == "sweep.shape");
     p.steps.back().slots["shape"] = std::string("nobody");
     CHECK(faultOf(p).code == "sweep.shape");
+}
+
+TEST_CASE("A direction is carried over no way at all as it is") {
+    // Where one piece of a path ends and the next begins there is only noise, which may point anywhere.
+    const gp_Vec along(0, 0, 1), across(1, 0, 0);
+    const gp_Pnt from(3, 4, 5);
+    for (const gp_Vec& noise :
+         {gp_Vec(4e-15, 0, 0), gp_Vec(0, 3e-14, 0), gp_Vec(1e-13, 2e-14, 5e-15), gp_Vec()})
+        CHECK(carried(from, along, across, from.Translated(noise), along).Angle(across) < 1e-9);
+    // Over a quarter of a circle it turns with that.
+    const gp_Vec turned = carried({0, 0, 0}, along, across, {10, 0, 10}, {1, 0, 0});
+    CHECK(turned.Angle(gp_Vec(0, 0, -1)) < 1e-9);
 }

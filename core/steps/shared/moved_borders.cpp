@@ -1,11 +1,17 @@
-#include "core/steps/shell/moved_borders.hpp"
+#include "core/steps/shared/moved_borders.hpp"
 
+#include "core/base/tolerance.hpp"
 #include "core/shape/breaks_of.hpp"
+#include "core/shape/extended_face.hpp"
 #include "core/shape/foot_point.hpp"
 
 #include <BRep_Tool.hxx>
 #include <GeomAdaptor_Curve.hxx>
 #include <GeomAdaptor_Surface.hxx>
+#include <Geom_BSplineSurface.hxx>
+#include <Geom_ElementarySurface.hxx>
+#include <Geom_RectangularTrimmedSurface.hxx>
+#include <TopoDS.hxx>
 
 #include <Eigen/Dense>
 
@@ -36,6 +42,30 @@ gp_Pnt2d onLine(const Geom2d_Curve& line, double at, double first, double last) 
     return line.Value(std::clamp(at, first, last));
 }
 
+/// Does it go back on its way?
+bool turnsBack(const std::vector<std::pair<double, MovedPlace>>& seen) {
+    for (std::size_t k = 2; k < seen.size(); ++k) {
+        const gp_Pnt a = seen[k - 2].second.at, b = seen[k - 1].second.at, c = seen[k].second.at;
+        if (gp_Vec(a, b) * gp_Vec(b, c) < 0 && std::min(a.Distance(b), b.Distance(c)) > kKernelPoint)
+            return true;
+    }
+    return false;
+}
+
+/// With nothing cut off from it: the face may have to go on there.
+Handle(Geom_Surface) wholeSurface(const TopoDS_Face& face) {
+    const Handle(Geom_Surface) surface = BRep_Tool::Surface(face);
+    const auto trimmed = Handle(Geom_RectangularTrimmedSurface)::DownCast(surface);
+    return trimmed.IsNull() ? surface : trimmed->BasisSurface();
+}
+
+/// Does a surface keep its parameters when it is continued? One that is turned or drawn out becomes a spline
+/// with parameters of its own.
+bool keepsParameters(const Handle(Geom_Surface) & surface) {
+    return !Handle(Geom_BSplineSurface)::DownCast(surface).IsNull() ||
+           !Handle(Geom_ElementarySurface)::DownCast(surface).IsNull();
+}
+
 std::optional<BesideFace> besideHere(const MovedFace& face, const gp_Pnt& place, const gp_Pnt2d& near) {
     const auto foot = footPoint(*face.surface, place, near, false);
     if (!foot) return std::nullopt;
@@ -48,6 +78,17 @@ std::optional<BesideFace> besideHere(const MovedFace& face, const gp_Pnt& place,
 }
 
 } // namespace
+
+MovedFace movedFace(const TopoDS_Face& face, double by, double beyond) {
+    MovedFace out;
+    out.face = face;
+    out.by = by;
+    out.reversed = face.Orientation() == TopAbs_REVERSED;
+    out.surface = wholeSurface(face);
+    if (beyond > 0 && keepsParameters(out.surface))
+        out.surface = BRep_Tool::Surface(extendedFace(face, beyond));
+    return out;
+}
 
 std::optional<gp_Pnt2d> beyondSeam(const Geom_Surface& surface, const gp_Pnt2d& uv) {
     double u0 = 0, u1 = 0, v0 = 0, v1 = 0;
@@ -84,6 +125,17 @@ gp_Vec Wanted::leastStep() const {
     return {step.x(), step.y(), step.z()};
 }
 
+void keepAside(Wanted& wanted, const gp_Vec& off, const gp_Vec& square) {
+    const auto also = [&](const gp_Vec& to, double weight) {
+        wanted.ways.push_back(to * weight);
+        wanted.steps.push_back(off * to * weight);
+    };
+    const gp_Vec sum = wanted.ways[0] + wanted.ways[1];
+    const double aside = weightAside(wanted.ways[0].Angle(wanted.ways[1]));
+    also(square, 1);
+    if (aside > 0) also(square.Crossed(sum).Normalized(), aside);
+}
+
 double Wanted::most() const {
     double out = 0;
     for (const double s : steps) out = std::max(out, std::fabs(s));
@@ -108,8 +160,11 @@ MovedBorder::MovedBorder(const TopoDS_Edge& edge, const MovedFace& first, const 
                          const MovedFace& second)
     : m_curve(BRep_Tool::Curve(edge, m_first, m_last)), m_faces{&first, &second} {
     double from = 0, to = 0;
-    m_lines = {BRep_Tool::CurveOnSurface(edge, first.face, from, to),
-               BRep_Tool::CurveOnSurface(inSecond, second.face, from, to)};
+    // Of the two lines of a seam the kernel gives the other one for a face that is turned over.
+    const auto lineOn = [&](const TopoDS_Edge& e, const MovedFace& face) {
+        return BRep_Tool::CurveOnSurface(e, TopoDS::Face(face.face.Oriented(TopAbs_FORWARD)), from, to);
+    };
+    m_lines = {lineOn(edge, first), lineOn(inSecond, second)};
     gp_Pnt begin, end;
     gp_Vec out, in;
     m_curve->D1(m_first, begin, out);
@@ -186,41 +241,42 @@ std::optional<MovedPlace> MovedBorder::smoothPlace(double at) const {
     return out;
 }
 
-std::optional<MovedPlace> MovedBorder::place(double at) const {
+std::optional<MovedPlace> MovedBorder::placeIn(const gp_Pnt& middle, const gp_Vec& square,
+                                               std::vector<gp_Pnt2d> uv) const {
     constexpr int kSteps = 40;
     constexpr double kLeft = 1e-4; // mm: where the two run on smoothly from each other not all can be had
+    MovedPlace out{middle, std::move(uv)};
+    for (int step = 0; step < kSteps; ++step) {
+        auto wanted = wantedBeside(m_faces, out.at, out.uv);
+        if (!wanted) return std::nullopt;
+        const double left = wanted->most();
+        keepAside(*wanted, gp_Vec(out.at, middle), square);
+        const gp_Vec moves = wanted->leastStep();
+        out.at.Translate(moves);
+        if (moves.Magnitude() > kMet / 10) continue;
+        if (wanted->aside > kAside || left > kLeft) return std::nullopt;
+        return out;
+    }
+    return std::nullopt;
+}
+
+std::optional<MovedPlace> MovedBorder::place(double at) const {
     if (smooth()) return smoothPlace(at);
     gp_Pnt middle;
     gp_Vec way;
     along(at, middle, way);
     if (way.Magnitude() < 1e-9) return std::nullopt;
-    way.Normalize();
-    MovedPlace out{middle, {}};
-    for (const auto& line : m_lines) out.uv.push_back(onLine(*line, at, m_first, m_last));
-    for (int step = 0; step < kSteps; ++step) {
-        auto wanted = wantedBeside(m_faces, out.at, out.uv);
-        if (!wanted) return std::nullopt;
-        const double left = wanted->most();
-        const auto also = [&](const gp_Vec& to, double weight) {
-            wanted->ways.push_back(to * weight);
-            wanted->steps.push_back(gp_Vec(out.at, middle) * to * weight);
-        };
-        const gp_Vec sum = wanted->ways[0] + wanted->ways[1];
-        const double aside = weightAside(wanted->ways[0].Angle(wanted->ways[1]));
-        also(way, 1);
-        if (aside > 0) also(way.Crossed(sum).Normalized(), aside);
-        const gp_Vec moves = wanted->leastStep();
-        out.at.Translate(moves);
-        if (moves.Magnitude() > kMet / 10) continue;
-        if (wanted->aside > kAside || left > kLeft) return std::nullopt;
-        // At a seam, from the side on which the edge's line ends.
-        for (std::size_t i = 0; i < 2; ++i) {
-            const auto again = besideHere(*m_faces[i], out.at, onLine(*m_lines[i], at, m_first, m_last));
-            if (again && again->aside < wanted->aside + kMet) out.uv[i] = again->uv;
-        }
-        return out;
+    std::vector<gp_Pnt2d> near;
+    for (const auto& line : m_lines) near.push_back(onLine(*line, at, m_first, m_last));
+    auto out = placeIn(middle, way.Normalized(), near);
+    if (!out) return out;
+    // At a seam, from the side on which the edge's line ends.
+    for (std::size_t i = 0; i < 2; ++i) {
+        const auto found = besideHere(*m_faces[i], out->at, out->uv[i]),
+                   again = besideHere(*m_faces[i], out->at, near[i]);
+        if (found && again && again->aside < found->aside + kMet) out->uv[i] = again->uv;
     }
-    return std::nullopt;
+    return out;
 }
 
 std::optional<double> MovedBorder::parameterAt(const gp_Pnt& place, double near) const {
@@ -274,8 +330,10 @@ bool MovedBorder::addCrossings(std::size_t face, bool alongU,
 std::vector<double> MovedBorder::breaks(double from, double to) const {
     constexpr int kLooks = 48;
     const GeomAdaptor_Curve curve(m_curve, m_first, m_last);
-    std::vector<double> all = breaksOf(curve, &GeomAdaptor_Curve::NbIntervals, &GeomAdaptor_Curve::Intervals,
-                                       m_first, m_last, GeomAbs_C3);
+    std::vector<double> all;
+    if (!m_led)
+        all = breaksOf(curve, &GeomAdaptor_Curve::NbIntervals, &GeomAdaptor_Curve::Intervals, m_first, m_last,
+                       GeomAbs_C3);
     std::vector<std::pair<double, MovedPlace>> seen;
     for (int i = 0; i <= kLooks; ++i) {
         const double at = from + (to - from) * i / kLooks;
@@ -283,6 +341,7 @@ std::vector<double> MovedBorder::breaks(double from, double to) const {
         if (!there) return {};
         seen.emplace_back(at, *there);
     }
+    if (turnsBack(seen)) return {};
     for (const std::size_t face : {0U, 1U})
         for (const bool alongU : {true, false})
             if (!addCrossings(face, alongU, seen, all)) return {};

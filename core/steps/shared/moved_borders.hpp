@@ -24,6 +24,9 @@ struct MovedFace {
     bool reversed = false;        ///< its outward normal is against that of the surface
 };
 
+/// \param beyond mm by which a spline is continued past its borders: what moves may leave them
+MovedFace movedFace(const TopoDS_Face& face, double by, double beyond);
+
 /// A place beside a face.
 struct BesideFace {
     gp_Pnt2d uv;       ///< of the nearest place of its surface
@@ -44,6 +47,9 @@ struct Wanted {
     /// The least step that takes a place there. Ways that hardly differ are taken for one.
     gp_Vec leastStep() const;
 };
+/// Adds to what is wanted of a place beside two faces: that it lies in a plane, and, where these run on from
+/// each other nearly smoothly, not far aside. \param off to the middle of where it may be, in that plane
+void keepAside(Wanted& wanted, const gp_Vec& off, const gp_Vec& square);
 /// \param uv places of the faces near it, which become the nearest. Nothing where one has none.
 std::optional<Wanted> wantedBeside(const std::vector<const MovedFace*>& faces, const gp_Pnt& place,
                                    std::vector<gp_Pnt2d>& uv);
@@ -84,18 +90,30 @@ class MovedBorder {
     /// The parameter at which a place near it lies in the plane square to the edge.
     std::optional<double> parameterAt(const gp_Pnt& place, double near) const;
     const std::vector<const MovedFace*>& faces() const { return m_faces; }
+    /// Along it from one of its ends to where it meets one face more, by the secant method.
+    /// \param near a place of that face near it
+    std::optional<gp_Pnt> alongTo(const MovedFace& stop, bool fromEnd, const gp_Pnt2d& near) const;
+    /// The same, led by where it goes rather than by the edge, between two places of it: on the way
+    /// along both moved faces, step by step. Where the edge bends more than the faces are moved, the planes
+    /// square to it cross before they reach that place. Nothing where it does not lead from one to the other.
+    std::optional<MovedBorder> led(const gp_Pnt& from, const gp_Pnt& to) const;
     /// Parameters between two at which what becomes of it is less smooth: the edge itself is, or its place on
     /// one of the faces comes over where that is. With the two, rising. Empty where it has no place
-    /// somewhere.
+    /// somewhere, or goes back on its way.
     std::vector<double> breaks(double from, double to) const;
 
   private:
     bool smooth() const;
+    /// In a plane, as little aside as can be.
+    std::optional<MovedPlace> placeIn(const gp_Pnt& middle, const gp_Vec& square,
+                                      std::vector<gp_Pnt2d> uv) const;
+    std::vector<MovedPlace> steps(const gp_Pnt& from, const gp_Pnt& to) const;
     double kinkHere(double at) const;
     bool addCrossings(std::size_t face, bool alongU, const std::vector<std::pair<double, MovedPlace>>& seen,
                       std::vector<double>& breaks) const;
     std::optional<MovedPlace> smoothPlace(double at) const;
 
+    bool m_led = false;                         ///< by where it goes: m_curve is no edge
     bool m_round = false;                       ///< it ends where it begins, and runs on smoothly there
     double m_first = 0, m_last = 1, m_kink = 0; // before the curve, which sets them
     Handle(Geom_Curve) m_curve;
