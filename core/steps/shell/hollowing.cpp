@@ -213,10 +213,21 @@ Result<Body> throughSharp(const ShellPlan& plan, const Body& body, const TopTool
     });
 }
 
-/// May it be moved face by face at all? It takes some hundredths of a second a border.
+/// Is every wall flat or of free form?
+bool isAllFree(const ShellPlan& plan) {
+    const auto& faces = plan.before->faces;
+    return std::all_of(faces.cbegin(), faces.cend(), [&](const TopoDS_Shape& face) {
+        return plan.opened.Contains(face) || isFree(plan, face) ||
+               BRepAdaptor_Surface(TopoDS::Face(face), false).GetType() == GeomAbs_Plane;
+    });
+}
+
+/// May it be moved face by face at all? It takes some hundredths of a second a border. Closed hollows within
+/// other bodies than lofts are left to the kernel: where it fails one would have to find its way between
+/// walls that are there already.
 bool canBeFollowed(const ShellPlan& plan) {
     constexpr int kMostFaces = 150;
-    return plan.before->faces.Extent() <= kMostFaces;
+    return plan.before->faces.Extent() <= kMostFaces && (!plan.opened.IsEmpty() || isAllFree(plan));
 }
 
 /// Before the kernel is asked? Outward that leaves corners sharp, so it is only where nothing else would do.
