@@ -101,7 +101,7 @@ TEST_CASE("While a sentence is open gauges keep what was measured, and say when 
     pot.hand->type("she"); // a second shell would change everything
     pot.hand->press("Return");
     REQUIRE(pot.window.bar()->active());
-    REQUIRE(Hand::wait([&] { return pictures > 0 && !pot.window.forge()->busy(); }, 20000));
+    REQUIRE(Hand::wait([&] { return pictures > 0 && !pot.window.forge()->busy(); }, 40000));
     CHECK(pot.window.gauges()->words(0) == "Mass " + mass + " after Enter");
     pot.hand->press("Escape");
     REQUIRE(pot.measured());

@@ -84,7 +84,7 @@ TEST_CASE("A sentence that cannot be built says why while it is typed, and stops
     CHECK(pot.window.bar()->message().startsWith(QStringLiteral("■ ")));
     pot.undo();
     pot.undo();
-    REQUIRE(Hand::wait([&] { return !pot.window.forge()->busy(); }, 20000));
+    REQUIRE(Hand::wait([&] { return !pot.window.forge()->busy(); }, 40000));
     CHECK(pot.window.bar()->message().isEmpty());
     pot.hand->press("Escape");
     REQUIRE(pot.measured());
