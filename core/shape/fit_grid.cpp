@@ -127,6 +127,24 @@ curvesThrough(const GridDirection& direction, const std::function<std::vector<gp
     return curvesWith(*direction.fit, polesOf(*direction.fit, rows));
 }
 
+std::vector<Handle(Geom_BSplineCurve)>
+curvesAlong(const std::vector<double>& breaks, std::size_t count,
+            const std::function<std::optional<std::vector<gp_Pnt>>(double)>& places,
+            std::initializer_list<double> tolerances, int mostPoles) {
+    std::map<double, std::vector<gp_Pnt>> known;
+    bool lost = false;
+    const auto curves = [&](double at) -> std::vector<gp_Pnt> {
+        if (const auto seen = known.find(at); seen != known.end()) return seen->second;
+        const auto found = lost ? std::nullopt : places(at);
+        lost = lost || !found;
+        return known[at] = found ? *found : std::vector<gp_Pnt>(count);
+    };
+    const auto direction = directionFor(breaks, curves, tolerances, mostPoles);
+    if (!direction || lost) return {};
+    auto out = curvesThrough(*direction, curves);
+    return lost ? std::vector<Handle(Geom_BSplineCurve)>() : out;
+}
+
 Handle(Geom_BSplineSurface) surfaceThrough(const GridDirection& u, const GridDirection& v,
                                            const std::vector<std::vector<gp_Pnt>>& places) {
     auto poles = places;

@@ -41,6 +41,13 @@ Handle(Geom_BSplineCurve)
 std::vector<Handle(Geom_BSplineCurve)>
 curvesThrough(const GridDirection& direction, const std::function<std::vector<gp_Pnt>(double)>& curves);
 
+/// Some curves at once that may not be known everywhere, by the first of some tolerances that they go by.
+/// Empty where one is not known, or it takes too many poles. \param count of them
+std::vector<Handle(Geom_BSplineCurve)>
+curvesAlong(const std::vector<double>& breaks, std::size_t count,
+            const std::function<std::optional<std::vector<gp_Pnt>>(double)>& places,
+            std::initializer_list<double> tolerances, int mostPoles);
+
 /// \param places at every point of u, and for each of them at every point of v
 Handle(Geom_BSplineSurface) surfaceThrough(const GridDirection& u, const GridDirection& v,
                                            const std::vector<std::vector<gp_Pnt>>& places);

@@ -67,7 +67,7 @@ class Chains {
         if (out.closed) return out;
         const TopoDS_Edge ends[] = {first.first, last.last};
         for (std::size_t i = 0; i < 2; ++i) {
-            const TopoDS_Face end = beyond(ends[i], (i == 0 ? first : last).round);
+            const TopoDS_Face end = faceAcross(m_now, ends[i], (i == 0 ? first : last).round);
             if (end.IsNull() || m_made.Contains(end) || isCorner(end))
                 return at(ends[i], "blend.corner",
                           "Blends that meet in a corner are not made. Round the upright edge there first, so "
@@ -86,11 +86,6 @@ class Chains {
             for (const TopoDS_Shape& f : toVector(m_rounds.Generated(m_before.vertices(v))))
                 if (f.IsSame(face)) return true;
         return false;
-    }
-    TopoDS_Face beyond(const TopoDS_Edge& edge, const TopoDS_Face& face) const {
-        for (const TopoDS_Shape& f : facesBeside(m_now, edge))
-            if (!f.IsSame(face)) return TopoDS::Face(f);
-        return {};
     }
     bool isWhatBecameOf(const TopoDS_Shape& support, const TopoDS_Face& face) const {
         if (face.IsSame(support)) return true;
@@ -125,7 +120,7 @@ class Chains {
         for (TopExp_Explorer x(out.round, TopAbs_EDGE); x.More(); x.Next()) {
             const TopoDS_Edge e = TopoDS::Edge(x.Current());
             if (BRep_Tool::Degenerated(e)) return shape;
-            const TopoDS_Face other = beyond(e, out.round);
+            const TopoDS_Face other = faceAcross(m_now, e, out.round);
             const bool rail = !other.IsNull() && !m_made.Contains(other) &&
                               std::any_of(supports.begin(), supports.end(),
                                           [&](const TopoDS_Shape& s) { return isWhatBecameOf(s, other); });

@@ -14,22 +14,16 @@ std::optional<Canal> Canal::along(const MovedBorder& border, double from, double
     out.m_radius = radius;
     out.m_breaks = border.breaks(from, to);
     if (out.m_breaks.empty()) return std::nullopt;
-    bool lost = false;
-    std::map<double, std::vector<gp_Pnt>> known;
-    const auto curves = [&](double at) -> std::vector<gp_Pnt> {
-        if (const auto seen = known.find(at); seen != known.end()) return seen->second;
-        const auto there = lost ? std::nullopt : border.place(at);
-        std::vector<gp_Pnt> places(3);
-        lost = lost || !there;
-        for (std::size_t i = 0; there && i < 2; ++i)
-            places[i + 1] = border.faces()[i]->surface->Value(there->uv[i].X(), there->uv[i].Y());
-        if (there) places[0] = there->at;
-        return known[at] = places;
+    const auto places = [&](double at) -> std::optional<std::vector<gp_Pnt>> {
+        const auto there = border.place(at);
+        if (!there) return std::nullopt;
+        std::vector<gp_Pnt> found{there->at};
+        for (std::size_t i = 0; i < 2; ++i)
+            found.push_back(border.faces()[i]->surface->Value(there->uv[i].X(), there->uv[i].Y()));
+        return found;
     };
-    const auto direction = directionFor(out.m_breaks, curves, {1e-6, 1e-5, 1e-4}, kMostPoles);
-    if (!direction || lost) return std::nullopt;
-    const auto fitted = curvesThrough(*direction, curves);
-    if (lost) return std::nullopt;
+    const auto fitted = curvesAlong(out.m_breaks, 3, places, {1e-6, 1e-5, 1e-4}, kMostPoles);
+    if (fitted.empty()) return std::nullopt;
     out.m_centre = fitted[0];
     out.m_first = fitted[1];
     out.m_second = fitted[2];

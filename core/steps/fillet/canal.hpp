@@ -46,8 +46,7 @@ class Mitre {
         const MovedFace* wall = nullptr; ///< its second face, if it is the lower one
         gp_Pnt2d near{};                 ///< a place of that near the crease
     };
-    /// \param top where it ends, on the crease
-    Mitre(const Side& one, const Side& other, const gp_Pnt& top) : m_sides{one, other}, m_top(top) {}
+    Mitre(const Side& one, const Side& other) : m_sides{one, other} {}
 
     /// Finds how far the lower one goes. False where that is not told.
     bool findEnd();
@@ -61,7 +60,6 @@ class Mitre {
     gp_Pnt bottom() const { return guide(0); }
     /// Where the lower one ends.
     std::optional<gp_Pnt> corner() const;
-    const gp_Pnt& top() const { return m_top; }
 
   private:
     using Two = std::array<gp_Pnt2d, 2>;
@@ -74,7 +72,6 @@ class Mitre {
     gp_Pnt guide(double share) const;
 
     std::array<Side, 2> m_sides;
-    gp_Pnt m_top;
     double m_shared = 1;
     mutable std::map<double, std::optional<Met>> m_known;
 };

@@ -229,9 +229,7 @@ class FullRound {
     Result<Joint> endJoint(std::size_t end) {
         const double s = end == 0 ? 0 : m_sides.sides[0].path->length();
         const gp_Pnt at = m_sides.sides[0].path->at(s);
-        TopoDS_Face face;
-        for (const TopoDS_Shape& f : facesBeside(m_shape, m_sides.ends[end]))
-            if (!f.IsSame(m_face)) face = TopoDS::Face(f);
+        const TopoDS_Face face = faceAcross(m_shape, m_sides.ends[end], m_face);
         if (face.IsNull()) return unfit(at);
         const std::size_t a = end == 0 ? 0 : m_walls[0].size() - 1, b = end == 0 ? 0 : m_walls[1].size() - 1;
         const auto ballIn = [&](const gp_Vec& n) {

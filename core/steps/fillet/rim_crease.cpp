@@ -25,21 +25,11 @@ bool RimCrease::isWithin(double parameter) const {
     return parameter > m_first + least && parameter < m_last - least;
 }
 
-/// Of the walls at the corner, rad.
-double RimCrease::kink(const NamedShape& shape) const {
-    constexpr double kBeside = 1e-3; // of the crease
-    const auto faces = facesBeside(shape, m_edge);
-    if (faces.size() != 2) return 0;
-    const double share = m_up ? kBeside : 1 - kBeside;
-    const auto n = normalBeside(m_edge, TopoDS::Face(faces[0]), share),
-               m = normalBeside(m_edge, TopoDS::Face(faces[1]), share);
-    return n && m ? n->Angle(*m) : 0;
-}
-
 std::optional<double> RimCrease::touchesBoth(const NamedShape& shape, const RimEnd& end,
                                              const MovedFace& other) const {
-    constexpr double kSmooth = 0.02; // rad
-    if (kink(shape) < kSmooth) return end.parameter();
+    constexpr double kSmooth = 0.02, kBeside = 1e-3; // rad; of the crease
+    const auto kink = kinkAt(shape, m_edge, m_up ? kBeside : 1 - kBeside);
+    if (!kink || *kink < kSmooth) return end.parameter();
     const auto ball = end.border.alongTo(other, end.last, BRep_Tool::Parameters(m_corner, other.face));
     return ball ? end.border.parameterAt(*ball, end.parameter()) : std::nullopt;
 }

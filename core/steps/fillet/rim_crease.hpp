@@ -35,8 +35,6 @@ class RimCrease {
     std::optional<gp_Pnt2d> crossedBy(const RimEnd& end, double radius) const;
 
   private:
-    double kink(const NamedShape& shape) const;
-
     TopoDS_Edge m_edge;
     TopoDS_Vertex m_corner;
     double m_first = 0, m_last = 1; // before the curve, which sets them

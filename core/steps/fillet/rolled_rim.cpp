@@ -7,6 +7,7 @@
 #include "core/steps/fillet/round_arc.hpp"
 #include "core/steps/shared/runs_through_itself.hpp"
 #include "core/steps/shared/strip.hpp"
+#include "core/steps/shared/worked_names.hpp"
 
 #include <BRepBuilderAPI_MakeVertex.hxx>
 #include <BRepTools_WireExplorer.hxx>
@@ -49,16 +50,9 @@ std::optional<Rim> rimAmong(const NamedShape& s, const TopTools_IndexedMapOfShap
     return std::nullopt;
 }
 
-TopoDS_Face otherFace(const NamedShape& s, const TopoDS_Edge& edge, const TopoDS_Face& face) {
-    TopoDS_Face out;
-    for (const TopoDS_Shape& f : facesBeside(s, edge))
-        if (!f.IsSame(face)) out = TopoDS::Face(f);
-    return out;
-}
-
 /// A corner of a rim: where the crease between the walls before and after it goes down.
 struct RimCorner {
-    TopoDS_Vertex old, bottom, top;
+    TopoDS_Vertex old;
     RimCrease crease;
     double topAt = 0;                 ///< of the crease
     std::optional<std::size_t> lower; ///< the edge whose round ends sooner on it than the other's
@@ -70,8 +64,9 @@ struct RimCorner {
 class RolledRim {
   public:
     RolledRim(const Body& body, const Rim& rim, double radius,
-              const std::function<NamePtr(const TopoDS_Edge&)>& nameOf)
-        : m_shape(body.shape()), m_body(body), m_rim(rim), m_radius(radius), m_nameOf(nameOf) {}
+              const std::function<NamePtr(const TopoDS_Edge&)>& nameOf, const Progress& progress)
+        : m_shape(body.shape()), m_body(body), m_rim(rim), m_radius(radius), m_nameOf(nameOf),
+          m_progress(progress) {}
 
     std::optional<Body> make() {
         if (!takeWalls() || !takeCorners() || !findCanals()) return std::nullopt;
@@ -100,11 +95,11 @@ class RolledRim {
     RimCorner& after(std::size_t edge) { return m_corners[(edge + 1) % m_corners.size()]; }
 
     bool addJoint(std::size_t i, Strip& strip) {
-        RimCorner& c = m_corners[i];
-        c.bottom = BRepBuilderAPI_MakeVertex(c.mitre->bottom()).Vertex();
-        c.top = BRepBuilderAPI_MakeVertex(c.mitre->top()).Vertex();
-        strip.joints.push_back({c.bottom, c.top});
-        strip.cut.emplace_back(c.crease.edge(), cutOff(c.crease.edge(), c.old, c.top, c.topAt));
+        const RimCorner& c = m_corners[i];
+        const TopoDS_Vertex bottom = BRepBuilderAPI_MakeVertex(c.mitre->bottom()).Vertex(),
+                            top = BRepBuilderAPI_MakeVertex(c.crease.at(c.topAt)).Vertex();
+        strip.joints.push_back({bottom, top});
+        strip.cut.emplace_back(c.crease.edge(), cutOff(c.crease.edge(), c.old, top, c.topAt));
         if (!c.lower) return true;
         const auto corner = c.mitre->corner();
         if (!corner) return false;
@@ -127,18 +122,14 @@ class RolledRim {
         m_face = movedFace(m_rim.face, by, 3 * m_radius);
         std::set<int> walls;
         for (const TopoDS_Edge& e : m_rim.edges) {
-            const TopoDS_Face wall = otherFace(m_shape, e, m_rim.face);
+            const TopoDS_Face wall = faceAcross(m_shape, e, m_rim.face);
             if (wall.IsNull() || isHollow(m_shape, e) != hollow || BRep_Tool::IsClosed(e, wall)) return false;
             walls.insert(m_shape.faces.FindIndex(wall));
             m_walls.push_back(movedFace(wall, by, 3 * m_radius));
         }
         if (walls.size() != m_walls.size()) return false;
-        const auto inFace = [](const TopoDS_Face& f, const TopoDS_Edge& e) {
-            return asIn(TopoDS::Face(f.Oriented(TopAbs_FORWARD)), e);
-        };
         for (std::size_t i = 0; i < m_walls.size(); ++i)
-            m_borders.emplace_back(inFace(m_rim.face, m_rim.edges[i]), m_face,
-                                   inFace(m_walls[i].face, m_rim.edges[i]), m_walls[i]);
+            m_borders.emplace_back(m_rim.edges[i], m_face, m_walls[i]);
         return true;
     }
 
@@ -210,7 +201,6 @@ class RolledRim {
         }
         for (std::size_t i = 0; i < n; ++i) {
             RimCorner& c = m_corners[i];
-            const gp_Pnt top = c.crease.at(c.topAt);
             Mitre::Side sides[2] = {{&m_canals[previous(i)], c.first[0], c.last[0]},
                                     {&m_canals[i], c.first[1], c.last[1]}};
             if (c.lower) {
@@ -218,7 +208,7 @@ class RolledRim {
                 sides[*c.lower].wall = &wall;
                 sides[*c.lower].near = BRep_Tool::Parameters(c.old, wall.face);
             }
-            c.mitre.emplace(sides[0], sides[1], top);
+            c.mitre.emplace(sides[0], sides[1]);
             if (!c.mitre->findEnd()) return false;
         }
         return true;
@@ -233,7 +223,7 @@ class RolledRim {
         const EndZone zones[2] = {zoneAt(i, breaks, false), zoneAt(i, breaks, true)};
         const auto place = [&](double u, double v) {
             const auto from = before(i).mitre->on(1, v), to = after(i).mitre->on(0, v);
-            lost = lost || !from || !to;
+            lost = lost || !from || !to || m_progress.stopped();
             if (lost) return gp_Pnt();
             const double a = zones[0].left(u), b = zones[1].left(1 - u);
             const double along = first + (last - first) * u + (from->X() - first) * a + (to->X() - last) * b;
@@ -314,6 +304,7 @@ class RolledRim {
     const Rim& m_rim;
     double m_radius;
     const std::function<NamePtr(const TopoDS_Edge&)>& m_nameOf;
+    const Progress& m_progress;
     MovedFace m_face;
     std::deque<MovedFace> m_walls; ///< of the edges
     std::deque<MovedBorder> m_borders;
@@ -321,21 +312,10 @@ class RolledRim {
     std::deque<Canal> m_canals;
 };
 
-NamePtr nameFor(const NamedShape& s, const TopoDS_Edge& edge, const std::vector<EdgeChain>& chains,
-                int step) {
-    for (const EdgeChain& c : chains)
-        for (const TopoDS_Edge& e : c.edges)
-            if (c.called && e.IsSame(edge)) return c.called;
-    std::set<NamePtr> names;
-    for (const TopoDS_Shape& f : facesBeside(s, edge))
-        if (const NamePtr n = firstName(s, f)) names.insert(n);
-    return internName(step, "fillet", {names.begin(), names.end()});
-}
-
 } // namespace
 
 bool fadesAt(const Body& body, const std::vector<EdgeChain>& chains) {
-    constexpr double kFaded = 0.1, kClear = 0.3, kBeside = 0.002, kOn = 0.5; // rad; of an edge
+    constexpr double kBeside = 0.002; // of an edge
     const NamedShape& s = body.shape();
     TopTools_IndexedMapOfShape own, corners;
     for (const EdgeChain& c : chains)
@@ -347,19 +327,14 @@ bool fadesAt(const Body& body, const std::vector<EdgeChain>& chains) {
         const TopoDS_Edge edge = TopoDS::Edge(s.edges(i).Oriented(TopAbs_FORWARD));
         const bool first = corners.Contains(TopExp::FirstVertex(edge));
         if (own.Contains(edge) || (!first && !corners.Contains(TopExp::LastVertex(edge)))) continue;
-        const auto faces = facesBeside(s, edge);
-        if (faces.size() != 2) continue;
-        const auto angleAt = [&](double share) {
-            const auto n = normalBeside(edge, TopoDS::Face(faces[0]), share),
-                       m = normalBeside(edge, TopoDS::Face(faces[1]), share);
-            return n && m ? n->Angle(*m) : 0.0;
-        };
-        if (angleAt(first ? kBeside : 1 - kBeside) < kFaded && angleAt(kOn) > kClear) return true;
+        const auto here = kinkAt(s, edge, first ? kBeside : 1 - kBeside), on = kinkAt(s, edge);
+        if (here && on && *here<kFadedKink&& * on> kClearKink) return true;
     }
     return false;
 }
 
-std::optional<Body> roundedRims(const Body& body, const std::vector<EdgeChain>& chains, int step) {
+std::optional<Body> roundedRims(const Body& body, const std::vector<EdgeChain>& chains, int step,
+                                const Progress& progress) {
     const double radius = chains.front().first;
     TopTools_IndexedMapOfShape left;
     for (const EdgeChain& c : chains) {
@@ -370,11 +345,11 @@ std::optional<Body> roundedRims(const Body& body, const std::vector<EdgeChain>& 
         const Error failed = errorOf("fillet.too-large", "It cannot be rounded there.");
         Body now = body;
         const std::function<NamePtr(const TopoDS_Edge&)> nameOf = [&](const TopoDS_Edge& e) {
-            return nameFor(body.shape(), e, chains, step);
+            return nameAlong(body.shape(), e, step, "fillet", chains);
         };
         while (!left.IsEmpty()) {
             const auto rim = rimAmong(now.shape(), left);
-            auto rounded = rim ? RolledRim(now, *rim, radius, nameOf).make() : std::nullopt;
+            auto rounded = rim ? RolledRim(now, *rim, radius, nameOf, progress).make() : std::nullopt;
             if (!rounded) return failed;
             for (const TopoDS_Edge& e : rim->edges) left.RemoveKey(e);
             now = std::move(*rounded);

@@ -123,11 +123,11 @@ TEST_CASE("The rims of prisms, by their closed forms") {
         REQUIRE(chains.size() == static_cast<std::size_t>(n));
         const double side = 2 * kSize * std::sin(kPi / n), slant = 1 / std::tan(kPi * (n - 2) / (2 * n));
         const double taken = n * spandrel(kR) * (side - 2 * slant * spandrelOff(kR));
-        const auto above = roundedRims(before, chains, 9);
+        const auto above = roundedRims(before, chains, 9, {});
         REQUIRE(above);
         CHECK(volume(*above) == Approx(volume(before) - taken).epsilon(1e-7));
         for (const EdgeChain& c : edgesOn(before, 0, kR)) chains.push_back(c);
-        const auto both = roundedRims(before, chains, 9);
+        const auto both = roundedRims(before, chains, 9, {});
         REQUIRE(both);
         CHECK(volume(*both) == Approx(volume(before) - 2 * taken).epsilon(1e-7));
         checkSound(*both);
@@ -149,7 +149,7 @@ TEST_CASE("The hollow rim of a boss, by its closed form") {
     for (const EdgeChain& c : edgesOn(before, 10, kR))
         if (isHollow(before.shape(), c.edges.front())) chains.push_back(c);
     REQUIRE(chains.size() == 5);
-    const auto after = roundedRims(before, chains, 9);
+    const auto after = roundedRims(before, chains, 9, {});
     REQUIRE(after);
     const double side = 2 * kSize * std::sin(kPi / 5), slant = 1 / std::tan(kPi * 3 / 10);
     const double more = 5 * spandrel(kR) * (side + 2 * slant * spandrelOff(kR));
@@ -166,7 +166,7 @@ TEST_CASE("Where walls lean differently one round goes on along the wall of the 
         INFO(r << " mm");
         const auto chains = edgesOn(before, 0, r);
         REQUIRE(chains.size() == 4);
-        const auto own = roundedRims(before, chains, 9);
+        const auto own = roundedRims(before, chains, 9, {});
         REQUIRE(own);
         CHECK(volume(*own) == Approx(roundedFrustum(r)).epsilon(1e-7));
         checkSound(*own);
@@ -185,7 +185,7 @@ TEST_CASE("Rims of lofts where the angle of the walls fades") {
         const Body before = lastBody(built(p));
         const auto chains = edgesOn(before, 0, 1);
         CHECK(fadesAt(before, chains) == (i != 1)); // to a corner that is blunt in the middle, too
-        const auto after = roundedRims(before, chains, 9);
+        const auto after = roundedRims(before, chains, 9, {});
         REQUIRE(after);
         checkSound(*after);
         CHECK(checkRolled(before, *after, 1, 25) > 10);
@@ -204,11 +204,11 @@ TEST_CASE("What is no whole rim, or does not fit, is left to others") {
     auto chains = edgesOn(before, 15, 2);
     auto some = chains;
     some.pop_back();
-    CHECK_FALSE(roundedRims(before, some, 9)); // no whole rim
+    CHECK_FALSE(roundedRims(before, some, 9, {})); // no whole rim
     some = chains;
     some.front().second = 3;
-    CHECK_FALSE(roundedRims(before, some, 9)); // radii that differ
+    CHECK_FALSE(roundedRims(before, some, 9, {})); // radii that differ
     for (EdgeChain& c : chains) c.first = c.second = 15;
-    CHECK_FALSE(roundedRims(before, chains, 9)); // nothing would be left of the face
+    CHECK_FALSE(roundedRims(before, chains, 9, {})); // nothing would be left of the face
     CHECK_FALSE(fadesAt(before, chains));
 }

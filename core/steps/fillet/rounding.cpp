@@ -23,7 +23,8 @@ Result<WorkedEdges> roundEdges(const Body& body, const std::vector<EdgeChain>& c
         [&](const Body& b, const std::vector<EdgeChain>& some) {
             const bool fades = fadesAt(b, some);
             if (fades && rolls-- > 0)
-                if (auto rolled = roundedRims(b, some, step)) return Result<Body>(std::move(*rolled));
+                if (auto rolled = roundedRims(b, some, step, progress))
+                    return Result<Body>(std::move(*rolled));
             const bool jumps = bendJumpsAlong(some);
             if (jumps)
                 if (auto apart = roundedParted(b, some, step)) return Result<Body>(std::move(*apart));
@@ -32,7 +33,8 @@ Result<WorkedEdges> roundEdges(const Body& body, const std::vector<EdgeChain>& c
             // slow.
             if (made || !std::exchange(untried, false)) return made;
             if (!fades)
-                if (auto rolled = roundedRims(b, some, step)) return Result<Body>(std::move(*rolled));
+                if (auto rolled = roundedRims(b, some, step, progress))
+                    return Result<Body>(std::move(*rolled));
             if (!jumps)
                 if (auto apart = roundedParted(b, some, step)) return Result<Body>(std::move(*apart));
             auto wide = roundedOverNarrow(b, some, step);

@@ -130,9 +130,7 @@ class Sides {
         StripSide out;
         std::vector<PathPiece> pieces;
         for (const TopoDS_Edge& e : loop) {
-            TopoDS_Face wall;
-            for (const TopoDS_Shape& f : facesBeside(m_shape, e))
-                if (!f.IsSame(m_face)) wall = TopoDS::Face(f);
+            const TopoDS_Face wall = faceAcross(m_shape, e, m_face);
             if (wall.IsNull()) return notAStrip();
             out.edges.push_back(e);
             out.walls.push_back(wall);
@@ -227,18 +225,12 @@ std::optional<double> downTo(const SideJoint& joint, const gp_Pnt& p, double off
 }
 
 std::optional<SeamAtEnd> seamAtEnd(const NamedShape& shape, const TopoDS_Face& strip) {
-    const auto wallBeside = [&](const TopoDS_Edge& edge) {
-        TopoDS_Shape out;
-        for (const TopoDS_Shape& f : facesBeside(shape, edge))
-            if (!f.IsSame(strip)) out = f;
-        return out;
-    };
     std::optional<SeamAtEnd> out;
     for (const std::vector<TopoDS_Edge>& loop : loopsOf(strip))
         for (std::size_t i = 0; loop.size() > 1 && i < loop.size(); ++i) {
-            const TopoDS_Shape wall = wallBeside(loop[i]);
-            if (wall.IsNull() || !wall.IsSame(wallBeside(loop[(i + 1) % loop.size()])) ||
-                BRepAdaptor_Surface(TopoDS::Face(wall), false).GetType() == GeomAbs_Plane)
+            const TopoDS_Face wall = faceAcross(shape, loop[i], strip);
+            if (wall.IsNull() || !wall.IsSame(faceAcross(shape, loop[(i + 1) % loop.size()], strip)) ||
+                BRepAdaptor_Surface(wall, false).GetType() == GeomAbs_Plane)
                 continue;
             if (!out) out = SeamAtEnd{shape.faces.FindIndex(wall) - 1, {}};
             out->corners.Add(TopExp::LastVertex(loop[i], true));

@@ -3,6 +3,7 @@
 #include "core/base/least.hpp"
 #include "core/base/tolerance.hpp"
 #include "core/shape/kernel.hpp"
+#include "core/steps/shared/edge_work.hpp"
 #include "core/steps/shared/find_items.hpp"
 #include "core/steps/shared/find_place.hpp"
 #include "core/steps/shared/frames.hpp"
@@ -179,10 +180,7 @@ Result<LoftSection> aroundFace(const std::string& said, const FaceRef& face, int
     for (BRepTools_WireExplorer x(BRepTools::OuterWire(round), round); x.More(); x.Next()) {
         const TopoDS_Edge& edge = x.Current();
         pieces.push_back({LengthCurve::of(edge), static_cast<int>(pieces.size()) + 1});
-        TopoDS_Face other;
-        for (const TopoDS_Shape& f : shape.facesOfEdge.FindFromKey(edge))
-            if (!f.IsSame(round)) other = TopoDS::Face(f);
-        beyond.push_back(other);
+        beyond.push_back(faceAcross(shape, edge, round));
     }
     if (pieces.empty() || pieces.back().curve.end().Distance(pieces.front().curve.start()) > 1e-4)
         return errorOf("loft.seam",

@@ -289,10 +289,18 @@ bool isHollow(const NamedShape& shape, const TopoDS_Edge& edge) {
     return n->Crossed(along).Dot(*m) > 0; // the face lies to the left of its borders
 }
 
-std::optional<double> kinkAt(const NamedShape& shape, const TopoDS_Edge& edge) {
+TopoDS_Face faceAcross(const NamedShape& shape, const TopoDS_Edge& edge, const TopoDS_Face& face) {
+    TopoDS_Face out;
+    for (const TopoDS_Shape& f : facesBeside(shape, edge))
+        if (!f.IsSame(face)) out = TopoDS::Face(f);
+    return out;
+}
+
+std::optional<double> kinkAt(const NamedShape& shape, const TopoDS_Edge& edge, double share) {
     const auto faces = facesBeside(shape, edge);
     if (faces.size() != 2 || BRep_Tool::Degenerated(edge)) return std::nullopt;
-    const auto n = normalBeside(edge, TopoDS::Face(faces[0])), m = normalBeside(edge, TopoDS::Face(faces[1]));
+    const auto n = normalBeside(edge, TopoDS::Face(faces[0]), share),
+               m = normalBeside(edge, TopoDS::Face(faces[1]), share);
     if (!n || !m) return std::nullopt;
     return n->Angle(*m);
 }

@@ -61,8 +61,14 @@ std::optional<gp_Vec> normalBeside(const TopoDS_Edge& edge, const TopoDS_Face& f
 /// Do the faces beside an edge meet in a hollow (the material fills more than half of the turn)?
 bool isHollow(const NamedShape& shape, const TopoDS_Edge& edge);
 
-/// How far the outward normals turn across the middle of an edge, rad; nothing where one is not known.
-std::optional<double> kinkAt(const NamedShape& shape, const TopoDS_Edge& edge);
+/// The face on the other side of an edge; null where there is none.
+TopoDS_Face faceAcross(const NamedShape& shape, const TopoDS_Edge& edge, const TopoDS_Face& face);
+/// How far the outward normals turn across an edge, in its middle or at another share of its parameters, rad;
+/// nothing where one is not known.
+std::optional<double> kinkAt(const NamedShape& shape, const TopoDS_Edge& edge, double share = 0.5);
+/// rad. Where an edge turns by less than the one at a place and by more than the other elsewhere, its angle
+/// fades.
+inline constexpr double kFadedKink = 0.1, kClearKink = 0.3;
 
 /// Do the faces beside an edge run on from each other within a degree?
 bool isSmooth(const NamedShape& shape, const TopoDS_Edge& edge);

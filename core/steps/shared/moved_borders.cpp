@@ -156,15 +156,18 @@ std::optional<Wanted> wantedBeside(const std::vector<const MovedFace*>& faces, c
     return out;
 }
 
-MovedBorder::MovedBorder(const TopoDS_Edge& edge, const MovedFace& first, const TopoDS_Edge& inSecond,
-                         const MovedFace& second)
+MovedBorder::MovedBorder(const TopoDS_Edge& edge, const MovedFace& first, const MovedFace& second)
     : m_curve(BRep_Tool::Curve(edge, m_first, m_last)), m_faces{&first, &second} {
-    double from = 0, to = 0;
-    // Of the two lines of a seam the kernel gives the other one for a face that is turned over.
-    const auto lineOn = [&](const TopoDS_Edge& e, const MovedFace& face) {
-        return BRep_Tool::CurveOnSurface(e, TopoDS::Face(face.face.Oriented(TopAbs_FORWARD)), from, to);
-    };
-    m_lines = {lineOn(edge, first), lineOn(inSecond, second)};
+    for (std::size_t i = 0; i < 2; ++i) {
+        // Of the two lines of a seam the kernel gives the other one for a face that is turned over; and faces
+        // that share a surface which closes up have different lines for an edge where it does.
+        const TopoDS_Face face = TopoDS::Face(m_faces[i]->face.Oriented(TopAbs_FORWARD));
+        const TopoDS_Edge in = &first != &second
+                                   ? asIn(face, edge)
+                                   : TopoDS::Edge(edge.Oriented(i == 0 ? TopAbs_FORWARD : TopAbs_REVERSED));
+        double from = 0, to = 0;
+        m_lines[i] = BRep_Tool::CurveOnSurface(in, face, from, to);
+    }
     gp_Pnt begin, end;
     gp_Vec out, in;
     m_curve->D1(m_first, begin, out);

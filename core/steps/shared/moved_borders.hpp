@@ -73,9 +73,8 @@ struct MovedPlace {
 /// that leaves open how far aside it goes: then as little as can be.
 class MovedBorder {
   public:
-    /// \param edge as it lies in the first of the faces
-    MovedBorder(const TopoDS_Edge& edge, const MovedFace& first, const TopoDS_Edge& inSecond,
-                const MovedFace& second);
+    /// \param second the first again where that closes up
+    MovedBorder(const TopoDS_Edge& edge, const MovedFace& first, const MovedFace& second);
 
     double first() const { return m_first; }
     double last() const { return m_last; }

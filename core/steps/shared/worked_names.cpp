@@ -15,14 +15,15 @@ NameList primaryNames(const NamedShape& s, const TopTools_ListOfShape& faces) {
     return {names.begin(), names.end()};
 }
 
-NamePtr calledOtherwise(const std::vector<EdgeChain>& chains, const TopoDS_Edge& edge) {
+} // namespace
+
+NamePtr nameAlong(const NamedShape& before, const TopoDS_Edge& edge, int step, const std::string& role,
+                  const std::vector<EdgeChain>& chains) {
     for (const EdgeChain& c : chains)
         for (const TopoDS_Edge& e : c.edges)
             if (c.called && e.IsSame(edge)) return c.called;
-    return nullptr;
+    return internName(step, role, primaryNames(before, before.facesOfEdge.FindFromKey(edge)));
 }
-
-} // namespace
 
 std::vector<TopoDS_Shape> whatBecameOf(const TopoDS_Shape& face, BRepBuilderAPI_MakeShape& operation) {
     auto now = toVector(operation.Modified(face));
@@ -38,10 +39,8 @@ Result<Body> bodyOfWork(const Body& before, BRepFilletAPI_LocalOperation& work, 
     for (int c = 1; c <= work.NbContours(); ++c)
         for (int k = 1; k <= work.NbEdges(c); ++k) {
             const TopoDS_Edge edge = work.Edge(c, k);
-            const auto* around = s.facesOfEdge.Seek(edge);
-            if (!around) continue;
-            const NamePtr called = calledOtherwise(chains, edge);
-            const NamePtr name = called ? called : internName(step, role, primaryNames(s, *around));
+            if (!s.facesOfEdge.Contains(edge)) continue;
+            const NamePtr name = nameAlong(s, edge, step, role, chains);
             for (const TopoDS_Shape& f : toVector(work.Generated(edge)))
                 if (names.has(f)) names.add(f, name);
         }

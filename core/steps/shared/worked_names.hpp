@@ -15,6 +15,10 @@ std::vector<TopoDS_Shape> whatBecameOf(const TopoDS_Shape& face, BRepBuilderAPI_
 Result<Body> bodyOfWork(const Body& before, BRepFilletAPI_LocalOperation& work, int step,
                         const std::string& role, const std::vector<EdgeChain>& chains);
 
+/// What runs along an edge is called so; a chain that is called otherwise keeps that.
+NamePtr nameAlong(const NamedShape& before, const TopoDS_Edge& edge, int step, const std::string& role,
+                  const std::vector<EdgeChain>& chains);
+
 /// Is it worth keeping: was more done than is left?
 bool isMostlyDone(const WorkedEdges& worked, std::size_t of);
 /// An error about what is left as it was: with its culprits and its place. \param says the sentence, of how

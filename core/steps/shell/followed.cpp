@@ -19,7 +19,6 @@
 
 #include <algorithm>
 #include <cmath>
-#include <map>
 
 namespace gc {
 
@@ -103,12 +102,7 @@ bool Followed::takeBorders() {
         const MovedFace &one = faceOf(b, 0), &other = faceOf(b, 1);
         if (m_plan.opened.Contains(one.face) && m_plan.opened.Contains(other.face)) return false;
         if (seam && !BRep_Tool::IsClosed(edge, one.face)) return false;
-        // Faces that share a surface which closes up have different lines for an edge where it does.
-        const auto inFace = [&](const MovedFace& f) {
-            return asIn(TopoDS::Face(f.face.Oriented(TopAbs_FORWARD)), edge);
-        };
-        b.moves.emplace(seam ? edge : inFace(one), one,
-                        seam ? TopoDS::Edge(edge.Oriented(TopAbs_REVERSED)) : inFace(other), other);
+        b.moves.emplace(edge, one, other);
         m_borders.push_back(std::move(b));
     }
     return true;
@@ -247,27 +241,19 @@ bool Followed::movePiece(FollowedBorder& b, const Stop& from, const Stop& to) {
     const MovedBorder& m = *b.moves;
     const std::vector<double> breaks = m.breaks(from.first, to.first);
     if (breaks.empty()) return false;
-    std::map<double, std::vector<gp_Pnt>> known;
-    bool lost = false;
     std::array<double, 2> scales;
     for (std::size_t i = 0; i < 2; ++i) scales[i] = scaleOf(faceOf(b, i));
-    const auto curves = [&](double at) -> std::vector<gp_Pnt> {
-        if (const auto seen = known.find(at); seen != known.end()) return seen->second;
+    const auto places = [&](double at) -> std::optional<std::vector<gp_Pnt>> {
         const bool stopped = m_plan.stop && m_plan.stop();
-        const auto place = lost || stopped ? std::nullopt : placeWithin(b, at, from.first, to.first);
-        if (!place) lost = true;
-        std::vector<gp_Pnt> out(3);
-        if (place)
-            out = {place->at,
-                   {scales[0] * place->uv[0].X(), scales[0] * place->uv[0].Y(), 0},
-                   {scales[1] * place->uv[1].X(), scales[1] * place->uv[1].Y(), 0}};
-        known[at] = out;
+        const auto place = stopped ? std::nullopt : placeWithin(b, at, from.first, to.first);
+        if (!place) return std::nullopt;
+        std::vector<gp_Pnt> out{place->at};
+        for (std::size_t i = 0; i < 2; ++i)
+            out.emplace_back(scales[i] * place->uv[i].X(), scales[i] * place->uv[i].Y(), 0);
         return out;
     };
-    const auto direction = directionFor(breaks, curves, {1e-6, 1e-5, 1e-4}, 300);
-    if (!direction || lost) return false;
-    const auto fitted = curvesThrough(*direction, curves);
-    return !lost && makeEdge(b, {from.second, to.second}, fitted, scales);
+    const auto fitted = curvesAlong(breaks, 3, places, {1e-6, 1e-5, 1e-4}, 300);
+    return !fitted.empty() && makeEdge(b, {from.second, to.second}, fitted, scales);
 }
 
 /// At the ends of a piece, where a face may close up, as beside it.

@@ -158,7 +158,7 @@ struct Creases {
     bool any = false, fading = false;
 };
 Creases creasesOf(const ShellPlan& plan) {
-    constexpr double kSmooth = 0.02, kFlat = 0.1, kSharp = 0.3; // rad
+    constexpr double kSmooth = 0.02; // rad
     const NamedShape& s = *plan.before;
     Creases out;
     for (int i = 1; i <= s.edges.Extent(); ++i) {
@@ -167,14 +167,13 @@ Creases creasesOf(const ShellPlan& plan) {
         if (faces.size() != 2 || !isFree(plan, faces[0]) || !isFree(plan, faces[1])) continue;
         double least = 10, most = 0;
         for (const double share : {0.002, 0.25, 0.5, 0.75, 0.998}) {
-            const auto n = normalBeside(edge, TopoDS::Face(faces[0]), share),
-                       m = normalBeside(edge, TopoDS::Face(faces[1]), share);
-            if (!n || !m) continue;
-            least = std::min(least, n->Angle(*m));
-            most = std::max(most, n->Angle(*m));
+            const auto kink = kinkAt(s, edge, share);
+            if (!kink) continue;
+            least = std::min(least, *kink);
+            most = std::max(most, *kink);
         }
         out.any = out.any || most > kSmooth;
-        out.fading = out.fading || (least < kFlat && most > kSharp);
+        out.fading = out.fading || (least < kFadedKink && most > kClearKink);
     }
     return out;
 }
