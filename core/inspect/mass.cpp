@@ -244,9 +244,48 @@ class FaceSums {
         return sums;
     }
 
-    /// Green's theorem: the sum over the boundary of (integral along u up to the boundary) dv.
+    /// Along v from the panels' first parameter to v, at one u.
+    Sums column(double u, double v) const {
+        Sums sums;
+        for (std::size_t i = 0; i + 1 < m_v.size() && m_v[i] < v; ++i) {
+            const double width = std::min(v, m_v[i + 1]) - m_v[i];
+            for (std::size_t k = 0; k < m_points->at.size(); ++k)
+                add(u, m_v[i] + width * m_points->at[k], width * m_points->weight[k], sums);
+        }
+        return sums;
+    }
+
+    /// Where an edge's line is less smooth, or comes over where the surface is. \param alongU by its v, else
+    /// by its u
+    std::vector<double> limitsAlong(const Geom2dAdaptor_Curve& curve, bool alongU) const {
+        constexpr int kLooks = 16, kHalvings = 45;
+        const std::vector<double>& panels = alongU ? m_v : m_u;
+        const auto at = [&](double t) { return alongU ? curve.Value(t).Y() : curve.Value(t).X(); };
+        std::vector<double> out = smoothLimits(curve);
+        const std::vector<double> own = out;
+        for (std::size_t i = 0; i + 1 < own.size(); ++i)
+            for (int k = 0; k < kLooks; ++k) {
+                const double step = (own[i + 1] - own[i]) / kLooks, from = own[i] + step * k;
+                const double a = at(from), b = at(from + step);
+                auto next = std::upper_bound(panels.begin(), panels.end(), std::min(a, b));
+                for (; next != panels.end() && *next < std::max(a, b); ++next) {
+                    double low = from, high = from + step;
+                    for (int half = 0; half < kHalvings; ++half) {
+                        const double middle = 0.5 * (low + high);
+                        ((at(middle) < *next) == (a < b) ? low : high) = middle;
+                    }
+                    out.push_back(0.5 * (low + high));
+                }
+            }
+        std::sort(out.begin(), out.end());
+        return out;
+    }
+
+    /// Green's theorem: the sum over the boundary of (integral along u up to the boundary) dv, or of the one
+    /// along v times -du: whichever has fewer panels.
     std::optional<Sums> alongBoundary() const {
         Sums sums;
+        const bool alongU = m_u.size() <= m_v.size();
         for (TopExp_Explorer x(m_face, TopAbs_EDGE); x.More(); x.Next()) {
             const TopoDS_Edge edge = TopoDS::Edge(x.Current());
             double from = 0, to = 0;
@@ -254,7 +293,7 @@ class FaceSums {
             if (c.IsNull()) return std::nullopt;
             const Geom2dAdaptor_Curve curve(c, from, to);
             const double side = edge.Orientation() == TopAbs_REVERSED ? -1 : 1;
-            const std::vector<double> t = smoothLimits(curve);
+            const std::vector<double> t = limitsAlong(curve, alongU);
             const bool straight = curve.GetType() == GeomAbs_Line && m_surface.GetType() == GeomAbs_Plane;
             const int parts = straight ? 1 : t.size() > 17 ? 2 : 8;
             for (std::size_t i = 0; i + 1 < t.size(); ++i)
@@ -264,8 +303,10 @@ class FaceSums {
                         gp_Pnt2d p;
                         gp_Vec2d d;
                         curve.D1(first + width * m_points->at[k], p, d);
-                        if (d.Y() == 0) continue;
-                        sums += row(p.X(), p.Y()) * (side * d.Y() * width * m_points->weight[k]);
+                        const double moves = alongU ? d.Y() : -d.X();
+                        if (moves == 0) continue;
+                        sums += (alongU ? row(p.X(), p.Y()) : column(p.X(), p.Y())) *
+                                (side * moves * width * m_points->weight[k]);
                     }
                 }
         }

@@ -5,6 +5,7 @@
 #include <TColgp_Array2OfPnt.hxx>
 
 #include <algorithm>
+#include <map>
 
 namespace gc {
 
@@ -80,10 +81,10 @@ std::vector<std::vector<gp_Pnt>> turned(const std::vector<std::vector<gp_Pnt>>& 
 
 std::optional<GridDirection> directionFor(const std::vector<double>& where,
                                           const std::function<std::vector<gp_Pnt>(double)>& curves,
-                                          double tolerance, int mostPoles) {
+                                          double tolerance, int mostPoles, int smoothAtBreaks) {
     const double least = 1e-7 * (where.back() - where.front()); // a step, which no curve goes through
     std::vector<double> breaks = where;
-    std::vector<int> smooth(breaks.size(), 1);
+    std::vector<int> smooth(breaks.size(), smoothAtBreaks);
     for (;;) {
         FitDirection direction(breaks, smooth);
         if (direction.poles() > mostPoles) return std::nullopt;
@@ -107,9 +108,10 @@ std::optional<GridDirection> directionFor(const std::vector<double>& where,
 
 std::optional<GridDirection> directionFor(const std::vector<double>& breaks,
                                           const std::function<std::vector<gp_Pnt>(double)>& curves,
-                                          std::initializer_list<double> tolerances, int mostPoles) {
+                                          std::initializer_list<double> tolerances, int mostPoles,
+                                          int smooth) {
     for (const double tolerance : tolerances)
-        if (auto direction = directionFor(breaks, curves, tolerance, mostPoles)) return direction;
+        if (auto direction = directionFor(breaks, curves, tolerance, mostPoles, smooth)) return direction;
     return std::nullopt;
 }
 
@@ -130,7 +132,7 @@ curvesThrough(const GridDirection& direction, const std::function<std::vector<gp
 std::vector<Handle(Geom_BSplineCurve)>
 curvesAlong(const std::vector<double>& breaks, std::size_t count,
             const std::function<std::optional<std::vector<gp_Pnt>>(double)>& places,
-            std::initializer_list<double> tolerances, int mostPoles) {
+            std::initializer_list<double> tolerances, int mostPoles, int smooth) {
     std::map<double, std::vector<gp_Pnt>> known;
     bool lost = false;
     const auto curves = [&](double at) -> std::vector<gp_Pnt> {
@@ -139,7 +141,7 @@ curvesAlong(const std::vector<double>& breaks, std::size_t count,
         lost = lost || !found;
         return known[at] = found ? *found : std::vector<gp_Pnt>(count);
     };
-    const auto direction = directionFor(breaks, curves, tolerances, mostPoles);
+    const auto direction = directionFor(breaks, curves, tolerances, mostPoles, smooth);
     if (!direction || lost) return {};
     auto out = curvesThrough(*direction, curves);
     return lost ? std::vector<Handle(Geom_BSplineCurve)>() : out;

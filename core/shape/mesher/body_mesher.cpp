@@ -25,7 +25,7 @@ namespace gc {
 
 namespace {
 
-constexpr int kRepairs = 3, kInnerRepairs = 2;
+constexpr int kRepairs = 4, kInnerRepairs = 2, kEdgeParts = 4;
 constexpr int kHelps = 4; // rounds with the kernel: faces beside its own may fail, too
 constexpr double kFoldedShare = 1e-6;
 constexpr int kPolePoints = 8;
@@ -91,6 +91,15 @@ std::vector<double> curveParameters(const BRepAdaptor_Curve& curve, const MeshBo
     return axis.quantiles(n);
 }
 
+/// Each step in so many.
+std::vector<double> inParts(const std::vector<double>& steps, int parts) {
+    std::vector<double> out;
+    for (std::size_t i = 0; i + 1 < steps.size(); ++i)
+        for (int k = 0; k < parts; ++k) out.push_back(steps[i] + (steps[i + 1] - steps[i]) * k / parts);
+    out.push_back(steps.back());
+    return out;
+}
+
 void discretise(const TopoDS_Edge& edge, const MeshBounds& bounds, EdgePoints& out) {
     const BRepAdaptor_Curve curve(edge);
     const double from = curve.FirstParameter(), to = curve.LastParameter();
@@ -100,6 +109,7 @@ void discretise(const TopoDS_Edge& edge, const MeshBounds& bounds, EdgePoints& o
         out.t = circleParameters(curve.Circle().Radius(), from, to, bounds);
     else
         out.t = curveParameters(curve, bounds);
+    out.t = inParts(out.t, bounds.edgeParts);
     out.points.clear();
     for (const double t : out.t) out.points.push_back(toVec(curve.Value(t)));
 }
@@ -124,6 +134,7 @@ class BodyMesher {
         for (int round = 0; round < kRepairs && repair(finer, false); ++round) {
         }
         finer = m_bounds;
+        finer.edgeParts = kEdgeParts;
         for (int round = 0; round < kInnerRepairs && repair(finer, true); ++round) {
         }
         for (int round = 0; patience && (anyBad() || markOpen()) && round < kHelps; ++round)
@@ -287,9 +298,13 @@ class BodyMesher {
                 edgesOf(i, [&](std::size_t e) { touched[e] = true; });
             }
         if (!any) return false;
-        finer.deviation /= 4;
-        finer.edgeAngle /= 2;
-        finer.insideAngle /= 2;
+        if (finer.edgeParts == 1) { // first: a straight edge need not be so in the parameters of its faces
+            finer.edgeParts = kEdgeParts;
+        } else {
+            finer.deviation /= 4;
+            finer.edgeAngle /= 2;
+            finer.insideAngle /= 2;
+        }
         for (std::size_t e = 0; e < touched.size(); ++e)
             if (touched[e]) point(e, finer);
         for (std::size_t i = 0; i < m_out.faces.size(); ++i) {

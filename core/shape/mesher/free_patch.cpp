@@ -149,34 +149,57 @@ class FreeMesher {
         return true;
     }
 
-    /// Points on whole steps inside the boundary, row by row, a little away from it.
-    bool insertGrid() {
+    /// Where the boundary crosses the rows of whole steps, and what of it is near each of these.
+    struct Rows {
+        /// In steps along u: of the boundary as it is straight in steps, and as it is straight in the
+        /// parameters, which is not the same. A point must lie within both.
+        std::vector<std::vector<double>> across, straight;
+        std::vector<std::vector<Vec2>> near;
+    };
+    std::size_t cell(int i, int j) const {
         const int nu = m_chart.columns(), nv = m_chart.rows();
-        std::vector<std::vector<double>> crossings(static_cast<std::size_t>(nv));
-        std::vector<std::vector<Vec2>> near(static_cast<std::size_t>(nu + 1) *
-                                            static_cast<std::size_t>(nv + 1));
-        const auto cell = [&](int i, int j) {
-            return static_cast<std::size_t>(std::clamp(j, 0, nv)) * static_cast<std::size_t>(nu + 1) +
-                   static_cast<std::size_t>(std::clamp(i, 0, nu));
-        };
-        for (const auto& loop : m_steps)
-            for (std::size_t i = 0; i < loop.size(); ++i) {
-                const Vec2 a = loop[i], b = loop[(i + 1) % loop.size()];
+        return static_cast<std::size_t>(std::clamp(j, 0, nv)) * static_cast<std::size_t>(nu + 1) +
+               static_cast<std::size_t>(std::clamp(i, 0, nu));
+    }
+    Rows crossRows() const {
+        const int nu = m_chart.columns(), nv = m_chart.rows();
+        Rows out;
+        out.across.resize(static_cast<std::size_t>(nv));
+        out.straight.resize(static_cast<std::size_t>(nv));
+        out.near.resize(static_cast<std::size_t>(nu + 1) * static_cast<std::size_t>(nv + 1));
+        for (std::size_t l = 0; l < m_steps.size(); ++l)
+            for (std::size_t i = 0; i < m_steps[l].size(); ++i) {
+                const std::size_t next = (i + 1) % m_steps[l].size();
+                const BoundaryPoint &from = m_loops[l].points[i], &to = m_loops[l].points[next];
+                const Vec2 a = m_steps[l][i], b = m_steps[l][next];
                 const int parts = std::max(1, static_cast<int>(std::ceil(length(b - a) / 0.5)));
                 for (int k = 0; k < parts; ++k) {
                     const Vec2 q = a + (b - a) * (static_cast<double>(k) / parts);
-                    near[cell(static_cast<int>(q.x), static_cast<int>(q.y))].push_back(q);
+                    out.near[cell(static_cast<int>(q.x), static_cast<int>(q.y))].push_back(q);
                 }
                 if (a.y == b.y) continue;
                 const double low = std::min(a.y, b.y), high = std::max(a.y, b.y);
-                for (int j = std::max(1, static_cast<int>(std::ceil(low))); j < nv && j < high; ++j)
-                    crossings[static_cast<std::size_t>(j)].push_back(a.x +
-                                                                     (b.x - a.x) * (j - a.y) / (b.y - a.y));
+                for (int j = std::max(1, static_cast<int>(std::ceil(low))); j < nv && j < high; ++j) {
+                    const auto row = static_cast<std::size_t>(j);
+                    out.across[row].push_back(a.x + (b.x - a.x) * (j - a.y) / (b.y - a.y));
+                    const double share =
+                        to.v == from.v ? 0 : std::clamp((m_chart.v(j) - from.v) / (to.v - from.v), 0.0, 1.0);
+                    out.straight[row].push_back(m_chart.toSteps(from.u + (to.u - from.u) * share, from.v).x);
+                }
             }
+        for (auto* rows : {&out.across, &out.straight})
+            for (auto& row : *rows) std::sort(row.begin(), row.end());
+        return out;
+    }
+
+    /// Points on whole steps inside the boundary, row by row, a little away from it.
+    bool insertGrid() {
+        const int nu = m_chart.columns(), nv = m_chart.rows();
+        const Rows rows = crossRows();
         const auto tooNear = [&](int i, int j) {
             for (const int dy : {-1, 0})
                 for (const int dx : {-1, 0})
-                    for (const Vec2 q : near[cell(i + dx, j + dy)])
+                    for (const Vec2 q : rows.near[cell(i + dx, j + dy)])
                         if (dot(q - Vec2{double(i), double(j)}, q - Vec2{double(i), double(j)}) < kClear)
                             return true;
             return false;
@@ -186,13 +209,15 @@ class FreeMesher {
         m_surface.prepare(plan);
         std::vector<Vec3> points(plan.u.size()), normals(plan.u.size());
         for (int j = 1; j < nv; ++j) {
-            auto& across = crossings[static_cast<std::size_t>(j)];
-            std::sort(across.begin(), across.end());
+            const auto &across = rows.across[static_cast<std::size_t>(j)],
+                       &also = rows.straight[static_cast<std::size_t>(j)];
             std::vector<int> keep;
-            for (std::size_t q = 0; q + 1 < across.size(); q += 2)
-                for (int i = std::max(1, static_cast<int>(std::ceil(across[q] + kClear)));
-                     i < nu && i <= across[q + 1] - kClear; ++i)
+            for (std::size_t q = 0; q + 1 < across.size(); q += 2) {
+                const double from = std::max(across[q], also[q]) + kClear,
+                             to = std::min(across[q + 1], also[q + 1]) - kClear;
+                for (int i = std::max(1, static_cast<int>(std::ceil(from))); i < nu && i <= to; ++i)
                     if (!tooNear(i, j)) keep.push_back(i);
+            }
             if (keep.empty()) continue;
             const double v = m_chart.v(j);
             const auto first = static_cast<std::size_t>(keep.front() - 1),
@@ -225,8 +250,10 @@ class FreeMesher {
                                                 vertexOf(q.corner[2])};
                 if (*std::min_element(corner.begin(), corner.end()) < 0)
                     return m_patch.fail("the boundary is not closed");
-                const auto uv = [&](std::size_t k) {
-                    return m_patch.uv[static_cast<std::size_t>(corner[k % 3])];
+                // In steps, in which the triangles lie rightly: long ones turn over in (u, v).
+                const auto at = [&](std::size_t k) {
+                    const Vec2 uv = m_patch.uv[static_cast<std::size_t>(corner[k % 3])];
+                    return m_chart.toSteps(uv.x, uv.y);
                 };
                 double worst = 0;
                 std::size_t side = 0;
@@ -240,16 +267,17 @@ class FreeMesher {
                 }
                 if (worst > limit) {
                     if (q.beyond[side] > static_cast<int>(t))
-                        wanted.push_back((uv(side + 1) + uv(side + 2)) * 0.5);
+                        wanted.push_back((at(side + 1) + at(side + 2)) * 0.5);
                 } else if (triangleSag(m_patch, corner) > 1.15 * m_bounds.deviation) {
-                    wanted.push_back((uv(0) + uv(1) + uv(2)) * (1.0 / 3));
+                    wanted.push_back((at(0) + at(1) + at(2)) * (1.0 / 3));
                 }
             }
             if (wanted.empty()) break;
-            for (const Vec2 at : wanted) {
+            for (const Vec2 steps : wanted) {
+                const Vec2 at{m_chart.u(steps.x), m_chart.v(steps.y)};
                 Vec3 p, n;
                 m_surface.at(at.x, at.y, p, n);
-                if (!insert(m_chart.toSteps(at.x, at.y), at, p, n)) return false;
+                if (!insert(steps, at, p, n)) return false;
             }
         }
         return true;
@@ -289,6 +317,7 @@ bool meshFreely(const SurfaceEval& surface, const std::vector<BoundaryLoop>& loo
     const UvBox box = boxOf(loops);
     if (!(box.u1 > box.u0) || !(box.v1 > box.v0)) return patch.fail("the face has no width");
     if (!FreeMesher(surface, loops, bounds, patch).mesh()) return false;
+    unfold(patch);
     completeNormals(surface, patch);
     if (!surface.flat()) refine(surface, patch, bounds.deviation);
     return true;

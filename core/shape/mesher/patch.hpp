@@ -14,6 +14,7 @@ struct MeshBounds {
     double deviation = 0.05;  ///< mm between triangle and surface
     double edgeAngle = 0.2;   ///< rad that an edge may turn from point to point
     double insideAngle = 0.4; ///< rad between normals that are neighbours inside a face
+    int edgeParts = 1;        ///< of each step along an edge that these ask for
     bool operator==(const MeshBounds&) const = default;
 };
 
@@ -60,6 +61,8 @@ double triangleSag(const Patch& patch, const std::array<int, 3>& triangle);
 
 /// Works out the normals that are missing.
 void completeNormals(const SurfaceEval& surface, Patch& patch);
+/// Turns pairs of triangles over where one lies the wrong way round in (u, v) and less of them does then.
+void unfold(Patch& patch);
 /// Splits inner edges whose sag is over the bound, conformingly; boundary edges are never split.
 void refine(const SurfaceEval& surface, Patch& patch, double deviation);
 

@@ -91,6 +91,9 @@ class Skin {
         double from = 0, rise = 1; ///< shares, where it is not bent
     };
     void spread();
+    void spreadSpans(bool smooth);
+    double turnAt(double u) const;
+    bool beginCalmly();
     void placeStops();
     void solveWeights();
     void findEnds();

@@ -211,14 +211,22 @@ void MovedBorder::along(double at, gp_Pnt& place, gp_Vec& way) const {
         place.Translate(gp_Vec(m_curve->Value(m_first), m_curve->Value(m_last)));
         return;
     }
-    const double within = std::clamp(at, m_first, m_last);
+    const double within = std::clamp(at, least(), most());
     m_curve->D1(within, place, way);
     place.Translate(way * (at - within));
 }
 
+double MovedBorder::least() const {
+    return m_goesOn ? std::min(m_first, m_curve->FirstParameter()) : m_first;
+}
+
+double MovedBorder::most() const {
+    return m_goesOn ? std::max(m_last, m_curve->LastParameter()) : m_last;
+}
+
 /// Along both normals, which are one.
 std::optional<MovedPlace> MovedBorder::smoothPlace(double at) const {
-    const double within = std::clamp(at, m_first, m_last);
+    const double within = std::clamp(at, least(), most());
     MovedPlace out;
     out.uv.resize(2);
     gp_XYZ sum;

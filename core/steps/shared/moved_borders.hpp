@@ -76,6 +76,8 @@ class MovedBorder {
     /// \param second the first again where that closes up
     MovedBorder(const TopoDS_Edge& edge, const MovedFace& first, const MovedFace& second);
 
+    /// The edge's curve and lines go on beyond its ends, and so does what becomes of it: not straight.
+    void goOn() { m_goesOn = true; }
     double first() const { return m_first; }
     double last() const { return m_last; }
     /// The angle between the two outward normals at one end, rad.
@@ -112,6 +114,10 @@ class MovedBorder {
                       std::vector<double>& breaks) const;
     std::optional<MovedPlace> smoothPlace(double at) const;
 
+    double least() const;
+    double most() const;
+
+    bool m_goesOn = false;
     bool m_led = false;                         ///< by where it goes: m_curve is no edge
     bool m_round = false;                       ///< it ends where it begins, and runs on smoothly there
     double m_first = 0, m_last = 1, m_kink = 0; // before the curve, which sets them

@@ -33,9 +33,11 @@ Handle(Geom2d_BSplineCurve) flatOf(const Handle(Geom_BSplineCurve) & curve, doub
 }
 
 /// What a surface becomes, moved; null where nothing is left of it. \param by mm along its own normal
-Handle(Geom_Surface) movedSurface(const Handle(Geom_Surface) & surface, double by) {
+/// \param folds where that is cut off from it, which takes more knots than anything else
+Handle(Geom_Surface) movedSurface(const Handle(Geom_Surface) & surface, double by, bool folds) {
     if (!Handle(Geom_ElementarySurface)::DownCast(surface).IsNull()) return shiftedSurface(surface, by);
-    for (const double tolerance : {kSurfaceFit, 10 * kSurfaceFit, 100 * kSurfaceFit}) {
+    for (const double tolerance : {kSurfaceFit, 10 * kSurfaceFit, 100 * kSurfaceFit, 1000 * kSurfaceFit}) {
+        if (tolerance > 100 * kSurfaceFit && !folds) break;
         const auto made = plainOffset(new Geom_OffsetSurface(surface, by), tolerance);
         if (!made.IsNull()) return made;
     }
@@ -54,7 +56,8 @@ double scaleOf(const MovedFace& f) {
 
 } // namespace
 
-Followed::Followed(const ShellPlan& plan, bool beyond) : m_plan(plan), m_shape(*plan.before) {
+Followed::Followed(const ShellPlan& plan, bool beyond, Rounds rounds)
+    : m_plan(plan), m_shape(*plan.before), m_rounds(std::move(rounds)) {
     for (int i = 1; i <= m_shape.faces.Extent(); ++i) {
         const TopoDS_Face face = TopoDS::Face(m_shape.faces(i));
         const double by = plan.opened.Contains(face) ? 0 : plan.offsetOf(i);
@@ -76,16 +79,25 @@ std::vector<TopoDS_Shape> Followed::wiresOf(int number) const {
 
 double Followed::offFrom(const MovedFace& face, const Geom2d_Curve& line, const Geom_Curve& curve,
                          double from, double to) const {
-    constexpr int kLooks = 64;
     constexpr double kBetween = 1.5; // it may be farther off between them
     const Handle(Geom_Surface) surface = BRep_Tool::Surface(movedOf(face));
-    double off = kKernelPoint;
-    for (int k = 0; k <= kLooks; ++k) {
-        const double at = from + (to - from) * k / kLooks;
+    const auto offAt = [&](double at) {
         const gp_Pnt2d uv = line.Value(at);
-        off = std::max(off, kBetween * surface->Value(uv.X(), uv.Y()).Distance(curve.Value(at)));
-    }
-    return off;
+        return surface->Value(uv.X(), uv.Y()).Distance(curve.Value(at));
+    };
+    const int looks = m_rounds.empty() ? 64 : 512;
+    const double step = (to - from) / looks;
+    std::vector<double> seen;
+    for (int k = 0; k <= looks; ++k) seen.push_back(offAt(from + step * k));
+    double off = *std::max_element(seen.begin(), seen.end());
+    // Where a round is bent a great deal over a short way it may be so between two looks.
+    if (!m_rounds.empty())
+        for (int k = 1; k < looks; ++k) {
+            const auto i = static_cast<std::size_t>(k);
+            if (seen[i] < seen[i - 1] || seen[i] < seen[i + 1] || seen[i] < off / 10) continue;
+            for (int part = -8; part <= 8; ++part) off = std::max(off, offAt(from + step * (k + part / 8.0)));
+        }
+    return std::max(kKernelPoint, kBetween * off);
 }
 
 bool Followed::takeBorders() {
@@ -103,6 +115,7 @@ bool Followed::takeBorders() {
         if (m_plan.opened.Contains(one.face) && m_plan.opened.Contains(other.face)) return false;
         if (seam && !BRep_Tool::IsClosed(edge, one.face)) return false;
         b.moves.emplace(edge, one, other);
+        if (!roundEnding(b) && (roundOf(b, 0) || roundOf(b, 1))) b.moves->goOn();
         m_borders.push_back(std::move(b));
     }
     return true;
@@ -143,10 +156,14 @@ bool Followed::joinApart(ApartCorner& apart) {
 bool Followed::moveFaces() {
     for (const MovedFace& f : m_faces) {
         TopoDS_Face now;
-        if (f.by == 0) {
+        const auto round = m_rounds.find(static_cast<int>(&f - m_faces.data()) + 1);
+        if (round != m_rounds.end()) {
+            m_build.MakeFace(now, round->second->surface(), kKernelPoint);
+            now.Orientation(f.face.Orientation());
+        } else if (f.by == 0) {
             now = TopoDS::Face(f.face.EmptyCopied());
         } else {
-            const auto surface = movedSurface(f.surface, f.reversed ? -f.by : f.by);
+            const auto surface = movedSurface(f.surface, f.reversed ? -f.by : f.by, !m_rounds.empty());
             if (surface.IsNull()) return false;
             m_build.MakeFace(now, surface, kKernelPoint);
             now.Orientation(f.face.Orientation());
@@ -209,6 +226,7 @@ TopoDS_Shape Followed::movedWire(const TopoDS_Wire& before, const MovedFace& fac
 }
 
 bool Followed::moveBorder(FollowedBorder& b) {
+    if (const auto side = roundEnding(b)) return endRound(b, *side);
     if (movePieces(b)) return true;
     auto led =
         b.via.empty() ? b.moves->led(BRep_Tool::Pnt(b.ends[0]), BRep_Tool::Pnt(b.ends[1])) : std::nullopt;
@@ -242,18 +260,81 @@ bool Followed::movePiece(FollowedBorder& b, const Stop& from, const Stop& to) {
     const std::vector<double> breaks = m.breaks(from.first, to.first);
     if (breaks.empty()) return false;
     std::array<double, 2> scales;
-    for (std::size_t i = 0; i < 2; ++i) scales[i] = scaleOf(faceOf(b, i));
+    for (std::size_t i = 0; i < 2; ++i) scales[i] = roundOf(b, i) ? 1 : scaleOf(faceOf(b, i));
     const auto places = [&](double at) -> std::optional<std::vector<gp_Pnt>> {
         const bool stopped = m_plan.stop && m_plan.stop();
-        const auto place = stopped ? std::nullopt : placeWithin(b, at, from.first, to.first);
+        auto place = stopped ? std::nullopt : placeWithin(b, at, from.first, to.first);
         if (!place) return std::nullopt;
+        for (std::size_t i = 0; i < 2; ++i)
+            if (const FoldRound* round = roundOf(b, i)) {
+                const auto on = round->beside(place->uv[i]);
+                if (!on) return std::nullopt;
+                place->uv[i] = *on;
+            }
         std::vector<gp_Pnt> out{place->at};
         for (std::size_t i = 0; i < 2; ++i)
             out.emplace_back(scales[i] * place->uv[i].X(), scales[i] * place->uv[i].Y(), 0);
         return out;
     };
-    const auto fitted = curvesAlong(breaks, 3, places, {1e-6, 1e-5, 1e-4}, 300);
+    // Over a jump of the bend what is moved goes on as smoothly, but not as fast.
+    std::vector<Handle(Geom_BSplineCurve)> fitted;
+    for (const int smooth : {1, 0})
+        if (fitted.empty()) fitted = curvesAlong(breaks, 3, places, {1e-6, 1e-5, 1e-4}, 300, smooth);
     return !fitted.empty() && makeEdge(b, {from.second, to.second}, fitted, scales);
+}
+
+const FoldRound* Followed::roundOf(const FollowedBorder& b, std::size_t side) const {
+    const auto round = m_rounds.find(b.faces[side]);
+    return round == m_rounds.end() ? nullptr : round->second.get();
+}
+
+std::optional<std::size_t> Followed::roundEnding(const FollowedBorder& b) const {
+    if (BRep_Tool::Surface(faceOf(b, 0).face) == BRep_Tool::Surface(faceOf(b, 1).face)) return std::nullopt;
+    for (const std::size_t side : {0U, 1U})
+        if (roundOf(b, side)) return side;
+    return std::nullopt;
+}
+
+/// Over the round from one of its sides to the other, where the face beyond is.
+bool Followed::endRound(FollowedBorder& b, std::size_t side) {
+    const Geom_Surface& round = *roundOf(b, side)->surface();
+    const MovedFace& beyond = faceOf(b, 1 - side);
+    gp_Pnt2d at[2], uv[2];
+    for (const bool end : {false, true}) {
+        const gp_Pnt p = BRep_Tool::Pnt(b.ends[end]);
+        const TopoDS_Vertex old = end ? TopExp::LastVertex(b.edge) : TopExp::FirstVertex(b.edge);
+        const auto on = footPoint(
+            round, p, roundOf(b, side)->near(BRep_Tool::Parameters(old, faceOf(b, side).face)), false);
+        const auto beside = besideFace(beyond, p, BRep_Tool::Parameters(old, beyond.face));
+        if (!on || !beside) return false;
+        at[end] = on->uv, uv[end] = beside->uv;
+    }
+    const auto places = [&](double t) -> std::optional<std::vector<gp_Pnt>> {
+        constexpr int kSteps = 30;
+        constexpr double kBeside = 1e-4; // mm along it
+        gp_Pnt2d on(at[0].XY() * (1 - t) + at[1].XY() * t), near(uv[0].XY() * (1 - t) + uv[1].XY() * t);
+        for (int step = 0; step < kSteps; ++step) {
+            const gp_Pnt p = round.Value(on.X(), on.Y());
+            const auto here = besideFace(beyond, p, near),
+                       ahead = besideFace(beyond, round.Value(on.X() + kBeside, on.Y()), near);
+            if (!here || !ahead) return std::nullopt;
+            near = here->uv;
+            const double rise = (ahead->height - here->height) / kBeside;
+            if (std::fabs(here->height - beyond.by) < kMet) {
+                std::vector<gp_Pnt> out{p};
+                for (std::size_t i = 0; i < 2; ++i) {
+                    const gp_Pnt2d flat = i == side ? on : near;
+                    out.emplace_back(flat.X(), flat.Y(), 0);
+                }
+                return out;
+            }
+            if (std::fabs(rise) < 1e-6) return std::nullopt;
+            on.SetX(on.X() - (here->height - beyond.by) / rise);
+        }
+        return std::nullopt;
+    };
+    const auto fitted = curvesAlong({0, 1}, 3, places, {1e-6, 1e-5, 1e-4}, 300);
+    return !fitted.empty() && makeEdge(b, {b.ends[0], b.ends[1]}, fitted, {1, 1});
 }
 
 /// At the ends of a piece, where a face may close up, as beside it.

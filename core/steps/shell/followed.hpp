@@ -2,6 +2,7 @@
 /// \file For .cpp files: a body whose faces, borders and corners are moved one by one.
 
 #include "core/steps/shared/moved_borders.hpp"
+#include "core/steps/shell/fold_round.hpp"
 #include "core/steps/shell/wall_check.hpp"
 
 #include <BRep_Builder.hxx>
@@ -10,6 +11,8 @@
 
 #include <array>
 #include <deque>
+#include <map>
+#include <memory>
 
 namespace gc {
 
@@ -44,8 +47,11 @@ bool moveCorners(const NamedShape& shape, const std::vector<MovedFace>& faces,
 /// Nothing is cut, so it does not matter how flat the angle is at which two faces meet.
 class Followed {
   public:
-    /// \param beyond walls are continued beyond their borders: what moves may leave them
-    Followed(const ShellPlan& plan, bool beyond);
+    using Rounds = std::map<int, std::shared_ptr<const FoldRound>>;
+
+    /// \param beyond walls are continued beyond their borders: what moves may leave them \param rounds what
+    /// the faces become that would fold over, by their numbers from 1
+    Followed(const ShellPlan& plan, bool beyond, Rounds rounds = {});
 
     /// False where they do not follow: something is used up, or too far from where it belongs.
     bool follow();
@@ -63,6 +69,10 @@ class Followed {
     bool moveBorder(FollowedBorder& b);
     bool movePieces(FollowedBorder& b);
     bool movePiece(FollowedBorder& b, const Stop& from, const Stop& to);
+    const FoldRound* roundOf(const FollowedBorder& b, std::size_t side) const;
+    /// The side on which a round ends there, rather than running beside it.
+    std::optional<std::size_t> roundEnding(const FollowedBorder& b) const;
+    bool endRound(FollowedBorder& b, std::size_t side);
     std::optional<MovedPlace> placeWithin(const FollowedBorder& b, double at, double from, double to) const;
     bool makeEdge(FollowedBorder& b, const std::array<TopoDS_Vertex, 2>& ends,
                   const std::vector<Handle(Geom_BSplineCurve)>& fitted, const std::array<double, 2>& scales);
@@ -83,6 +93,7 @@ class Followed {
 
     const ShellPlan& m_plan;
     const NamedShape& m_shape;
+    Rounds m_rounds;
     BRep_Builder m_build;
     std::vector<MovedFace> m_faces;
     std::deque<FollowedBorder> m_borders;

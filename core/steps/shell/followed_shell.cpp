@@ -4,6 +4,7 @@
 #include "core/steps/shared/parted_at_jumps.hpp"
 #include "core/steps/shell/followed.hpp"
 #include "core/steps/shell/hollow.hpp"
+#include "core/steps/shell/parted_at_folds.hpp"
 
 #include <TopoDS.hxx>
 #include <TopoDS_Iterator.hxx>
@@ -11,6 +12,7 @@
 #include <TopoDS_Solid.hxx>
 
 #include <algorithm>
+#include <functional>
 
 namespace gc {
 
@@ -66,20 +68,21 @@ Hollow between(const ShellPlan& plan, const ShellPlan& parts, int step, const Fo
     return out;
 }
 
-/// The same plan for the body parted where the bend of its walls jumps; nothing where that cannot be said.
-std::optional<ShellPlan> planFor(const Parted& parted, const ShellPlan& plan) {
+/// The same plan for the body with its walls parted; nothing where that cannot be said. \param pieces what
+/// a face became, by its number from 1
+std::optional<ShellPlan> planFor(const Body& parted, const ShellPlan& plan,
+                                 const std::function<std::vector<TopoDS_Face>(int)>& pieces) {
     ShellPlan out = plan;
-    out.before = &parted.body.shape();
+    out.before = &parted.shape();
     out.opened.Clear();
     out.others.clear();
     for (int k = 1; k <= plan.opened.Extent(); ++k) {
-        const auto now = parted.piecesOf(TopoDS::Face(plan.opened(k)));
+        const auto now = pieces(plan.before->faces.FindIndex(plan.opened(k)));
         if (now.size() != 1) return std::nullopt;
         out.opened.Add(now.front());
     }
     for (const auto& [face, offset] : plan.others)
-        for (const TopoDS_Face& piece : parted.piecesOf(TopoDS::Face(plan.before->faces(face))))
-            out.others[out.before->faces.FindIndex(piece)] = offset;
+        for (const TopoDS_Face& piece : pieces(face)) out.others[out.before->faces.FindIndex(piece)] = offset;
     return out;
 }
 
@@ -91,7 +94,11 @@ Result<Hollow> followedShell(const ShellPlan& plan, int step, bool inParts) {
     if (inParts) {
         const auto& faces = plan.before->faces;
         if (std::any_of(faces.cbegin(), faces.cend(), bendJumpsOn)) parted = partedAtJumps(*plan.before);
-        parts = parted ? planFor(*parted, plan) : std::nullopt;
+        parts =
+            parted
+                ? planFor(parted->body, plan,
+                          [&](int face) { return parted->piecesOf(TopoDS::Face(plan.before->faces(face))); })
+                : std::nullopt;
     }
     for (const bool beyond : {false, true}) {
         if (!parts) break;
@@ -99,6 +106,21 @@ Result<Hollow> followedShell(const ShellPlan& plan, int step, bool inParts) {
         if (moved.follow()) return between(plan, *parts, step, moved);
     }
     return noWall(plan.offset);
+}
+
+Result<Hollow> followedRound(const ShellPlan& plan, int step) {
+    const auto parted = partedAtFolds(plan);
+    if (parted && parted->rounds.empty()) return followedShell(plan, step, false);
+    const auto parts =
+        parted ? planFor(parted->body, plan,
+                         [&](int face) { return parted->pieces[static_cast<std::size_t>(face) - 1]; })
+               : std::nullopt;
+    if (!parts) return noWall(plan.offset);
+    Followed moved(*parts, true, parted->rounds);
+    if (!moved.follow()) return noWall(plan.offset);
+    Hollow out = between(plan, *parts, step, moved);
+    for (const auto& [face, round] : parted->rounds) out.round = std::max(out.round, round->radius());
+    return out;
 }
 
 } // namespace gc

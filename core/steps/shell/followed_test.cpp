@@ -136,3 +136,22 @@ TEST_CASE("Outward, beside walls at an angle that fades, corners stay sharp") {
     const auto made = shelled({square(14), circleLine(13)}, "end", "smoothly", "outward");
     checkEven(made, "end");
 }
+
+TEST_CASE("Rounds that are tighter than the wall stay inside, as rounds of a quarter of it") {
+    const auto made = shelled({roundedLine(40, 30, 1), roundedLine(40, 30, 1)}, "end", "straight");
+    const auto rounded = [](double a, double b, double r) { return a * b - (4 - kPi) * r * r; };
+    const double inside = rounded(40 - 2 * kWall, 30 - 2 * kWall, kWall / 4) * (30 - kWall);
+    CHECK(made.volume == Approx(rounded(40, 30, 1) * 30 - inside).epsilon(1e-6));
+}
+
+TEST_CASE("Where rounds become tighter than the wall on the way, it is no thinner for it") {
+    checkEven(shelled({roundedLine(40, 30, 1.5), roundedLine(30, 24, 4)}, "end", "smoothly"), "end");
+    checkEven(shelled({circleLine(14), roundedLine(36, 24, 1.8)}, "start", "smoothly"), "start");
+    checkEven(shelled({circleLine(14), roundedLine(36, 24, 1.8)}, "none", "smoothly"), "none");
+}
+
+TEST_CASE("Where rounds are tighter than the wall only in the middle") {
+    checkEven(
+        shelled({roundedLine(30, 24, 4), roundedLine(30, 24, 1), roundedLine(30, 24, 4)}, "end", "smoothly"),
+        "end");
+}

@@ -16,6 +16,7 @@ struct Hollow {
     TopoDS_Shape shape;
     std::vector<std::pair<TopoDS_Shape, NamePtr>> names; ///< faces of shape
     std::vector<TopoDS_Shape> insides;
+    double round = 0; ///< mm: the largest radius of rounds in place of what would fold over
 };
 
 /// "shell.failed", which says that no such wall can be made. \param offset mm, either way
@@ -38,5 +39,9 @@ Result<Hollow> wholeShell(const ShellPlan& plan, int step, Joining joining);
 /// up, and where no two openings meet. \param inParts each wall whose bend jumps on the way in several
 /// pieces, parted there
 Result<Hollow> followedShell(const ShellPlan& plan, int step, bool inParts);
+
+/// The same, where walls are bent more than they are to be moved: there a round of a quarter of the wall
+/// takes the place of what would fold over.
+Result<Hollow> followedRound(const ShellPlan& plan, int step);
 
 } // namespace gc

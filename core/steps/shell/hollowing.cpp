@@ -6,6 +6,7 @@
 #include "core/steps/shared/defeatured.hpp"
 #include "core/steps/shared/edge_work.hpp"
 #include "core/steps/shared/runs_through_itself.hpp"
+#include "core/steps/shell/folds.hpp"
 #include "core/steps/shell/hollow.hpp"
 #include "core/steps/shell/wall_check.hpp"
 #include "core/units/amount.hpp"
@@ -32,29 +33,6 @@ namespace {
 
 /// For all ways of making a wall, one after the other.
 constexpr std::chrono::seconds kPatienceInAll{60};
-
-/// The tightest radius of a face, mm, where its offset would fold over: there 1 - t k is zero or less for a
-/// principal curvature k.
-std::optional<double> foldsOver(const TopoDS_Face& face, double offset) {
-    const BRepAdaptor_Surface kind(face, false);
-    if (kind.GetType() == GeomAbs_Plane) return std::nullopt;
-    double u0 = 0, u1 = 0, v0 = 0, v1 = 0;
-    BRepTools::UVBounds(face, u0, u1, v0, v1);
-    const double side = face.Orientation() == TopAbs_REVERSED ? -1 : 1;
-    const bool turned = kind.GetType() == GeomAbs_SurfaceOfRevolution || kind.GetType() == GeomAbs_Torus ||
-                        kind.GetType() == GeomAbs_Cylinder || kind.GetType() == GeomAbs_Cone;
-    const int nu = turned ? 1 : 24, nv = 40; // all meridians of a turned face are alike
-    GeomLProp_SLProps props(BRep_Tool::Surface(face), 2, 1e-9);
-    double tightest = 1e300;
-    for (int a = 0; a < nu; ++a)
-        for (int b = 0; b <= nv; ++b) {
-            props.SetParameters(u0 + (u1 - u0) * (a + 0.5) / nu, v0 + (v1 - v0) * b / nv);
-            if (!props.IsCurvatureDefined()) continue;
-            for (const double k : {props.MaxCurvature(), props.MinCurvature()})
-                if (1 - side * offset * k <= 1e-6) tightest = std::min(tightest, 1 / std::fabs(k));
-        }
-    return tightest < 1e300 ? std::optional(tightest) : std::nullopt;
-}
 
 /// The kept faces that fold over. They may still have an answer, where they are used up and their neighbours
 /// meet; when there is none, the first is the culprit.
@@ -235,9 +213,24 @@ bool isFollowedFirst(const ShellPlan& plan) {
     return plan.offset > 0 ? creases.fading : creases.any;
 }
 
+/// What would fold over becomes a round.
+Result<Body> withRounds(const ShellPlan& plan, int step, const ShellWish& wish) {
+    double radius = 0;
+    auto made = hollowed(plan, [&] {
+        auto hollow = followedRound(plan, step);
+        if (hollow) radius = hollow->round;
+        return hollow;
+    });
+    if (made && radius > 0 && wish.notes)
+        wish.notes->push_back(phrase(
+            "What is bent more tightly than the wall is thick becomes a round of %1 on the other side.",
+            formatAmount(radius, "mm", 2)));
+    return made;
+}
+
 /// All ways to make a wall, in the order in which they are tried.
 std::vector<std::function<Result<Body>()>> waysFor(const ShellPlan& plan, const Body& body,
-                                                   const Folds& folds, int step) {
+                                                   const Folds& folds, const ShellWish& wish, int step) {
     std::vector<std::function<Result<Body>()>> out;
     const auto follow = [&](bool inParts) {
         out.emplace_back([&plan, step, inParts] {
@@ -247,6 +240,8 @@ std::vector<std::function<Result<Body>()>> waysFor(const ShellPlan& plan, const 
     // Where a face folds over the quick way may come out wrong without a word.
     const bool tight = !folds.faces.IsEmpty();
     const bool follows = !tight && canBeFollowed(plan), followsFirst = follows && isFollowedFirst(plan);
+    if (tight && canBeFollowed(plan))
+        out.emplace_back([&plan, step, &wish] { return withRounds(plan, step, wish); });
     if (followsFirst) follow(false);
     for (const Joining joining : {tight ? Joining::Thorough : Joining::Quick,
                                   tight ? Joining::Quick : Joining::Thorough, Joining::Sharp}) {
@@ -288,7 +283,7 @@ Result<Body> hollowed(const Body& body, const ShellWish& wish, int step, const P
                    formatAmount(-plan.offset, "mm", 2)));
     const Folds folds = foldsOf(plan, body);
     std::optional<Error> fault = folds.error;
-    for (const auto& way : waysFor(plan, body, folds, step)) {
+    for (const auto& way : waysFor(plan, body, folds, wish, step)) {
         if (progress.stopped() || plan.left().count() <= 0) break;
         auto made = way();
         if (made) return made;

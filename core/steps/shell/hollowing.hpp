@@ -12,6 +12,8 @@ struct ShellWish {
     double offset = 0;       ///< of the other faces along their outward normals, mm: negative inward
     std::vector<int> others; ///< faces that have another wall
     double otherOffset = 0;  ///< mm, to the same side
+    /// Where it is told what came out in another way than one would think.
+    std::vector<Message>* notes = nullptr;
 };
 
 /// Errors: "shell.too-thick" with the face whose radius is too tight; "shell.failed"; "shell.thin" where the

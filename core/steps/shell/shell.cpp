@@ -46,6 +46,7 @@ Result<StepChange> runShell(const Arguments& args, ModelReader& model, const Pro
                        phrase("There is no body called \"%1\" before this step.", args.label("body")));
     StepChange change;
     ShellWish wish;
+    wish.notes = &change.notes;
     const auto faces = [&](const char* slot, std::vector<int>& out) -> std::optional<Error> {
         if (args.references(slot).empty()) return std::nullopt;
         auto found = findFacesOn(*id, args.references(slot), model);

@@ -11,7 +11,7 @@ using namespace gc::test;
 
 namespace {
 
-constexpr double kWall = 2; // mm
+constexpr double kHoseWall = 2; // mm
 
 /// Of an ellipse, by Simpson's rule.
 double around(double a, double b) {
@@ -40,10 +40,10 @@ void checkShelled(const Drawing& path, const Section& section, const char* open)
     const std::string sweep = "step " + std::to_string(p.steps.back().id);
     const double whole = volumeOf(built(p));
     CHECK(whole == Approx(section.area * lengthOf(path)).epsilon(1e-6));
-    add(p, "shell", {{"open", References{open + (" of " + sweep)}}, {"wall", inMm(kWall)}});
+    add(p, "shell", {{"open", References{open + (" of " + sweep)}}, {"wall", inMm(kHoseWall)}});
     const auto r = built(p);
-    const double hollow = section.area - kWall * section.around + kPi * kWall * kWall;
-    CHECK(volumeOf(r) == Approx(whole - hollow * (lengthOf(path) - kWall)).epsilon(1e-5));
+    const double hollow = section.area - kHoseWall * section.around + kPi * kHoseWall * kHoseWall;
+    CHECK(volumeOf(r) == Approx(whole - hollow * (lengthOf(path) - kHoseWall)).epsilon(1e-5));
     const auto [meshed, twice] = meshOf(lastBody(r), 0.01);
     const double area = massProperties(lastBody(r), Density(1e-3))->area;
     CHECK(std::fabs(meshed - volumeOf(r)) < 0.01 * area);

@@ -1,0 +1,185 @@
+#include "core/steps/shell/folds.hpp"
+
+#include "core/base/tolerance.hpp"
+
+#include <BRepAdaptor_Surface.hxx>
+#include <BRepTools.hxx>
+#include <BRepTopAdaptor_FClass2d.hxx>
+#include <BRep_Tool.hxx>
+#include <GeomAdaptor_Surface.hxx>
+#include <Geom_RectangularTrimmedSurface.hxx>
+
+#include <algorithm>
+#include <cmath>
+
+namespace gc {
+
+std::optional<SheetPlace> Sheet::moved(const gp_Pnt2d& uv) const {
+    const SurfacePlace p = placeOf(*surface, uv);
+    const gp_Vec whole = p.du.Crossed(p.dv);
+    const double size = whole.Magnitude();
+    if (size < kNoDirection) return std::nullopt;
+    const gp_Vec n = whole / size;
+    const auto turns = [&](const gp_Vec& change) { return (change - n * (n * change)) / size; };
+    const gp_Vec nu = turns(p.duu.Crossed(p.dv) + p.du.Crossed(p.duv)),
+                 nv = turns(p.duv.Crossed(p.dv) + p.du.Crossed(p.dvv));
+    return SheetPlace{p.at.Translated(n * by), p.du + nu * by, p.dv + nv * by};
+}
+
+std::optional<FoldBend> foldAt(const Sheet& sheet, const gp_Pnt2d& uv) {
+    const SurfacePlace p = placeOf(*sheet.surface, uv);
+    const auto n = p.normal();
+    if (!n) return std::nullopt;
+    const double e = p.du * p.du, f = p.du * p.dv, g = p.dv * p.dv, d = e * g - f * f;
+    const double l = p.duu * *n, m = p.duv * *n, k = p.dvv * *n;
+    if (d <= 0) return std::nullopt;
+    const double mean = (e * k - 2 * f * m + g * l) / (2 * d), gauss = (l * k - m * m) / d;
+    const double half = std::sqrt(std::max(0.0, mean * mean - gauss));
+    const double bend = sheet.by > 0 ? mean + half : mean - half;
+    FoldBend out;
+    out.excess = sheet.by * bend - 1;
+    out.radius = bend != 0 ? 1 / std::fabs(bend) : 1e300;
+    // Of the two rows of (II - k I) w = 0 the one that says more.
+    const gp_Vec2d one(-(m - bend * f), l - bend * e), other(-(k - bend * g), m - bend * f);
+    gp_Vec2d w = one.Magnitude() * g > other.Magnitude() * e ? one : other;
+    if (w.Magnitude() < kNoDirection) w = gp_Vec2d(1, 0); // bent alike every way
+    const gp_Vec across = p.du * w.X() + p.dv * w.Y();
+    out.across = w / across.Magnitude();
+    const gp_Vec along = n->Crossed(across / across.Magnitude());
+    const double a = along * p.du, b = along * p.dv;
+    out.along = gp_Vec2d((g * a - f * b) / d, (e * b - f * a) / d);
+    return out;
+}
+
+Sheet sheetOf(const TopoDS_Face& face, double by) {
+    Handle(Geom_Surface) surface = BRep_Tool::Surface(face);
+    if (const auto trimmed = Handle(Geom_RectangularTrimmedSurface)::DownCast(surface))
+        surface = trimmed->BasisSurface();
+    return {surface, face.Orientation() == TopAbs_REVERSED ? -by : by};
+}
+
+namespace {
+
+/// Parameters at which a face is looked at: near enough to each other that nothing folds over between
+/// them, however short the stretch. \param length mm, of the whole
+std::vector<double> looksAlong(const std::vector<double>& breaks, double length, double apart) {
+    constexpr int kLeast = 3, kMost = 60; // between two breaks
+    std::vector<double> out;
+    const double whole = breaks.back() - breaks.front();
+    for (std::size_t i = 0; i + 1 < breaks.size(); ++i) {
+        const double span = breaks[i + 1] - breaks[i];
+        const int n = std::clamp(static_cast<int>(std::ceil(span / whole * length / apart)), kLeast, kMost);
+        for (int k = 0; k < n; ++k) out.push_back(breaks[i] + span * (k + 0.5) / n);
+    }
+    return out;
+}
+
+/// A face looked at all over.
+class FoldMap {
+  public:
+    FoldMap(const TopoDS_Face& face, double by);
+    /// From all over, those that fold over.
+    struct Look {
+        gp_Pnt2d uv;
+        FoldBend fold;
+        int stretch = -1;
+    };
+    /// Numbers the stretches that hang together, and gives how many there are.
+    int stretches();
+    const std::vector<std::optional<Look>>& looks() const { return m_looks; }
+
+  private:
+    void spread(std::size_t from, int stretch);
+    std::vector<double> m_u, m_v;
+    std::vector<std::optional<Look>> m_looks; ///< a row for each v
+};
+
+std::vector<double> breaksBetween(const TColStd_Array1OfReal& at, double from, double to) {
+    std::vector<double> out{from};
+    for (const double t : at)
+        if (t > from + 1e-9 * (to - from) && t < to - 1e-9 * (to - from)) out.push_back(t);
+    out.push_back(to);
+    return out;
+}
+
+FoldMap::FoldMap(const TopoDS_Face& face, double by) {
+    const Sheet sheet = sheetOf(face, by);
+    const GeomAdaptor_Surface s(sheet.surface);
+    double u0 = 0, u1 = 0, v0 = 0, v1 = 0;
+    BRepTools::UVBounds(face, u0, u1, v0, v1);
+    TColStd_Array1OfReal us(1, s.NbUIntervals(GeomAbs_CN) + 1), vs(1, s.NbVIntervals(GeomAbs_CN) + 1);
+    s.UIntervals(us, GeomAbs_CN);
+    s.VIntervals(vs, GeomAbs_CN);
+    const auto length = [&](bool alongU) {
+        constexpr int kParts = 32;
+        double out = 0;
+        for (int i = 0; i < kParts; ++i) {
+            const auto at = [&](int k) {
+                const double t = double(k) / kParts;
+                return alongU ? s.Value(u0 + (u1 - u0) * t, (v0 + v1) / 2)
+                              : s.Value((u0 + u1) / 2, v0 + (v1 - v0) * t);
+            };
+            out += at(i).Distance(at(i + 1));
+        }
+        return out;
+    };
+    const double apart = 0.4 * std::fabs(by);
+    m_u = looksAlong(breaksBetween(us, u0, u1), length(true), apart);
+    m_v = looksAlong(breaksBetween(vs, v0, v1), length(false), apart);
+    const BRepTopAdaptor_FClass2d within(face, 1e-9);
+    for (const double v : m_v)
+        for (const double u : m_u) {
+            const auto fold = foldAt(sheet, {u, v});
+            m_looks.emplace_back();
+            if (fold && fold->excess > -1e-6 && within.Perform({u, v}) == TopAbs_IN)
+                m_looks.back() = Look{{u, v}, *fold};
+        }
+}
+
+void FoldMap::spread(std::size_t from, int stretch) {
+    const int nu = static_cast<int>(m_u.size()), nv = static_cast<int>(m_v.size());
+    std::vector<std::size_t> open{from};
+    while (!open.empty()) {
+        const std::size_t at = open.back();
+        open.pop_back();
+        if (!m_looks[at] || m_looks[at]->stretch >= 0) continue;
+        m_looks[at]->stretch = stretch;
+        const int i = static_cast<int>(at) % nu, j = static_cast<int>(at) / nu;
+        for (int y = std::max(0, j - 1); y <= std::min(nv - 1, j + 1); ++y)
+            for (int x = std::max(0, i - 1); x <= std::min(nu - 1, i + 1); ++x)
+                open.push_back(static_cast<std::size_t>(y * nu + x));
+    }
+}
+
+int FoldMap::stretches() {
+    int count = 0;
+    for (std::size_t i = 0; i < m_looks.size(); ++i)
+        if (m_looks[i] && m_looks[i]->stretch < 0) spread(i, count++);
+    return count;
+}
+
+} // namespace
+
+std::optional<double> foldsOver(const TopoDS_Face& face, double by) {
+    if (BRepAdaptor_Surface(face, false).GetType() == GeomAbs_Plane) return std::nullopt;
+    const FoldMap map(face, by);
+    std::optional<double> out;
+    for (const auto& look : map.looks())
+        if (look && (!out || look->fold.radius < *out)) out = look->fold.radius;
+    return out;
+}
+
+std::vector<gp_Pnt2d> foldedPlaces(const TopoDS_Face& face, double by) {
+    FoldMap map(face, by);
+    std::vector<const FoldMap::Look*> most(static_cast<std::size_t>(map.stretches()), nullptr);
+    for (const auto& look : map.looks()) {
+        if (!look) continue;
+        auto& best = most[static_cast<std::size_t>(look->stretch)];
+        if (!best || look->fold.excess > best->fold.excess) best = &*look;
+    }
+    std::vector<gp_Pnt2d> out;
+    for (const auto* look : most) out.push_back(look->uv);
+    return out;
+}
+
+} // namespace gc

@@ -1,0 +1,280 @@
+#include "core/steps/shell/parted_at_folds.hpp"
+
+#include "core/base/tolerance.hpp"
+#include "core/shape/fit_grid.hpp"
+#include "core/steps/shared/moved_borders.hpp"
+
+#include <BRepBuilderAPI_Copy.hxx>
+#include <BRepFeat_SplitShape.hxx>
+#include <BRepTools.hxx>
+#include <BRepTopAdaptor_FClass2d.hxx>
+#include <BRep_Builder.hxx>
+#include <BRep_Tool.hxx>
+#include <TColgp_Array1OfPnt2d.hxx>
+#include <TopoDS.hxx>
+#include <TopoDS_Wire.hxx>
+
+#include <algorithm>
+#include <cmath>
+
+namespace gc {
+
+namespace {
+
+/// What folds over of one face, with the lines that part it from the rest.
+struct FoldOnFace {
+    TopoDS_Face face;
+    std::shared_ptr<FoldRound> round;
+    double from[2], to[2]; ///< w, of each line as far as it lies on the face
+};
+
+/// The part of the plane of a face's parameters in which it lies.
+struct Bounds {
+    double low[2], high[2];
+
+    explicit Bounds(const TopoDS_Face& face) { BRepTools::UVBounds(face, low[0], high[0], low[1], high[1]); }
+    /// The side over which a place is outside; 0 within it.
+    int side(const gp_Pnt2d& uv) const {
+        for (const int k : {0, 1}) {
+            if (uv.Coord(k + 1) < low[k]) return 2 * k + 1;
+            if (uv.Coord(k + 1) > high[k]) return 2 * k + 2;
+        }
+        return 0;
+    }
+};
+
+/// How far a line lies on the face from a place of it on. \param step to the next place that is looked at
+/// \param side over which it leaves the face; 0 where it ends on it
+std::optional<double> endOnFace(const FoldRound& round, int line, const Bounds& bounds, double from,
+                                double step, int& side) {
+    double last = from;
+    side = 0;
+    for (double w = from; w > 0 && w < round.last();) {
+        w = std::clamp(w + step, 0.0, round.last());
+        const auto uv = round.lineAt(line, w);
+        if (!uv) return std::nullopt;
+        side = bounds.side(*uv);
+        if (side == 0) {
+            last = w;
+            continue;
+        }
+        double in = last, out = w;
+        for (int half = 0; half < 50; ++half) {
+            const double middle = 0.5 * (in + out);
+            const auto there = round.lineAt(line, middle);
+            if (!there) return std::nullopt;
+            (bounds.side(*there) == 0 ? in : out) = middle;
+        }
+        return in;
+    }
+    return last;
+}
+
+/// Where most of it folds over between two places that are on the face; null where there is none: then what
+/// the faces beside it are moved to cuts all of it off.
+const CreasePlace* mostOnFace(const FoldCrease& crease, const Bounds& bounds) {
+    const CreasePlace* most = nullptr;
+    for (const CreasePlace& p : crease.places)
+        if (bounds.side(p.uv[0]) == 0 && bounds.side(p.uv[1]) == 0 && (!most || p.excess > most->excess))
+            most = &p;
+    return most;
+}
+
+/// False where the lines do not lead from border to border, or end well within the face.
+bool layLines(FoldOnFace& fold) {
+    const FoldCrease& crease = fold.round->crease();
+    const Bounds bounds(fold.face);
+    const CreasePlace* most = mostOnFace(crease, bounds);
+    const double middle = fold.round->near(gp_Pnt2d((most->uv[0].XY() + most->uv[1].XY()) / 2)).X();
+    const double step = fold.round->last() / 200;
+    int sides[2][2] = {{0, 0}, {0, 0}};
+    for (const int line : {0, 1}) {
+        const auto begin = fold.round->lineAt(line, middle);
+        if (!begin || bounds.side(*begin) != 0) return false;
+        const auto from = endOnFace(*fold.round, line, bounds, middle, -step, sides[line][0]),
+                   to = endOnFace(*fold.round, line, bounds, middle, step, sides[line][1]);
+        if (!from || !to) return false;
+        fold.from[line] = *from, fold.to[line] = *to;
+    }
+    for (const int end : {0, 1})
+        if (sides[0][end] != sides[1][end] || (sides[0][end] == 0) != crease.within[end]) return false;
+    return true;
+}
+
+/// The lines of a fold as edges on a face.
+class FoldEdges {
+  public:
+    FoldEdges(const FoldOnFace& fold, const TopoDS_Face& face)
+        : m_fold(fold), m_face(face), m_surface(fold.round->wall()) {}
+
+    /// The wires that part it from the rest of the face; empty where they cannot be fitted.
+    std::vector<TopoDS_Wire> wires() {
+        const FoldCrease& crease = m_fold.round->crease();
+        TopoDS_Edge lines[2], ends[2];
+        for (const int line : {0, 1}) {
+            const double from = m_fold.from[line], to = m_fold.to[line];
+            // Over all of its length: what becomes of it may lie beyond the face.
+            lines[line] = edge([&](double w) { return m_fold.round->lineAt(line, w); }, m_fold.round->last(),
+                               {vertexAt(line, 0), from}, {vertexAt(line, 1), to});
+        }
+        for (const int end : {0, 1})
+            if (crease.within[end]) {
+                const CreasePlace& p = end == 0 ? crease.places.front() : crease.places.back();
+                ends[end] = edge(
+                    [&](double t) {
+                        return std::optional(gp_Pnt2d(p.uv[0].XY() * (1 - t) + p.uv[1].XY() * t));
+                    },
+                    1, {vertexAt(0, end), 0}, {vertexAt(1, end), 1});
+            }
+        for (const TopoDS_Edge& e : {lines[0], lines[1]})
+            if (e.IsNull()) return {};
+        for (const int end : {0, 1})
+            if (crease.within[end] && ends[end].IsNull()) return {};
+        if (ends[0].IsNull() && ends[1].IsNull()) return {wire({lines[0]}), wire({lines[1]})};
+        if (ends[0].IsNull()) return {wire({lines[0], ends[1], TopoDS::Edge(lines[1].Reversed())})};
+        if (ends[1].IsNull()) return {wire({TopoDS::Edge(lines[0].Reversed()), ends[0], lines[1]})};
+        return {
+            wire({lines[0], ends[1], TopoDS::Edge(lines[1].Reversed()), TopoDS::Edge(ends[0].Reversed())})};
+    }
+
+  private:
+    TopoDS_Vertex vertexAt(int line, int end) {
+        TopoDS_Vertex& v = m_vertices[line][end];
+        if (!v.IsNull()) return v;
+        const auto uv = m_fold.round->lineAt(line, end == 0 ? m_fold.from[line] : m_fold.to[line]);
+        if (!uv) return v;
+        BRep_Builder().MakeVertex(v, m_surface->Value(uv->X(), uv->Y()), kKernelPoint);
+        return v;
+    }
+    using End = std::pair<TopoDS_Vertex, double>;
+    /// \param last parameter of the line, from 0; the edge may be a part of it
+    TopoDS_Edge edge(const std::function<std::optional<gp_Pnt2d>(double)>& line, double last, const End& from,
+                     const End& to) {
+        const auto places = [&](double at) -> std::optional<std::vector<gp_Pnt>> {
+            const auto uv = line(at);
+            if (!uv) return std::nullopt;
+            return std::vector<gp_Pnt>{m_surface->Value(uv->X(), uv->Y()), gp_Pnt(uv->X(), uv->Y(), 0)};
+        };
+        const auto fitted = curvesAlong({0, last}, 2, places, {1e-6, 1e-5, 1e-4}, 300);
+        TopoDS_Edge out;
+        if (fitted.empty() || from.first.IsNull() || to.first.IsNull()) return out;
+        BRep_Builder build;
+        constexpr double kOff = 1e-4; // mm: what they are fitted to
+        build.MakeEdge(out, fitted[0], kOff);
+        build.UpdateEdge(out, flat(fitted[1]), m_face, kOff);
+        build.Add(out, from.first.Oriented(TopAbs_FORWARD));
+        build.Add(out, to.first.Oriented(TopAbs_REVERSED));
+        for (const auto& [v, at] : {from, to}) build.UpdateVertex(v, 2 * kOff);
+        build.Range(out, from.second, to.second);
+        build.SameParameter(out, true);
+        build.SameRange(out, true);
+        return out;
+    }
+    static Handle(Geom2d_BSplineCurve) flat(const Handle(Geom_BSplineCurve) & curve) {
+        TColgp_Array1OfPnt2d poles(1, curve->NbPoles());
+        for (int i = 1; i <= curve->NbPoles(); ++i)
+            poles(i) = gp_Pnt2d(curve->Pole(i).X(), curve->Pole(i).Y());
+        return new Geom2d_BSplineCurve(poles, curve->Knots(), curve->Multiplicities(), curve->Degree());
+    }
+    static TopoDS_Wire wire(const std::vector<TopoDS_Edge>& edges) {
+        TopoDS_Wire out;
+        BRep_Builder build;
+        build.MakeWire(out);
+        for (const TopoDS_Edge& e : edges) build.Add(out, e);
+        return out;
+    }
+
+    const FoldOnFace& m_fold;
+    TopoDS_Face m_face;
+    Handle(Geom_Surface) m_surface;
+    TopoDS_Vertex m_vertices[2][2];
+};
+
+/// What folds over at a place of a face. Nothing where it cannot be made round; a null round where what the
+/// faces beside it are moved to cuts it off.
+std::optional<FoldOnFace> foldFrom(const TopoDS_Face& face, const Sheet& sheet, const gp_Pnt2d& place) {
+    // A larger ball may find its way where a smaller one falls into what is bent twice.
+    for (const double radius : {0.25, 0.5}) {
+        const FoldSheets sheets = foldSheets(sheet, radius);
+        auto crease = creaseFrom(sheets, place);
+        if (!crease) continue;
+        FoldOnFace fold{face, nullptr, {}, {}};
+        if (!mostOnFace(*crease, Bounds(face))) return fold;
+        fold.round = std::make_shared<FoldRound>(sheets, std::move(*crease));
+        if (fold.round->fit() && layLines(fold)) return fold;
+    }
+    return std::nullopt;
+}
+
+/// Nothing where one of them cannot be made round.
+std::optional<std::vector<FoldOnFace>> foldsOn(const ShellPlan& plan) {
+    std::vector<FoldOnFace> out;
+    for (int i = 1; i <= plan.before->faces.Extent(); ++i) {
+        const TopoDS_Face face = TopoDS::Face(plan.before->faces(i));
+        if (plan.opened.Contains(face)) continue;
+        const double by = plan.offsetOf(i);
+        const std::size_t before = out.size();
+        for (const gp_Pnt2d& place : foldedPlaces(face, by)) {
+            if (std::any_of(out.begin() + static_cast<std::ptrdiff_t>(before), out.end(),
+                            [&](const FoldOnFace& f) { return f.round->covers(place); }))
+                continue;
+            if (plan.stop && plan.stop()) return std::nullopt;
+            Sheet sheet = sheetOf(face, by);
+            sheet.surface = movedFace(face, by, 2 * std::fabs(plan.offset)).surface;
+            auto fold = foldFrom(face, sheet, place);
+            if (!fold) return std::nullopt;
+            if (fold->round) out.push_back(std::move(*fold));
+        }
+    }
+    return out;
+}
+
+} // namespace
+
+std::optional<PartedAtFolds> partedAtFolds(const ShellPlan& plan) {
+    const auto folds = foldsOn(plan);
+    if (!folds) return std::nullopt;
+    if (folds->empty()) return PartedAtFolds{};
+    const NamedShape& shape = *plan.before;
+    // Its edges are its own: what the body before shares with others must not change.
+    BRepBuilderAPI_Copy copy(shape.shape);
+    BRepFeat_SplitShape split(copy.Shape());
+    for (const FoldOnFace& fold : *folds) {
+        const TopoDS_Face face = TopoDS::Face(copy.ModifiedShape(fold.face));
+        const auto wires = FoldEdges(fold, face).wires();
+        if (wires.empty()) return std::nullopt;
+        for (const TopoDS_Wire& wire : wires) split.Add(wire, face);
+    }
+    split.Build();
+    if (!split.IsDone()) return std::nullopt;
+    PartedAtFolds out;
+    NameBuilder names(onlySolid(split.Shape()));
+    names.inherit(shape);
+    for (int i = 1; i <= shape.faces.Extent(); ++i) {
+        out.pieces.emplace_back();
+        const TopoDS_Shape before = copy.ModifiedShape(shape.faces(i));
+        auto pieces = toVector(split.Modified(before));
+        if (pieces.empty()) pieces.push_back(before);
+        for (const TopoDS_Shape& piece : pieces) {
+            out.pieces.back().push_back(TopoDS::Face(piece));
+            if (names.has(piece)) names.add(piece, shape.namesOf(shape.faces(i)));
+        }
+    }
+    auto made = names.finish();
+    if (!made) return std::nullopt;
+    out.body = std::move(*made);
+    for (const FoldOnFace& fold : *folds) {
+        const auto& places = fold.round->crease().places;
+        const double middle = 0.25 * (fold.from[0] + fold.from[1] + fold.to[0] + fold.to[1]);
+        const auto a = fold.round->lineAt(0, middle), b = fold.round->lineAt(1, middle);
+        if (!a || !b || places.empty()) return std::nullopt;
+        const gp_Pnt2d between((a->XY() + b->XY()) / 2);
+        for (const TopoDS_Face& piece :
+             out.pieces[static_cast<std::size_t>(shape.faces.FindIndex(fold.face)) - 1])
+            if (BRepTopAdaptor_FClass2d(piece, 1e-9).Perform(between) == TopAbs_IN)
+                out.rounds[out.body.shape().faces.FindIndex(piece)] = fold.round;
+    }
+    return out.rounds.size() == folds->size() ? std::optional(std::move(out)) : std::nullopt;
+}
+
+} // namespace gc
