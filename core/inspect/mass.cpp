@@ -295,7 +295,7 @@ class FaceSums {
             const double side = edge.Orientation() == TopAbs_REVERSED ? -1 : 1;
             const std::vector<double> t = limitsAlong(curve, alongU);
             const bool straight = curve.GetType() == GeomAbs_Line && m_surface.GetType() == GeomAbs_Plane;
-            const int parts = straight ? 1 : t.size() > 17 ? 2 : 8;
+            const int parts = straight || t.size() > 65 ? 1 : t.size() > 17 ? 2 : 8;
             for (std::size_t i = 0; i + 1 < t.size(); ++i)
                 for (int part = 0; part < parts; ++part) {
                     const double width = (t[i + 1] - t[i]) / parts, first = t[i] + width * part;
