@@ -1,5 +1,6 @@
 #include "core/inspect/mass.hpp"
 
+#include "core/shape/breaks_of.hpp"
 #include "core/shape/kernel.hpp"
 
 #include <BRepBndLib.hxx>
@@ -85,32 +86,7 @@ struct Sums {
     }
 };
 
-/// Where a curve or surface is less than endlessly smooth, ends included. The kernel takes a spline whose
-/// fourth derivatives are continuous for endlessly smooth, and its knots for nothing.
-std::vector<double> smoothLimits(const GeomAdaptor_Surface& surface, bool alongU) {
-    std::vector<double> out;
-    if (surface.GetType() == GeomAbs_BSplineSurface) {
-        const Handle(Geom_BSplineSurface) s = surface.BSpline();
-        for (int i = 1; i <= (alongU ? s->NbUKnots() : s->NbVKnots()); ++i)
-            out.push_back(alongU ? s->UKnot(i) : s->VKnot(i));
-        return out;
-    }
-    const bool extruded = surface.GetType() == GeomAbs_SurfaceOfExtrusion;
-    if (alongU ? extruded : surface.GetType() == GeomAbs_SurfaceOfRevolution) {
-        const auto profile = surface.BasisCurve();
-        if (profile->GetType() == GeomAbs_BSplineCurve) {
-            const Handle(Geom_BSplineCurve) c = profile->BSpline();
-            for (int i = 1; i <= c->NbKnots(); ++i) out.push_back(c->Knot(i));
-            return out;
-        }
-    }
-    const int n = alongU ? surface.NbUIntervals(GeomAbs_CN) : surface.NbVIntervals(GeomAbs_CN);
-    TColStd_Array1OfReal t(1, n + 1);
-    alongU ? surface.UIntervals(t, GeomAbs_CN) : surface.VIntervals(t, GeomAbs_CN);
-    for (int i = 1; i <= n + 1; ++i) out.push_back(t(i));
-    return out;
-}
-
+/// Where a curve is less than endlessly smooth, ends included; as spansOf().
 std::vector<double> smoothLimits(const Geom2dAdaptor_Curve& curve) {
     std::vector<double> out{curve.FirstParameter()};
     if (curve.GetType() == GeomAbs_BSplineCurve) {
@@ -161,7 +137,7 @@ class FaceSums {
         std::vector<double> breaks{from};
         const double period = alongU ? (m_surface.IsUPeriodic() ? m_surface.UPeriod() : 0)
                                      : (m_surface.IsVPeriodic() ? m_surface.VPeriod() : 0);
-        for (const double limit : smoothLimits(m_surface, alongU))
+        for (const double limit : spansOf(m_surface, alongU))
             for (const double shift : {-period, 0.0, period})
                 if (const double b = limit + shift; b > from + 1e-12 && b < to - 1e-12) breaks.push_back(b);
         breaks.push_back(to);

@@ -6,7 +6,13 @@
 
 #include <vector>
 
+class GeomAdaptor_Surface;
+
 namespace gc {
+
+/// Where a surface is less than endlessly smooth along u or along v, ends included. The kernel takes a spline
+/// whose fourth derivatives are continuous for endlessly smooth, and its knots for nothing.
+std::vector<double> spansOf(const GeomAdaptor_Surface& surface, bool alongU);
 
 /// Where a curve or a surface is less smooth than asked, in order, between two parameters, which are the
 /// first and the last. \param count, intervals of the kernel's adaptor, along its only parameter or one of

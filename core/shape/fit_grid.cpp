@@ -132,7 +132,7 @@ curvesThrough(const GridDirection& direction, const std::function<std::vector<gp
 std::vector<Handle(Geom_BSplineCurve)>
 curvesAlong(const std::vector<double>& breaks, std::size_t count,
             const std::function<std::optional<std::vector<gp_Pnt>>(double)>& places,
-            std::initializer_list<double> tolerances, int mostPoles, int smooth) {
+            std::initializer_list<double> tolerances, int mostPoles, std::initializer_list<int> smooth) {
     std::map<double, std::vector<gp_Pnt>> known;
     bool lost = false;
     const auto curves = [&](double at) -> std::vector<gp_Pnt> {
@@ -141,10 +141,14 @@ curvesAlong(const std::vector<double>& breaks, std::size_t count,
         lost = lost || !found;
         return known[at] = found ? *found : std::vector<gp_Pnt>(count);
     };
-    const auto direction = directionFor(breaks, curves, tolerances, mostPoles, smooth);
-    if (!direction || lost) return {};
-    auto out = curvesThrough(*direction, curves);
-    return lost ? std::vector<Handle(Geom_BSplineCurve)>() : out;
+    for (const int derivatives : smooth) {
+        const auto direction = directionFor(breaks, curves, tolerances, mostPoles, derivatives);
+        if (lost) return {};
+        if (!direction) continue;
+        auto out = curvesThrough(*direction, curves);
+        return lost ? std::vector<Handle(Geom_BSplineCurve)>() : out;
+    }
+    return {};
 }
 
 Handle(Geom_BSplineSurface) surfaceThrough(const GridDirection& u, const GridDirection& v,

@@ -43,12 +43,12 @@ std::vector<Handle(Geom_BSplineCurve)>
 curvesThrough(const GridDirection& direction, const std::function<std::vector<gp_Pnt>(double)>& curves);
 
 /// Some curves at once that may not be known everywhere, by the first of some tolerances that they go by.
-/// Empty where one is not known, or it takes too many poles. \param count of them \param smooth see
-/// directionFor()
+/// Empty where one is not known, or it takes too many poles. \param count of them \param smooth at the breaks
+/// (see directionFor()): one after the other is tried
 std::vector<Handle(Geom_BSplineCurve)>
 curvesAlong(const std::vector<double>& breaks, std::size_t count,
             const std::function<std::optional<std::vector<gp_Pnt>>(double)>& places,
-            std::initializer_list<double> tolerances, int mostPoles, int smooth = 1);
+            std::initializer_list<double> tolerances, int mostPoles, std::initializer_list<int> smooth = {1});
 
 /// \param places at every point of u, and for each of them at every point of v
 Handle(Geom_BSplineSurface) surfaceThrough(const GridDirection& u, const GridDirection& v,

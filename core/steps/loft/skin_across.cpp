@@ -66,9 +66,10 @@ void Skin::spreadSpans(bool smooth) {
 double Skin::turnAt(double u) const {
     constexpr double kBeside = 0.015; // of the way round
     double out = 0;
-    for (const LoftSection& s : m_plan.sections) {
+    for (std::size_t i = 0; i < m_plan.sections.size(); ++i) {
+        const LoftSection& s = m_plan.sections[i];
         if (s.isPoint()) continue;
-        const double share = shareAt(0, static_cast<std::size_t>(&s - m_plan.sections.data()), u);
+        const double share = shareAt(0, i, u);
         const gp_Pnt before = s.at(wrapped(share - kBeside)), here = s.at(wrapped(share)),
                      after = s.at(wrapped(share + kBeside));
         if (before.Distance(here) < kKernelPoint || here.Distance(after) < kKernelPoint) continue;

@@ -3,6 +3,7 @@
 #include "core/base/tolerance.hpp"
 #include "core/shape/fit_grid.hpp"
 #include "core/shape/foot_point.hpp"
+#include "core/steps/shared/laid_line.hpp"
 
 #include <BRepAdaptor_Curve.hxx>
 #include <BRep_Tool.hxx>
@@ -69,9 +70,7 @@ Handle(Geom2d_Curve) LaidCurve::onSurface() const {
     const auto direction = directionFor({from, to}, scaledAt, kSurfaceFit);
     if (!direction) return {};
     const Handle(Geom_BSplineCurve) c = curvesThrough(*direction, scaledAt).front();
-    TColgp_Array1OfPnt2d poles(1, c->NbPoles());
-    for (int i = 1; i <= c->NbPoles(); ++i) poles(i) = gp_Pnt2d(c->Pole(i).X() / su, c->Pole(i).Y() / sv);
-    return new Geom2d_BSplineCurve(poles, c->Knots(), c->Multiplicities(), c->Degree());
+    return inParameters(c, {su, sv});
 }
 
 void LaidCurve::walk() {

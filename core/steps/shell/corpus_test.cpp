@@ -104,7 +104,7 @@ std::string outcomeOf(const Shelling& s, unsigned seed) {
         else
             builder.Add(kept, before.faces(i));
     }
-    const auto made = hollowed(body, {open, s.offset, {}, 0, nullptr}, 2, Progress());
+    const auto made = hollowed(body, {open, s.offset, {}, 0}, 2, Progress());
     if (!made) return "refused " + made.error().code;
     const Box box = looseEnvelope(*made);
     const double wall = std::fabs(s.offset), doubt = 0.05 * wall;

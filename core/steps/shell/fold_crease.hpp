@@ -3,8 +3,6 @@
 
 #include "core/steps/shell/folds.hpp"
 
-#include <Geom_BSplineCurve.hxx>
-
 namespace gc {
 
 /// A wall that folds over when it is moved, and the same moved by somewhat more: the least radius that stays

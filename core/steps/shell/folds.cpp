@@ -1,6 +1,7 @@
 #include "core/steps/shell/folds.hpp"
 
 #include "core/base/tolerance.hpp"
+#include "core/shape/breaks_of.hpp"
 
 #include <BRepAdaptor_Surface.hxx>
 #include <BRepTools.hxx>
@@ -63,7 +64,7 @@ namespace {
 /// Parameters at which a face is looked at: near enough to each other that nothing folds over between
 /// them, however short the stretch. \param length mm, of the whole
 std::vector<double> looksAlong(const std::vector<double>& breaks, double length, double apart) {
-    constexpr int kLeast = 3, kMost = 60; // between two breaks
+    constexpr int kLeast = 3, kMost = 400; // between two breaks
     std::vector<double> out;
     const double whole = breaks.back() - breaks.front();
     for (std::size_t i = 0; i + 1 < breaks.size(); ++i) {
@@ -94,12 +95,20 @@ class FoldMap {
     std::vector<std::optional<Look>> m_looks; ///< a row for each v
 };
 
-std::vector<double> breaksBetween(const TColStd_Array1OfReal& at, double from, double to) {
+/// The ends of spans between two parameters, with the two.
+std::vector<double> spansBetween(const GeomAdaptor_Surface& surface, bool alongU, double from, double to) {
     std::vector<double> out{from};
-    for (const double t : at)
+    for (const double t : spansOf(surface, alongU))
         if (t > from + 1e-9 * (to - from) && t < to - 1e-9 * (to - from)) out.push_back(t);
     out.push_back(to);
     return out;
+}
+
+/// Of a face that is turned all meridians are alike.
+bool isTurned(const GeomAdaptor_Surface& surface) {
+    const auto kind = surface.GetType();
+    return kind == GeomAbs_Cylinder || kind == GeomAbs_Cone || kind == GeomAbs_Sphere ||
+           kind == GeomAbs_Torus || kind == GeomAbs_SurfaceOfRevolution;
 }
 
 FoldMap::FoldMap(const TopoDS_Face& face, double by) {
@@ -107,9 +116,6 @@ FoldMap::FoldMap(const TopoDS_Face& face, double by) {
     const GeomAdaptor_Surface s(sheet.surface);
     double u0 = 0, u1 = 0, v0 = 0, v1 = 0;
     BRepTools::UVBounds(face, u0, u1, v0, v1);
-    TColStd_Array1OfReal us(1, s.NbUIntervals(GeomAbs_CN) + 1), vs(1, s.NbVIntervals(GeomAbs_CN) + 1);
-    s.UIntervals(us, GeomAbs_CN);
-    s.VIntervals(vs, GeomAbs_CN);
     const auto length = [&](bool alongU) {
         constexpr int kParts = 32;
         double out = 0;
@@ -124,14 +130,16 @@ FoldMap::FoldMap(const TopoDS_Face& face, double by) {
         return out;
     };
     const double apart = 0.4 * std::fabs(by);
-    m_u = looksAlong(breaksBetween(us, u0, u1), length(true), apart);
-    m_v = looksAlong(breaksBetween(vs, v0, v1), length(false), apart);
+    const bool turned = isTurned(s);
+    m_u =
+        turned ? std::vector{(u0 + u1) / 2} : looksAlong(spansBetween(s, true, u0, u1), length(true), apart);
+    m_v = looksAlong(spansBetween(s, false, v0, v1), length(false), apart);
     const BRepTopAdaptor_FClass2d within(face, 1e-9);
     for (const double v : m_v)
         for (const double u : m_u) {
             const auto fold = foldAt(sheet, {u, v});
             m_looks.emplace_back();
-            if (fold && fold->excess > -1e-6 && within.Perform({u, v}) == TopAbs_IN)
+            if (fold && fold->excess > -1e-6 && (turned || within.Perform({u, v}) == TopAbs_IN))
                 m_looks.back() = Look{{u, v}, *fold};
         }
 }

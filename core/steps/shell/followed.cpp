@@ -5,6 +5,7 @@
 #include "core/shape/fit_grid.hpp"
 #include "core/shape/fitted_offset.hpp"
 #include "core/shape/foot_point.hpp"
+#include "core/steps/shared/laid_line.hpp"
 
 #include <BRepTools.hxx>
 #include <BRep_Tool.hxx>
@@ -23,14 +24,6 @@
 namespace gc {
 
 namespace {
-
-/// A line on a face, from a curve that was fitted with its parameters times a scale as x and y.
-Handle(Geom2d_BSplineCurve) flatOf(const Handle(Geom_BSplineCurve) & curve, double scale) {
-    TColgp_Array1OfPnt2d poles(1, curve->NbPoles());
-    for (int i = 1; i <= curve->NbPoles(); ++i)
-        poles(i) = gp_Pnt2d(curve->Pole(i).X() / scale, curve->Pole(i).Y() / scale);
-    return new Geom2d_BSplineCurve(poles, curve->Knots(), curve->Multiplicities(), curve->Degree());
-}
 
 /// What a surface becomes, moved; null where nothing is left of it. \param by mm along its own normal
 /// \param folds where that is cut off from it, which takes more knots than anything else
@@ -277,9 +270,7 @@ bool Followed::movePiece(FollowedBorder& b, const Stop& from, const Stop& to) {
         return out;
     };
     // Over a jump of the bend what is moved goes on as smoothly, but not as fast.
-    std::vector<Handle(Geom_BSplineCurve)> fitted;
-    for (const int smooth : {1, 0})
-        if (fitted.empty()) fitted = curvesAlong(breaks, 3, places, {1e-6, 1e-5, 1e-4}, 300, smooth);
+    const auto fitted = curvesAlong(breaks, 3, places, {1e-6, 1e-5, 1e-4}, 300, {1, 0});
     return !fitted.empty() && makeEdge(b, {from.second, to.second}, fitted, scales);
 }
 
@@ -363,8 +354,8 @@ bool Followed::makeEdge(FollowedBorder& b, const std::array<TopoDS_Vertex, 2>& e
     const double slant = b.faces[0] == b.faces[1] ? 60 : 4;
     TopoDS_Edge now;
     const double from = fitted[0]->FirstParameter(), to = fitted[0]->LastParameter();
-    const std::array<Handle(Geom2d_Curve), 2> lines = {flatOf(fitted[1], scales[0]),
-                                                       flatOf(fitted[2], scales[1])};
+    const std::array<Handle(Geom2d_Curve), 2> lines = {inParameters(fitted[1], {scales[0], scales[0]}),
+                                                       inParameters(fitted[2], {scales[1], scales[1]})};
     const double off = std::max(offFrom(faceOf(b, 0), *lines[0], *fitted[0], from, to),
                                 offFrom(faceOf(b, 1), *lines[1], *fitted[0], from, to));
     const double most = kMovedShare * std::fabs(m_plan.offset);

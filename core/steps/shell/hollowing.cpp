@@ -214,23 +214,23 @@ bool isFollowedFirst(const ShellPlan& plan) {
 }
 
 /// What would fold over becomes a round.
-Result<Body> withRounds(const ShellPlan& plan, int step, const ShellWish& wish) {
+Result<Body> withRounds(const ShellPlan& plan, int step, std::vector<Message>* notes) {
     double radius = 0;
     auto made = hollowed(plan, [&] {
         auto hollow = followedRound(plan, step);
         if (hollow) radius = hollow->round;
         return hollow;
     });
-    if (made && radius > 0 && wish.notes)
-        wish.notes->push_back(phrase(
+    if (made && radius > 0 && notes)
+        notes->push_back(phrase(
             "What is bent more tightly than the wall is thick becomes a round of %1 on the other side.",
             formatAmount(radius, "mm", 2)));
     return made;
 }
 
 /// All ways to make a wall, in the order in which they are tried.
-std::vector<std::function<Result<Body>()>> waysFor(const ShellPlan& plan, const Body& body,
-                                                   const Folds& folds, const ShellWish& wish, int step) {
+std::vector<std::function<Result<Body>()>>
+waysFor(const ShellPlan& plan, const Body& body, const Folds& folds, std::vector<Message>* notes, int step) {
     std::vector<std::function<Result<Body>()>> out;
     const auto follow = [&](bool inParts) {
         out.emplace_back([&plan, step, inParts] {
@@ -241,7 +241,7 @@ std::vector<std::function<Result<Body>()>> waysFor(const ShellPlan& plan, const 
     const bool tight = !folds.faces.IsEmpty();
     const bool follows = !tight && canBeFollowed(plan), followsFirst = follows && isFollowedFirst(plan);
     if (tight && canBeFollowed(plan))
-        out.emplace_back([&plan, step, &wish] { return withRounds(plan, step, wish); });
+        out.emplace_back([&plan, step, notes] { return withRounds(plan, step, notes); });
     if (followsFirst) follow(false);
     for (const Joining joining : {tight ? Joining::Thorough : Joining::Quick,
                                   tight ? Joining::Quick : Joining::Thorough, Joining::Sharp}) {
@@ -265,7 +265,8 @@ std::vector<std::function<Result<Body>()>> waysFor(const ShellPlan& plan, const 
 
 } // namespace
 
-Result<Body> hollowed(const Body& body, const ShellWish& wish, int step, const Progress& progress) {
+Result<Body> hollowed(const Body& body, const ShellWish& wish, int step, const Progress& progress,
+                      std::vector<Message>* notes) {
     ShellPlan plan;
     plan.before = &body.shape();
     plan.offset = wish.offset;
@@ -283,7 +284,7 @@ Result<Body> hollowed(const Body& body, const ShellWish& wish, int step, const P
                    formatAmount(-plan.offset, "mm", 2)));
     const Folds folds = foldsOf(plan, body);
     std::optional<Error> fault = folds.error;
-    for (const auto& way : waysFor(plan, body, folds, wish, step)) {
+    for (const auto& way : waysFor(plan, body, folds, notes, step)) {
         if (progress.stopped() || plan.left().count() <= 0) break;
         auto made = way();
         if (made) return made;

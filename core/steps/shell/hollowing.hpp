@@ -12,16 +12,17 @@ struct ShellWish {
     double offset = 0;       ///< of the other faces along their outward normals, mm: negative inward
     std::vector<int> others; ///< faces that have another wall
     double otherOffset = 0;  ///< mm, to the same side
-    /// Where it is told what came out in another way than one would think.
-    std::vector<Message>* notes = nullptr;
 };
 
+/// \param notes where it is told what came out in another way than one would think
 /// Errors: "shell.too-thick" with the face whose radius is too tight; "shell.failed"; "shell.thin" where the
 /// wall came out thinner than asked; "shell.wrong" where it is missing or filled up.
-Result<Body> hollowed(const Body& body, const ShellWish& wish, int step, const Progress& progress);
+Result<Body> hollowed(const Body& body, const ShellWish& wish, int step, const Progress& progress,
+                      std::vector<Message>* notes = nullptr);
 
 /// Half of the wall lies within the body, half around it. What was its surface is gone; its name goes on
 /// outside.
-Result<Body> hollowedBothWays(const Body& body, const ShellWish& wish, int step, const Progress& progress);
+Result<Body> hollowedBothWays(const Body& body, const ShellWish& wish, int step, const Progress& progress,
+                              std::vector<Message>* notes = nullptr);
 
 } // namespace gc

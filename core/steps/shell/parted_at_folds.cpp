@@ -2,6 +2,7 @@
 
 #include "core/base/tolerance.hpp"
 #include "core/shape/fit_grid.hpp"
+#include "core/steps/shared/laid_line.hpp"
 #include "core/steps/shared/moved_borders.hpp"
 
 #include <BRepBuilderAPI_Copy.hxx>
@@ -10,7 +11,6 @@
 #include <BRepTopAdaptor_FClass2d.hxx>
 #include <BRep_Builder.hxx>
 #include <BRep_Tool.hxx>
-#include <TColgp_Array1OfPnt2d.hxx>
 #include <TopoDS.hxx>
 #include <TopoDS_Wire.hxx>
 
@@ -161,7 +161,7 @@ class FoldEdges {
         BRep_Builder build;
         constexpr double kOff = 1e-4; // mm: what they are fitted to
         build.MakeEdge(out, fitted[0], kOff);
-        build.UpdateEdge(out, flat(fitted[1]), m_face, kOff);
+        build.UpdateEdge(out, inParameters(fitted[1], {1, 1}), m_face, kOff);
         build.Add(out, from.first.Oriented(TopAbs_FORWARD));
         build.Add(out, to.first.Oriented(TopAbs_REVERSED));
         for (const auto& [v, at] : {from, to}) build.UpdateVertex(v, 2 * kOff);
@@ -169,12 +169,6 @@ class FoldEdges {
         build.SameParameter(out, true);
         build.SameRange(out, true);
         return out;
-    }
-    static Handle(Geom2d_BSplineCurve) flat(const Handle(Geom_BSplineCurve) & curve) {
-        TColgp_Array1OfPnt2d poles(1, curve->NbPoles());
-        for (int i = 1; i <= curve->NbPoles(); ++i)
-            poles(i) = gp_Pnt2d(curve->Pole(i).X(), curve->Pole(i).Y());
-        return new Geom2d_BSplineCurve(poles, curve->Knots(), curve->Multiplicities(), curve->Degree());
     }
     static TopoDS_Wire wire(const std::vector<TopoDS_Edge>& edges) {
         TopoDS_Wire out;
@@ -264,10 +258,9 @@ std::optional<PartedAtFolds> partedAtFolds(const ShellPlan& plan) {
     if (!made) return std::nullopt;
     out.body = std::move(*made);
     for (const FoldOnFace& fold : *folds) {
-        const auto& places = fold.round->crease().places;
         const double middle = 0.25 * (fold.from[0] + fold.from[1] + fold.to[0] + fold.to[1]);
         const auto a = fold.round->lineAt(0, middle), b = fold.round->lineAt(1, middle);
-        if (!a || !b || places.empty()) return std::nullopt;
+        if (!a || !b) return std::nullopt;
         const gp_Pnt2d between((a->XY() + b->XY()) / 2);
         for (const TopoDS_Face& piece :
              out.pieces[static_cast<std::size_t>(shape.faces.FindIndex(fold.face)) - 1])

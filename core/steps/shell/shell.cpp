@@ -46,7 +46,6 @@ Result<StepChange> runShell(const Arguments& args, ModelReader& model, const Pro
                        phrase("There is no body called \"%1\" before this step.", args.label("body")));
     StepChange change;
     ShellWish wish;
-    wish.notes = &change.notes;
     const auto faces = [&](const char* slot, std::vector<int>& out) -> std::optional<Error> {
         if (args.references(slot).empty()) return std::nullopt;
         auto found = findFacesOn(*id, args.references(slot), model);
@@ -64,8 +63,8 @@ Result<StepChange> runShell(const Arguments& args, ModelReader& model, const Pro
     }
     const bool both = args.text("side") == "half each way";
     asAid([&] { showWall(before->shape(), wish, both, model); });
-    auto body = both ? hollowedBothWays(*before, wish, args.id(), progress)
-                     : hollowed(*before, wish, args.id(), progress);
+    auto body = both ? hollowedBothWays(*before, wish, args.id(), progress, &change.notes)
+                     : hollowed(*before, wish, args.id(), progress, &change.notes);
     if (!body) return body.error();
     if (args.text("becomes") == "as new body")
         change.list.push_back(MadeBody{std::move(*body)});
