@@ -62,9 +62,11 @@ Sheet sheetOf(const TopoDS_Face& face, double by) {
 namespace {
 
 /// Parameters at which a face is looked at: near enough to each other that nothing folds over between
-/// them, however short the stretch. \param length mm, of the whole
+/// them, however short the stretch; of many spans not more than tell how it bends there, from where
+/// one climbs. \param length mm, of the whole
 std::vector<double> looksAlong(const std::vector<double>& breaks, double length, double apart) {
-    constexpr int kLeast = 3, kMost = 400; // between two breaks
+    constexpr int kLeast = 3, kInAll = 200; // between two breaks; of the whole
+    const int kMost = std::max(kLeast, kInAll / static_cast<int>(breaks.size()));
     std::vector<double> out;
     const double whole = breaks.back() - breaks.front();
     for (std::size_t i = 0; i + 1 < breaks.size(); ++i) {
@@ -91,9 +93,31 @@ class FoldMap {
 
   private:
     void spread(std::size_t from, int stretch);
+    bool isPeak(const std::vector<double>& bent, std::size_t at) const;
+    std::vector<std::size_t> around(std::size_t at) const;
     std::vector<double> m_u, m_v;
     std::vector<std::optional<Look>> m_looks; ///< a row for each v
 };
+
+/// From one place to the one beside which nothing is bent more.
+gp_Pnt2d climbed(const Sheet& sheet, gp_Pnt2d at, double du, double dv) {
+    constexpr int kSteps = 60, kHalvings = 8;
+    const auto bent = [&](const gp_Pnt2d& uv) {
+        const auto fold = foldAt(sheet, uv);
+        return fold ? fold->excess : -1e300;
+    };
+    double best = bent(at);
+    for (int step = 0, halved = 0; step < kSteps && halved < kHalvings; ++step) {
+        gp_Pnt2d next = at;
+        for (const auto& [x, y] : {std::pair{1, 0}, {-1, 0}, {0, 1}, {0, -1}}) {
+            const gp_Pnt2d there(at.X() + x * du, at.Y() + y * dv);
+            if (const double b = bent(there); b > best) best = b, next = there;
+        }
+        if (next.IsEqual(at, 0)) du /= 2, dv /= 2, ++halved;
+        at = next;
+    }
+    return at;
+}
 
 /// The ends of spans between two parameters, with the two.
 std::vector<double> spansBetween(const GeomAdaptor_Surface& surface, bool alongU, double from, double to) {
@@ -135,27 +159,55 @@ FoldMap::FoldMap(const TopoDS_Face& face, double by) {
         turned ? std::vector{(u0 + u1) / 2} : looksAlong(spansBetween(s, true, u0, u1), length(true), apart);
     m_v = looksAlong(spansBetween(s, false, v0, v1), length(false), apart);
     const BRepTopAdaptor_FClass2d within(face, 1e-9);
+    const auto look = [&](const gp_Pnt2d& uv) -> std::optional<Look> {
+        const auto fold = foldAt(sheet, uv);
+        if (!fold || fold->excess <= -1e-6 || (!turned && within.Perform(uv) != TopAbs_IN)) return {};
+        return Look{uv, *fold};
+    };
+    std::vector<double> bent;
     for (const double v : m_v)
         for (const double u : m_u) {
             const auto fold = foldAt(sheet, {u, v});
-            m_looks.emplace_back();
-            if (fold && fold->excess > -1e-6 && (turned || within.Perform({u, v}) == TopAbs_IN))
-                m_looks.back() = Look{{u, v}, *fold};
+            bent.push_back(fold ? fold->excess + 1 : 0);
+            m_looks.push_back(bent.back() > 1 - 1e-6 ? look({u, v}) : std::nullopt);
         }
+    const double du = (u1 - u0) / double(2 * m_u.size()), dv = (v1 - v0) / double(2 * m_v.size());
+    for (std::size_t at = 0; at < bent.size(); ++at)
+        if (isPeak(bent, at))
+            m_looks[at] =
+                look(climbed(sheet, {m_u[at % m_u.size()], m_v[at / m_u.size()]}, turned ? 0 : du, dv));
+}
+
+/// Bent more than all around it without folding over yet, and by so much that it may between the looks?
+bool FoldMap::isPeak(const std::vector<double>& bent, std::size_t at) const {
+    constexpr double kSome = 1e-3, kRise = 0.05; // of what folds over; of itself
+    if (bent[at] < kSome || bent[at] > 1 - 1e-6) return false;
+    double least = bent[at];
+    for (const std::size_t i : around(at)) {
+        if (bent[i] > bent[at]) return false;
+        least = std::min(least, bent[i]);
+    }
+    return least < (1 - kRise) * bent[at];
+}
+
+std::vector<std::size_t> FoldMap::around(std::size_t at) const {
+    const int nu = static_cast<int>(m_u.size()), nv = static_cast<int>(m_v.size());
+    const int i = static_cast<int>(at) % nu, j = static_cast<int>(at) / nu;
+    std::vector<std::size_t> out;
+    for (int y = std::max(0, j - 1); y <= std::min(nv - 1, j + 1); ++y)
+        for (int x = std::max(0, i - 1); x <= std::min(nu - 1, i + 1); ++x)
+            out.push_back(static_cast<std::size_t>(y * nu + x));
+    return out;
 }
 
 void FoldMap::spread(std::size_t from, int stretch) {
-    const int nu = static_cast<int>(m_u.size()), nv = static_cast<int>(m_v.size());
     std::vector<std::size_t> open{from};
     while (!open.empty()) {
         const std::size_t at = open.back();
         open.pop_back();
         if (!m_looks[at] || m_looks[at]->stretch >= 0) continue;
         m_looks[at]->stretch = stretch;
-        const int i = static_cast<int>(at) % nu, j = static_cast<int>(at) / nu;
-        for (int y = std::max(0, j - 1); y <= std::min(nv - 1, j + 1); ++y)
-            for (int x = std::max(0, i - 1); x <= std::min(nu - 1, i + 1); ++x)
-                open.push_back(static_cast<std::size_t>(y * nu + x));
+        for (const std::size_t i : around(at)) open.push_back(i);
     }
 }
 

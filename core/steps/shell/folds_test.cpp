@@ -2,11 +2,13 @@
 
 #include "core/steps/shell/fold_crease.hpp"
 
+#include <BRepBuilderAPI_MakeFace.hxx>
 #include <Geom_BSplineSurface.hxx>
 #include <Geom_CylindricalSurface.hxx>
 #include <TColStd_Array1OfInteger.hxx>
 #include <TColStd_Array1OfReal.hxx>
 #include <TColgp_Array2OfPnt.hxx>
+#include <TopoDS_Face.hxx>
 #include <gp_Ax3.hxx>
 
 #include <catch2/catch.hpp>
@@ -88,4 +90,17 @@ TEST_CASE("Where nothing folds over there is no crease") {
     const auto fold = foldAt(troughSheet(4, 2), {0.5, 0.5});
     REQUIRE(fold);
     CHECK(fold->excess == Approx(-0.5));
+}
+
+TEST_CASE("A bend that is much narrower than the looks at a face is found by climbing to it") {
+    constexpr double p = 0.05; // its looks are 0.24 mm apart
+    const TopoDS_Face face = BRepBuilderAPI_MakeFace(trough(p), 1e-7).Face();
+    const auto radius = foldsOver(face, 0.06);
+    REQUIRE(radius);
+    CHECK(*radius == Approx(p).epsilon(0.01));
+    CHECK_FALSE(foldsOver(face, 0.04));
+    CHECK_FALSE(foldsOver(face, -0.06));
+    const auto places = foldedPlaces(face, 0.06);
+    REQUIRE_FALSE(places.empty());
+    CHECK(places.front().X() == Approx(0.5).margin(1e-3));
 }

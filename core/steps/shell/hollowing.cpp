@@ -291,7 +291,7 @@ Result<Body> hollowed(const Body& body, const ShellWish& wish, int step, const P
         if (!fault) fault = made.error();
     }
     if (progress.stopped()) return stoppedError();
-    return *fault;
+    return fault.value_or(noWall(plan.offset));
 }
 
 } // namespace gc
