@@ -57,6 +57,20 @@ TEST_CASE("Two groups of edges are rounded in one step, and what is rarely asked
     CHECK(said.find("only") == std::string::npos);
 }
 
+TEST_CASE("A round goes up to a line: the edge and the line are clicked, and no radius is asked") {
+    Slab t;
+    t.begin("fill");
+    t.pick("edges", {0, -20, 40}, 1);
+    t.choose("how", 4);
+    REQUIRE(Hand::wait([&] { return t.draft().text("how") == "up to"; }, 5000));
+    t.pick("line", {0, -20, 30}, 1);
+    REQUIRE(t.quiet());
+    t.keep();
+    // All of the wall gives way: it is 10 high.
+    CHECK(t.change() == Approx(-(1 - kPi / 4) * 10 * 10 * 60).epsilon(1e-6));
+    CHECK(t.said().find(" up to ") != std::string::npos);
+}
+
 TEST_CASE("All walls of a body lean from a level") {
     Slab t;
     t.begin("draft");

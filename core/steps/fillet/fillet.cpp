@@ -2,6 +2,7 @@
 
 #include "core/steps/fillet/across.hpp"
 #include "core/steps/fillet/full_round.hpp"
+#include "core/steps/fillet/held_round.hpp"
 #include "core/steps/fillet/rounding.hpp"
 #include "core/steps/shared/find_items.hpp"
 #include "core/steps/shared/size_handles.hpp"
@@ -129,6 +130,23 @@ Result<StepChange> roundAcross(const Arguments& args, ModelReader& model) {
     return change;
 }
 
+/// From a line of the faces beside the edges.
+Result<StepChange> roundHeld(const Arguments& args, ModelReader& model) {
+    const auto edges = findEdges(args.references("edges"), model);
+    if (!edges) return edges.error();
+    const auto line = findEdges(args.references("line"), model);
+    if (!line) return line.error();
+    if (!(edges->id == line->id))
+        return errorOf("fillet.bodies", "The edges and the line lie on different bodies. Pick both on one.");
+    auto made = roundedHeldAt(edges->body, edges->items, line->items, args.id());
+    if (!made) return made.error();
+    StepChange change(ChangedBody{edges->id, std::move(*made)});
+    change.checked = true;
+    change.notes = edges->notes;
+    change.notes.insert(change.notes.end(), line->notes.begin(), line->notes.end());
+    return change;
+}
+
 /// Two places on the way must come one after the other.
 std::optional<Error> whyNoWay(const Arguments& args) {
     const auto places = placesOnTheWay(args);
@@ -144,6 +162,7 @@ Result<StepChange> runFillet(const Arguments& args, ModelReader& model, const Pr
     return guarded("fillet.failed", "These edges cannot be rounded.", [&]() -> Result<StepChange> {
         if (args.text("how") == "fully over") return roundFully(args, model, progress);
         if (args.text("how") == "from face to face") return roundAcross(args, model);
+        if (args.text("how") == "up to") return roundHeld(args, model);
         if (args.text("how") == "growing from")
             if (auto e = whyNoWay(args)) return *e;
         const auto wanted = wantedBy(args, model);

@@ -3,7 +3,9 @@
 namespace gc {
 
 std::vector<DerivedRole> filletRoles() {
-    return {{"fillet", "fillet between", 2, true}, {"full round", "round over", 1}};
+    return {{"fillet", "fillet between", 2, true},
+            {"full round", "round over", 1},
+            {"held round", "held round between", 2, true}};
 }
 
 } // namespace gc

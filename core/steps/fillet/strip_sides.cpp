@@ -1,5 +1,6 @@
 #include "core/steps/fillet/strip_sides.hpp"
 
+#include "core/shape/foot_point.hpp"
 #include "core/steps/shared/edge_work.hpp"
 
 #include <BRepAdaptor_Curve.hxx>
@@ -26,13 +27,17 @@ Error notAStrip() {
                    "the top of a rib with two ends. This face is another shape; round its edges instead.");
 }
 
-/// The borders of a face that it shares with others, one after the other in its own sense.
-std::vector<Loop> loopsOf(const TopoDS_Face& face) {
-    Loop rest;
-    for (TopExp_Explorer x(face, TopAbs_EDGE); x.More(); x.Next()) {
-        const TopoDS_Edge e = TopoDS::Edge(x.Current());
-        if (!BRep_Tool::Degenerated(e) && !BRep_Tool::IsClosed(e, face)) rest.push_back(e);
-    }
+/// The borders of faces that these share with others, one after the other in their own sense.
+std::vector<Loop> loopsOf(const std::vector<TopoDS_Face>& faces) {
+    Loop all, rest;
+    for (const TopoDS_Face& face : faces)
+        for (TopExp_Explorer x(face, TopAbs_EDGE); x.More(); x.Next()) {
+            const TopoDS_Edge e = TopoDS::Edge(x.Current());
+            if (!BRep_Tool::Degenerated(e) && !BRep_Tool::IsClosed(e, face)) all.push_back(e);
+        }
+    std::copy_if(all.begin(), all.end(), std::back_inserter(rest), [&](const TopoDS_Edge& e) {
+        return std::count_if(all.begin(), all.end(), [&](const TopoDS_Edge& o) { return o.IsSame(e); }) == 1;
+    });
     std::vector<Loop> out;
     while (!rest.empty()) {
         Loop loop{rest.front()};
@@ -70,13 +75,13 @@ Loop reversed(const Loop& loop) {
 
 class Sides {
   public:
-    Sides(const NamedShape& shape, const TopoDS_Face& face) : m_shape(shape), m_face(face) {
+    Sides(const NamedShape& shape, const std::vector<TopoDS_Face>& faces) : m_shape(shape), m_faces(faces) {
         TopExp::MapShapesAndAncestors(shape.shape, TopAbs_VERTEX, TopAbs_EDGE, m_edgesAt);
-        TopExp::MapShapes(face, TopAbs_EDGE, m_own);
+        for (const TopoDS_Face& face : faces) TopExp::MapShapes(face, TopAbs_EDGE, m_own);
     }
 
     Result<StripSides> find() {
-        const auto loops = loopsOf(m_face);
+        const auto loops = loopsOf(m_faces);
         StripSides out;
         Loop first, second;
         if (loops.size() == 2) {
@@ -130,9 +135,11 @@ class Sides {
         StripSide out;
         std::vector<PathPiece> pieces;
         for (const TopoDS_Edge& e : loop) {
-            const TopoDS_Face wall = faceAcross(m_shape, e, m_face);
+            const TopoDS_Face over = faceOf(e);
+            const TopoDS_Face wall = faceAcross(m_shape, e, over);
             if (wall.IsNull()) return notAStrip();
             out.edges.push_back(e);
+            out.overs.push_back(over);
             out.walls.push_back(wall);
             pieces.push_back({asRun(e), static_cast<int>(pieces.size())});
             auto joint = jointAt(TopExp::FirstVertex(e, true));
@@ -158,23 +165,29 @@ class Sides {
         return out;
     }
 
+    /// The strip's own face beside a border of it.
+    TopoDS_Face faceOf(const TopoDS_Edge& border) const {
+        return *std::find_if(m_faces.begin(), m_faces.end(),
+                             [&](const TopoDS_Face& f) { return !asIn(f, border).IsNull(); });
+    }
+
     Result<SideJoint> jointAt(const TopoDS_Vertex& corner) const {
         SideJoint out{corner, {}};
         TopTools_IndexedMapOfShape down;
         for (const TopoDS_Shape& e : toVector(m_edgesAt.FindFromKey(corner)))
             if (!m_own.Contains(e) && !BRep_Tool::Degenerated(TopoDS::Edge(e))) down.Add(e);
-        if (down.Extent() != 1) {
+        if (down.Extent() > 1) {
             Error e =
                 errorOf("fullround.corner", "A full round cannot end where more than three faces meet.");
             e.place = toVec(BRep_Tool::Pnt(corner));
             return e;
         }
-        out.down = TopoDS::Edge(down(1));
+        if (!down.IsEmpty()) out.down = TopoDS::Edge(down(1));
         return out;
     }
 
     const NamedShape& m_shape;
-    TopoDS_Face m_face;
+    std::vector<TopoDS_Face> m_faces;
     TopTools_IndexedDataMapOfShapeListOfShape m_edgesAt;
     TopTools_IndexedMapOfShape m_own;
 };
@@ -226,7 +239,7 @@ std::optional<double> downTo(const SideJoint& joint, const gp_Pnt& p, double off
 
 std::optional<SeamAtEnd> seamAtEnd(const NamedShape& shape, const TopoDS_Face& strip) {
     std::optional<SeamAtEnd> out;
-    for (const std::vector<TopoDS_Edge>& loop : loopsOf(strip))
+    for (const std::vector<TopoDS_Edge>& loop : loopsOf({strip}))
         for (std::size_t i = 0; loop.size() > 1 && i < loop.size(); ++i) {
             const TopoDS_Face wall = faceAcross(shape, loop[i], strip);
             if (wall.IsNull() || !wall.IsSame(faceAcross(shape, loop[(i + 1) % loop.size()], strip)) ||
@@ -238,8 +251,24 @@ std::optional<SeamAtEnd> seamAtEnd(const NamedShape& shape, const TopoDS_Face& s
     return out;
 }
 
-Result<StripSides> sidesOf(const NamedShape& shape, const TopoDS_Face& face) {
-    return Sides(shape, face).find();
+Result<StripSides> sidesOf(const NamedShape& shape, const std::vector<TopoDS_Face>& faces) {
+    return Sides(shape, faces).find();
+}
+
+gp_Pnt2d StripSide::onWall(double s) const {
+    const auto [piece, from] = path->pieceAt(s);
+    return placeBeside(edges[piece], walls[piece], path->pieces()[piece].curve.parameterAt(from));
+}
+
+gp_Pnt2d StripSide::onStrip(double s) const {
+    const auto [piece, from] = path->pieceAt(s);
+    return placeBeside(edges[piece], overs[piece], path->pieces()[piece].curve.parameterAt(from));
+}
+
+double StripSide::startOf(std::size_t edge) const {
+    double s = 0;
+    for (std::size_t i = 0; i < edge; ++i) s += path->pieces()[i].curve.length();
+    return s;
 }
 
 } // namespace gc

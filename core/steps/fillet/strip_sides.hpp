@@ -12,7 +12,7 @@
 
 namespace gc {
 
-/// Where two edges of a side meet: the edge that goes down from there between their walls.
+/// Where two edges of a side meet: the edge that goes down from there between their walls, if there is one.
 struct SideJoint {
     TopoDS_Vertex corner;
     TopoDS_Edge down;
@@ -22,10 +22,16 @@ struct SideJoint {
 struct StripSide {
     std::vector<TopoDS_Edge> edges;
     std::vector<TopoDS_Face> walls;
-    std::vector<SideJoint> joints; ///< before each edge; of an open side after the last one, too
+    std::vector<TopoDS_Face> overs; ///< the faces on the other side of them: of the strip
+    std::vector<SideJoint> joints;  ///< before each edge; of an open side after the last one, too
     std::optional<Path> path;
     /// Of a length along the path: which edge that is.
     std::size_t edgeAt(double s) const { return path->pieceAt(s).first; }
+    /// By the length along it, the place of the wall there, and of the strip's face.
+    gp_Pnt2d onWall(double s) const;
+    gp_Pnt2d onStrip(double s) const;
+    /// Where an edge begins, by the length along it.
+    double startOf(std::size_t edge) const;
 };
 
 struct StripSides {
@@ -34,8 +40,9 @@ struct StripSides {
     std::array<TopoDS_Edge, 2> ends; ///< of an open one, at the beginning and the end
 };
 
+/// Of one face, or of several that go on from each other.
 /// Errors "fullround.shape", "fullround.corner", "fullround.ends".
-Result<StripSides> sidesOf(const NamedShape& shape, const TopoDS_Face& face);
+Result<StripSides> sidesOf(const NamedShape& shape, const std::vector<TopoDS_Face>& faces);
 
 /// A face, by its number from 0, that a strip meets in several edges one after the other, as it closes up
 /// there; and the corners between these.

@@ -17,11 +17,17 @@ bool isFull(const Step& s) {
 bool isAcross(const Step& s) {
     return s.text("how") == "from face to face";
 }
+bool isHeld(const Step& s) {
+    return s.text("how") == "up to";
+}
 bool isRolled(const Step& s) {
-    return !isFull(s) && !isAcross(s);
+    return !isFull(s) && !isAcross(s) && !isHeld(s);
+}
+bool hasEdges(const Step& s) {
+    return isRolled(s) || isHeld(s);
 }
 bool hasRadius(const Step& s) {
-    return !isFull(s);
+    return !isFull(s) && !isHeld(s);
 }
 bool hasPlace(const Step& s) {
     return grows(s) && s.text("change") == "by way of";
@@ -43,31 +49,34 @@ StepWords filletWords() {
     way.flips = {"one way", "the other way"};
     SlotWords far = length("far radius", "radius at the other end", "3 mm", 1000);
     far.leastAllowed = true; // to a sharp edge
-    w.slots = {slot("edges", "edges", SlotType::Edges),
-               choice("how", "how it is sized", {"by", "growing from", "fully over", "from face to face"}),
-               slot("over", "faces that give way", SlotType::Faces),
-               slot("between", "the two faces", SlotType::Faces),
-               length("radius", "radius", "1 mm", 1000),
-               choice("change", "how it changes on the way", {"evenly", "by way of"}),
-               length("mid radius", "radius on the way", "2 mm", 1000),
-               factor("mid place", "at this share of the way", "0.5", 0.99),
-               choice("change 2", "how it changes then", {"on", "then by way of"}),
-               length("mid radius 2", "second radius on the way", "2 mm", 1000),
-               factor("mid place 2", "at this share of the way", "0.75", 0.99),
-               far,
-               way,
-               choice("rest", "more edges", {"only", "and"}),
-               slot("edges 2", "more edges", SlotType::Edges),
-               length("radius 2", "their radius", "2 mm", 1000),
-               choice("rest 2", "more edges", {"only", "and"}),
-               slot("edges 3", "more edges", SlotType::Edges),
-               length("radius 3", "their radius", "3 mm", 1000)};
+    w.slots = {
+        slot("edges", "edges", SlotType::Edges),
+        choice("how", "how it is sized", {"by", "growing from", "fully over", "from face to face", "up to"}),
+        slot("over", "faces that give way", SlotType::Faces),
+        slot("between", "the two faces", SlotType::Faces),
+        slot("line", "line up to which it goes", SlotType::Edges),
+        length("radius", "radius", "1 mm", 1000),
+        choice("change", "how it changes on the way", {"evenly", "by way of"}),
+        length("mid radius", "radius on the way", "2 mm", 1000),
+        factor("mid place", "at this share of the way", "0.5", 0.99),
+        choice("change 2", "how it changes then", {"on", "then by way of"}),
+        length("mid radius 2", "second radius on the way", "2 mm", 1000),
+        factor("mid place 2", "at this share of the way", "0.75", 0.99),
+        far,
+        way,
+        choice("rest", "more edges", {"only", "and"}),
+        slot("edges 2", "more edges", SlotType::Edges),
+        length("radius 2", "their radius", "2 mm", 1000),
+        choice("rest 2", "more edges", {"only", "and"}),
+        slot("edges 3", "more edges", SlotType::Edges),
+        length("radius 3", "their radius", "3 mm", 1000)};
     w.sentence = {{"Fillet", ""},
-                  {"", "edges", isRolled},
+                  {"", "edges", hasEdges},
                   {"", "how"},
                   {"", "over", isFull},
                   {"", "between", isAcross},
                   {"by", "", isAcross},
+                  {"", "line", isHeld},
                   {"", "radius", hasRadius},
                   {"", "change", grows},
                   {"", "mid radius", hasPlace},
