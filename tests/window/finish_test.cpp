@@ -71,6 +71,33 @@ TEST_CASE("A round goes up to a line: the edge and the line are clicked, and no 
     CHECK(t.said().find(" up to ") != std::string::npos);
 }
 
+TEST_CASE("A groove by hand: its wall is clicked, a profile chosen; a key raises it and takes it back") {
+    FinishHand t([](Part& p) {
+        p.steps.pop_back();
+        gc::test::add(p, "plane",
+                      {{"name", std::string("over")},
+                       {"from", std::string("ground")},
+                       {"distance", std::string("60 mm")}});
+        gc::test::add(p, "draw",
+                      {{"name", std::string("score")},
+                       {"plane", std::string("over")},
+                       {"drawing", DrawingSlot(gc::test::lineFrom({-20, 0}, {20, 0}))}});
+    });
+    t.begin("groo");
+    CHECK(t.draft().references("line").size() == 1); // the line that was drawn last
+    t.pick("faces", {5, 12, 40}, 1);
+    t.choose("profile", 1);
+    REQUIRE(Hand::wait([&] { return t.draft().text("profile") == "flat"; }, 5000));
+    t.figure("width", "6 mm");
+    t.hand->alt("r");
+    REQUIRE(Hand::wait([&] { return t.draft().text("does") == "raised"; }, 5000));
+    t.hand->alt("r");
+    REQUIRE(Hand::wait([&] { return t.draft().text("does") == "cut"; }, 5000));
+    t.keep();
+    CHECK(t.change() == Approx(-(40 * 6 + kPi * 9) * 2).epsilon(1e-6));
+    CHECK(t.said().starts_with("Groove cut along"));
+}
+
 TEST_CASE("All walls of a body lean from a level") {
     Slab t;
     t.begin("draft");

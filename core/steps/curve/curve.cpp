@@ -4,10 +4,10 @@
 #include "core/shape/space_pieces.hpp"
 #include "core/steps/curve/helix.hpp"
 #include "core/steps/curve/meeting.hpp"
-#include "core/steps/curve/on_faces.hpp"
 #include "core/steps/shared/find_axis.hpp"
 #include "core/steps/shared/find_items.hpp"
 #include "core/steps/shared/find_place.hpp"
+#include "core/steps/shared/on_faces.hpp"
 #include "core/steps/shared/size_handles.hpp"
 
 #include <GeomAPI_Interpolate.hxx>
@@ -131,19 +131,13 @@ Result<SpaceCurve> bridged(const Arguments& args, ModelReader& model) {
 }
 
 Result<SpaceCurve> onFaces(const Arguments& args, ModelReader& model) {
-    if (args.references("line").empty())
-        return errorOf("curve.line",
-                       "Pick the line that is laid onto the faces: strokes of a drawing, or edges.");
-    const auto line = findPath(args.references("line"), model);
-    if (!line) return line.error();
     if (args.references("faces").empty())
         return errorOf("curve.faces", "Pick the faces that the line is laid onto.");
     const auto faces = findFaces(args.references("faces"), model);
     if (!faces) return faces.error();
     std::vector<TopoDS_Face> on;
     for (const int i : faces->items) on.push_back(TopoDS::Face(faces->body.shape().faces(i + 1)));
-    auto laid = args.text("towards") == "square to them" ? laidSquarely(*line, on)
-                                                         : laidAhead(*line, on, aheadOf(*line));
+    auto laid = laidBy(args, on, model);
     if (!laid) return laid.error();
     return curveOf(std::move(laid->curves), laid->closed);
 }

@@ -121,6 +121,11 @@ std::vector<SentencePiece> sentence() {
             {".", ""}};
 }
 
+SlotWords needed(SlotWords s) {
+    s.needed = true;
+    return s;
+}
+
 StepWords curveWords() {
     StepWords w{"curve",
                 "Curve",
@@ -146,12 +151,12 @@ StepWords curveWords() {
                level(),
                slot("points", "points", SlotType::Points),
                slot("line", "line", SlotType::Curves),
-               slot("faces", "faces", SlotType::Faces),
+               needed(slot("faces", "faces", SlotType::Faces)),
                choice("towards", "how it comes onto them", {"straight ahead", "square to them"}),
                slot("from", "line that it leaves", SlotType::Curves),
                slot("to", "line that it reaches", SlotType::Curves),
                choice("ends", "how it meets them", {"tangent", "with even curvature"}),
-               slot("meeting", "faces that meet", SlotType::Faces),
+               needed(slot("meeting", "faces that meet", SlotType::Faces)),
                choice("meets", "what they meet", {"and the faces", "and the plane"}),
                slot("others", "faces that they meet", SlotType::Faces),
                slot("plane", "plane that they meet", SlotType::PlaneRef, "front"),

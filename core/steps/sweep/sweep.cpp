@@ -5,9 +5,9 @@
 #include "core/steps/shared/converted_walls.hpp"
 #include "core/steps/shared/filling.hpp"
 #include "core/steps/shared/find_items.hpp"
+#include "core/steps/shared/runs.hpp"
 #include "core/steps/shared/size_handles.hpp"
 #include "core/steps/sweep/round_caps.hpp"
-#include "core/steps/sweep/runs.hpp"
 #include "core/steps/sweep/size_law.hpp"
 
 #include <BRep_Builder.hxx>

@@ -1,11 +1,11 @@
-#include "core/steps/sweep/runs.hpp"
+#include "core/steps/shared/runs.hpp"
 
 #include "core/base/tolerance.hpp"
 #include "core/shape/extended_face.hpp"
 #include "core/shape/kernel.hpp"
+#include "core/steps/shared/corners.hpp"
 #include "core/steps/shared/over_face.hpp"
-#include "core/steps/sweep/corners.hpp"
-#include "core/steps/sweep/plain.hpp"
+#include "core/steps/shared/plain.hpp"
 
 #include <BRepCheck_Analyzer.hxx>
 #include <BRepPrimAPI_MakePrism.hxx>

@@ -1,4 +1,4 @@
-#include "core/steps/sweep/fold.hpp"
+#include "core/steps/shared/fold.hpp"
 
 #include <algorithm>
 #include <cmath>

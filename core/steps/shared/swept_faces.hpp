@@ -3,7 +3,7 @@
 /// for each of its edges and each piece of the path, all edges shared.
 
 #include "core/steps/shared/ended_solid.hpp"
-#include "core/steps/sweep/section.hpp"
+#include "core/steps/shared/section.hpp"
 
 namespace gc {
 

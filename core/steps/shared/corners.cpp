@@ -1,4 +1,4 @@
-#include "core/steps/sweep/corners.hpp"
+#include "core/steps/shared/corners.hpp"
 
 #include "core/shape/kernel.hpp"
 #include "core/steps/shared/over_face.hpp"

@@ -1,4 +1,4 @@
-#include "core/steps/sweep/section.hpp"
+#include "core/steps/shared/section.hpp"
 
 #include <BRepAdaptor_Surface.hxx>
 #include <BRepTools.hxx>

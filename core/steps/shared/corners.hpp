@@ -1,7 +1,7 @@
 #pragma once
 /// \file For .cpp files: a section along a path with corners.
 
-#include "core/steps/sweep/runs.hpp"
+#include "core/steps/shared/runs.hpp"
 
 namespace gc {
 

@@ -2,8 +2,8 @@
 /// \file For .cpp files: a section along a whole path: in one go where it runs on smoothly, else from corner
 /// to corner.
 
-#include "core/steps/sweep/fold.hpp"
-#include "core/steps/sweep/swept_faces.hpp"
+#include "core/steps/shared/fold.hpp"
+#include "core/steps/shared/swept_faces.hpp"
 
 #include <TopoDS_Compound.hxx>
 

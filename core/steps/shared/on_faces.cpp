@@ -1,4 +1,4 @@
-#include "core/steps/curve/on_faces.hpp"
+#include "core/steps/shared/on_faces.hpp"
 
 #include "core/base/tolerance.hpp"
 #include "core/shape/fit_grid.hpp"
@@ -74,6 +74,19 @@ Result<std::vector<double>> changesOf(const LengthCurve& piece, const Lay& lay) 
     return out;
 }
 
+/// How a piece is only moved, as by a flat face that it lies before: then it stays the line or the arc that
+/// it is.
+std::optional<gp_Vec> shiftOf(const LengthCurve& piece, double from, double to,
+                              const std::function<gp_Pnt(double)>& place) {
+    constexpr int kLooks = 32;
+    const gp_Vec first(piece.at(from), place(from));
+    for (int i = 1; i <= kLooks; ++i) {
+        const double s = from + (to - from) * i / kLooks;
+        if ((gp_Vec(piece.at(s), place(s)) - first).Magnitude() > 0.1 * kKernelPoint) return std::nullopt;
+    }
+    return first;
+}
+
 Result<SpacePieces> laid(const Path& line, const Lay& lay) {
     SpacePieces out;
     out.closed = line.closed();
@@ -92,6 +105,12 @@ Result<SpacePieces> laid(const Path& line, const Lay& lay) {
                 all = all && found;
                 return found ? found->at : p.curve.at(s);
             };
+            if (const auto shift = shiftOf(p.curve, from, to, place); shift && all) {
+                const Handle(Geom_Curve) same =
+                    Handle(Geom_Curve)::DownCast(p.curve.curve()->Translated(*shift));
+                out.curves.emplace_back(same, p.curve.parameterAt(from), p.curve.parameterAt(to));
+                continue;
+            }
             const auto direction = directionFor(
                 breaks, [&](double s) { return std::vector{place(s)}; }, kLaid);
             if (!all) return missed(p.curve.at(from));
@@ -106,9 +125,8 @@ Result<SpacePieces> laid(const Path& line, const Lay& lay) {
     return out;
 }
 
-} // namespace
-
-gp_Dir aheadOf(const Path& line) {
+/// Square to the plane that a line lies in; of a straight one, level if that can be.
+gp_Dir squareTo(const Path& line) {
     std::vector<gp_Pnt> places;
     for (const PathPiece& p : line.pieces())
         for (int i = 0; i < 16; ++i) places.push_back(p.curve.at(p.curve.length() * i / 16));
@@ -122,6 +140,19 @@ gp_Dir aheadOf(const Path& line) {
     const gp_Vec level(-along.Y(), along.X(), 0);
     return level.Magnitude() > 1e-9 * along.Magnitude() ? gp_Dir(level) : gp_Dir(0, 1, 0);
 }
+
+/// Square to the drawing that it is a line of.
+std::optional<gp_Dir> squareToDrawing(const References& line, ModelReader& model) {
+    const auto ref = line.empty() ? Result<EdgeRef>(Error{}) : parseEdgeRef(line.front());
+    if (!ref || (ref->kind != EdgeRef::Kind::Stroke && ref->kind != EdgeRef::Kind::Chain))
+        return std::nullopt;
+    const Outline* drawn = model.outline({ref->step, 0});
+    if (!drawn) return std::nullopt;
+    const Vec3 n = drawn->plane.normal();
+    return gp_Dir(n.x, n.y, n.z);
+}
+
+} // namespace
 
 Result<SpacePieces> laidAhead(const Path& line, const std::vector<TopoDS_Face>& faces, const gp_Dir& ahead) {
     std::vector<std::unique_ptr<IntCurvesFace_ShapeIntersector>> crossing;
@@ -205,6 +236,19 @@ Result<SpacePieces> laidSquarely(const Path& line, const std::vector<TopoDS_Face
                 best = Laid{*at, f};
         return best;
     });
+}
+
+Result<SpacePieces> laidBy(const Arguments& args, const std::vector<TopoDS_Face>& faces, ModelReader& model) {
+    const References& refs = args.references("line");
+    if (refs.empty())
+        return errorOf("curve.line",
+                       "Pick the line that is laid onto the faces: strokes of a drawing, a curve, or "
+                       "edges.");
+    const auto line = findPath(refs, model);
+    if (!line) return line.error();
+    if (args.text("towards") == "square to them") return laidSquarely(*line, faces);
+    const auto drawn = squareToDrawing(refs, model);
+    return laidAhead(*line, faces, drawn ? *drawn : squareTo(*line));
 }
 
 } // namespace gc

@@ -1,4 +1,4 @@
-#include "core/steps/sweep/swept_faces.hpp"
+#include "core/steps/shared/swept_faces.hpp"
 
 #include "core/base/tolerance.hpp"
 #include "core/shape/fit_grid.hpp"

@@ -1,7 +1,7 @@
 #pragma once
 /// \file For .cpp files: whether a section fits round the bends of its path, asked before anything is made.
 
-#include "core/steps/sweep/section.hpp"
+#include "core/steps/shared/section.hpp"
 
 namespace gc {
 

@@ -1,7 +1,7 @@
-#include "core/steps/sweep/plain.hpp"
+#include "core/steps/shared/plain.hpp"
 
 #include "core/shape/kernel.hpp"
-#include "core/steps/sweep/swept_faces.hpp"
+#include "core/steps/shared/swept_faces.hpp"
 
 #include <BRepBuilderAPI_MakeEdge.hxx>
 #include <BRepBuilderAPI_MakeWire.hxx>

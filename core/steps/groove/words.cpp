@@ -1,0 +1,106 @@
+// Groove: along a line that is laid on walls, cut into them or raised on them.
+
+#include "core/document/part.hpp"
+#include "core/document/slot_words.hpp"
+#include "core/document/step_kind.hpp"
+
+#include <string_view>
+
+namespace gc {
+
+namespace {
+
+bool isCut(const Step& s) {
+    return s.text("does") == "cut";
+}
+bool isRaised(const Step& s) {
+    return !isCut(s);
+}
+bool runsOut(const Step& s) {
+    return s.text("ends") == "running out over";
+}
+
+/// The latest line: a curve, or the first stroke of a drawing.
+void fillLine(Step& step, const Part& part) {
+    for (int i = part.shownSteps(); i-- > 0;) {
+        const Step& before = part.steps[static_cast<std::size_t>(i)];
+        if (!nameGiven(before, Thing::Curve).empty()) {
+            step.slots["line"] = References{"curve of step " + std::to_string(before.id)};
+            return;
+        }
+        const Drawing* drawn = drawingOf(before);
+        if (!drawn) continue;
+        for (const Stroke& s : drawn->strokes) {
+            if (s.helper || s.kind == StrokeKind::Point) continue;
+            step.slots["line"] = References{"chain of stroke " + std::to_string(s.id) + " of step " +
+                                            std::to_string(before.id)};
+            return;
+        }
+    }
+}
+
+/// "side 2 along 1": the second side of the section, the first piece of the line.
+std::string sideInWords(const Step& step, const Part&, const std::string& role) {
+    const std::string flat = isCut(step) ? "bottom" : "top";
+    constexpr std::string_view kAlong = " along ";
+    const auto at = role.find(kAlong);
+    if (at == std::string::npos) return {};
+    const std::string side = role.substr(0, at);
+    const std::string words = side == "side 2"   ? flat
+                              : side == "side 1" ? "left side"
+                              : side == "side 3" ? "right side"
+                                                 : std::string();
+    return words.empty() ? words : words + " along piece " + role.substr(at + kAlong.size());
+}
+
+StepWords grooveWords() {
+    StepWords w{"groove", "Groove", "A groove along a line on walls, cut into them, or a bead raised on them",
+                "detail", "Finish", {},
+                {}};
+    SlotWords does = choice("does", "cut or raised", {"cut", "raised"});
+    does.flips = {"cut", "raised"};
+    SlotWords faces = slot("faces", "walls", SlotType::Faces);
+    faces.needed = true;
+    w.slots = {does,
+               slot("line", "line", SlotType::Curves),
+               faces,
+               choice("towards", "how it comes onto them", {"straight ahead", "square to them"}),
+               choice("profile", "profile", {"round", "flat", "V-shaped"}),
+               length("width", "width", "4 mm", 500),
+               length("depth", "depth", "2 mm", 200),
+               choice("ends", "ends", {"round", "square", "running out over"}),
+               length("run-out", "length of the run-out", "12 mm", 2000)};
+    w.sentence = {{"Groove", ""},
+                  {"", "does"},
+                  {"along", ""},
+                  {"", "line"},
+                  {"on", ""},
+                  {"", "faces"},
+                  {",", ""},
+                  {"", "towards"},
+                  {",", ""},
+                  {"", "profile"},
+                  {",", ""},
+                  {"", "width"},
+                  {"wide and", ""},
+                  {"", "depth"},
+                  {"deep, its ends", "", isCut},
+                  {"high, its ends", "", isRaised},
+                  {"", "ends"},
+                  {"", "run-out", runsOut},
+                  {".", ""}};
+    return w;
+}
+
+} // namespace
+
+StepKind grooveKind() {
+    StepKind k{grooveWords()};
+    k.roles = {{"side", true}, {"start"}, {"end"}, {"round start"}, {"round end"}};
+    k.decidingSlot = "depth";
+    k.defaults = fillLine;
+    k.roleInWords = sideInWords;
+    return k;
+}
+
+} // namespace gc
