@@ -220,6 +220,16 @@ void ForgeLink::on(const say::AidsShown& m) {
     a.tool.triangles = m.triangles;
     a.tool.faceOf.assign(count, 0);
     takeEdges(a.tool, m.edgeSizes, m.lines);
+    std::uint32_t point = 0, corner = 0;
+    for (const say::FileBodyShown& b : m.fileBodies) {
+        const auto from = m.bodyTriangles.begin() + corner;
+        a.fileBodies.push_back({text(b.name),
+                                text(b.size),
+                                b.taken,
+                                pointsIn(m.bodyPoints, point, b.points),
+                                {from, from + 3 * static_cast<std::ptrdiff_t>(b.triangles)}});
+        point += b.points, corner += 3 * b.triangles;
+    }
     m_aids = std::move(a);
     Q_EMIT aidsChanged();
 }

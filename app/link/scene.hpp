@@ -76,6 +76,14 @@ struct ThreadView {
     QString slot, choice, chosen;
 };
 
+/// One of the bodies in a file: see core/model/aids.hpp.
+struct FileBodyView {
+    QString name, size;
+    bool taken = true;
+    std::vector<QVector3D> points; ///< of its picture; none: it has none
+    std::vector<std::uint32_t> triangles;
+};
+
 /// What is shown of a step while it is filled in, or chosen in the sheet.
 struct AidsView {
     int step = 0;
@@ -83,6 +91,7 @@ struct AidsView {
     std::vector<ThreadView> threads;
     BodyMesh tool; ///< the solid that it takes away, or cannot add; one face
     bool takes = false;
+    std::vector<FileBodyView> fileBodies;
 };
 
 /// A plane to draw on, as slots name it.

@@ -98,7 +98,12 @@ QString applicationStyle() {
         QTableWidget { gridline-color: %3; padding: 0; }
         QHeaderView { background: %6; } QTableCornerButton::section { background: %6; border: 0; } QHeaderView::section { background: %6; border: 0; border-bottom: 1px solid %3; padding: 4px 6px; color: %7; }
         QPushButton { background: %2; border: 1px solid %3; border-radius: 7px; padding: 6px 14px; }
-        QFrame#waysStrip, QFrame#bodiesStrip, QFrame#measureStrip { background: %2; border: 1px solid %3; border-radius: 9px; }
+        QFrame#waysStrip, QFrame#bodiesStrip, QFrame#measureStrip, QFrame#fileBodies { background: %2; border: 1px solid %3; border-radius: 9px; }
+        QFrame#fileBodies QListWidget { background: transparent; border: 0; outline: 0; }
+        QFrame#fileBodies QListWidget::item { border-top: 1px solid %3; padding: 2px; color: %1; }
+        QFrame#fileBodies QListWidget::item:hover, QFrame#fileBodies QListWidget::item:focus { background: %5; }
+        QListWidget::indicator { width: 14px; height: 14px; border: 1px solid %7; border-radius: 4px; background: %2; }
+        QListWidget::indicator:checked { border: 1px solid %4; background: %4; image: url(:/tick.svg); }
         QFrame#measureStrip QToolButton { background: %6; border: 1px solid %3; border-radius: 6px; padding: 3px 9px; }
         QFrame#measureStrip QToolButton:hover { border: 1px solid %4; color: %4; }
         QCheckBox::indicator { width: 14px; height: 14px; border: 1px solid %7; border-radius: 4px; background: %2; }

@@ -23,6 +23,7 @@ void SentenceFlow::openMenu(const Word& word) {
     if (picks == Picks::Planes || picks == Picks::Axes) return openPickMenu(word, *s);
     if (!s->choices.empty()) return openChoices(word, *s);
     if (s->type == SlotType::BodiesRef) return openBodies(word);
+    if (s->type == SlotType::FileBodies) return; // the list of them is open beside the part
     if (const auto thing = namedBySlot(s->type))
         for (const std::string& name : namesBefore(*m_part, m_step.id, *thing))
             choices << QString::fromStdString(name);

@@ -1,6 +1,7 @@
 #include "app/shell/selection.hpp"
 
 #include "app/link/forge_link.hpp"
+#include "app/sentence/file_bodies_panel.hpp"
 #include "app/sentence/sentence_bar.hpp"
 #include "app/sentence/ways_strip.hpp"
 #include "app/sheet/sheet.hpp"
@@ -23,6 +24,8 @@ Selection::Selection(const Use& use, QObject* parent) : QObject(parent), m_use(u
     connect(use.forge, &ForgeLink::aidsChanged, this, &Selection::takeAids);
     use.stand->areaWords = [this](int step, const QString& area) { return areaWords(step, area); };
     m_ways = new WaysStrip(use.stand);
+    m_fileBodies = new FileBodiesPanel(use.stand);
+    connect(m_fileBodies, &FileBodiesPanel::taken, this, &Selection::fileBodiesTaken);
     connect(m_ways, &WaysStrip::entered, use.stand, &Stand::clearHover);
     connect(m_ways, &WaysStrip::wayChosen, this, &Selection::sayOtherwise);
     connect(use.bar, &SentenceBar::kept, m_ways, &QWidget::hide);

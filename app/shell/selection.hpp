@@ -23,6 +23,7 @@ class SentenceBar;
 class Session;
 class Sheet;
 class Stand;
+class FileBodiesPanel;
 class WaysStrip;
 
 class Selection : public QObject {
@@ -75,6 +76,7 @@ class Selection : public QObject {
     void handleDragged(const HandleDrag& drag);
     void handleTyped(const QString& slot, const QString& text);
     void threadPulled(const ThreadPull& pull);
+    void fileBodiesTaken(const QString& names);
     const Step* handled() const;
     void boxed(const QStringList& refs);
     QString areaWords(int drawnBy, const QString& area) const;
@@ -84,6 +86,7 @@ class Selection : public QObject {
 
     Use m_use;
     WaysStrip* m_ways;
+    FileBodiesPanel* m_fileBodies;
     std::optional<QuestionView> m_which; ///< what is asked in the stand
     bool m_measuring = false;
     int m_step = 0; ///< of the sheet, for which is picked

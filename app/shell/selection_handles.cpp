@@ -1,6 +1,7 @@
 // What is shown of a step in the stand while it is filled in or chosen, and what dragging it there does.
 
 #include "app/link/forge_link.hpp"
+#include "app/sentence/file_bodies_panel.hpp"
 #include "app/sentence/sentence_bar.hpp"
 #include "app/sheet/sheet.hpp"
 #include "app/shell/selection.hpp"
@@ -54,6 +55,8 @@ void Selection::takeAids() {
             shown.push_back(std::move(h));
         }
     m_use.stand->setHandles(std::move(shown));
+    m_fileBodies->offer(words && m_use.forge->aids().step == m_aidsOf ? m_use.forge->aids().fileBodies
+                                                                      : std::vector<FileBodyView>());
     m_use.stand->setThreads(words && m_use.forge->aids().step == m_aidsOf ? m_use.forge->aids().threads
                                                                           : std::vector<ThreadView>());
     look();
@@ -134,6 +137,22 @@ void Selection::threadPulled(const ThreadPull& pull) {
         m_use.bar->drag(values, pull.done);
     else
         m_use.sheet->dragSizes(step->id, values, pull.done);
+}
+
+/// Of a file that a step brings in other bodies are taken.
+void Selection::fileBodiesTaken(const QString& names) {
+    const Step* step = handled();
+    const StepWords* words = step ? findStepWords(step->kind) : nullptr;
+    if (!words) return;
+    for (const SlotWords& s : words->slots) {
+        if (s.type != SlotType::FileBodies) continue;
+        SlotValues values;
+        values[s.key] = names.toStdString();
+        if (m_use.bar->active())
+            m_use.bar->drag(values, true);
+        else
+            m_use.sheet->dragSizes(step->id, values, true);
+    }
 }
 
 void Selection::handleTyped(const QString& slot, const QString& text) {

@@ -90,6 +90,11 @@ std::string slotInWords(const Part& part, const Step& step, const SlotWords& slo
     if (trait.picks == SlotTrait::Picks::Planes) return planeInWords(part, text);
     if (trait.picks == SlotTrait::Picks::Axes) return axisInWords(part, text);
     if (slot.type == SlotType::BodiesRef && !text.empty()) return joined(namesInList(text));
+    if (slot.type == SlotType::FileBodies && !text.empty()) {
+        constexpr std::size_t kSaid = 2; // more would be longer than the sentence
+        const auto names = namesInList(text);
+        return names.size() <= kSaid ? joined(names) : std::to_string(names.size()) + " of its bodies";
+    }
     if (slot.type == SlotType::AreaRef) return areaInWords(part, step.text("outline"), text);
     if (const std::size_t k = slot.choiceAt(text); k < slot.choices.size()) return slot.choices[k].words;
     return text.empty() ? trait.nothingYet : slot.prefix + text;

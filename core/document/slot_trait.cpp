@@ -35,6 +35,15 @@ const SlotTrait& traitOf(SlotType type) {
         {T::Points, Holds::Picked, Filled::Picked, Picks::Points, false, false, {}, "no points yet"},
         {T::Stations, Holds::Rows, Filled::OnPage},
         {T::File, Holds::File, Filled::FromList},
+        {T::FileBodies,
+         Holds::Text,
+         Filled::FromList,
+         Picks::Nothing,
+         false,
+         false,
+         {},
+         "all its bodies",
+         true},
         {T::Drawing, Holds::Drawing, Filled::OnPage},
     };
     const auto it =

@@ -36,6 +36,7 @@ enum class SlotType {
     AxisRef,    ///< an axis: see axes.hpp
     Stations,   ///< a table of measured heights and diameters
     File,       ///< the name of an embedded file
+    FileBodies, ///< which of the bodies in a file, by name (body_list.hpp); empty: all of them
     Drawing,    ///< strokes, relations and dimensions
 };
 

@@ -44,13 +44,21 @@ struct Thread {
     std::string choice, chosen; ///< and the choice that has to be set with it
 };
 
+/// One of the bodies in a file that a step reads.
+struct FileBody {
+    std::string name; ///< by which it is chosen
+    Body body;
+    bool taken = true;
+};
+
 struct StepAids {
     std::vector<Handle> handles;
     std::vector<Thread> threads;
     Body tool;          ///< the solid that the step adds to a body or takes from it; empty: none
     bool takes = false; ///< it takes it away
+    std::vector<FileBody> fileBodies; ///< to choose from
 
-    bool empty() const { return handles.empty() && threads.empty() && tool.empty(); }
+    bool empty() const { return handles.empty() && threads.empty() && tool.empty() && fileBodies.empty(); }
 };
 
 } // namespace gc

@@ -151,6 +151,7 @@ class ModelReader {
     /// Shown while the step is filled in.
     void show(Handle handle) { m_inputs.aids().handles.push_back(std::move(handle)); }
     void show(Thread thread) { m_inputs.aids().threads.push_back(std::move(thread)); }
+    void show(FileBody body) { m_inputs.aids().fileBodies.push_back(std::move(body)); }
     void show(Body tool, bool takes) {
         m_inputs.aids().tool = std::move(tool);
         m_inputs.aids().takes = takes;

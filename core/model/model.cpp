@@ -81,7 +81,8 @@ struct Applier {
         state.curves[{step.id, k}] = {m.curve, called(Thing::Curve, k), partOf(content, place)};
     }
     void operator()(const MadeBody& m) {
-        const ThingId id{step.id, bodies++};
+        const ThingId id{step.id, m.ordinal.value_or(bodies)};
+        bodies = id.ordinal + 1;
         const std::uint64_t c = partOf(content, place);
         state.bodies[id] = {m.body.withContent(c), nameOfBody(part, id), c};
         if (m.offer != BodyOffer()) state.offers[id] = m.offer;

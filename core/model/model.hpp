@@ -105,6 +105,7 @@ struct MadeCurve {
 struct MadeBody {
     Body body;
     BodyOffer offer{};
+    std::optional<int> ordinal{}; ///< nothing: the next one
 };
 /// A body that was there has another shape now.
 struct ChangedBody {

@@ -49,6 +49,7 @@ class Look : public LookJob {
                 for (const Thread& t : s.aids.threads) m.threads.push_back(shown(t));
                 // What was added is seen as a part of the body.
                 if (!s.aids.tool.empty() && (s.aids.takes || !s.ok)) addTool(m, s.aids.tool, w.turn);
+                for (const FileBody& b : s.aids.fileBodies) addFileBody(m, b, w);
             }
         w.say(std::move(m));
     }
@@ -58,6 +59,32 @@ class Look : public LookJob {
         for (const Thread::Place& p : t.starts) out.starts.push_back({p.at, p.says});
         for (const Thread::Place& p : t.ends) out.ends.push_back({p.at, p.says});
         return out;
+    }
+
+    /// With a picture, as long as there are not too many triangles in all.
+    static void addFileBody(say::AidsShown& m, const FileBody& body, const Workshop& w) {
+        constexpr std::size_t kMostCorners = 1'000'000;   // of triangles
+        constexpr double kShare = 1.0 / 80, kAngle = 0.5; // of its size; rad
+        const Vec3 size = looseEnvelope(body.body).size();
+        say::FileBodyShown shown{body.name, sizeText(size, w.part.brief.units), body.taken};
+        const auto mesh = m.bodyTriangles.size() < kMostCorners
+                              ? makeMesh(body.body, {kShare * length(size), kAngle, w.turn})
+                              : Result<TriangleMesh>(Error{});
+        if (mesh) {
+            for (const Vec3& p : mesh->points)
+                for (const double c : {p.x, p.y, p.z}) m.bodyPoints.push_back(static_cast<float>(c));
+            for (const auto& t : mesh->triangles)
+                m.bodyTriangles.insert(m.bodyTriangles.end(), t.begin(), t.end());
+            shown.points = static_cast<std::uint32_t>(mesh->points.size());
+            shown.triangles = static_cast<std::uint32_t>(mesh->triangles.size());
+        }
+        m.fileBodies.push_back(std::move(shown));
+    }
+    static std::string sizeText(const Vec3& size, const UnitSystem& units) {
+        std::string out;
+        for (const double c : {size.x, size.y, size.z})
+            out += (out.empty() ? "" : " × ") + formatNumber(c / units.factorFor(kLength), 1);
+        return out + " " + units.symbolFor(kLength);
     }
 
     static void addTool(say::AidsShown& m, const Body& tool, const Stop& stop) {

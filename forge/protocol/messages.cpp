@@ -92,6 +92,14 @@ std::string AidsShown::wrong() const {
     std::uint64_t sum = 0;
     for (const std::uint32_t n : edgeSizes) sum += n;
     if (sum * 3 != lines.size()) return "an edge has points that are not there";
+    std::uint64_t corners = 0, pieces = 0;
+    for (const FileBodyShown& b : fileBodies) {
+        for (std::uint64_t i = 3 * pieces; i < 3 * (pieces + b.triangles) && i < bodyTriangles.size(); ++i)
+            if (bodyTriangles[i] >= b.points) return "a triangle of a picture has corners that are not there";
+        corners += b.points, pieces += b.triangles;
+    }
+    if (corners * 3 != bodyPoints.size() || pieces * 3 != bodyTriangles.size())
+        return "a picture has points that are not there";
     return {};
 }
 

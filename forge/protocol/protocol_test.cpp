@@ -57,6 +57,8 @@ std::vector<say::ToWindow> everyAnswer() {
     aids.points = {0, 0, 0, 1, 0, 0, 0, 1, 0}, aids.normals = {0, 0, 1, 0, 0, 1, 0, 0, 1};
     aids.triangles = {0, 1, 2};
     aids.edgeSizes = {2}, aids.lines = {0, 0, 0, 1, 0, 0};
+    aids.fileBodies = {{"lid", "2 × 3 × 1 mm", false, 3, 1}, {"pin", "1 × 1 × 9 mm", true, 0, 0}};
+    aids.bodyPoints = {0, 0, 0, 2, 0, 0, 0, 3, 1}, aids.bodyTriangles = {0, 1, 2};
     say::TargetFared target;
     target.measure = "mass";
     target.value = 2.5;

@@ -275,6 +275,16 @@ struct ThreadShown {
             v("slot", slot), v("choice", choice), v("chosen", chosen);
     }
 };
+/// One of the bodies in a file, with how much of the points and triangles that follow is its picture.
+struct FileBodyShown {
+    std::string name, size; ///< "40 x 20 x 12 mm"
+    bool taken = true;
+    std::uint32_t points = 0, triangles = 0;
+    template <class V>
+    void fields(V& v) {
+        v("name", name), v("size", size), v("taken", taken), v("points", points), v("triangles", triangles);
+    }
+};
 /// What is shown of the step that LookFor named: sizes to drag (core/model/aids.hpp), and its solid.
 struct AidsShown {
     static constexpr const char* kType = "aids";
@@ -286,8 +296,13 @@ struct AidsShown {
     std::vector<std::uint32_t> triangles; ///< three vertices each
     std::vector<std::uint32_t> edgeSizes; ///< of every edge: how many points
     std::vector<float> lines;             ///< three for every point of the edges
+    std::vector<FileBodyShown> fileBodies;
+    std::vector<float> bodyPoints;            ///< three for every corner, of one body after the other
+    std::vector<std::uint32_t> bodyTriangles; ///< three corners each, counted within the body
     template <class V>
     void fields(V& v) {
+        v("file_bodies", fileBodies), v.blob("body_points", bodyPoints),
+            v.blob("body_triangles", bodyTriangles);
         v("revision", revision), v("step", step), v("takes", takes), v("handles", handles),
             v("threads", threads), v.blob("points", points), v.blob("normals", normals),
             v.blob("triangles", triangles), v.blob("edge_sizes", edgeSizes), v.blob("lines", lines);

@@ -1,5 +1,6 @@
 /// \file How far a part lies from the scan of a made one, in the real window.
 
+#include "tests/support/stl_text.hpp"
 #include "tests/window/finish_hand.hpp"
 
 using namespace gc;
@@ -10,23 +11,7 @@ namespace {
 
 /// A block of 60 by 40, 30 high, in triangles; its top lies higher by so much, mm.
 std::string scanOf(double higher) {
-    const double high = 30 + higher;
-    std::string out = "solid scan\n";
-    const auto facet = [&](Vec3 a, Vec3 b, Vec3 c) {
-        out += "facet normal 0 0 1\nouter loop\n";
-        for (const Vec3& v : {a, b, c})
-            out += "vertex " + formatNumber(v.x, 6) + " " + formatNumber(v.y, 6) + " " +
-                   formatNumber(v.z, 6) + "\n";
-        out += "endloop\nendfacet\n";
-    };
-    const auto wall = [&](Vec3 a, Vec3 b, Vec3 c, Vec3 d) { facet(a, b, c), facet(a, c, d); };
-    wall({-30, -20, 0}, {-30, 20, 0}, {30, 20, 0}, {30, -20, 0});
-    wall({-30, -20, high}, {30, -20, high}, {30, 20, high}, {-30, 20, high});
-    wall({-30, -20, 0}, {30, -20, 0}, {30, -20, high}, {-30, -20, high});
-    wall({30, 20, 0}, {-30, 20, 0}, {-30, 20, high}, {30, 20, high});
-    wall({30, -20, 0}, {30, 20, 0}, {30, 20, high}, {30, -20, high});
-    wall({-30, 20, 0}, {-30, -20, 0}, {-30, -20, high}, {-30, 20, high});
-    return out + "endsolid scan\n";
+    return stlText({{{-30, -20, 0}, {30, 20, 30 + higher}}});
 }
 void scanned(Part& p) {
     largeBlock(p);

@@ -1,4 +1,6 @@
 #include "core/base/base64.hpp"
+#include "core/base/hash.hpp"
+#include "core/document/body_list.hpp"
 #include "core/exchange/healing.hpp"
 #include "core/exchange/obj_file.hpp"
 #include "core/exchange/step_file.hpp"
@@ -8,11 +10,18 @@
 #include "core/shape/body.hpp"
 
 #include <algorithm>
+#include <functional>
 #include <map>
+#include <mutex>
+#include <optional>
 
 namespace gc {
 
 namespace {
+
+bool isStepText(const std::string& content) {
+    return content.find("ISO-10303-21") != std::string::npos;
+}
 
 /// Files of bytes are held as texts. Words that the other way round could be read as bytes come first.
 std::string bytesOf(const std::string& content) {
@@ -91,20 +100,95 @@ void sayFaults(const NamedBody& body, Said& said) {
 
 } // namespace
 
-Result<StepChange> runImport(const Arguments& args, ModelReader&, const Progress& progress) {
+/// What a file holds, read once: choosing among its bodies reads nothing anew.
+class LastRead {
+  public:
+    using Bodies = std::vector<NamedBody>;
+    Result<Bodies> of(std::uint64_t key, const std::function<Result<Bodies>()>& read) {
+        const std::lock_guard lock(m_mutex);
+        if (m_key == key && m_bodies) return *m_bodies;
+        auto bodies = read();
+        m_bodies.reset();
+        if (bodies) m_bodies = *bodies;
+        m_key = key;
+        return bodies;
+    }
+
+  private:
+    std::mutex m_mutex;
+    std::uint64_t m_key = 0;
+    std::optional<Bodies> m_bodies;
+};
+
+/// By which bodies of a file are told apart: their names, the place in the file where they have none, and
+/// which one of those of one name.
+std::vector<std::string> namesFor(const std::vector<NamedBody>& bodies) {
+    std::vector<std::string> out;
+    std::map<std::string, int> seen;
+    for (const NamedBody& b : bodies) {
+        std::string name = b.name.empty() ? "body " + std::to_string(out.size() + 1) : b.name;
+        std::replace(name.begin(), name.end(), '|', '/'); // it stands between names
+        if (const int k = ++seen[name]; k > 1) name += " (" + std::to_string(k) + ")";
+        out.push_back(name);
+    }
+    return out;
+}
+
+/// Which of a file's bodies are taken, as the sentence says; all, where it does not.
+struct TakenBodies {
+    std::vector<std::string> names; ///< of all in the file
+    std::vector<bool> taken;
+    std::vector<std::string> missing; ///< chosen, but not in the file
+
+    TakenBodies(std::vector<std::string> all, const std::string& which)
+        : names(std::move(all)), missing(namesInList(which)) {
+        taken.assign(names.size(), missing.empty());
+        std::erase_if(missing, [&](const std::string& name) {
+            const auto at = std::find(names.begin(), names.end(), name);
+            if (at != names.end()) taken[static_cast<std::size_t>(at - names.begin())] = true;
+            return at != names.end();
+        });
+    }
+    bool none() const { return std::find(taken.begin(), taken.end(), true) == taken.end(); }
+    bool isChosenFrom() const { return names.size() > 1 || !missing.empty(); }
+};
+
+Result<std::vector<NamedBody>> bodiesIn(const std::string& content, const Arguments& args) {
+    static LastRead last;
+    const bool step = isStepText(content); // which says its unit
+    const auto id = static_cast<std::uint64_t>(args.id());
+    const auto key = Hasher().text(content).text(step ? std::string() : args.text("unit")).number(id).value();
+    return last.of(key, [&]() -> Result<std::vector<NamedBody>> {
+        if (step) return readStep(content, args.id());
+        return readTriangles(bytesOf(content), args);
+    });
+}
+
+Result<StepChange> runImport(const Arguments& args, ModelReader& model, const Progress& progress) {
     const std::string* content = args.file("file");
     if (!content)
         return errorOf("import.file",
                        phrase("The part holds no file called \"%1\". Choose a STEP, STL, OBJ or 3MF file.",
                               args.label("file")));
-    const bool step = content->find("ISO-10303-21") != std::string::npos;
-    const std::string bytes = step ? std::string() : bytesOf(*content);
-    auto bodies = step ? readStep(*content, args.id()) : readTriangles(bytes, args);
+    auto bodies = bodiesIn(*content, args);
     if (!bodies) return bodies.error();
     StepChange change;
+    const TakenBodies which(namesFor(*bodies), args.text("which"));
+    if (which.isChosenFrom())
+        for (std::size_t i = 0; i < bodies->size(); ++i)
+            model.show(FileBody{which.names[i], (*bodies)[i].body, which.taken[i]});
+    if (which.none())
+        return errorOf("import.which",
+                       phrase("The file holds no body called %1. Choose among those that it holds.",
+                              marked(which.missing.front())));
+    for (const std::string& name : which.missing)
+        change.notes.push_back(
+            phrase("The file holds no body called %1 any more; it is left out.", marked(name)));
     Said said;
-    for (NamedBody& b : *bodies) {
+    for (std::size_t i = 0; i < bodies->size(); ++i) {
+        NamedBody& b = (*bodies)[i];
         if (progress.stopped()) return stoppedError();
+        if (!which.taken[i]) continue;
         for (const Message& note : b.notes) said.add(b, note);
         if (args.text("open") == "closed where it is open" && checkBody(b.body).openEdges > 0) {
             auto closed = closedBody(b.body, args.id());
@@ -114,14 +198,17 @@ Result<StepChange> runImport(const Arguments& args, ModelReader&, const Progress
                 said.add(b, closed.error().sentence);
         }
         sayFaults(b, said);
-        change.list.push_back(MadeBody{b.body, {b.name, b.colour}});
+        change.list.push_back(MadeBody{b.body, {b.name, b.colour}, static_cast<int>(i)});
     }
-    change.notes = said.notes();
-    if (!step)
-        change.notes.push_back(
-            ofTriangles(*bodies, isPacked(bytes), args.text("unit").substr(3), args.text("counts") != "yes"));
-    if (bodies->size() > 1)
-        change.notes.push_back(phrase("The file holds %1 bodies.", std::to_string(bodies->size())));
+    for (Message& note : said.notes()) change.notes.push_back(std::move(note));
+    if (!isStepText(*content))
+        change.notes.push_back(ofTriangles(*bodies, isPacked(bytesOf(*content)), args.text("unit").substr(3),
+                                           args.text("counts") != "yes"));
+    const std::string all = std::to_string(bodies->size()), some = std::to_string(change.list.size());
+    if (change.list.size() < bodies->size())
+        change.notes.push_back(phrase("%1 of the %2 bodies in the file are taken.", some, all));
+    else if (bodies->size() > 1)
+        change.notes.push_back(phrase("The file holds %1 bodies.", all));
     return change;
 }
 

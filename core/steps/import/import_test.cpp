@@ -34,7 +34,9 @@ const ProbeOf importProbe("import", [] {
     const std::string step = cupAsStep();
     p.part.attachments = {{"a.step", step}, {"b.step", step + "\n"}};
     p.step = add(p.part, "import", {{"file", std::string("a.step")}}).id;
-    p.shows = {{"file", text("file", "b.step")}, {"closing", text("open", "closed where it is open")}};
+    p.shows = {{"which of its bodies", text("which", "cup")},
+               {"file", text("file", "b.step")},
+               {"closing", text("open", "closed where it is open")}};
     p.hides = {{"unit of triangles", text("unit", "in inches")}};
     return p;
 });
@@ -108,6 +110,40 @@ TEST_CASE("Names and colours of a file are taken over, each name once") {
     p.findStep(id)->slots["body"] = std::string("pedestal"); // typed by a person
     takeOver(p, {id, 0}, "foot", "");
     CHECK(nameOfBody(p, {id, 0}) == "pedestal");
+}
+
+TEST_CASE("Of a file's bodies those are taken that the sentence names, and each keeps its place") {
+    const std::string file = assembly();
+    const auto all = importing(file);
+    REQUIRE(all.steps.back().ok);
+    const auto& offered = all.steps.back().aids.fileBodies;
+    REQUIRE(offered.size() == 2);
+    CHECK(offered[0].name == "foot");
+    CHECK(offered[1].name == "foot (2)");
+    CHECK((offered[0].taken && offered[1].taken));
+    REQUIRE(all.state.bodies.count({1, 1}) == 1);
+
+    // The second alone is what it was among both: what refers to it stays right.
+    const auto second = importing(file, text("which", "foot (2)"));
+    REQUIRE(second.steps.back().ok);
+    CHECK(second.state.bodies.size() == 1);
+    REQUIRE(second.state.bodies.count({1, 1}) == 1);
+    const auto centre = [](const RegenResult& r) {
+        return massProperties(r.state.bodies.at({1, 1}).value, Density(1e-3))->centre;
+    };
+    CHECK(length(centre(second) - centre(all)) < 1e-9);
+    CHECK_FALSE(second.steps.back().aids.fileBodies[0].taken);
+    CHECK(second.steps.back().notes.back().text() == "1 of the 2 bodies in the file are taken.");
+
+    const auto one = importing(file, text("which", "foot | lid"));
+    REQUIRE(one.steps.back().ok);
+    CHECK(one.state.bodies.size() == 1);
+    CHECK(one.steps.back().notes.front().text().find("lid") != std::string::npos);
+
+    const auto none = importing(file, text("which", "lid"));
+    REQUIRE_FALSE(none.steps.back().ok);
+    CHECK(none.steps.back().error->code == "import.which");
+    CHECK(none.steps.back().aids.fileBodies.size() == 2); // to choose from
 }
 
 TEST_CASE("Lengths of a file come in as millimetres, whatever their unit") {

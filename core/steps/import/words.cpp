@@ -14,6 +14,9 @@ namespace {
 bool isClosed(const Step& s) {
     return s.text("open") == "closed where it is open";
 }
+bool choosesSome(const Step& s) {
+    return !s.text("which").empty();
+}
 bool hasUnit(const Step& s) {
     return !s.text("unit").empty() && s.text("unit") != "in millimetres";
 }
@@ -33,7 +36,9 @@ StepWords importWords() {
     SlotWords file = slot("file", "file", SlotType::File);
     file.filesCalled = "STEP, STL, OBJ and 3MF files";
     file.endings = {"step", "stp", "stl", "obj", "3mf"};
-    w.slots = {file, naming(Thing::Body, "body", "imported"),
+    w.slots = {file,
+               slot("which", "which of its bodies", SlotType::FileBodies),
+               naming(Thing::Body, "body", "imported"),
                choice("open", "what becomes of open surfaces", {"as it is", "closed where it is open"}),
                choice("unit", "unit of STL and OBJ files",
                       {"in millimetres", "in centimetres", "in metres", "in inches"}),
@@ -41,6 +46,8 @@ StepWords importWords() {
                       {{"yes", "as a part of the product"}, kAside})};
     w.sentence = {{"Import", ""},
                   {"", "file"},
+                  {",", "", choosesSome},
+                  {"", "which", choosesSome},
                   {"as new body", ""},
                   {"", "body"},
                   {",", "", isClosed},
