@@ -2,21 +2,16 @@
 
 #include "app/look/theme.hpp"
 #include "app/look/words.hpp"
+#include "app/sentence/take_file.hpp"
 #include "app/table/drawing_table.hpp"
 #include "core/document/edit_words.hpp"
 #include "core/document/slot_trait.hpp"
 
-#include <QFileDialog>
-#include <QFileInfo>
 #include <QKeyEvent>
 #include <QPainter>
 
 #include <algorithm>
 #include <utility>
-
-#include "core/base/file.hpp"
-#include "core/base/utf8.hpp"
-#include "core/document/limits.hpp"
 
 namespace gc::app {
 
@@ -96,6 +91,12 @@ SentenceBar::SentenceBar(Session* session, QWidget* parent) : QWidget(parent), m
         Q_EMIT draftChanged();       // the stand picks something else now
     });
     connect(m_flow, &SentenceFlow::tableAsked, this, [this] { keep(); });
+    connect(m_flow, &SentenceFlow::fileAsked, this, [this, setText](const QString& slot) {
+        const StepWords* words = findWords(m_draft->kind);
+        const TakenFile taken = takeFile(this, *words, *words->slot(slot.toStdString()), m_part);
+        if (!taken.fault.isEmpty()) say(taken.fault);
+        if (!taken.name.empty()) setText(slot, QString::fromStdString(taken.name));
+    });
     connect(m_flow, &SentenceFlow::letGo, this, &SentenceBar::letGo);
     setMouseTracking(true);
     setMinimumHeight(58);
@@ -113,29 +114,13 @@ void SentenceBar::begin(const QString& kind) {
         return traitOf(s.type).holds == SlotTrait::Holds::File;
     });
     if (file != words->slots.end()) {
-        QStringList endings;
-        for (const std::string& e : file->endings) {
-            const QString ending = QStringLiteral("*.") + QString::fromStdString(e);
-            endings << ending << ending.toUpper();
-        }
-        const QString path = QFileDialog::getOpenFileName(
-            this, inWords(words->verb), {},
-            QStringLiteral("%1 (%2)").arg(inWords(file->filesCalled), endings.join(QLatin1Char(' '))));
-        if (path.isEmpty()) return drop();
-        const auto content = readFile(path.toStdString(), kMostAttachedBytes);
-        if (!content) {
+        const TakenFile taken = takeFile(this, *words, *file, m_part);
+        if (taken.name.empty()) {
             drop();
-            return say(QStringLiteral("■ ") + inWords(content.error().sentence));
+            if (!taken.fault.isEmpty()) say(taken.fault);
+            return;
         }
-        const std::string name = QFileInfo(path).fileName().toStdString();
-        // Files from elsewhere may hold bytes that are no text: letters are made such, triangles go as
-        // base64.
-        const bool text = content->find("ISO-10303-21") != std::string::npos;
-        const std::string held = text ? madeUtf8(*content)
-                                      : QByteArray(content->data(), static_cast<qsizetype>(content->size()))
-                                            .toBase64()
-                                            .toStdString();
-        m_draft->slots[file->key] = attach(m_part, name, SharedText(held));
+        m_draft->slots[file->key] = taken.name;
     }
     m_verb->clear();
     refresh();

@@ -38,6 +38,7 @@ class SentenceFlow : public QWidget {
     void chosen(const QString& slot, const QString& text);              ///< from a list
     void tableAsked(const QString& slot);
     void pickAsked(const QString& slot);       ///< fill by clicking in the stand
+    void fileAsked(const QString& slot);       ///< another one than those that the part holds
     void letGo(const QString& slot, int item); ///< of one of several
     void pressedElsewhere();
 

@@ -39,6 +39,10 @@ void SentenceFlow::openMenu(const Word& word) {
     for (const QString& c : choices)
         menu->addAction(c, this, [this, slot = word.slot, c] { Q_EMIT chosen(slot, c); });
     if (picks != Picks::Nothing) addPick(menu, word);
+    if (traitOf(s->type).holds == SlotTrait::Holds::File) {
+        menu->addSeparator();
+        menu->addAction(tr("another file …"), this, [this, slot = word.slot] { Q_EMIT fileAsked(slot); });
+    }
     menu->popup(mapToGlobal(word.rect.bottomLeft()));
 }
 

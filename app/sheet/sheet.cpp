@@ -3,6 +3,7 @@
 #include "app/link/forge_link.hpp"
 #include "app/look/theme.hpp"
 #include "app/look/words.hpp"
+#include "app/sentence/take_file.hpp"
 #include "core/document/answer.hpp"
 #include "core/document/slot_trait.hpp"
 
@@ -105,6 +106,8 @@ void Sheet::rebuild() {
                     });
             connect(r->sentence(), &SentenceFlow::tableAsked, this,
                     [this, id](const QString&) { Q_EMIT tableAsked(id); });
+            connect(r->sentence(), &SentenceFlow::fileAsked, this,
+                    [this, id](const QString& slot) { replaceFile(id, slot); });
             connect(r->sentence(), &SentenceFlow::pickAsked, this,
                     [this, id](const QString& slot) { Q_EMIT pickAsked(id, slot); });
             r->QWidget::show();
@@ -202,6 +205,19 @@ void Sheet::setSlot(int step, const QString& slot, const QString& text, const QS
     if (value)
         Q_EMIT message(
             tr("%1 is now %2; everything that uses it follows.").arg(QString::fromStdString(*value), text));
+}
+
+/// Another file instead of the one that a step reads: what rests on its bodies follows, as far as it finds
+/// again what it was given.
+void Sheet::replaceFile(int step, const QString& slot) {
+    Part p = m_session->part();
+    Step* s = p.findStep(step);
+    const StepWords* words = findStepWords(s->kind);
+    const TakenFile taken = takeFile(window(), *words, *words->slot(slot.toStdString()), p);
+    if (!taken.fault.isEmpty()) Q_EMIT message(taken.fault);
+    if (taken.name.empty()) return;
+    s->slots[slot.toStdString()] = taken.name;
+    m_session->commit(p, tr("file %1").arg(QString::fromStdString(taken.name)));
 }
 
 void Sheet::typed(int step, const QString& slot, const QString& text) {

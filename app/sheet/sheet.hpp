@@ -137,6 +137,7 @@ class Sheet : public QWidget {
     void rebuild();
     void refresh();
     void place();
+    void replaceFile(int step, const QString& slot);
     void typed(int step, const QString& slot, const QString& text);
     void scrubbed(int step, const QString& slot, const QString& text, bool done);
     void setSlot(int step, const QString& slot, const QString& text, const QString& said = {});

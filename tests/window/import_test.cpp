@@ -74,3 +74,33 @@ TEST_CASE("A file of several bodies is brought in: each is seen in a list, and l
     CHECK(t.said().find("body 2") != std::string::npos);
     CHECK_FALSE(panel->isVisible());
 }
+
+TEST_CASE("Another file takes the place of the one that a sentence has, by its list") {
+    FinishHand t([](Part& p) { p.steps.pop_back(); });
+    t.window.setStage(QStringLiteral("Form"));
+    const auto first = t.folder.path() / "first.stl", newer = t.folder.path() / "newer.stl";
+    REQUIRE(writeFileAtomically(first, gc::test::stlText({{{0, 0, 0}, {40, 30, 10}}})).ok());
+    REQUIRE(writeFileAtomically(newer, gc::test::stlText({{{0, 0, 0}, {40, 30, 16}}})).ok());
+    QTimer look;
+    chooseFile(look, QString::fromStdString(first.string()));
+    t.begin("imp");
+    REQUIRE(t.quiet());
+    CHECK(t.draft().text("file") == "first.stl");
+    QTimer again;
+    chooseFile(again, QString::fromStdString(newer.string()));
+    t.choose("file", 1); // what comes after those that the part holds
+    REQUIRE(Hand::wait([&] { return t.draft().text("file") == "newer.stl"; }, 10000));
+    t.keep();
+    CHECK(t.change() == Approx(40 * 30 * 16));
+    // In the sheet the first one is still to be had.
+    const int step = t.window.session()->part().steps.back().id;
+    SentenceFlow* flow = t.window.sheet()->row(step)->sentence();
+    t.hand->click(flow, QRectF(flow->slotRect(QStringLiteral("file"))).center());
+    REQUIRE(Hand::wait([] { return QApplication::activePopupWidget() != nullptr; }, 5000));
+    t.hand->press("Down");
+    t.hand->press("Return");
+    REQUIRE(Hand::wait([&] { return t.window.session()->part().steps.back().text("file") == "first.stl"; },
+                       5000));
+    REQUIRE(t.quiet());
+    CHECK(t.change() == Approx(40 * 30 * 10));
+}
