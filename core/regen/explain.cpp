@@ -1,5 +1,6 @@
 #include "core/regen/explain.hpp"
 
+#include "core/regen/found_anew.hpp"
 #include "core/shape/places.hpp"
 #include "core/steps/shared/find_items.hpp"
 #include "core/units/said_in.hpp"
@@ -53,6 +54,18 @@ Message whyNeverThere(const std::string& reference, const Part& part, const Rege
     return phrase("%1, does not make it as it is now", stepInWords(steps.back(), part));
 }
 
+/// What came from a file that is another one now: the likeliest is asked for, and nothing is taken without an
+/// answer.
+bool asksWhatItIsNow(Error& e, const std::string& reference, const Part& part, const ModelState& now) {
+    auto answers = foundAnew(reference, part, now);
+    if (answers.empty()) return false;
+    e.sentence = phrase("%1 The file is another one now. The likeliest is %2: is that it?", e.sentence,
+                        marked(answers.front()));
+    e.place = placeIn(now, answers.front());
+    e.question = Question{reference, std::move(answers)};
+    return true;
+}
+
 void explainLost(Error& e, const Part& part, const RegenResult& sofar) {
     for (const std::string& reference : e.culprits) {
         if (stepsIn(reference).empty()) continue;
@@ -64,6 +77,7 @@ void explainLost(Error& e, const Part& part, const RegenResult& sofar) {
             e.place = at;
             cause = phrase("%1, took it away", stepInWords(sofar.steps[k].id, part));
         }
+        if (cause.empty() && asksWhatItIsNow(e, reference, part, sofar.before.back())) return;
         if (cause.empty()) cause = whyNeverThere(reference, part, sofar);
         if (cause.empty()) return;
         e.sentence = phrase("%1 The cause: %2.", e.sentence, cause);
