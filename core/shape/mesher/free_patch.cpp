@@ -239,7 +239,7 @@ class FreeMesher {
     /// New points in the middle of inner edges that sag too much, or of triangles that only do so in the
     /// middle.
     bool insertWhereItSags() {
-        const double limit = 1.1 * m_bounds.deviation;
+        const double limit = kSagTaken * m_bounds.deviation;
         for (int pass = 0; pass < 4; ++pass) {
             const auto in = m_cdt.inside();
             std::vector<Vec2> wanted;
@@ -268,7 +268,7 @@ class FreeMesher {
                 if (worst > limit) {
                     if (q.beyond[side] > static_cast<int>(t))
                         wanted.push_back((at(side + 1) + at(side + 2)) * 0.5);
-                } else if (triangleSag(m_patch, corner) > 1.15 * m_bounds.deviation) {
+                } else if (triangleSag(m_patch, corner) > limit) {
                     wanted.push_back((at(0) + at(1) + at(2)) * (1.0 / 3));
                 }
             }

@@ -58,7 +58,7 @@ namespace {
 class Refiner {
   public:
     Refiner(const SurfaceEval& surface, Patch& patch, double deviation)
-        : m_surface(surface), m_patch(patch), m_deviation(deviation), m_limit(1.1 * deviation) {}
+        : m_surface(surface), m_patch(patch), m_deviation(deviation), m_limit(kSagTaken * deviation) {}
 
     void run() {
         for (int pass = 0; pass < 5; ++pass) {

@@ -66,6 +66,9 @@ void unfold(Patch& patch);
 /// Splits inner edges whose sag is over the bound, conformingly; boundary edges are never split.
 void refine(const SurfaceEval& surface, Patch& patch, double deviation);
 
+/// What sags by more than this share of the deviation is split: the sag is an estimate, by normals.
+inline constexpr double kSagTaken = 1.02;
+
 /// How fine a face must be along u and along v, from samples of points and normals.
 struct MeshDensity {
     struct Axis {
