@@ -22,6 +22,16 @@ inline std::pair<double, double> meshOf(const Body& body, double deviation) {
     return {volume, Dexels(*mesh, gridOver({&*mesh})).wronglyWound()};
 }
 
+/// Of a fine mesh, which has to be closed. mm³
+inline double meshedVolume(const Body& body) {
+    MeshOptions fine;
+    fine.deviation = 0.002;
+    const auto mesh = makeMesh(body, fine);
+    REQUIRE(mesh.ok());
+    CHECK(openMeshEdges(*mesh) == 0);
+    return meshVolume(*mesh);
+}
+
 /// Numbers by chance, the same for the same seed.
 class Chance {
   public:

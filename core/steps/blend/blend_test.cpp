@@ -1,8 +1,8 @@
 #include "core/base/angles.hpp"
 #include "core/shape/kernel.hpp"
-#include "core/shape/mesh.hpp"
 #include "tests/support/block.hpp"
 #include "tests/support/sections.hpp"
+#include "tests/support/wound.hpp"
 
 #include <BRep_Tool.hxx>
 #include <Geom2d_Curve.hxx>
@@ -117,12 +117,6 @@ double worstJump(const Body& body) {
 }
 const Body& only(const RegenResult& r) {
     return r.state.bodies.rbegin()->second.value;
-}
-double meshedVolume(const Body& body) {
-    const auto mesh = makeMesh(body, {0.002, 0.2});
-    REQUIRE(mesh.ok());
-    CHECK(openMeshEdges(*mesh) == 0);
-    return meshVolume(*mesh);
 }
 
 } // namespace

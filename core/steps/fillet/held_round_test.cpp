@@ -1,9 +1,9 @@
 /// \file Rounds that begin at a line: held against circles and integrals.
 
 #include "core/base/angles.hpp"
-#include "core/shape/mesh.hpp"
 #include "tests/support/block.hpp"
 #include "tests/support/sections.hpp"
+#include "tests/support/wound.hpp"
 
 #include <catch2/catch.hpp>
 
@@ -22,14 +22,6 @@ std::string meets(const std::string& a, const std::string& b) {
 double taken(double r) {
     return (1 - kPi / 4) * r * r;
 }
-double meshed(const RegenResult& r) {
-    MeshOptions fine;
-    fine.deviation = 0.002;
-    const auto mesh = makeMesh(r.state.bodies.rbegin()->second.value, fine);
-    REQUIRE(mesh.ok());
-    CHECK(openMeshEdges(*mesh) == 0);
-    return meshVolume(*mesh);
-}
 
 } // namespace
 
@@ -41,7 +33,7 @@ TEST_CASE("Held at the other border of a step a round has the step's height for 
     CHECK(sentenceText(p.steps.back(), p).starts_with("Fillet"));
     const auto r = built(p);
     CHECK(before - volumeOf(r) == Approx(taken(6) * 30).epsilon(1e-9));
-    CHECK(meshed(r) == Approx(volumeOf(r)).epsilon(2e-4));
+    CHECK(meshedVolume(r.state.bodies.rbegin()->second.value) == Approx(volumeOf(r)).epsilon(2e-4));
 }
 
 TEST_CASE("Held round a hollow edge it fills") {
@@ -59,7 +51,7 @@ TEST_CASE("Held round a disc it has the disc's height for its radius; walls with
     // Pappus: the corner that is taken has its centre (10 - 3 pi) / (12 - 3 pi) r from both its walls.
     const double c = 8 * (10 - 3 * kPi) / (12 - 3 * kPi);
     CHECK(before - volumeOf(r) == Approx(taken(8) * 2 * kPi * (40 - c)).epsilon(1e-6));
-    CHECK(meshed(r) == Approx(volumeOf(r)).epsilon(2e-4));
+    CHECK(meshedVolume(r.state.bodies.rbegin()->second.value) == Approx(volumeOf(r)).epsilon(2e-4));
 }
 
 TEST_CASE("Held round a block with round uprights it goes over all its walls") {
@@ -73,7 +65,7 @@ TEST_CASE("Held round a block with round uprights it goes over all its walls") {
     const auto r = built(p);
     const double c = 7 * (10 - 3 * kPi) / (12 - 3 * kPi);
     CHECK(before - volumeOf(r) == Approx(taken(7) * (2 * 36 + 2 * 16 + 2 * kPi * (12 - c))).epsilon(1e-6));
-    CHECK(meshed(r) == Approx(volumeOf(r)).epsilon(2e-4));
+    CHECK(meshedVolume(r.state.bodies.rbegin()->second.value) == Approx(volumeOf(r)).epsilon(2e-4));
     // What it made is found by later steps.
     add(p, "fillet",
         {{"edges",
@@ -91,7 +83,7 @@ TEST_CASE("Held at a line that runs aslant the radius follows it") {
     const auto r = built(p);
     // An arc lies square to the upper edge. Seen from the front, at (x, y), it has come r - d from the line,
     // where d is how far the top is and r how far it is from the line's place on the same arc.
-    CHECK(meshed(r) == Approx(volumeOf(r)).epsilon(2e-4));
+    CHECK(meshedVolume(r.state.bodies.rbegin()->second.value) == Approx(volumeOf(r)).epsilon(2e-4));
     const double rise = 6.0 / 40, cosine = 1 / std::hypot(1, rise);
     constexpr int kLooks = 1500;
     double sum = 0;

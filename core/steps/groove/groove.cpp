@@ -129,7 +129,7 @@ class Grooving {
     const Body& body() const { return m_walls.body(); }
     bool cuts() const { return m_cut; }
 
-    Result<NamedTool> tool() {
+    Result<NamedTool> tool(const Progress& progress) {
         std::array<GrooveEnd, 2> ends;
         if (!m_line.closed())
             for (std::size_t i = 0; i < 2; ++i) {
@@ -144,8 +144,10 @@ class Grooving {
         if (isBent(at)) law.leads = [this](double, const gp_Pnt& p) { return m_walls.normal(p); };
         auto made = sweepAlong(profileOf(m_section, at, up()), *way, gp_Vec(at.XDirection()), law, true,
                                std::nullopt, m_args.id(), Plane{});
-        for (std::size_t i = 0; made && i < 2; ++i)
+        for (std::size_t i = 0; made && i < 2; ++i) {
+            if (progress.stopped()) return stoppedError();
             if (ends[i].round) made = withRoundEnd(std::move(*made), *way, i);
+        }
         return made;
     }
 
@@ -303,9 +305,9 @@ Result<StepChange> runGroove(const Arguments& args, ModelReader& model, const Pr
         if (!laid) return laid.error();
         Grooving grooving(args, walls, pathOf(std::move(laid->curves), laid->closed));
         asAid([&] { grooving.showHandles(model); });
-        if (progress.stopped()) return stoppedError();
-        const auto tool = grooving.tool();
+        const auto tool = grooving.tool(progress);
         if (!tool) return tool.error();
+        if (progress.stopped()) return stoppedError();
         if (auto shown = bodyOf(*tool)) model.show(*shown, grooving.cuts());
         auto made = combine(found->body, *tool, grooving.cuts() ? Combine::Take : Combine::Add);
         if (!made) return made.error();

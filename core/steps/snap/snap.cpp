@@ -12,6 +12,7 @@ namespace {
 
 struct SnapSizes {
     double width = 0, thickness = 0, reach = 0; ///< mm
+    double tip = 0;                             ///< thickness at the top, mm: as at the root, or less
     double lead = 0, hold = 0;                  ///< rad
     /// From the arm's top to where its hook reaches out farthest, and to the end of its hook, mm.
     double slope() const { return reach / std::tan(lead); }
@@ -43,25 +44,25 @@ struct Corner {
     const char* called;
 };
 
-/// Seen from its side: x the way that its hook looks, y from its top toward the wall, counter-clockwise.
-std::vector<Corner> sideView(const SnapSizes& s, double far) {
+/// Seen from its side: x the way that its hook looks, y from its top toward the wall, counter-clockwise. What
+/// thins does so at its back, from the wall on. \param room from the top to the wall
+std::vector<Corner> sideView(const SnapSizes& s, double room, double far) {
     const double half = s.thickness / 2;
     std::vector<Corner> out{
-        {{-half, 0}, "top "}, {{half, 0}, "slope "}, {{half + s.reach, s.slope()}, "catch "}};
-    out.push_back({{half, s.hook()}, "front "});
-    out.push_back({{half, far}, "foot "});
-    out.push_back({{-half, far}, "back "});
+        {{half - s.tip, 0}, "top "},  {{half, 0}, "slope "},  {{half + s.reach, s.slope()}, "catch "},
+        {{half, s.hook()}, "front "}, {{half, far}, "foot "}, {{-half, far}, "back "}};
+    if (s.tip < s.thickness && room < far) out.push_back({{-half, room}, "back "});
     return out;
 }
 
 Result<Swept> arm(const Outline& top, const DrawnPlace& place, Vec2 looks, const SnapSizes& sizes,
-                  const Footing& standing) {
+                  double room, const Footing& standing) {
     const Vec3 out = top.plane.across * looks.x + top.plane.up * looks.y;
     const Vec3 down = top.plane.normal() * standing.sense;
     Outline view;
     view.plane = {top.plane.at(place.at), out, down};
     std::vector<Vec2> at;
-    for (const Corner& c : sideView(sizes, standing.far)) {
+    for (const Corner& c : sideView(sizes, room, standing.far)) {
         at.push_back(c.at);
         view.madeRoles[static_cast<int>(at.size())] = c.called + std::to_string(place.stroke);
     }
@@ -84,16 +85,24 @@ Result<Swept> arm(const Outline& top, const DrawnPlace& place, Vec2 looks, const
 }
 
 /// Bent aside by as much as its hook reaches out, an arm of even section is stretched at its root by
-/// 3 t y / (2 L²) (the plain theory of bending; L from the root to where the hook is pushed).
+/// 3 t y / (2 L²) (the plain theory of bending; L from the root to where the hook is pushed). Where it thins
+/// evenly to the share r, the moment at s from there (of L) is s, its stiffness (r + (1 - r) s)³: it gives
+/// way by K = 3 ∫ s² / (r + (1 - r) s)³ ds as much, and what is stretched most is s / (r + (1 - r) s)² of the
+/// root.
 double stretchOf(const SnapSizes& s, double length) {
-    return 3 * s.thickness * s.reach / (2 * length * length);
+    const double even = 3 * s.thickness * s.reach / (2 * length * length);
+    const double room = length + s.slope(), a = (1 - s.tip / s.thickness) * length / room, r = 1 - a;
+    if (a < 1e-3) return even;
+    const double gives = 3 * (-std::log(r) + 2 * r - 1.5 - r * r / 2) / (a * a * a);
+    const double most = r < 0.5 ? 1 / (4 * r * a) : 1;
+    return even * most / gives;
 }
 
 Message stretchNote(const SnapSizes& sizes, double length) {
-    return phrase(
-        "To let its hook pass, the arm bends over %1 and its root is stretched by %2 % (plain bending). "
-        "How much the material bears, once or often, its maker says; try it on a sample.",
-        formatAmount(length, "mm", 1), formatNumber(100 * stretchOf(sizes, length), 1));
+    return phrase("To let its hook pass, the arm bends over %1 and is stretched by %2 % where it is most "
+                  "(plain bending). "
+                  "How much the material bears, once or often, its maker says; try it on a sample.",
+                  formatAmount(length, "mm", 1), formatNumber(100 * stretchOf(sizes, length), 1));
 }
 
 /// The arms, and how long the shortest of them bends, mm.
@@ -120,7 +129,7 @@ Result<Arms> arms(const Arguments& args, const StandingPlaces& at, const SnapSiz
         }
         const auto looks = facing(args, at.places, p);
         if (!looks) return looks.error();
-        auto swept = arm(at.top, p, *looks, sizes, footing);
+        auto swept = arm(at.top, p, *looks, sizes, room, footing);
         if (!swept) return swept.error();
         const Vec3 within = plane.at(p.at) + plane.normal() * (footing.sense * sizes.slope() / 2);
         if (const auto done = addStanding(std::move(*swept), footing, {placeIn(within)}, made); !done) {
@@ -139,8 +148,14 @@ Result<Arms> arms(const Arguments& args, const StandingPlaces& at, const SnapSiz
 }
 
 Result<StepChange> snap(const Arguments& args, ModelReader& model) {
-    const SnapSizes sizes{args.number("width"), args.number("thickness"), args.number("catch"),
-                          args.number("lead"), args.number("hold")};
+    const double thickness = args.number("thickness");
+    const double tip = args.text("along") == "thinning" ? args.number("tip") : thickness;
+    if (tip > thickness)
+        return errorOf("snap.tip",
+                       phrase("The arm thins to %1 at its top, but is only %2 thick. Make its top thinner.",
+                              formatAmount(tip, "mm", 2), formatAmount(thickness, "mm", 2)));
+    const SnapSizes sizes{args.number("width"), thickness,          args.number("catch"), tip,
+                          args.number("lead"),  args.number("hold")};
     const auto at = standingPlaces(args, model, "snap");
     if (!at) return at.error();
     const auto made = arms(args, *at, sizes);

@@ -22,9 +22,11 @@ Part snapped(const std::vector<Vec2>& at, const Slots& slots = {}) {
 const ProbeOf snapProbe("snap", [] {
     Probe p{snapped({{-10, 0}, {10, 0}}), 0};
     p.step = p.part.steps.back().id;
-    p.shows = {{"width", text("width", "5 mm")},   {"thickness", text("thickness", "1 mm")},
-               {"catch", text("catch", "0.6 mm")}, {"facing", text("facing", "inward")},
-               {"lead", text("lead", "25°")},      {"hold", text("hold", "30°")}};
+    p.shows = {{"width", text("width", "5 mm")},       {"thickness", text("thickness", "1 mm")},
+               {"catch", text("catch", "0.6 mm")},     {"facing", text("facing", "inward")},
+               {"lead", text("lead", "25°")},          {"hold", text("hold", "30°")},
+               {"thinning", text("along", "thinning")}};
+    p.hides = {{"top that is not asked for", text("tip", "0.7 mm")}};
     return p;
 });
 
@@ -49,6 +51,30 @@ TEST_CASE("Snap arms are their side view times their width, and say how far thei
         built(snapped({{0, 0}}, {{"facing", std::string("right")}, {"hold", std::string("45°")}}));
     CHECK(volumeOf(held) - tubVolume() ==
           Approx(armVolume(kTubDepth, 1.2, 0.8, kPi / 6, kPi / 4, 6)).epsilon(1e-6));
+}
+
+TEST_CASE("Arms that thin to their top are lighter, and stretched as far as the bending of their parts adds "
+          "up to") {
+    const Slots thin{
+        {"facing", std::string("right")}, {"along", std::string("thinning")}, {"tip", std::string("0.6 mm")}};
+    const auto r = built(snapped({{0, 0}}, thin));
+    CHECK(volumeOf(r) - tubVolume() ==
+          Approx(armVolume(kTubDepth, 1.2, 0.8, kPi / 6, 0, 6) - 0.6 * kTubDepth / 2 * 6).epsilon(1e-6));
+    CHECK(checkBody(r.state.bodies.begin()->second.value).faults.empty());
+    // In slices from where the hook is pushed: moment s, thickness t(s).
+    const double slope = 0.8 / std::tan(kPi / 6), length = kTubDepth - slope;
+    constexpr int kSlices = 20000;
+    double gives = 0, most = 0;
+    for (int i = 0; i < kSlices; ++i) {
+        const double s = length * (i + 0.5) / kSlices, t = 0.6 + 0.6 * (slope + s) / kTubDepth;
+        gives += 12 * s * s / (t * t * t) * length / kSlices; // by a force of 1, per width and stiffness
+        most = std::max(most, 6 * s / (t * t));
+    }
+    const double stretch = most * 0.8 / gives;
+    CHECK(r.steps.back().notes[0].text().find(formatNumber(100 * stretch, 1) + " %") != std::string::npos);
+    Slots thick = thin;
+    thick["tip"] = std::string("1.5 mm");
+    CHECK(faultOf(snapped({{0, 0}}, thick)).code == "snap.tip");
 }
 
 TEST_CASE("The hooks look where it is said") {

@@ -10,6 +10,10 @@ namespace gc {
 
 namespace {
 
+bool thins(const Step& s) {
+    return s.text("along") == "thinning";
+}
+
 StepWords snapWords() {
     StepWords w{"snap",
                 "Snap arm",
@@ -26,26 +30,34 @@ StepWords snapWords() {
         angle("hold", "slope of its catching face, from square to the arm", "0°", kPi / 2 * 0.99);
     hold.leastAllowed = true;
     hold.usual = "0 for what stays shut, 45 degrees for what is opened often";
-    w.slots = {slot("outline", "drawing with its places", SlotType::OutlineRef, "profile"),
-               length("width", "width", "6 mm", 1000),
-               length("thickness", "thickness of the arm", "1.4 mm", 100),
-               catches,
-               choice("facing", "where its hook looks",
-                      {{"outward", "outward from their middle"},
-                       {"inward", "toward their middle"},
-                       {"right", "to the right of the drawing"},
-                       {"left", "to the left of the drawing"},
-                       {"up", "upward in the drawing"},
-                       {"down", "downward in the drawing"}}),
-               lead,
-               hold};
+    SlotWords tip = length("tip", "thickness at its top", "0.8 mm", 100);
+    tip.usual = "half to two thirds of what it is at its root";
+    w.slots = {
+        slot("outline", "drawing with its places", SlotType::OutlineRef, "profile"),
+        length("width", "width", "6 mm", 1000),
+        length("thickness", "thickness of the arm", "1.4 mm", 100),
+        choice("along", "how its thickness goes on", {{"even", "all along"}, {"thinning", "thinning to"}}),
+        tip,
+        catches,
+        choice("facing", "where its hook looks",
+               {{"outward", "outward from their middle"},
+                {"inward", "toward their middle"},
+                {"right", "to the right of the drawing"},
+                {"left", "to the left of the drawing"},
+                {"up", "upward in the drawing"},
+                {"down", "downward in the drawing"}}),
+        lead,
+        hold};
     w.sentence = {{"Snap arm at the points of", ""}, {"", "outline"}};
     addTop(w);
     w.sentence.insert(w.sentence.end(), {{",", ""},
                                          {"", "width"},
                                          {"wide,", ""},
                                          {"", "thickness"},
-                                         {"thick, its hook reaching", ""},
+                                         {"thick", ""},
+                                         {"", "along", nullptr, true},
+                                         {"", "tip", thins},
+                                         {", its hook reaching", ""},
                                          {"", "catch"},
                                          {"", "facing"},
                                          {", sliding in at", ""},
