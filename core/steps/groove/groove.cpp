@@ -33,7 +33,6 @@ class GrooveWalls {
     GrooveWalls(Body body, std::vector<int> items) : m_body(std::move(body)), m_items(std::move(items)) {
         for (const TopoDS_Face& f : faces()) m_known.push_back({FaceSurface(f), BRep_Tool::Surface(f)});
     }
-    const Body& body() const { return m_body; }
     std::vector<TopoDS_Face> faces() const {
         std::vector<TopoDS_Face> out;
         for (const int i : m_items) out.push_back(TopoDS::Face(m_body.shape().faces(i + 1)));
@@ -126,7 +125,6 @@ class Grooving {
         m_section.margin = margin();
     }
 
-    const Body& body() const { return m_walls.body(); }
     bool cuts() const { return m_cut; }
 
     Result<NamedTool> tool(const Progress& progress) {
