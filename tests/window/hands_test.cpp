@@ -1,10 +1,10 @@
 /// \file Small things that made a person sigh, each by a real hand.
 
 #include "core/document/part_file.hpp"
+#include "tests/window/file_hand.hpp"
 #include "tests/window/table_hand.hpp"
 
 #include <QApplication>
-#include <QFileDialog>
 #include <QLineEdit>
 #include <QTemporaryDir>
 #include <QTimer>
@@ -74,23 +74,10 @@ TEST_CASE("What is written out gets its ending by itself") {
     t.key("Escape");
     QTemporaryDir folder;
     const QString name = folder.filePath(QStringLiteral("plate"));
-    QTimer look; // the question has an event loop of its own: it is answered from within
-    look.setInterval(50);
-    QObject::connect(&look, &QTimer::timeout, &look, [&] {
-        auto* dialog = qobject_cast<QFileDialog*>(QApplication::activeModalWidget());
-        if (!dialog || !dialog->isVisible()) return;
-        look.stop();
-        auto* field = dialog->findChild<QLineEdit*>();
-        REQUIRE(field);
-        CHECK(dialog->nameFilters().join(QLatin1Char(' ')).contains(QStringLiteral("*.svg")));
-        REQUIRE(Hand::steady([&] { return QPointF(field->mapToGlobal(QPoint())); }));
-        Hand in(dialog);
-        in.click(field, QPointF(field->rect().center()));
-        in.press("a", true);
-        in.type(name);
-        in.press("Return");
+    QTimer look;
+    gc::test::answerFile(look, name, [](const QFileDialog& dialog) {
+        CHECK(dialog.nameFilters().join(QLatin1Char(' ')).contains(QStringLiteral("*.svg")));
     });
-    look.start();
     t.tool("write");
     CHECK(Hand::wait([&] { return QFile::exists(name + QStringLiteral(".svg")); }));
     CHECK_FALSE(QFile::exists(name));

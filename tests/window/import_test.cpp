@@ -3,40 +3,16 @@
 #include "app/sentence/file_bodies_panel.hpp"
 #include "core/base/file.hpp"
 #include "tests/support/stl_text.hpp"
+#include "tests/window/file_hand.hpp"
 #include "tests/window/finish_hand.hpp"
 
-#include <QApplication>
-#include <QFileDialog>
 #include <QListWidget>
-#include <QTimer>
 
 using namespace gc;
 using namespace gc::app;
+using gc::test::answerFile;
 using gc::test::FinishHand;
 using gc::test::Hand;
-
-namespace {
-
-/// Answers the question for a file from within: it has an event loop of its own.
-void chooseFile(QTimer& look, const QString& path) {
-    look.setInterval(50);
-    QObject::connect(&look, &QTimer::timeout, &look, [&look, path] {
-        auto* dialog = qobject_cast<QFileDialog*>(QApplication::activeModalWidget());
-        if (!dialog || !dialog->isVisible()) return;
-        look.stop();
-        auto* field = dialog->findChild<QLineEdit*>();
-        REQUIRE(field);
-        REQUIRE(Hand::steady([&] { return QPointF(field->mapToGlobal(QPoint())); }));
-        Hand in(dialog);
-        in.click(field, QPointF(field->rect().center()));
-        in.press("a", true);
-        in.type(path);
-        in.press("Return");
-    });
-    look.start();
-}
-
-} // namespace
 
 TEST_CASE("A file of several bodies is brought in: each is seen in a list, and left out by a click") {
     FinishHand t([](Part& p) { p.steps.pop_back(); });
@@ -46,7 +22,7 @@ TEST_CASE("A file of several bodies is brought in: each is seen in a list, and l
         {{{0, 0, 0}, {40, 30, 10}}, {{0, 50, 0}, {40, 80, 20}}, {{0, 100, 0}, {40, 130, 30}}});
     REQUIRE(writeFileAtomically(file, boxes).ok());
     QTimer look;
-    chooseFile(look, QString::fromStdString(file.string()));
+    answerFile(look, QString::fromStdString(file.string()));
     t.begin("imp");
     auto* panel = t.window.stand()->findChild<FileBodiesPanel*>();
     REQUIRE(panel);
@@ -82,12 +58,12 @@ TEST_CASE("Another file takes the place of the one that a sentence has, by its l
     REQUIRE(writeFileAtomically(first, gc::test::stlText({{{0, 0, 0}, {40, 30, 10}}})).ok());
     REQUIRE(writeFileAtomically(newer, gc::test::stlText({{{0, 0, 0}, {40, 30, 16}}})).ok());
     QTimer look;
-    chooseFile(look, QString::fromStdString(first.string()));
+    answerFile(look, QString::fromStdString(first.string()));
     t.begin("imp");
     REQUIRE(t.quiet());
     CHECK(t.draft().text("file") == "first.stl");
     QTimer again;
-    chooseFile(again, QString::fromStdString(newer.string()));
+    answerFile(again, QString::fromStdString(newer.string()));
     t.choose("file", 1); // what comes after those that the part holds
     REQUIRE(Hand::wait([&] { return t.draft().text("file") == "newer.stl"; }, 10000));
     t.keep();

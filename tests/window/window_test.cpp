@@ -336,6 +336,30 @@ TEST_CASE("A station is typed over in the table, and a bad one is pointed at") {
     }
 }
 
+namespace {
+
+/// Kills a window that edits after some edits, at any moment, and gives what it had said.
+QByteArray saidUntilKilled(QProcess& editor, std::mt19937& random) {
+    QByteArray said;
+    const int atLeast = 1 + static_cast<int>(random() % 8);
+    REQUIRE(Hand::wait(
+        [&] {
+            said += editor.readAllStandardOutput();
+            return said.count("edit ") >= atLeast;
+        },
+        20000));
+    QElapsedTimer moment;
+    moment.start();
+    const int microseconds = static_cast<int>(random() % 20000);
+    while (moment.nsecsElapsed() < microseconds * 1000LL) {
+    }
+    ::kill(static_cast<pid_t>(editor.processId()), SIGKILL);
+    REQUIRE(editor.waitForFinished(5000));
+    return said + editor.readAllStandardOutput();
+}
+
+} // namespace
+
 TEST_CASE("A window killed at any moment leaves every committed edit to the next start") {
     std::mt19937 random(20);
     QString last;
@@ -349,23 +373,7 @@ TEST_CASE("A window killed at any moment leaves every committed edit to the next
         environment.insert(QStringLiteral("XDG_STATE_HOME"), state.path());
         editor.setProcessEnvironment(environment);
         editor.start(QCoreApplication::applicationFilePath(), {QStringLiteral("--keep-editing")});
-        QByteArray said;
-        const auto edits = [&] { return said.count("edit "); };
-        const int atLeast = 1 + static_cast<int>(random() % 8);
-        REQUIRE(Hand::wait(
-            [&] {
-                said += editor.readAllStandardOutput();
-                return edits() >= atLeast;
-            },
-            20000));
-        QElapsedTimer moment;
-        moment.start();
-        const int microseconds = static_cast<int>(random() % 20000);
-        while (moment.nsecsElapsed() < microseconds * 1000LL) {
-        }
-        ::kill(static_cast<pid_t>(editor.processId()), SIGKILL);
-        REQUIRE(editor.waitForFinished(5000));
-        said += editor.readAllStandardOutput();
+        const QByteArray said = saidUntilKilled(editor, random);
         const auto lines = said.split('\n');
         const auto forge = lines.front().mid(6).toInt();
         int reported = 0;

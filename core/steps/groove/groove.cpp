@@ -169,10 +169,9 @@ class Grooving {
     bool isBent(const gp_Ax3& start) const {
         constexpr int kLooks = 48;
         constexpr double kTurn = 1e-7; // rad
+        const gp_Vec first = m_walls.normal(start.Location());
         for (int i = 0; i <= kLooks; ++i)
-            if (m_walls.normal(m_line.at(m_line.length() * i / kLooks))
-                    .Angle(m_walls.normal(start.Location())) > kTurn)
-                return true;
+            if (m_walls.normal(m_line.at(m_line.length() * i / kLooks)).Angle(first) > kTurn) return true;
         return false;
     }
     double up() const { return m_cut ? 1 : -1; }
@@ -215,10 +214,11 @@ class Grooving {
         return pathOf(std::move(curves), m_line.closed());
     }
 
+    double runOut() const { return std::min(m_args.number("run-out"), m_line.length() / 2); }
     /// How far above its place on the wall the line is carried, of the depth.
     double liftAt(double s, const std::array<GrooveEnd, 2>& ends) const {
         constexpr double kClear = 1.15; // at its end it has left the wall
-        const double over = std::min(m_args.number("run-out"), m_line.length() / 2);
+        const double over = runOut();
         const auto lift = [&](double fromEnd) {
             const double x = std::clamp(1 - fromEnd / over, 0.0, 1.0);
             return kClear * x * x * (3 - 2 * x);
@@ -227,7 +227,7 @@ class Grooving {
     }
     Result<std::vector<LengthCurve>> liftedOut(const std::array<GrooveEnd, 2>& ends) const {
         constexpr double kFit = 1e-4; // mm
-        const double over = std::min(m_args.number("run-out"), m_line.length() / 2);
+        const double over = runOut();
         std::vector<LengthCurve> out;
         double before = 0;
         for (const PathPiece& p : m_line.pieces()) {

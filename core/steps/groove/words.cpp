@@ -1,5 +1,6 @@
 // Groove: along a line that is laid on walls, cut into them or raised on them.
 
+#include "core/steps/shared/words.hpp"
 #include "core/document/part.hpp"
 #include "core/document/slot_words.hpp"
 #include "core/document/step_kind.hpp"
@@ -20,23 +21,8 @@ bool runsOut(const Step& s) {
     return s.text("ends") == "running out over";
 }
 
-/// The latest line: a curve, or the first stroke of a drawing.
 void fillLine(Step& step, const Part& part) {
-    for (int i = part.shownSteps(); i-- > 0;) {
-        const Step& before = part.steps[static_cast<std::size_t>(i)];
-        if (!nameGiven(before, Thing::Curve).empty()) {
-            step.slots["line"] = References{"curve of step " + std::to_string(before.id)};
-            return;
-        }
-        const Drawing* drawn = drawingOf(before);
-        if (!drawn) continue;
-        for (const Stroke& s : drawn->strokes) {
-            if (s.helper || s.kind == StrokeKind::Point) continue;
-            step.slots["line"] = References{"chain of stroke " + std::to_string(s.id) + " of step " +
-                                            std::to_string(before.id)};
-            return;
-        }
-    }
+    if (auto line = latestLine(part); !line.empty()) step.slots["line"] = std::move(line);
 }
 
 /// "side 2 along 1": the second side of the section, the first piece of the line.

@@ -49,10 +49,7 @@ Result<std::vector<NamedBody>> readTriangles(const std::string& bytes, const Arg
 
 /// What is of triangles says what it is good for. \param aside that it is only to compare with is said
 /// already
-Message ofTriangles(const std::vector<NamedBody>& bodies, bool saysUnit, const std::string& unit,
-                    bool aside) {
-    int faces = 0;
-    for (const NamedBody& b : bodies) faces += faceCount(b.body);
+Message ofTriangles(int faces, bool saysUnit, const std::string& unit, bool aside) {
     const Message what = phrase("It is made of triangles: %1 flat faces, and rounds as coarse as the file.",
                                 std::to_string(faces)),
                   use = aside ? Message("Measure against it and look at it; do not build on its rounds.")
@@ -97,8 +94,6 @@ void sayFaults(const NamedBody& body, Said& said) {
     else
         said.add(body, phrase("it is a surface, open at %1 edges", std::to_string(check.openEdges)));
 }
-
-} // namespace
 
 /// What a file holds, read once: choosing among its bodies reads nothing anew.
 class LastRead {
@@ -164,6 +159,16 @@ Result<std::vector<NamedBody>> bodiesIn(const std::string& content, const Argume
     });
 }
 
+void sayHowMany(std::size_t taken, std::size_t all, std::vector<Message>& notes) {
+    if (taken < all)
+        notes.push_back(
+            phrase("%1 of the %2 bodies in the file are taken.", std::to_string(taken), std::to_string(all)));
+    else if (all > 1)
+        notes.push_back(phrase("The file holds %1 bodies.", std::to_string(all)));
+}
+
+} // namespace
+
 Result<StepChange> runImport(const Arguments& args, ModelReader& model, const Progress& progress) {
     const std::string* content = args.file("file");
     if (!content)
@@ -185,6 +190,7 @@ Result<StepChange> runImport(const Arguments& args, ModelReader& model, const Pr
         change.notes.push_back(
             phrase("The file holds no body called %1 any more; it is left out.", marked(name)));
     Said said;
+    int faces = 0;
     for (std::size_t i = 0; i < bodies->size(); ++i) {
         NamedBody& b = (*bodies)[i];
         if (progress.stopped()) return stoppedError();
@@ -198,17 +204,14 @@ Result<StepChange> runImport(const Arguments& args, ModelReader& model, const Pr
                 said.add(b, closed.error().sentence);
         }
         sayFaults(b, said);
+        faces += faceCount(b.body);
         change.list.push_back(MadeBody{b.body, {b.name, b.colour}, static_cast<int>(i)});
     }
     for (Message& note : said.notes()) change.notes.push_back(std::move(note));
     if (!isStepText(*content))
-        change.notes.push_back(ofTriangles(*bodies, isPacked(bytesOf(*content)), args.text("unit").substr(3),
+        change.notes.push_back(ofTriangles(faces, isPacked(bytesOf(*content)), args.text("unit").substr(3),
                                            args.text("counts") != "yes"));
-    const std::string all = std::to_string(bodies->size()), some = std::to_string(change.list.size());
-    if (change.list.size() < bodies->size())
-        change.notes.push_back(phrase("%1 of the %2 bodies in the file are taken.", some, all));
-    else if (bodies->size() > 1)
-        change.notes.push_back(phrase("The file holds %1 bodies.", all));
+    sayHowMany(change.list.size(), bodies->size(), change.notes);
     return change;
 }
 

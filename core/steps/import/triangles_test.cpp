@@ -7,8 +7,10 @@
 #include "core/exchange/threemf_file.hpp"
 #include "core/inspect/mass.hpp"
 #include "tests/support/block.hpp"
+#include "tests/support/built.hpp"
 #include "tests/support/importing.hpp"
 #include "tests/support/seeded.hpp"
+#include "tests/support/stl_text.hpp"
 #include "tests/support/tub.hpp"
 
 #include <nlohmann/json.hpp>
@@ -288,4 +290,16 @@ TEST_CASE("OBJ and GLB hold each body by its name, in their units, closed") {
     const auto& bounds = json["accessors"][static_cast<std::size_t>(positions)];
     CHECK(bounds["max"][1].get<double>() == Approx(0.020));
     CHECK(bounds["min"][2].get<double>() == Approx(-0.030));
+}
+
+TEST_CASE("Of the triangles of a file those are counted that are taken") {
+    const auto r =
+        importing(stlText({{{0, 0, 0}, {4, 3, 1}}, {{9, 0, 0}, {14, 3, 2}}}), text("which", "body 2"));
+    REQUIRE(r.steps.back().ok);
+    CHECK(r.state.bodies.size() == 1);
+    CHECK(volumeOf(r) == Approx(5 * 3 * 2));
+    std::string said;
+    for (const Message& note : r.steps.back().notes) said += note.text() + " ";
+    CHECK(said.find("triangles: 6 flat faces") != std::string::npos);
+    CHECK(said.find("1 of the 2 bodies") != std::string::npos);
 }

@@ -200,4 +200,18 @@ std::string placeInWords(const Part& part, const std::string& outline, const std
     return {};
 }
 
+std::vector<std::string> latestLine(const Part& part, const std::string& except) {
+    for (int i = part.shownSteps(); i-- > 0;) {
+        const Step& before = part.steps[static_cast<std::size_t>(i)];
+        const std::string by = " of step " + std::to_string(before.id);
+        if (!nameGiven(before, Thing::Curve).empty()) return {"curve" + by};
+        const Drawing* drawn = drawingOf(before);
+        if (!drawn || (!except.empty() && nameGiven(before, Thing::Outline) == except)) continue;
+        for (const Stroke& s : drawn->strokes)
+            if (!s.helper && s.kind != StrokeKind::Point)
+                return {"chain of stroke " + std::to_string(s.id) + by};
+    }
+    return {};
+}
+
 } // namespace gc

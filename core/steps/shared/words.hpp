@@ -4,6 +4,7 @@
 #include "core/document/step_kind.hpp"
 
 #include <string>
+#include <vector>
 
 namespace gc {
 
@@ -67,5 +68,9 @@ std::string strokeInWords(const Part& part, const std::string& outline, const st
 /// "wall at point 3" for the role "wall 12", where one of these begins it; empty for other roles.
 std::string placeInWords(const Part& part, const std::string& outline, const std::string& role,
                          const std::vector<std::string>& beginnings);
+
+/// The line that was made last: a curve, or the first stroke of a drawing other than one by its name. None
+/// where there is none.
+std::vector<std::string> latestLine(const Part& part, const std::string& except = {});
 
 } // namespace gc

@@ -57,21 +57,8 @@ void fillIn(Step& step, const Part& part) {
     fillTarget(step, part);
     fillShape(step, part);
     if (!namesOf(part, Thing::Body).empty()) step.slots["does"] = std::string("adding to");
-    for (int i = part.shownSteps(); i-- > 0;) {
-        const Step& before = part.steps[static_cast<std::size_t>(i)];
-        if (!nameGiven(before, Thing::Curve).empty()) {
-            step.slots["path"] = References{"curve of step " + std::to_string(before.id)};
-            return;
-        }
-        const Drawing* drawn = drawingOf(before);
-        if (!drawn || nameGiven(before, Thing::Outline) == step.text("outline")) continue;
-        for (const Stroke& s : drawn->strokes) {
-            if (s.helper || s.kind == StrokeKind::Point) continue;
-            step.slots["path"] = References{"chain of stroke " + std::to_string(s.id) + " of step " +
-                                            std::to_string(before.id)};
-            return;
-        }
-    }
+    if (auto line = latestLine(part, step.text("outline")); !line.empty())
+        step.slots["path"] = std::move(line);
 }
 
 SlotWords turn() {
