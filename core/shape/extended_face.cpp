@@ -80,10 +80,71 @@ Handle(Geom_BSplineSurface) splineOf(const TopoDS_Face& face) {
     return spline;
 }
 
+/// How far one more span goes on in parameters, that it is about as long as asked: at the border the surface
+/// runs on at different speeds, which nearly come to rest at some.
+double spanFor(const Geom_BSplineSurface& s, bool after, double unit, double by) {
+    constexpr double kSlow = 0.3; // of the usual speed
+    const int end = after ? s.NbUPoles() : 1, beside = after ? end - 1 : 2;
+    double least = 1e300, sum = 0;
+    for (int k = 1; k <= s.NbVPoles(); ++k) {
+        const double speed = s.Pole(end, k).Distance(s.Pole(beside, k)) / unit;
+        least = std::min(least, speed);
+        sum += speed;
+    }
+    return by / std::max({least, kSlow * sum / s.NbVPoles(), 1e-9});
+}
+
+/// One more span along U, straight on from the border. One that bends so that it is as long everywhere (the
+/// kernel's) may be bent there several times as much as the surface itself, and fold over when it is moved.
+/// Not of rational ones: where their weights go on straight, their places do not.
+Handle(Geom_BSplineSurface) straightOn(const Geom_BSplineSurface& s, bool after, double by) {
+    const int degree = s.UDegree(), rows = s.NbUPoles(), columns = s.NbVPoles(), knots = s.NbUKnots();
+    const double unit = (after ? s.UKnot(knots) - s.UKnot(knots - 1) : s.UKnot(2) - s.UKnot(1)) / degree;
+    const double span = spanFor(s, after, unit, by);
+    TColgp_Array2OfPnt poles(1, rows + degree, 1, columns);
+    for (int k = 1; k <= columns; ++k) {
+        for (int i = 1; i <= rows; ++i) poles(after ? i : i + degree, k) = s.Pole(i, k);
+        const gp_Pnt end = s.Pole(after ? rows : 1, k), beside = s.Pole(after ? rows - 1 : 2, k);
+        const gp_Vec step = gp_Vec(beside, end) * (span / degree / unit);
+        for (int i = 1; i <= degree; ++i)
+            poles(after ? rows + i : degree + 1 - i, k) = end.Translated(step * i);
+    }
+    TColStd_Array1OfReal now(1, knots + 1), across(1, s.NbVKnots());
+    TColStd_Array1OfInteger times(1, knots + 1), timesAcross(1, s.NbVKnots());
+    for (int i = 1; i <= knots; ++i) {
+        now(after ? i : i + 1) = s.UKnot(i);
+        times(after ? i : i + 1) = s.UMultiplicity(i);
+    }
+    const int border = after ? knots : 2, end = after ? knots + 1 : 1;
+    now(end) = after ? s.UKnot(knots) + span : s.UKnot(1) - span;
+    times(end) = degree + 1;
+    times(border) = degree;
+    s.VKnots(across);
+    s.VMultiplicities(timesAcross);
+    const Handle(Geom_BSplineSurface) out =
+        new Geom_BSplineSurface(poles, now, across, times, timesAcross, degree, s.VDegree());
+    if (degree > 1) out->RemoveUKnot(border, degree - 1, 1e-9);
+    return out;
+}
+
+Handle(Geom_BSplineSurface)
+    longer(const Handle(Geom_BSplineSurface) & s, bool alongU, bool after, double by) {
+    if (s->IsURational() || s->IsVRational()) {
+        constexpr int kContinuity = 1; // more folded within 20 mm
+        Handle(Geom_BoundedSurface) out(s);
+        GeomLib::ExtendSurfByLength(out, by, kContinuity, alongU, after);
+        return Handle(Geom_BSplineSurface)::DownCast(out);
+    }
+    if (alongU) return straightOn(*s, after, by);
+    s->ExchangeUV();
+    const auto out = straightOn(*s, after, by);
+    out->ExchangeUV();
+    return out;
+}
+
 /// One more span on each open side. Never across closed sides or poles: these have no beyond.
 Handle(Geom_BSplineSurface) extended(const Handle(Geom_BSplineSurface) & spline, double by) {
-    constexpr int kContinuity = 1; // more folded within 20 mm
-    Handle(Geom_BoundedSurface) s = Handle(Geom_BoundedSurface)::DownCast(spline->Copy());
+    auto s = Handle(Geom_BSplineSurface)::DownCast(spline->Copy());
     const auto isPole = [&](bool alongU, bool after) {
         double u0 = 0, u1 = 0, v0 = 0, v1 = 0;
         spline->Bounds(u0, u1, v0, v1);
@@ -94,9 +155,9 @@ Handle(Geom_BSplineSurface) extended(const Handle(Geom_BSplineSurface) & spline,
     for (const bool alongU : {true, false}) {
         if (alongU ? spline->IsUClosed() : spline->IsVClosed()) continue;
         for (const bool after : {false, true})
-            if (!isPole(alongU, after)) GeomLib::ExtendSurfByLength(s, by, kContinuity, alongU, after);
+            if (!isPole(alongU, after)) s = longer(s, alongU, after, by);
     }
-    return Handle(Geom_BSplineSurface)::DownCast(s);
+    return s;
 }
 
 bool isPlainOrRound(const Handle(Geom_Surface) & s) {

@@ -106,6 +106,7 @@ std::optional<Mitre::Met> Mitre::meet(double share) const {
     for (std::size_t i = 0; i < 2; ++i)
         out.on[i].SetX(m_sides[i].first + (m_sides[i].last - m_sides[i].first) * share);
     std::array<gp_Pnt2d, 2> uv{m_sides[0].near, m_sides[1].near};
+    KeptAside kept(way.Normalized());
     for (int step = 0; step < kSteps; ++step) {
         Wanted wanted;
         for (std::size_t i = 0; i < 2; ++i) {
@@ -126,11 +127,12 @@ std::optional<Mitre::Met> Mitre::meet(double share) const {
             wanted.steps.back() = -beside->height * sense;
         }
         const double left = wanted.most();
-        keepAside(wanted, gp_Vec(out.at, middle), way.Normalized());
+        kept.addTo(wanted, gp_Vec(out.at, middle));
         const gp_Vec moves = wanted.leastStep();
         if (moves.Magnitude() < kMet) {
             if (++passes == kPasses) return left < kLeft ? std::optional(out) : std::nullopt;
             middle = out.at; // the guide was far from it; always as often, so that it stays smooth
+            kept = KeptAside(way.Normalized());
             continue;
         }
         out.at.Translate(moves);

@@ -37,13 +37,13 @@ std::optional<double> RimCrease::touchesBoth(const NamedShape& shape, const RimE
 /// By Newton's method on the way from the one line to the other.
 std::optional<gp_Pnt2d> RimCrease::crossedBy(const RimEnd& end, double radius) const {
     constexpr int kSteps = 40;
-    constexpr double kAhead = 1e-4, kLong = 0.5, kBegin = 0.7; // of the rim's edge; of the radius
+    constexpr double kNext = 1e-4, kLong = 0.5, kBegin = 0.7; // of the rim's edge; of the radius
     const auto touch = [&](double at) -> std::optional<gp_Pnt> {
         const auto there = end.border.place(at);
         if (!there) return std::nullopt;
         return end.border.faces()[1]->surface->Value(there->uv[1].X(), there->uv[1].Y());
     };
-    const double ahead = kAhead * (end.border.last() - end.border.first());
+    const double ahead = kNext * (end.border.last() - end.border.first());
     double along = end.parameter(), down = m_up ? m_first : m_last;
     gp_Pnt p;
     gp_Vec d;

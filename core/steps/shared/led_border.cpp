@@ -120,7 +120,11 @@ std::optional<gp_Pnt> MovedBorder::alongTo(const MovedFace& stop, bool fromEnd, 
     double b = a + (fromEnd ? -1 : 1) * kFirst * unit;
     for (int step = 0; step < kSteps; ++step) {
         const auto atB = gap(b);
-        if (!atB || *atB == *atA) return std::nullopt;
+        if (!atB) { // too far at once
+            b = (a + b) / 2;
+            continue;
+        }
+        if (*atB == *atA) return std::nullopt;
         if (std::fabs(*atB) < kMet) return on;
         const double moves = std::clamp(-*atB * (b - a) / (*atB - *atA), -kMost * unit, kMost * unit);
         a = b, atA = atB;

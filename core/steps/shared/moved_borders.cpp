@@ -4,12 +4,14 @@
 #include "core/shape/breaks_of.hpp"
 #include "core/shape/extended_face.hpp"
 #include "core/shape/foot_point.hpp"
+#include "core/steps/shared/laid_line.hpp"
 
 #include <BRep_Tool.hxx>
 #include <GeomAdaptor_Curve.hxx>
 #include <GeomAdaptor_Surface.hxx>
 #include <Geom_BSplineSurface.hxx>
 #include <Geom_ElementarySurface.hxx>
+#include <Geom_Line.hxx>
 #include <Geom_RectangularTrimmedSurface.hxx>
 #include <TopoDS.hxx>
 
@@ -125,15 +127,15 @@ gp_Vec Wanted::leastStep() const {
     return {step.x(), step.y(), step.z()};
 }
 
-void keepAside(Wanted& wanted, const gp_Vec& off, const gp_Vec& square) {
+void KeptAside::addTo(Wanted& wanted, const gp_Vec& off) {
     const auto also = [&](const gp_Vec& to, double weight) {
         wanted.ways.push_back(to * weight);
         wanted.steps.push_back(off * to * weight);
     };
-    const gp_Vec sum = wanted.ways[0] + wanted.ways[1];
-    const double aside = weightAside(wanted.ways[0].Angle(wanted.ways[1]));
-    also(square, 1);
-    if (aside > 0) also(square.Crossed(sum).Normalized(), aside);
+    if (!m_aside) m_aside = m_square.Crossed(wanted.ways[0] + wanted.ways[1]).Normalized();
+    const double weight = weightAside(wanted.ways[0].Angle(wanted.ways[1]));
+    also(m_square, 1);
+    if (weight > 0) also(*m_aside, weight);
 }
 
 double Wanted::most() const {
@@ -174,6 +176,18 @@ MovedBorder::MovedBorder(const TopoDS_Edge& edge, const MovedFace& first, const 
     m_curve->D1(m_last, end, in);
     m_round =
         begin.Distance(end) < 1e-5 && out.Magnitude() > 1e-9 && in.Magnitude() > 1e-9 && out.Angle(in) < 1e-3;
+    findKink();
+}
+
+MovedBorder::MovedBorder(const MovedFace& first, const MovedFace& second, const std::array<gp_Pnt, 2>& ends,
+                         const std::array<std::array<gp_Pnt2d, 2>, 2>& uv)
+    : m_last(ends[0].Distance(ends[1])),
+      m_curve(new Geom_Line(ends[0], gp_Vec(ends[0], ends[1]))), m_faces{&first, &second} {
+    for (std::size_t i = 0; i < 2; ++i) m_lines[i] = straightLaid(uv[i][0], uv[i][1], 0, m_last);
+    findKink();
+}
+
+void MovedBorder::findKink() {
     constexpr int kLooks = 24;
     for (int i = 0; i <= kLooks; ++i)
         m_kink = std::max(m_kink, kinkHere(m_first + (m_last - m_first) * i / kLooks));
@@ -255,13 +269,14 @@ std::optional<MovedPlace> MovedBorder::smoothPlace(double at) const {
 std::optional<MovedPlace> MovedBorder::placeIn(const gp_Pnt& middle, const gp_Vec& square,
                                                std::vector<gp_Pnt2d> uv) const {
     constexpr int kSteps = 40;
-    constexpr double kLeft = 1e-4; // mm: where the two run on smoothly from each other not all can be had
+    constexpr double kLeft = 1e-3; // mm: where the two run on smoothly from each other not all can be had
     MovedPlace out{middle, std::move(uv)};
+    KeptAside kept(square);
     for (int step = 0; step < kSteps; ++step) {
         auto wanted = wantedBeside(m_faces, out.at, out.uv);
         if (!wanted) return std::nullopt;
         const double left = wanted->most();
-        keepAside(*wanted, gp_Vec(out.at, middle), square);
+        kept.addTo(*wanted, gp_Vec(out.at, middle));
         const gp_Vec moves = wanted->leastStep();
         out.at.Translate(moves);
         if (moves.Magnitude() > kMet / 10) continue;

@@ -47,9 +47,19 @@ struct Wanted {
     /// The least step that takes a place there. Ways that hardly differ are taken for one.
     gp_Vec leastStep() const;
 };
-/// Adds to what is wanted of a place beside two faces: that it lies in a plane, and, where these run on from
-/// each other nearly smoothly, not far aside. \param off to the middle of where it may be, in that plane
-void keepAside(Wanted& wanted, const gp_Vec& off, const gp_Vec& square);
+/// What else is wanted of a place beside two faces: that it lies in a plane, and, where these run on from
+/// each other nearly smoothly, not far aside. Which way that is, is told once: turned with the faces at every
+/// step, it would turn more than the place moves where they are bent nearly as much as the place is off.
+class KeptAside {
+  public:
+    explicit KeptAside(const gp_Vec& square) : m_square(square) {}
+    /// \param off to the middle of where it may be, in that plane
+    void addTo(Wanted& wanted, const gp_Vec& off);
+
+  private:
+    gp_Vec m_square;
+    std::optional<gp_Vec> m_aside;
+};
 /// \param uv places of the faces near it, which become the nearest. Nothing where one has none.
 std::optional<Wanted> wantedBeside(const std::vector<const MovedFace*>& faces, const gp_Pnt& place,
                                    std::vector<gp_Pnt2d>& uv);
@@ -75,6 +85,10 @@ class MovedBorder {
   public:
     /// \param second the first again where that closes up
     MovedBorder(const TopoDS_Edge& edge, const MovedFace& first, const MovedFace& second);
+    /// Between two faces that did not meet before, straight from one place to another. \param uv of both
+    /// places, for either face
+    MovedBorder(const MovedFace& first, const MovedFace& second, const std::array<gp_Pnt, 2>& ends,
+                const std::array<std::array<gp_Pnt2d, 2>, 2>& uv);
 
     /// The edge's curve and lines go on beyond its ends, and so does what becomes of it: not straight.
     void goOn() { m_goesOn = true; }
@@ -110,6 +124,7 @@ class MovedBorder {
                                       std::vector<gp_Pnt2d> uv) const;
     std::vector<MovedPlace> steps(const gp_Pnt& from, const gp_Pnt& to) const;
     double kinkHere(double at) const;
+    void findKink();
     bool addCrossings(std::size_t face, bool alongU, const std::vector<std::pair<double, MovedPlace>>& seen,
                       std::vector<double>& breaks) const;
     std::optional<MovedPlace> smoothPlace(double at) const;

@@ -13,8 +13,6 @@
 #include <Geom_ElementarySurface.hxx>
 #include <Geom_Line.hxx>
 #include <Geom_OffsetSurface.hxx>
-#include <TColgp_Array1OfPnt2d.hxx>
-#include <TopExp.hxx>
 #include <TopoDS.hxx>
 #include <TopoDS_Iterator.hxx>
 
@@ -49,8 +47,8 @@ double scaleOf(const MovedFace& f) {
 
 } // namespace
 
-Followed::Followed(const ShellPlan& plan, bool beyond, Rounds rounds)
-    : m_plan(plan), m_shape(*plan.before), m_rounds(std::move(rounds)) {
+Followed::Followed(const ShellPlan& plan, bool beyond, Rounds rounds, bool turning)
+    : m_plan(plan), m_shape(*plan.before), m_rounds(std::move(rounds)), m_turning(turning) {
     for (int i = 1; i <= m_shape.faces.Extent(); ++i) {
         const TopoDS_Face face = TopoDS::Face(m_shape.faces(i));
         const double by = plan.opened.Contains(face) ? 0 : plan.offsetOf(i);
@@ -59,8 +57,10 @@ Followed::Followed(const ShellPlan& plan, bool beyond, Rounds rounds)
 }
 
 bool Followed::follow() {
-    return takeBorders() && moveCorners(m_shape, m_faces, m_borders, m_apart, std::fabs(m_plan.offset)) &&
-           moveFaces() && moveBorders();
+    const double wall = std::fabs(m_plan.offset);
+    if (!takeBorders() || !moveCorners(m_shape, m_faces, m_borders, m_apart, wall)) return false;
+    if (m_turning) turnUsedUp(m_faces, m_borders, wall);
+    return moveFaces() && moveBorders();
 }
 
 std::vector<TopoDS_Shape> Followed::wiresOf(int number) const {
@@ -78,18 +78,17 @@ double Followed::offFrom(const MovedFace& face, const Geom2d_Curve& line, const 
         const gp_Pnt2d uv = line.Value(at);
         return surface->Value(uv.X(), uv.Y()).Distance(curve.Value(at));
     };
-    const int looks = m_rounds.empty() ? 64 : 512;
+    // It swings between the knots of both; where it bends a great deal over a short way, between two looks.
+    const int looks = m_rounds.empty() ? 256 : 512;
     const double step = (to - from) / looks;
     std::vector<double> seen;
     for (int k = 0; k <= looks; ++k) seen.push_back(offAt(from + step * k));
     double off = *std::max_element(seen.begin(), seen.end());
-    // Where a round is bent a great deal over a short way it may be so between two looks.
-    if (!m_rounds.empty())
-        for (int k = 1; k < looks; ++k) {
-            const auto i = static_cast<std::size_t>(k);
-            if (seen[i] < seen[i - 1] || seen[i] < seen[i + 1] || seen[i] < off / 10) continue;
-            for (int part = -8; part <= 8; ++part) off = std::max(off, offAt(from + step * (k + part / 8.0)));
-        }
+    for (int k = 1; k < looks; ++k) {
+        const auto i = static_cast<std::size_t>(k);
+        if (seen[i] < seen[i - 1] || seen[i] < seen[i + 1] || seen[i] < off / 10) continue;
+        for (int part = -8; part <= 8; ++part) off = std::max(off, offAt(from + step * (k + part / 8.0)));
+    }
     return std::max(kKernelPoint, kBetween * off);
 }
 
@@ -127,13 +126,7 @@ bool Followed::joinApart(ApartCorner& apart) {
         if (!from || !to) return false;
         const gp_Vec2d way(from->uv, to->uv);
         if (way.Magnitude() < 1e-12) return false;
-        TColgp_Array1OfPnt2d poles(1, 2);
-        poles(1) = from->uv, poles(2) = to->uv;
-        TColStd_Array1OfReal knots(1, 2);
-        knots(1) = 0, knots(2) = far;
-        TColStd_Array1OfInteger ends(1, 2);
-        ends.Init(2);
-        const Handle(Geom2d_Curve) line = new Geom2d_BSplineCurve(poles, knots, ends, 1);
+        const Handle(Geom2d_Curve) line = straightLaid(from->uv, to->uv, 0, far);
         off = std::max(off, offFrom(*f, *line, *straight, 0, far));
         m_build.UpdateEdge(apart.between, line, movedOf(*f), off);
     }
@@ -168,7 +161,7 @@ bool Followed::moveFaces() {
 
 bool Followed::moveBorders() {
     for (FollowedBorder& b : m_borders)
-        if ((m_plan.stop && m_plan.stop()) || !moveBorder(b)) return false;
+        if ((m_plan.stop && m_plan.stop()) || (!b.gone && !moveBorder(b))) return false;
     for (ApartCorner& a : m_apart)
         if (!joinApart(a)) return false;
     for (std::size_t i = 0; i < m_faces.size(); ++i) {
@@ -196,6 +189,29 @@ std::vector<TopoDS_Edge> Followed::piecesFrom(const FollowedBorder& border, cons
     return out;
 }
 
+void Followed::addNewFrom(TopoDS_Vertex here, const MovedFace& face, TopoDS_Wire& wire) const {
+    struct Fresh {
+        TopoDS_Edge edge;
+        TopoDS_Vertex ends[2];
+    };
+    std::vector<Fresh> left;
+    for (const ApartCorner& a : m_apart)
+        if (a.faces[0] == &face || a.faces[1] == &face) left.push_back({a.between, {a.at[0], a.at[1]}});
+    for (const FollowedBorder& b : m_borders)
+        if (b.edge.IsNull() && !b.gone && (&faceOf(b, 0) == &face || &faceOf(b, 1) == &face))
+            left.push_back({b.now.front(), {b.ends[0], b.ends[1]}});
+    while (true) {
+        const auto next = std::find_if(left.begin(), left.end(), [&](const Fresh& f) {
+            return f.ends[0].IsSame(here) || f.ends[1].IsSame(here);
+        });
+        if (next == left.end()) return;
+        const bool forward = next->ends[0].IsSame(here);
+        m_build.Add(wire, next->edge.Oriented(forward ? TopAbs_FORWARD : TopAbs_REVERSED));
+        here = next->ends[forward ? 1 : 0];
+        left.erase(next);
+    }
+}
+
 TopoDS_Shape Followed::movedWire(const TopoDS_Wire& before, const MovedFace& face) const {
     TopoDS_Wire wire;
     m_build.MakeWire(wire);
@@ -203,16 +219,11 @@ TopoDS_Shape Followed::movedWire(const TopoDS_Wire& before, const MovedFace& fac
         const FollowedBorder& border =
             *std::find_if(m_borders.begin(), m_borders.end(),
                           [&](const FollowedBorder& b) { return b.edge.IsSame(e.Value()); });
+        if (border.gone) continue;
         const bool forward = e.Value().Orientation() == TopAbs_FORWARD;
         for (const TopoDS_Edge& piece : piecesFrom(border, face, forward))
             m_build.Add(wire, piece.Oriented(e.Value().Orientation()));
-        // Where it ends, it may go on along a border that was not there before.
-        const TopoDS_Vertex& end = border.ends[forward ? 1 : 0];
-        const TopoDS_Vertex old =
-            forward ? TopExp::LastVertex(border.edge) : TopExp::FirstVertex(border.edge);
-        for (const ApartCorner& a : m_apart)
-            if (a.old.IsSame(old) && (a.faces[0] == &face || a.faces[1] == &face))
-                m_build.Add(wire, a.between.Oriented(end.IsSame(a.at[0]) ? TopAbs_FORWARD : TopAbs_REVERSED));
+        addNewFrom(border.ends[forward ? 1 : 0], face, wire);
     }
     wire.Closed(true);
     return wire.Oriented(before.Orientation());
@@ -293,7 +304,7 @@ bool Followed::endRound(FollowedBorder& b, std::size_t side) {
     gp_Pnt2d at[2], uv[2];
     for (const bool end : {false, true}) {
         const gp_Pnt p = BRep_Tool::Pnt(b.ends[end]);
-        const TopoDS_Vertex old = end ? TopExp::LastVertex(b.edge) : TopExp::FirstVertex(b.edge);
+        const TopoDS_Vertex old = cornerBefore(b, end);
         const auto on = footPoint(
             round, p, roundOf(b, side)->near(BRep_Tool::Parameters(old, faceOf(b, side).face)), false);
         const auto beside = besideFace(beyond, p, BRep_Tool::Parameters(old, beyond.face));

@@ -21,8 +21,9 @@ inline constexpr double kMovedShare = 0.02;
 
 /// A border of the body, and what becomes of it.
 struct FollowedBorder {
-    TopoDS_Edge edge; ///< forward
+    TopoDS_Edge edge; ///< forward; null where the two faces did not meet before
     int faces[2] = {0, 0};
+    bool gone = false; ///< it is used up
     std::optional<MovedBorder> moves;
     TopoDS_Vertex ends[2];
     std::vector<TopoDS_Vertex> via; ///< where another border ends on it that ended with it before
@@ -37,10 +38,33 @@ struct ApartCorner {
     TopoDS_Edge between;
 };
 
+/// The corner of the body where a border ends.
+TopoDS_Vertex cornerBefore(const FollowedBorder& border, bool end);
+
+/// Where a corner goes.
+struct MovedCorner {
+    gp_Pnt at;
+    double off = 0; ///< mm: how far it is from a face that it should lie on, at most
+};
+
+/// An end of a border: the second or the first.
+using BorderEnd = std::pair<FollowedBorder*, bool>;
+
+/// Where some faces meet: where two of them run on from each other, along their border to the others. Nothing
+/// where they do not meet again. \param uv places of the faces near it \param ends of borders between them,
+/// one at least
+std::optional<MovedCorner> movedCorner(const gp_Pnt& near, const std::vector<const MovedFace*>& faces,
+                                       const std::vector<gp_Pnt2d>& uv, const std::vector<BorderEnd>& ends);
+
 /// Finds where all corners of a body go, and where every border ends. False where they do not meet again.
 /// \param wall mm
 bool moveCorners(const NamedShape& shape, const std::vector<MovedFace>& faces,
                  std::deque<FollowedBorder>& borders, std::deque<ApartCorner>& apart, double wall);
+
+/// Borders between corners that went past each other are used up: the faces beyond their two ends meet
+/// instead, in a border that was not there before, from one of the two faces beside the old one to the other.
+/// Where that cannot be told they stay. \param wall mm
+void turnUsedUp(const std::vector<MovedFace>& faces, std::deque<FollowedBorder>& borders, double wall);
 
 /// A body whose faces are moved, each along its normal by a distance of its own, and whose borders and
 /// corners go with them one by one: faces, edges and corners stay what they are and where they hang together.
@@ -50,8 +74,9 @@ class Followed {
     using Rounds = std::map<int, std::shared_ptr<const FoldRound>>;
 
     /// \param beyond walls are continued beyond their borders: what moves may leave them \param rounds what
-    /// the faces become that would fold over, by their numbers from 1
-    Followed(const ShellPlan& plan, bool beyond, Rounds rounds = {});
+    /// the faces become that would fold over, by their numbers from 1 \param turning borders that are used up
+    /// may give way to others
+    Followed(const ShellPlan& plan, bool beyond, Rounds rounds = {}, bool turning = false);
 
     /// False where they do not follow: something is used up, or too far from where it belongs.
     bool follow();
@@ -81,6 +106,8 @@ class Followed {
     std::vector<TopoDS_Edge> piecesFrom(const FollowedBorder& border, const MovedFace& face,
                                         bool forward) const;
     TopoDS_Shape movedWire(const TopoDS_Wire& before, const MovedFace& face) const;
+    /// Borders of a face that were not there before, one after the other from a corner on.
+    void addNewFrom(TopoDS_Vertex here, const MovedFace& face, TopoDS_Wire& wire) const;
     /// How far a line on a moved face is from a curve that it should be, mm, with something to spare.
     double offFrom(const MovedFace& face, const Geom2d_Curve& line, const Geom_Curve& curve, double from,
                    double to) const;
@@ -94,6 +121,7 @@ class Followed {
     const ShellPlan& m_plan;
     const NamedShape& m_shape;
     Rounds m_rounds;
+    bool m_turning;
     BRep_Builder m_build;
     std::vector<MovedFace> m_faces;
     std::deque<FollowedBorder> m_borders;

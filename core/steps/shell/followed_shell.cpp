@@ -100,9 +100,9 @@ Result<Hollow> followedShell(const ShellPlan& plan, int step, bool inParts) {
                           [&](int face) { return parted->piecesOf(TopoDS::Face(plan.before->faces(face))); })
                 : std::nullopt;
     }
-    for (const bool beyond : {false, true}) {
+    for (const auto& [beyond, turning] : {std::pair{false, false}, {true, false}, {true, true}}) {
         if (!parts) break;
-        Followed moved(*parts, beyond);
+        Followed moved(*parts, beyond, {}, turning);
         if (moved.follow()) return between(plan, *parts, step, moved);
     }
     return noWall(plan.offset);

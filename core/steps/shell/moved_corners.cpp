@@ -16,26 +16,24 @@ namespace gc {
 
 namespace {
 
-/// Where a corner goes.
-struct MovedCorner {
-    gp_Pnt at;
-    double off = 0; ///< mm: how far it is from a face that it should lie on, at most
-};
-
-/// An end of a border: the second or the first.
-using End = std::pair<FollowedBorder*, bool>;
-TopoDS_Vertex& vertexOf(const End& end) {
+TopoDS_Vertex& vertexOf(const BorderEnd& end) {
     return end.first->ends[end.second ? 1 : 0];
 }
 
 struct Corner {
     TopoDS_Vertex old;
     std::vector<const MovedFace*> faces;
-    std::vector<End> ends;
+    std::vector<BorderEnd> ends;
 
+    /// It, on each of some of its faces.
+    std::vector<gp_Pnt2d> on(const std::vector<const MovedFace*>& some) const {
+        std::vector<gp_Pnt2d> out;
+        for (const MovedFace* f : some) out.push_back(BRep_Tool::Parameters(old, f->face));
+        return out;
+    }
     /// The end of the border between two faces; null where they have none here.
-    const End* between(const MovedFace* f, const MovedFace* g) const {
-        const auto end = std::find_if(ends.begin(), ends.end(), [&](const End& e) {
+    const BorderEnd* between(const MovedFace* f, const MovedFace* g) const {
+        const auto end = std::find_if(ends.begin(), ends.end(), [&](const BorderEnd& e) {
             const auto& beside = e.first->moves->faces();
             return (beside[0] == f && beside[1] == g) || (beside[0] == g && beside[1] == f);
         });
@@ -44,7 +42,7 @@ struct Corner {
 };
 
 /// Where two of some faces run on from each other, along their border to the others.
-std::optional<gp_Pnt> alongSmoothest(const End& end, const std::vector<const MovedFace*>& faces,
+std::optional<gp_Pnt> alongSmoothest(const BorderEnd& end, const std::vector<const MovedFace*>& faces,
                                      const std::vector<gp_Pnt2d>& uv) {
     const MovedBorder& border = *end.first->moves;
     gp_XYZ sum;
@@ -75,25 +73,6 @@ std::optional<gp_Pnt> nearestToAll(const std::vector<const MovedFace*>& faces, g
     return std::nullopt;
 }
 
-/// Where some of the faces of a corner meet. \param ends of borders between them. Nothing where they do not
-/// meet again.
-std::optional<MovedCorner> movedCorner(const TopoDS_Vertex& corner,
-                                       const std::vector<const MovedFace*>& faces,
-                                       const std::vector<End>& ends) {
-    constexpr double kFades = 0.1; // rad
-    const auto kinkOf = [](const End& e) { return e.first->moves->kinkAt(e.second); };
-    const End& smoothest = *std::min_element(
-        ends.begin(), ends.end(), [&](const End& a, const End& b) { return kinkOf(a) < kinkOf(b); });
-    std::vector<gp_Pnt2d> uv;
-    for (const MovedFace* f : faces) uv.push_back(BRep_Tool::Parameters(corner, f->face));
-    const auto at = kinkOf(smoothest) < kFades || faces.size() < 3
-                        ? alongSmoothest(smoothest, faces, uv)
-                        : nearestToAll(faces, BRep_Tool::Pnt(corner), uv);
-    const auto left = at ? wantedBeside(faces, *at, uv) : std::nullopt;
-    if (!left || left->aside > kAside) return std::nullopt;
-    return MovedCorner{*at, left->most()};
-}
-
 Corner cornerOf(const TopoDS_Vertex& old, const NamedShape& shape, const std::vector<MovedFace>& faces,
                 std::deque<FollowedBorder>& borders) {
     Corner out{old, {}, {}};
@@ -103,8 +82,7 @@ Corner cornerOf(const TopoDS_Vertex& old, const NamedShape& shape, const std::ve
     }
     for (FollowedBorder& b : borders)
         for (const bool end : {false, true})
-            if ((end ? TopExp::LastVertex(b.edge) : TopExp::FirstVertex(b.edge)).IsSame(old))
-                out.ends.emplace_back(&b, end);
+            if (cornerBefore(b, end).IsSame(old)) out.ends.emplace_back(&b, end);
     return out;
 }
 
@@ -119,20 +97,20 @@ std::optional<MovedCorner> meet(const Corner& corner, const std::vector<const Mo
     const auto among = [&](const MovedFace* f) {
         return std::find(faces.begin(), faces.end(), f) != faces.end();
     };
-    std::vector<End> ends;
-    for (const End& e : corner.ends)
+    std::vector<BorderEnd> ends;
+    for (const BorderEnd& e : corner.ends)
         if (among(e.first->moves->faces()[0]) && among(e.first->moves->faces()[1])) ends.push_back(e);
     if (ends.empty()) return std::nullopt;
-    return movedCorner(corner.old, faces, ends);
+    return movedCorner(BRep_Tool::Pnt(corner.old), faces, corner.on(faces), ends);
 }
 
 /// Two walls that close up, one on top of the other: moved, their seams no longer meet. Then one of them
 /// ends on the border between the walls. \param least mm
 bool seamsComeApart(const Corner& corner, double least) {
     if (corner.faces.size() != 2) return false;
-    std::vector<End> seams;
+    std::vector<BorderEnd> seams;
     FollowedBorder* round = nullptr;
-    for (const End& end : corner.ends)
+    for (const BorderEnd& end : corner.ends)
         if (end.first->faces[0] == end.first->faces[1])
             seams.push_back(end);
         else
@@ -140,7 +118,7 @@ bool seamsComeApart(const Corner& corner, double least) {
     if (!round || seams.size() != 2 || seams[0].first->faces[0] == seams[1].first->faces[0]) return false;
     std::optional<MovedCorner> ends[2];
     for (std::size_t i = 0; i < 2; ++i) {
-        ends[i] = movedCorner(corner.old, corner.faces, {seams[i]});
+        ends[i] = movedCorner(BRep_Tool::Pnt(corner.old), corner.faces, corner.on(corner.faces), {seams[i]});
         if (!ends[i]) return false;
     }
     if (ends[0]->at.Distance(ends[1]->at) < least) return false;
@@ -151,7 +129,7 @@ bool seamsComeApart(const Corner& corner, double least) {
 }
 
 /// The way along a border at a corner where it ends, away from the corner.
-gp_Vec awayAlong(const End& end) {
+gp_Vec awayAlong(const BorderEnd& end) {
     gp_Pnt place;
     gp_Vec way;
     const MovedBorder& b = *end.first->moves;
@@ -218,6 +196,25 @@ bool comesApart(const Corner& corner, double least, std::deque<ApartCorner>& apa
 
 } // namespace
 
+TopoDS_Vertex cornerBefore(const FollowedBorder& border, bool end) {
+    return end ? TopExp::LastVertex(border.edge) : TopExp::FirstVertex(border.edge);
+}
+
+std::optional<MovedCorner> movedCorner(const gp_Pnt& near, const std::vector<const MovedFace*>& faces,
+                                       const std::vector<gp_Pnt2d>& uv, const std::vector<BorderEnd>& ends) {
+    constexpr double kFades = 0.1; // rad
+    const auto kinkOf = [](const BorderEnd& e) { return e.first->moves->kinkAt(e.second); };
+    const BorderEnd& smoothest =
+        *std::min_element(ends.begin(), ends.end(),
+                          [&](const BorderEnd& a, const BorderEnd& b) { return kinkOf(a) < kinkOf(b); });
+    const auto at = kinkOf(smoothest) < kFades || faces.size() < 3 ? alongSmoothest(smoothest, faces, uv)
+                                                                   : nearestToAll(faces, near, uv);
+    std::vector<gp_Pnt2d> there = uv;
+    const auto left = at ? wantedBeside(faces, *at, there) : std::nullopt;
+    if (!left || left->aside > kAside) return std::nullopt;
+    return MovedCorner{*at, left->most()};
+}
+
 bool moveCorners(const NamedShape& shape, const std::vector<MovedFace>& faces,
                  std::deque<FollowedBorder>& borders, std::deque<ApartCorner>& apart, double wall) {
     constexpr double kOne = 0.002; // of the wall: nearer places are taken for one
@@ -228,7 +225,7 @@ bool moveCorners(const NamedShape& shape, const std::vector<MovedFace>& faces,
         const auto moved = meet(corner, corner.faces);
         if (!moved || moved->off > kMovedShare * wall) return false;
         const TopoDS_Vertex now = vertexAt(*moved);
-        for (const End& end : corner.ends) vertexOf(end) = now;
+        for (const BorderEnd& end : corner.ends) vertexOf(end) = now;
     }
     return true;
 }
