@@ -127,8 +127,19 @@ TopoDS_Edge edgeOf(const LoopRun& run, const TopoDS_Vertex& a, const TopoDS_Vert
     return BRepBuilderAPI_MakeEdge(spline, a, b, spline->FirstParameter(), spline->LastParameter()).Edge();
 }
 
+/// An ellipse from where it is bent least: its wall then closes up there, and not where it is bent most, and
+/// what is offset or rounded would have to find its way over that.
+void beginWhereFlat(std::vector<LoopRun>& runs) {
+    if (runs.size() != 1 || runs[0].curves.size() != 1) return;
+    Curve2& c = runs[0].curves[0];
+    if (!c.closed() || c.isCircular()) return;
+    const double quarter = c.turn / 4;
+    if (length(c.at(0) - c.p[0]) > length(c.at(0.25) - c.p[0])) c.from += quarter;
+}
+
 std::vector<ProfileEdge> edgesOfLoop(const Outline& outline, const Loop& loop) {
-    const std::vector<LoopRun> runs = runsOf(loop);
+    std::vector<LoopRun> runs = runsOf(loop);
+    beginWhereFlat(runs);
     std::vector<TopoDS_Vertex> corners;
     for (const LoopRun& r : runs) corners.push_back(BRepBuilderAPI_MakeVertex(inSpace(r.start())));
     std::vector<ProfileEdge> edges;

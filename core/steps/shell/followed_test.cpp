@@ -132,6 +132,37 @@ TEST_CASE("The wall of a frustum by a straight loft is as large as it should be"
     CHECK(made.volume == Approx(frustum(20, 14, 30) - inside).epsilon(1e-6));
 }
 
+TEST_CASE("A border that is used up gives way to one between the faces beyond its ends") {
+    // A block of 40 by 30 by 30 whose corner is cut off, by little at its start and by more at its end:
+    // inside, the cut begins only where it is deeper than the wall leaves it.
+    constexpr double kFirst = 0.3, kLast = 6, kHigh = 30, kLong = 40, kBroad = 30;
+    const auto cut = [&](double by) {
+        const double x = kLong / 2, y = kBroad / 2;
+        return closedLine({{-x, -y}, {x, -y}, {x, y - by}, {x - by, y}, {-x, y}});
+    };
+    const double rise = (kLast - kFirst) / kHigh;
+    // The cut's plane is x + y + rise z; moved inward, what is left of the cut at a level is this far along
+    // x.
+    const double begins = kFirst + kWall * std::hypot(std::sqrt(2.0), rise) - 2 * kWall;
+    const auto inside = [&](double low, double high) {
+        const double from = std::max(low, -begins / rise);
+        const auto third = [&](double z) { return std::pow(begins + rise * z, 3) / (6 * rise); };
+        return (kLong - 2 * kWall) * (kBroad - 2 * kWall) * (high - low) - (third(high) - third(from));
+    };
+    const auto third = [&](double by) { return by * by * by / (6 * rise); };
+    const double whole = kLong * kBroad * kHigh - (third(kLast) - third(kFirst));
+    REQUIRE(begins + rise * kWall < 0); // used up at the floor, too
+    for (const char* open : {"start", "end"}) {
+        INFO(open);
+        const bool atEnd = std::string(open) == "end";
+        const auto made = shelled({cut(kFirst), cut(kLast)}, open, "straight");
+        const double hollow = inside(atEnd ? kWall : 0, atEnd ? kHigh : kHigh - kWall);
+        CHECK(made.volume == Approx(whole - hollow).epsilon(1e-6));
+        CHECK(faceCount(made.after) == 13); // seven outside, one of them a rim; six inside
+        checkEven(made, open);
+    }
+}
+
 TEST_CASE("Outward, beside walls at an angle that fades, corners stay sharp") {
     const auto made = shelled({square(14), circleLine(13)}, "end", "smoothly", "outward");
     checkEven(made, "end");
