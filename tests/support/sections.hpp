@@ -1,6 +1,7 @@
 #pragma once
 /// \file Drawings on levels, and lofts through them.
 
+#include "core/base/angles.hpp"
 #include "core/sketch/arcs.hpp"
 #include "tests/support/built.hpp"
 
@@ -51,6 +52,17 @@ inline Drawing ellipseLine(double a, double b) {
     Drawing d;
     d.draw(StrokeKind::Ellipse, {{0, 0}, {a, 0}}, {b});
     return d;
+}
+
+/// Of its outline, mm. By Simpson's rule.
+inline double ellipseLength(double a, double b) {
+    constexpr int kSteps = 2000;
+    double sum = 0;
+    for (int k = 0; k <= kSteps; ++k) {
+        const double t = 2 * kPi * k / kSteps, speed = std::hypot(a * std::sin(t), b * std::cos(t));
+        sum += speed * (k == 0 || k == kSteps ? 1 : k % 2 == 1 ? 4 : 2);
+    }
+    return sum * 2 * kPi / kSteps / 3;
 }
 inline Drawing roundedLine(double width, double height, double r) {
     Drawing d;

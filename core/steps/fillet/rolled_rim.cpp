@@ -44,7 +44,7 @@ std::optional<Rim> rimAmong(const NamedShape& s, const TopTools_IndexedMapOfShap
                 whole = edges.Contains(e.Current());
                 rim.edges.push_back(e.Current());
             }
-            if (whole && rim.edges.size() > 1) return rim;
+            if (whole && !rim.edges.empty()) return rim;
         }
     }
     return std::nullopt;
@@ -60,6 +60,20 @@ struct RimCorner {
     std::optional<Mitre> mitre;
 };
 
+constexpr int kMostPoles = 500;
+
+/// Shares of a way, its ends among them, rising.
+std::vector<double> withEnds(const std::vector<double>& all, const std::function<double(double)>& shareOf) {
+    constexpr double kApart = 1e-3;
+    std::vector<double> out{0, 1};
+    for (const double at : all) {
+        const double u = shareOf(at);
+        if (u > kApart && u < 1 - kApart) out.push_back(u);
+    }
+    std::sort(out.begin(), out.end());
+    return out;
+}
+
 /// A rim rounded by a ball.
 class RolledRim {
   public:
@@ -69,7 +83,9 @@ class RolledRim {
           m_progress(progress) {}
 
     std::optional<Body> make() {
-        if (!takeWalls() || !takeCorners() || !findCanals()) return std::nullopt;
+        if (!takeWalls()) return std::nullopt;
+        if (m_rim.edges.size() == 1) return makeRing();
+        if (!takeCorners() || !findCanals()) return std::nullopt;
         Strip strip;
         strip.closed = true;
         const std::size_t n = m_rim.edges.size();
@@ -78,18 +94,65 @@ class RolledRim {
         for (std::size_t i = 0; i < n; ++i) {
             const auto surface = surfaceOf(i);
             if (!surface) return std::nullopt;
-            strip.pieces.push_back({*surface,
-                                    {m_rim.face, TopoDS::Face(m_walls[i].face)},
-                                    {m_rim.edges[i], m_rim.edges[i]},
-                                    m_nameOf(m_rim.edges[i])});
+            strip.pieces.push_back(pieceOf(i, *surface));
         }
+        return with(strip);
+    }
+
+  private:
+    StripPiece pieceOf(std::size_t i, const Handle(Geom_BSplineSurface) & surface) const {
+        const TopoDS_Edge& edge = m_rim.edges[i];
+        return {surface, {m_rim.face, TopoDS::Face(m_walls[i].face)}, {edge, edge}, m_nameOf(edge)};
+    }
+    std::optional<Body> with(const Strip& strip) const {
         constexpr double kOff = 1e-3; // mm
         auto made = withStrips(m_body, {strip}, kOff);
         if (!made || runsThroughItself(*made)) return std::nullopt;
         return *made;
     }
 
-  private:
+    /// One edge all round, its wall closes up: from where the ball touches the seam of that once round.
+    std::optional<Body> makeRing() {
+        const MovedBorder& border = m_borders.front();
+        const TopoDS_Vertex corner = TopExp::FirstVertex(m_rim.edges.front());
+        const auto seam = onlyDownFrom(corner, m_rim.edges.front(), m_rim.edges.front());
+        if (!border.isRing() || !seam || !BRep_Tool::IsClosed(*seam, m_walls.front().face))
+            return std::nullopt;
+        const RimCrease crease(*seam, corner);
+        const auto top = crease.crossedBy({border, false}, m_radius);
+        if (!top || !crease.isWithin(top->Y())) return std::nullopt;
+        const double whole = border.last() - border.first(), more = 1e-3 * whole;
+        const auto canal = Canal::along(border, top->X() - more, top->X() + whole + more, m_radius);
+        if (!canal) return std::nullopt;
+        const bool back = m_rim.edges.front().Orientation() == TopAbs_REVERSED;
+        const auto shareOf = [&](double along) {
+            const double u = (along - top->X()) / whole;
+            return back ? 1 - u : u;
+        };
+        const auto surface =
+            skinned([&](double u, double v) { return canal->at(top->X() + whole * (back ? 1 - u : u), v); },
+                    withEnds(canal->breaks(), shareOf), {0, 1}, kMostPoles);
+        if (!surface || m_progress.stopped() || !touchesWithin(0, corner, **surface)) return std::nullopt;
+        const TopoDS_Vertex up = BRepBuilderAPI_MakeVertex(crease.at(top->Y())).Vertex();
+        Strip strip;
+        strip.closed = true;
+        strip.joints.push_back({BRepBuilderAPI_MakeVertex((*surface)->Value(0, 0)).Vertex(), up});
+        strip.cut.emplace_back(crease.edge(), cutOff(crease.edge(), corner, up, top->Y()));
+        strip.pieces.push_back(pieceOf(0, *surface));
+        return with(strip);
+    }
+
+    /// The one edge at a corner besides two others.
+    std::optional<TopoDS_Edge> onlyDownFrom(const TopoDS_Vertex& corner, const TopoDS_Edge& one,
+                                            const TopoDS_Edge& other) {
+        if (m_edgesAt.IsEmpty())
+            TopExp::MapShapesAndAncestors(m_shape.shape, TopAbs_VERTEX, TopAbs_EDGE, m_edgesAt);
+        TopTools_IndexedMapOfShape down;
+        for (const TopoDS_Shape& e : toVector(m_edgesAt.FindFromKey(corner)))
+            if (!e.IsSame(one) && !e.IsSame(other)) down.Add(e);
+        return down.Extent() == 1 ? std::optional(TopoDS::Edge(down(1))) : std::nullopt;
+    }
+
     /// The corner before an edge.
     RimCorner& before(std::size_t edge) { return m_corners[edge]; }
     RimCorner& after(std::size_t edge) { return m_corners[(edge + 1) % m_corners.size()]; }
@@ -135,18 +198,14 @@ class RolledRim {
 
     bool takeCorners() {
         const std::size_t n = m_rim.edges.size();
-        TopTools_IndexedDataMapOfShapeListOfShape edgesAt;
-        TopExp::MapShapesAndAncestors(m_shape.shape, TopAbs_VERTEX, TopAbs_EDGE, edgesAt);
         for (std::size_t i = 0; i < n; ++i) {
             const TopoDS_Edge &one = m_rim.edges[(i + n - 1) % n], &other = m_rim.edges[i];
             RimCorner c;
             c.old = TopExp::FirstVertex(other, true);
             if (!c.old.IsSame(TopExp::LastVertex(one, true))) return false;
-            TopTools_IndexedMapOfShape down;
-            for (const TopoDS_Shape& e : toVector(edgesAt.FindFromKey(c.old)))
-                if (!e.IsSame(one) && !e.IsSame(other)) down.Add(e);
-            if (down.Extent() != 1) return false;
-            c.crease = RimCrease(TopoDS::Edge(down(1)), c.old);
+            const auto down = onlyDownFrom(c.old, one, other);
+            if (!down) return false;
+            c.crease = RimCrease(*down, c.old);
             if (BRep_Tool::IsClosed(c.crease.edge(), m_walls[i].face)) return false;
             m_corners.push_back(c);
         }
@@ -215,7 +274,6 @@ class RolledRim {
     }
 
     std::optional<Handle(Geom_BSplineSurface)> surfaceOf(std::size_t i) {
-        constexpr int kMostPoles = 300;
         const Canal& canal = m_canals[i];
         bool lost = false;
         const double first = before(i).last[1], last = after(i).last[0];
@@ -230,7 +288,7 @@ class RolledRim {
             return canal.at(along, v + (from->Y() - v) * a + (to->Y() - v) * b);
         };
         const auto surface = skinned(place, breaks, breaksAcross(i), kMostPoles);
-        return lost || !surface || !touchesWithin(i, **surface) ? std::nullopt : surface;
+        return lost || !surface || !touchesWithin(i, before(i).old, **surface) ? std::nullopt : surface;
     }
 
     /// From an end up to where the slant of its mitre is felt.
@@ -259,15 +317,8 @@ class RolledRim {
 
     /// Where the canal is less smooth, as shares of the way on its wall.
     std::vector<double> breaksOn(std::size_t i) {
-        constexpr double kApart = 1e-3;
         const double from = before(i).last[1], to = after(i).last[0];
-        std::vector<double> out{0, 1};
-        for (const double at : m_canals[i].breaks()) {
-            const double u = (at - from) / (to - from);
-            if (u > kApart && u < 1 - kApart) out.push_back(u);
-        }
-        std::sort(out.begin(), out.end());
-        return out;
+        return withEnds(m_canals[i].breaks(), [&](double at) { return (at - from) / (to - from); });
     }
 
     /// Where its ends leave the round beside them.
@@ -283,12 +334,12 @@ class RolledRim {
     }
 
     /// Do its borders lie within the face and the wall?
-    bool touchesWithin(std::size_t i, const Geom_BSplineSurface& surface) {
+    bool touchesWithin(std::size_t i, const TopoDS_Vertex& corner, const Geom_BSplineSurface& surface) const {
         constexpr int kPlaces = 24;
         const MovedFace* faces[2] = {&m_face, &m_walls[i]};
         for (std::size_t s = 0; s < 2; ++s) {
             BRepTopAdaptor_FClass2d within(faces[s]->face, kKernelPoint);
-            auto near = BRep_Tool::Parameters(before(i).old, faces[s]->face);
+            auto near = BRep_Tool::Parameters(corner, faces[s]->face);
             for (int k = 0; k < kPlaces; ++k) {
                 const gp_Pnt p = surface.Value((k + 0.5) / kPlaces, double(s));
                 const auto foot = footPoint(*faces[s]->surface, p, near);
@@ -305,6 +356,7 @@ class RolledRim {
     double m_radius;
     const std::function<NamePtr(const TopoDS_Edge&)>& m_nameOf;
     const Progress& m_progress;
+    TopTools_IndexedDataMapOfShapeListOfShape m_edgesAt; ///< by the corner
     MovedFace m_face;
     std::deque<MovedFace> m_walls; ///< of the edges
     std::deque<MovedBorder> m_borders;

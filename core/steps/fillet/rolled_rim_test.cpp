@@ -157,6 +157,42 @@ TEST_CASE("The hollow rim of a boss, by its closed form") {
     checkSound(*after);
 }
 
+TEST_CASE("The rim of a wall that closes up, by its closed form") {
+    // By Pappus' rule; of an oval, too, as what is taken away lies square to it all round.
+    constexpr double kR = 2.5, kHalf = 18, kBroad = 12;
+    const double around = ellipseLength(kHalf, kBroad);
+    for (const auto& [outline, length] :
+         {std::pair{circleLine(kBroad), 2 * kPi * kBroad}, std::pair{ellipseLine(kHalf, kBroad), around}}) {
+        INFO(length << " mm around");
+        const Body before = lastBody(built(block(outline, "15 mm")));
+        auto chains = edgesOn(before, 15, kR);
+        REQUIRE(chains.size() == 1);
+        const double taken = spandrel(kR) * (length - 2 * kPi * spandrelOff(kR));
+        const auto above = roundedRims(before, chains, 9, {});
+        REQUIRE(above);
+        CHECK(volume(*above) == Approx(volume(before) - taken).epsilon(1e-7));
+        chains.push_back(edgesOn(before, 0, kR).front());
+        const auto both = roundedRims(before, chains, 9, {});
+        REQUIRE(both);
+        CHECK(volume(*both) == Approx(volume(before) - 2 * taken).epsilon(1e-7));
+        checkSound(*both);
+        CHECK(checkRolled(before, *both, kR, 3) > 20);
+        CHECK(faceCount(*both) == faceCount(before) + 2);
+    }
+}
+
+TEST_CASE("The rim of a loft's wall that closes up and leans differently all round") {
+    Part p = lofted({{circleLine(14, {2, 1}), 0}, {ellipseLine(17, 11), 12}, {circleLine(15, {-3, 2}), 31}},
+                    {{"leave", std::string("squarely")}});
+    const Body before = lastBody(built(p));
+    const auto chains = edgesOn(before, 0, 1.5);
+    REQUIRE(chains.size() == 1);
+    const auto after = roundedRims(before, chains, 9, {});
+    REQUIRE(after);
+    checkSound(*after);
+    CHECK(checkRolled(before, *after, 1.5, 7) > 20);
+}
+
 TEST_CASE("Where walls lean differently one round goes on along the wall of the other") {
     Part p = lofted({{closedLine({{-20, -15}, {20, -15}, {20, 15}, {-20, 15}}), 0},
                      {closedLine({{-14, -15}, {10, -15}, {10, 10}, {-14, 10}}), 20}},

@@ -92,6 +92,8 @@ class MovedBorder {
 
     /// The edge's curve and lines go on beyond its ends, and so does what becomes of it: not straight.
     void goOn() { m_goesOn = true; }
+    /// Does it end where it begins, and run on smoothly there? Then it has places beyond its ends, too.
+    bool isRing() const { return m_round; }
     double first() const { return m_first; }
     double last() const { return m_last; }
     /// The angle between the two outward normals at one end, rad.

@@ -15,6 +15,7 @@
 #include <Geom_OffsetSurface.hxx>
 #include <TopoDS.hxx>
 #include <TopoDS_Iterator.hxx>
+#include <gp_Pln.hxx>
 
 #include <algorithm>
 #include <cmath>
@@ -230,6 +231,7 @@ TopoDS_Shape Followed::movedWire(const TopoDS_Wire& before, const MovedFace& fac
 }
 
 bool Followed::moveBorder(FollowedBorder& b) {
+    if (b.edge.IsNull() && (roundOf(b, 0) || roundOf(b, 1))) return false;
     if (const auto side = roundEnding(b)) return endRound(b, *side);
     if (movePieces(b)) return true;
     auto led =
@@ -297,19 +299,67 @@ std::optional<std::size_t> Followed::roundEnding(const FollowedBorder& b) const 
     return std::nullopt;
 }
 
-/// Over the round from one of its sides to the other, where the face beyond is.
+/// What a round ends at: the face beyond; where that has a round there, too, the plane of the border, which
+/// both are cut by alike.
+class Followed::RoundEnd {
+  public:
+    RoundEnd(const FollowedBorder& b, const MovedFace& beyond, const FoldRound* round)
+        : m_beyond(beyond), m_round(round) {
+        if (!round) return;
+        double from = 0, to = 0;
+        const Handle(Geom_Curve) curve = BRep_Tool::Curve(b.edge, from, to);
+        constexpr int kLooks = 8;
+        std::vector<gp_Pnt> on;
+        for (int k = 0; k <= kLooks; ++k) on.push_back(curve->Value(from + (to - from) * k / kLooks));
+        gp_Vec square;
+        for (const gp_Pnt& p : on)
+            if (const gp_Vec c = gp_Vec(on.front(), on.back()).Crossed(gp_Vec(on.front(), p));
+                c.SquareMagnitude() > square.SquareMagnitude())
+                square = c;
+        if (square.Magnitude() < kNoDirection) return;
+        const gp_Pln plane(on.front(), gp_Dir(square));
+        if (std::all_of(on.begin(), on.end(), [&](const gp_Pnt& p) { return plane.Distance(p) < kOff; }))
+            m_plane = plane;
+    }
+    bool known() const { return !m_round || m_plane; }
+    /// Of the face or round beyond, about.
+    gp_Pnt2d near(const TopoDS_Vertex& corner) const {
+        const gp_Pnt2d on = BRep_Tool::Parameters(corner, m_beyond.face);
+        return m_round ? m_round->near(on) : on;
+    }
+    /// How far a place is from the end, mm, and its parameters there.
+    std::optional<std::pair<double, gp_Pnt2d>> at(const gp_Pnt& place, const gp_Pnt2d& near) const {
+        if (!m_round) {
+            const auto beside = besideFace(m_beyond, place, near);
+            if (!beside) return std::nullopt;
+            return std::pair(beside->height - m_beyond.by, beside->uv);
+        }
+        const auto foot = footPoint(*m_round->surface(), place, near, false);
+        if (!foot) return std::nullopt;
+        return std::pair(gp_Vec(m_plane->Location(), place) * gp_Vec(m_plane->Axis().Direction()), foot->uv);
+    }
+
+  private:
+    static constexpr double kOff = 1e-4; // mm
+    const MovedFace& m_beyond;
+    const FoldRound* m_round;
+    std::optional<gp_Pln> m_plane;
+};
+
+/// Over the round from one of its sides to the other, where its end is.
 bool Followed::endRound(FollowedBorder& b, std::size_t side) {
     const Geom_Surface& round = *roundOf(b, side)->surface();
-    const MovedFace& beyond = faceOf(b, 1 - side);
+    const RoundEnd beyond(b, faceOf(b, 1 - side), roundOf(b, 1 - side));
+    if (!beyond.known()) return false;
     gp_Pnt2d at[2], uv[2];
     for (const bool end : {false, true}) {
         const gp_Pnt p = BRep_Tool::Pnt(b.ends[end]);
         const TopoDS_Vertex old = cornerBefore(b, end);
         const auto on = footPoint(
             round, p, roundOf(b, side)->near(BRep_Tool::Parameters(old, faceOf(b, side).face)), false);
-        const auto beside = besideFace(beyond, p, BRep_Tool::Parameters(old, beyond.face));
-        if (!on || !beside) return false;
-        at[end] = on->uv, uv[end] = beside->uv;
+        const auto there = beyond.at(p, beyond.near(old));
+        if (!on || !there) return false;
+        at[end] = on->uv, uv[end] = there->second;
     }
     const auto places = [&](double t) -> std::optional<std::vector<gp_Pnt>> {
         constexpr int kSteps = 30;
@@ -317,12 +367,12 @@ bool Followed::endRound(FollowedBorder& b, std::size_t side) {
         gp_Pnt2d on(at[0].XY() * (1 - t) + at[1].XY() * t), near(uv[0].XY() * (1 - t) + uv[1].XY() * t);
         for (int step = 0; step < kSteps; ++step) {
             const gp_Pnt p = round.Value(on.X(), on.Y());
-            const auto here = besideFace(beyond, p, near),
-                       ahead = besideFace(beyond, round.Value(on.X() + kBeside, on.Y()), near);
+            const auto here = beyond.at(p, near),
+                       ahead = beyond.at(round.Value(on.X() + kBeside, on.Y()), near);
             if (!here || !ahead) return std::nullopt;
-            near = here->uv;
-            const double rise = (ahead->height - here->height) / kBeside;
-            if (std::fabs(here->height - beyond.by) < kMet) {
+            near = here->second;
+            const double rise = (ahead->first - here->first) / kBeside;
+            if (std::fabs(here->first) < kMet) {
                 std::vector<gp_Pnt> out{p};
                 for (std::size_t i = 0; i < 2; ++i) {
                     const gp_Pnt2d flat = i == side ? on : near;
@@ -331,7 +381,7 @@ bool Followed::endRound(FollowedBorder& b, std::size_t side) {
                 return out;
             }
             if (std::fabs(rise) < 1e-6) return std::nullopt;
-            on.SetX(on.X() - (here->height - beyond.by) / rise);
+            on.SetX(on.X() - here->first / rise);
         }
         return std::nullopt;
     };

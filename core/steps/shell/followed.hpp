@@ -97,6 +97,7 @@ class Followed {
     const FoldRound* roundOf(const FollowedBorder& b, std::size_t side) const;
     /// The side on which a round ends there, rather than running beside it.
     std::optional<std::size_t> roundEnding(const FollowedBorder& b) const;
+    class RoundEnd;
     bool endRound(FollowedBorder& b, std::size_t side);
     std::optional<MovedPlace> placeWithin(const FollowedBorder& b, double at, double from, double to) const;
     bool makeEdge(FollowedBorder& b, const std::array<TopoDS_Vertex, 2>& ends,

@@ -116,11 +116,14 @@ Result<Hollow> followedRound(const ShellPlan& plan, int step) {
                          [&](int face) { return parted->pieces[static_cast<std::size_t>(face) - 1]; })
                : std::nullopt;
     if (!parts) return noWall(plan.offset);
-    Followed moved(*parts, true, parted->rounds);
-    if (!moved.follow()) return noWall(plan.offset);
-    Hollow out = between(plan, *parts, step, moved);
-    for (const auto& [face, round] : parted->rounds) out.round = std::max(out.round, round->radius());
-    return out;
+    for (const bool turning : {false, true}) {
+        Followed moved(*parts, true, parted->rounds, turning);
+        if (!moved.follow()) continue;
+        Hollow out = between(plan, *parts, step, moved);
+        for (const auto& [face, round] : parted->rounds) out.round = std::max(out.round, round->radius());
+        return out;
+    }
+    return noWall(plan.offset);
 }
 
 } // namespace gc

@@ -108,7 +108,7 @@ Result<Body> hollowed(const ShellPlan& plan, const std::function<Result<Hollow>(
         std::vector<TopoDS_Shape> insides;
         for (const TopoDS_Shape& face : hollow->insides)
             if (const TopoDS_Shape* f = now.Seek(face)) insides.push_back(*f);
-        if (auto fault = wallFault(plan, body->shape(), insides)) return *fault;
+        if (auto fault = wallFault(plan, body->shape(), insides, hollow->round)) return *fault;
         if (runsThroughItself(*body)) return failed;
         return body;
     });

@@ -11,6 +11,8 @@
 #include <BRepTopAdaptor_FClass2d.hxx>
 #include <BRep_Builder.hxx>
 #include <BRep_Tool.hxx>
+#include <Geom_RectangularTrimmedSurface.hxx>
+#include <Precision.hxx>
 #include <TopoDS.hxx>
 #include <TopoDS_Wire.hxx>
 
@@ -104,8 +106,9 @@ bool layLines(FoldOnFace& fold) {
 /// The lines of a fold as edges on a face.
 class FoldEdges {
   public:
-    FoldEdges(const FoldOnFace& fold, const TopoDS_Face& face)
-        : m_fold(fold), m_face(face), m_surface(fold.round->wall()) {}
+    /// \param corners of all folds: where one goes on from another they share them
+    FoldEdges(const FoldOnFace& fold, const TopoDS_Face& face, std::vector<TopoDS_Vertex>& corners)
+        : m_fold(fold), m_face(face), m_surface(fold.round->wall()), m_corners(corners) {}
 
     /// The wires that part it from the rest of the face; empty where they cannot be fitted.
     std::vector<TopoDS_Wire> wires() {
@@ -143,7 +146,13 @@ class FoldEdges {
         if (!v.IsNull()) return v;
         const auto uv = m_fold.round->lineAt(line, end == 0 ? m_fold.from[line] : m_fold.to[line]);
         if (!uv) return v;
-        BRep_Builder().MakeVertex(v, m_surface->Value(uv->X(), uv->Y()), kKernelPoint);
+        const gp_Pnt at = m_surface->Value(uv->X(), uv->Y());
+        const auto known = std::find_if(m_corners.begin(), m_corners.end(), [&](const TopoDS_Vertex& c) {
+            return BRep_Tool::Pnt(c).Distance(at) < kOff;
+        });
+        if (known != m_corners.end()) return v = *known;
+        BRep_Builder().MakeVertex(v, at, kKernelPoint);
+        m_corners.push_back(v);
         return v;
     }
     using End = std::pair<TopoDS_Vertex, double>;
@@ -159,7 +168,6 @@ class FoldEdges {
         TopoDS_Edge out;
         if (fitted.empty() || from.first.IsNull() || to.first.IsNull()) return out;
         BRep_Builder build;
-        constexpr double kOff = 1e-4; // mm: what they are fitted to
         build.MakeEdge(out, fitted[0], kOff);
         build.UpdateEdge(out, inParameters(fitted[1], {1, 1}), m_face, kOff);
         build.Add(out, from.first.Oriented(TopAbs_FORWARD));
@@ -178,9 +186,11 @@ class FoldEdges {
         return out;
     }
 
+    static constexpr double kOff = 1e-4; // mm: what they are fitted to
     const FoldOnFace& m_fold;
     TopoDS_Face m_face;
     Handle(Geom_Surface) m_surface;
+    std::vector<TopoDS_Vertex>& m_corners;
     TopoDS_Vertex m_vertices[2][2];
 };
 
@@ -200,6 +210,30 @@ std::optional<FoldOnFace> foldFrom(const TopoDS_Face& face, const Sheet& sheet, 
     return std::nullopt;
 }
 
+/// What a face lies on, as far as it goes on beyond it: a crease would run round and round what has a period,
+/// and along what is drawn out without an end. \param beyond mm
+Handle(Geom_Surface) around(const TopoDS_Face& face, const Handle(Geom_Surface) & surface, double beyond) {
+    const Bounds bounds(face);
+    Bounds to(face);
+    surface->Bounds(to.low[0], to.high[0], to.low[1], to.high[1]);
+    gp_Pnt p;
+    gp_Vec ways[2];
+    surface->D1((bounds.low[0] + bounds.high[0]) / 2, (bounds.low[1] + bounds.high[1]) / 2, p, ways[0],
+                ways[1]);
+    bool parted = false;
+    for (const int k : {0, 1}) {
+        const double more = beyond / std::max(ways[k].Magnitude(), kNoDirection);
+        const bool turns = k == 0 ? surface->IsUPeriodic() : surface->IsVPeriodic();
+        const bool endless = Precision::IsInfinite(to.low[k]) || Precision::IsInfinite(to.high[k]);
+        if (!endless && (!turns || bounds.high[k] - bounds.low[k] + 2 * more >= to.high[k] - to.low[k]))
+            continue;
+        to.low[k] = bounds.low[k] - more, to.high[k] = bounds.high[k] + more;
+        parted = true;
+    }
+    if (!parted) return surface;
+    return new Geom_RectangularTrimmedSurface(surface, to.low[0], to.high[0], to.low[1], to.high[1]);
+}
+
 /// Nothing where one of them cannot be made round.
 std::optional<std::vector<FoldOnFace>> foldsOn(const ShellPlan& plan) {
     std::vector<FoldOnFace> out;
@@ -214,7 +248,8 @@ std::optional<std::vector<FoldOnFace>> foldsOn(const ShellPlan& plan) {
                 continue;
             if (plan.stop && plan.stop()) return std::nullopt;
             Sheet sheet = sheetOf(face, by);
-            sheet.surface = movedFace(face, by, 2 * std::fabs(plan.offset)).surface;
+            const double beyond = 2 * std::fabs(plan.offset);
+            sheet.surface = around(face, movedFace(face, by, beyond).surface, beyond);
             auto fold = foldFrom(face, sheet, place);
             if (!fold) return std::nullopt;
             if (fold->round) out.push_back(std::move(*fold));
@@ -233,9 +268,10 @@ std::optional<PartedAtFolds> partedAtFolds(const ShellPlan& plan) {
     // Its edges are its own: what the body before shares with others must not change.
     BRepBuilderAPI_Copy copy(shape.shape);
     BRepFeat_SplitShape split(copy.Shape());
+    std::vector<TopoDS_Vertex> corners;
     for (const FoldOnFace& fold : *folds) {
         const TopoDS_Face face = TopoDS::Face(copy.ModifiedShape(fold.face));
-        const auto wires = FoldEdges(fold, face).wires();
+        const auto wires = FoldEdges(fold, face, corners).wires();
         if (wires.empty()) return std::nullopt;
         for (const TopoDS_Wire& wire : wires) split.Add(wire, face);
     }

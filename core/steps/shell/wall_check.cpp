@@ -43,8 +43,9 @@ std::vector<FacePlace> placesWithin(const Patch& patch) {
 /// triangles that stand off the faces by far less than the rest.
 class WallCheck {
   public:
-    WallCheck(const ShellPlan& plan, const NamedShape& now)
-        : m_plan(plan), m_now(now), m_wall(std::fabs(plan.offset)), m_deviation(0.004 * m_wall) {
+    WallCheck(const ShellPlan& plan, const NamedShape& now, double round)
+        : m_plan(plan), m_now(now), m_wall(std::fabs(plan.offset)), m_filled(std::max(0.05 * m_wall, round)),
+          m_deviation(0.004 * m_wall) {
         std::pair<int, std::string> fault;
         const MeshBounds options{m_deviation, 0.3, 0.6};
         m_known = meshBody(*plan.before, options, m_before, fault);
@@ -110,8 +111,7 @@ class WallCheck {
                            beyond = p.at + p.normal * (sense * 1.2 * wallOf(f));
                 const bool inward = sense < 0;
                 const bool solid = inward == m_insideBefore->holds(within);
-                const bool hollow =
-                    inward && m_insideBefore->holds(beyond) && beyondWalls(beyond) > 0.05 * m_wall;
+                const bool hollow = inward && m_insideBefore->holds(beyond) && beyondWalls(beyond) > m_filled;
                 if ((!solid || m_insideAfter->holds(within)) && (!hollow || !m_insideAfter->holds(beyond)))
                     continue;
                 Error e =
@@ -127,7 +127,8 @@ class WallCheck {
 
     const ShellPlan& m_plan;
     const NamedShape& m_now;
-    double m_wall, m_deviation;
+    double m_wall, m_filled; ///< mm: beyond the wall it is hollow for certain
+    double m_deviation;
     MeshedBody m_before, m_after;
     bool m_known = false, m_meshed = false; ///< the body as it was, and as it is
     std::optional<InsideOfMesh> m_insideBefore, m_insideAfter;
@@ -137,8 +138,8 @@ class WallCheck {
 } // namespace
 
 std::optional<Error> wallFault(const ShellPlan& plan, const NamedShape& now,
-                               const std::vector<TopoDS_Shape>& insides) {
-    return WallCheck(plan, now).fault(insides);
+                               const std::vector<TopoDS_Shape>& insides, double round) {
+    return WallCheck(plan, now, round).fault(insides);
 }
 
 } // namespace gc

@@ -31,8 +31,9 @@ struct ShellPlan {
 };
 
 /// What is wrong with the wall, told by places of it: too thin, missing, or filled up.
-/// \param insides the new faces that run beside old ones
+/// \param insides the new faces that run beside old ones \param round mm, of what was made round inside: it
+/// fills up somewhat more
 std::optional<Error> wallFault(const ShellPlan& plan, const NamedShape& now,
-                               const std::vector<TopoDS_Shape>& insides);
+                               const std::vector<TopoDS_Shape>& insides, double round = 0);
 
 } // namespace gc
