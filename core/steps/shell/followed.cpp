@@ -48,12 +48,12 @@ double scaleOf(const MovedFace& f) {
 
 } // namespace
 
-Followed::Followed(const ShellPlan& plan, bool beyond, Rounds rounds, bool turning)
+Followed::Followed(const ShellPlan& plan, double beyond, Rounds rounds, bool turning)
     : m_plan(plan), m_shape(*plan.before), m_rounds(std::move(rounds)), m_turning(turning) {
     for (int i = 1; i <= m_shape.faces.Extent(); ++i) {
         const TopoDS_Face face = TopoDS::Face(m_shape.faces(i));
         const double by = plan.opened.Contains(face) ? 0 : plan.offsetOf(i);
-        m_faces.push_back(movedFace(face, by, beyond ? 2 * std::fabs(plan.offset) : 0));
+        m_faces.push_back(movedFace(face, by, beyond));
     }
 }
 

@@ -73,10 +73,10 @@ class Followed {
   public:
     using Rounds = std::map<int, std::shared_ptr<const FoldRound>>;
 
-    /// \param beyond walls are continued beyond their borders: what moves may leave them \param rounds what
-    /// the faces become that would fold over, by their numbers from 1 \param turning borders that are used up
-    /// may give way to others
-    Followed(const ShellPlan& plan, bool beyond, Rounds rounds = {}, bool turning = false);
+    /// \param beyond mm by which walls are continued beyond their borders: what moves may leave them \param
+    /// rounds what the faces become that would fold over, by their numbers from 1 \param turning borders that
+    /// are used up may give way to others
+    Followed(const ShellPlan& plan, double beyond, Rounds rounds = {}, bool turning = false);
 
     /// False where they do not follow: something is used up, or too far from where it belongs.
     bool follow();

@@ -12,6 +12,7 @@
 #include <TopoDS_Solid.hxx>
 
 #include <algorithm>
+#include <cmath>
 #include <functional>
 
 namespace gc {
@@ -100,9 +101,9 @@ Result<Hollow> followedShell(const ShellPlan& plan, int step, bool inParts) {
                           [&](int face) { return parted->piecesOf(TopoDS::Face(plan.before->faces(face))); })
                 : std::nullopt;
     }
-    for (const auto& [beyond, turning] : {std::pair{false, false}, {true, false}, {true, true}}) {
+    for (const auto& [walls, turning] : {std::pair{0, false}, {2, false}, {2, true}}) {
         if (!parts) break;
-        Followed moved(*parts, beyond, {}, turning);
+        Followed moved(*parts, walls * std::fabs(plan.offset), {}, turning);
         if (moved.follow()) return between(plan, *parts, step, moved);
     }
     return noWall(plan.offset);
@@ -117,7 +118,7 @@ Result<Hollow> followedRound(const ShellPlan& plan, int step) {
                : std::nullopt;
     if (!parts) return noWall(plan.offset);
     for (const bool turning : {false, true}) {
-        Followed moved(*parts, true, parted->rounds, turning);
+        Followed moved(*parts, 2 * std::fabs(plan.offset), parted->rounds, turning);
         if (!moved.follow()) continue;
         Hollow out = between(plan, *parts, step, moved);
         for (const auto& [face, round] : parted->rounds) out.round = std::max(out.round, round->radius());

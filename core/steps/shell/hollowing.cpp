@@ -213,6 +213,12 @@ bool isFollowedFirst(const ShellPlan& plan) {
     return plan.offset > 0 ? creases.fading : creases.any;
 }
 
+/// Where the kernel joins the walls only by chance: it tries for a minute, and fails. Of the lofts and sweeps
+/// of the corpora it made none inward that was not made face by face, or by its quick way.
+bool isBeyondKernel(const ShellPlan& plan) {
+    return plan.offset < 0 && canBeFollowed(plan) && isAllFree(plan) && creasesOf(plan).any;
+}
+
 /// What would fold over becomes a round.
 Result<Body> withRounds(const ShellPlan& plan, int step, std::vector<Message>* notes) {
     double radius = 0;
@@ -243,6 +249,12 @@ waysFor(const ShellPlan& plan, const Body& body, const Folds& folds, std::vector
     if (tight && canBeFollowed(plan))
         out.emplace_back([&plan, step, notes] { return withRounds(plan, step, notes); });
     if (followsFirst) follow(false);
+    if (isBeyondKernel(plan)) {
+        if (tight) return out;
+        out.emplace_back([&plan, step] { return plainly(plan, step, Joining::Quick); });
+        follow(true);
+        return out;
+    }
     for (const Joining joining : {tight ? Joining::Thorough : Joining::Quick,
                                   tight ? Joining::Quick : Joining::Thorough, Joining::Sharp}) {
         out.emplace_back([&plan, step, joining] { return plainly(plan, step, joining); });
