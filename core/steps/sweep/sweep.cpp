@@ -119,7 +119,7 @@ Result<NamedTool> toolFor(const Arguments& args, const Outline& outline, const s
     all.step = args.id();
     all.frame = plane;
     for (const Region& area : areas) {
-        auto made = sweepAlong(moved(profileOf(outline, area), placing), path, across, law,
+        auto made = sweepAlong(moved(profileOf(outline, area, true), placing), path, across, law,
                                args.text("corners") == "rounded", end, args.id(), plane);
         if (made && !end && args.text("caps") != "flat")
             made = withRoundCaps(std::move(*made), args.text("caps") == "round"
