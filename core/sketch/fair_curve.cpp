@@ -1,5 +1,6 @@
 #include "core/sketch/fair_curve.hpp"
 
+#include "core/base/at_index.hpp"
 #include "core/sketch/box_qp.hpp"
 
 #include <algorithm>
@@ -21,10 +22,6 @@ constexpr std::array<double, 4> kWeights{0.3478548451374538, 0.6521451548625461,
 constexpr int kMostPoles = 40;
 constexpr double kOverTolerance = 1e-3; // mm
 constexpr double kTrustStart = 0.02;    // of the curve's length
-
-std::size_t at(int i) {
-    return static_cast<std::size_t>(i);
-}
 
 /// One fit with a fixed number of poles. Inside, lengths are scaled by the chord length of the stations.
 class Fitter {

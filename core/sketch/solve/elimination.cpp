@@ -1,5 +1,7 @@
 #include "core/sketch/solve/elimination.hpp"
 
+#include "core/base/at_index.hpp"
+
 #include <algorithm>
 #include <cmath>
 #include <functional>
@@ -11,10 +13,6 @@ namespace {
 
 /// Below this an entry is what rounding left.
 constexpr double kNothing = 1e-13;
-
-std::size_t at(int i) {
-    return static_cast<std::size_t>(i);
-}
 
 } // namespace
 

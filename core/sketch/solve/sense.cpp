@@ -1,5 +1,7 @@
 #include "core/sketch/solve/sense.hpp"
 
+#include "core/base/at_index.hpp"
+
 #include <algorithm>
 #include <cmath>
 #include <map>
@@ -9,10 +11,6 @@
 namespace gc {
 
 namespace {
-
-std::size_t at(int i) {
-    return static_cast<std::size_t>(i);
-}
 
 /// The point whose x is coordinate i.
 Vec2 pointIn(const Sense::Coordinates& all, int i) {

@@ -60,7 +60,7 @@ struct RimCorner {
     std::optional<Mitre> mitre;
 };
 
-constexpr int kMostPoles = 500;
+constexpr int kMostPoles = 300;
 
 /// Shares of a way, its ends among them, rising.
 std::vector<double> withEnds(const std::vector<double>& all, const std::function<double(double)>& shareOf) {

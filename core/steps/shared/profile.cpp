@@ -127,19 +127,8 @@ TopoDS_Edge edgeOf(const LoopRun& run, const TopoDS_Vertex& a, const TopoDS_Vert
     return BRepBuilderAPI_MakeEdge(spline, a, b, spline->FirstParameter(), spline->LastParameter()).Edge();
 }
 
-/// What is offset or rounded would have to find its way over where a wall closes up: better not where it is
-/// bent most.
-void beginWhereFlat(std::vector<LoopRun>& runs) {
-    if (runs.size() != 1 || runs[0].curves.size() != 1) return;
-    Curve2& c = runs[0].curves[0];
-    if (!c.closed() || c.isCircular()) return;
-    const double quarter = c.turn / 4;
-    if (length(c.at(0) - c.p[0]) > length(c.at(0.25) - c.p[0])) c.from += quarter;
-}
-
-std::vector<ProfileEdge> edgesOfLoop(const Outline& outline, const Loop& loop, bool fromFlat) {
-    std::vector<LoopRun> runs = runsOf(loop);
-    if (fromFlat) beginWhereFlat(runs);
+std::vector<ProfileEdge> edgesOfLoop(const Outline& outline, const Loop& loop) {
+    const std::vector<LoopRun> runs = runsOf(loop);
     std::vector<TopoDS_Vertex> corners;
     for (const LoopRun& r : runs) corners.push_back(BRepBuilderAPI_MakeVertex(inSpace(r.start())));
     std::vector<ProfileEdge> edges;
@@ -176,14 +165,13 @@ namespace {
 
 /// The plane is given, so that it does not depend on the curve. Stations run with x then z clockwise about
 /// -y, drawings counter-clockwise.
-Profile placed(const Outline& outline, std::vector<ProfileEdge> edges, const std::vector<Loop>& holes,
-               bool fromFlat) {
+Profile placed(const Outline& outline, std::vector<ProfileEdge> edges, const std::vector<Loop>& holes) {
     Profile out;
     out.edges = std::move(edges);
     const gp_Pln plane(gp_Ax3(gp::Origin(), -gp::DY(), gp::DX()));
     BRepBuilderAPI_MakeFace face(plane, wireOf(out.edges), true);
     for (const Loop& hole : holes) {
-        auto inner = edgesOfLoop(outline, hole, fromFlat);
+        auto inner = edgesOfLoop(outline, hole);
         face.Add(wireOf(inner));
         out.edges.insert(out.edges.end(), inner.begin(), inner.end());
     }
@@ -201,13 +189,13 @@ Profile moved(Profile profile, const gp_Trsf& by) {
     return profile;
 }
 
-Profile profileOf(const Outline& outline, const Region& area, bool fromFlat) {
-    return placed(outline, edgesOfLoop(outline, area.outer, fromFlat), area.holes, fromFlat);
+Profile profileOf(const Outline& outline, const Region& area) {
+    return placed(outline, edgesOfLoop(outline, area.outer), area.holes);
 }
 
 Profile profileOf(const Outline& outline) {
     if (!outline.regions.empty()) return profileOf(outline, outline.regions.front());
-    return placed(outline, edgesOfWall(outline.wall.curve), {}, false);
+    return placed(outline, edgesOfWall(outline.wall.curve), {});
 }
 
 } // namespace gc

@@ -33,8 +33,7 @@ TopoDS_Edge edgeOfStroke(const std::vector<Curve2>& curves);
 /// Where the outline's plane puts it: through stations, or the first area of a drawing. Throws what the
 /// kernel throws; see whyNotRevolve for what is asked before.
 Profile profileOf(const Outline& outline);
-/// One area of a drawing. \param fromFlat ellipses begin where they are bent least: their walls then close up
-/// there
-Profile profileOf(const Outline& outline, const Region& area, bool fromFlat = false);
+/// One area of a drawing.
+Profile profileOf(const Outline& outline, const Region& area);
 
 } // namespace gc

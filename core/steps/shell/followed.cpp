@@ -60,8 +60,7 @@ Followed::Followed(const ShellPlan& plan, double beyond, Rounds rounds, bool tur
 bool Followed::follow() {
     const double wall = std::fabs(m_plan.offset);
     if (!takeBorders() || !moveCorners(m_shape, m_faces, m_borders, m_apart, wall)) return false;
-    if (m_turning) turnUsedUp(m_faces, m_borders, wall);
-    return moveFaces() && moveBorders();
+    return (!m_turning || turnUsedUp(m_faces, m_borders, wall)) && moveFaces() && moveBorders();
 }
 
 std::vector<TopoDS_Shape> Followed::wiresOf(int number) const {
@@ -244,17 +243,17 @@ bool Followed::moveBorder(FollowedBorder& b) {
 
 bool Followed::movePieces(FollowedBorder& b) {
     const MovedBorder& m = *b.moves;
-    const auto from = m.parameterAt(BRep_Tool::Pnt(b.ends[0]), m.first()),
-               to = m.parameterAt(BRep_Tool::Pnt(b.ends[1]), m.last());
-    if (!from || !to || *to - *from < 1e-3 * (m.last() - m.first())) return false; // it is used up
-    std::vector<std::pair<double, TopoDS_Vertex>> stops{{*from, b.ends[0]}};
+    const auto ends = endsAlong(b);
+    if (!ends || isUsedUp(b, *ends)) return false;
+    const auto [from, to] = *ends;
+    std::vector<std::pair<double, TopoDS_Vertex>> stops{{from, b.ends[0]}};
     for (const TopoDS_Vertex& v : b.via) {
-        auto at = m.parameterAt(BRep_Tool::Pnt(v), *from);
-        if (at && *at < *from) *at += m.last() - m.first();
-        if (!at || *at <= *from || *at >= *to) return false;
+        auto at = m.parameterAt(BRep_Tool::Pnt(v), from);
+        if (at && *at < from) *at += m.last() - m.first();
+        if (!at || *at <= from || *at >= to) return false;
         stops.emplace_back(*at, v);
     }
-    stops.emplace_back(*to, b.ends[1]);
+    stops.emplace_back(to, b.ends[1]);
     for (std::size_t i = 0; i + 1 < stops.size(); ++i)
         if (!movePiece(b, stops[i], stops[i + 1])) return false;
     return true;

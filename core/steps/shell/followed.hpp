@@ -41,6 +41,11 @@ struct ApartCorner {
 /// The corner of the body where a border ends.
 TopoDS_Vertex cornerBefore(const FollowedBorder& border, bool end);
 
+/// Where its two ends lie along it now, by its parameter. Nothing where that is not told.
+std::optional<std::array<double, 2>> endsAlong(const FollowedBorder& border);
+/// Is nothing left of it between them?
+bool isUsedUp(const FollowedBorder& border, const std::array<double, 2>& ends);
+
 /// Where a corner goes.
 struct MovedCorner {
     gp_Pnt at;
@@ -63,8 +68,8 @@ bool moveCorners(const NamedShape& shape, const std::vector<MovedFace>& faces,
 
 /// Borders between corners that went past each other are used up: the faces beyond their two ends meet
 /// instead, in a border that was not there before, from one of the two faces beside the old one to the other.
-/// Where that cannot be told they stay. \param wall mm
-void turnUsedUp(const std::vector<MovedFace>& faces, std::deque<FollowedBorder>& borders, double wall);
+/// Where that cannot be told they stay. \return whether there was any \param wall mm
+bool turnUsedUp(const std::vector<MovedFace>& faces, std::deque<FollowedBorder>& borders, double wall);
 
 /// A body whose faces are moved, each along its normal by a distance of its own, and whose borders and
 /// corners go with them one by one: faces, edges and corners stay what they are and where they hang together.

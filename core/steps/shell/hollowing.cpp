@@ -207,18 +207,6 @@ bool canBeFollowed(const ShellPlan& plan) {
     return plan.before->faces.Extent() <= kMostFaces && (!plan.opened.IsEmpty() || isAllFree(plan));
 }
 
-/// Before the kernel is asked? Outward that leaves corners sharp, so it is only where nothing else would do.
-bool isFollowedFirst(const ShellPlan& plan) {
-    const Creases creases = creasesOf(plan);
-    return plan.offset > 0 ? creases.fading : creases.any;
-}
-
-/// Where the kernel joins the walls only by chance: it tries for a minute, and fails. Of the lofts and sweeps
-/// of the corpora it made none inward that was not made face by face, or by its quick way.
-bool isBeyondKernel(const ShellPlan& plan) {
-    return plan.offset < 0 && canBeFollowed(plan) && isAllFree(plan) && creasesOf(plan).any;
-}
-
 /// What would fold over becomes a round.
 Result<Body> withRounds(const ShellPlan& plan, int step, std::vector<Message>* notes) {
     double radius = 0;
@@ -244,12 +232,15 @@ waysFor(const ShellPlan& plan, const Body& body, const Folds& folds, std::vector
         });
     };
     // Where a face folds over the quick way may come out wrong without a word.
-    const bool tight = !folds.faces.IsEmpty();
-    const bool follows = !tight && canBeFollowed(plan), followsFirst = follows && isFollowedFirst(plan);
-    if (tight && canBeFollowed(plan))
-        out.emplace_back([&plan, step, notes] { return withRounds(plan, step, notes); });
+    const bool tight = !folds.faces.IsEmpty(), can = canBeFollowed(plan), follows = !tight && can;
+    const Creases creases = can ? creasesOf(plan) : Creases();
+    // Outward it leaves corners sharp, so it comes first only where nothing else would do.
+    const bool followsFirst = follows && (plan.offset > 0 ? creases.fading : creases.any);
+    if (tight && can) out.emplace_back([&plan, step, notes] { return withRounds(plan, step, notes); });
     if (followsFirst) follow(false);
-    if (isBeyondKernel(plan)) {
+    // The kernel joins free walls at creases only by chance: it tries for a minute, and fails. Of the lofts
+    // and sweeps of the corpora it made none inward that was not made face by face, or by its quick way.
+    if (plan.offset < 0 && creases.any && isAllFree(plan)) {
         if (tight) return out;
         out.emplace_back([&plan, step] { return plainly(plan, step, Joining::Quick); });
         follow(true);

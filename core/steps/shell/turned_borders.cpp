@@ -32,13 +32,10 @@ CornerNow cornerNow(std::deque<FollowedBorder>& borders, const TopoDS_Vertex& at
     return out;
 }
 
-bool isUsedUp(const FollowedBorder& b) {
+bool mayTurn(const FollowedBorder& b) {
     if (b.gone || !b.via.empty() || b.faces[0] == b.faces[1]) return false;
-    constexpr double kLeast = 1e-3; // of the border
-    const MovedBorder& m = *b.moves;
-    const auto from = m.parameterAt(BRep_Tool::Pnt(b.ends[0]), m.first()),
-               to = m.parameterAt(BRep_Tool::Pnt(b.ends[1]), m.last());
-    return from && to && *to - *from < kLeast * (m.last() - m.first());
+    const auto ends = endsAlong(b);
+    return ends && isUsedUp(b, *ends);
 }
 
 /// Where a face is near a corner, by its parameters; of borders that were there before.
@@ -134,14 +131,29 @@ class Turn {
 
 } // namespace
 
-void turnUsedUp(const std::vector<MovedFace>& faces, std::deque<FollowedBorder>& borders, double wall) {
+std::optional<std::array<double, 2>> endsAlong(const FollowedBorder& border) {
+    const MovedBorder& m = *border.moves;
+    const auto from = m.parameterAt(BRep_Tool::Pnt(border.ends[0]), m.first()),
+               to = m.parameterAt(BRep_Tool::Pnt(border.ends[1]), m.last());
+    if (!from || !to) return std::nullopt;
+    return std::array{*from, *to};
+}
+
+bool isUsedUp(const FollowedBorder& border, const std::array<double, 2>& ends) {
+    constexpr double kLeast = 1e-3; // of the border
+    return ends[1] - ends[0] < kLeast * (border.moves->last() - border.moves->first());
+}
+
+bool turnUsedUp(const std::vector<MovedFace>& faces, std::deque<FollowedBorder>& borders, double wall) {
     const std::size_t most = 2 * borders.size(); // a turn may use up the next border; never without an end
-    for (std::size_t turns = 0; turns < most; ++turns) {
+    std::size_t turns = 0;
+    for (; turns < most; ++turns) {
         const auto next = std::find_if(borders.begin(), borders.end(), [&](FollowedBorder& b) {
-            return isUsedUp(b) && Turn(faces, borders, b, wall).make();
+            return mayTurn(b) && Turn(faces, borders, b, wall).make();
         });
-        if (next == borders.end()) return;
+        if (next == borders.end()) break;
     }
+    return turns > 0;
 }
 
 } // namespace gc

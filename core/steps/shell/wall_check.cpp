@@ -44,7 +44,7 @@ std::vector<FacePlace> placesWithin(const Patch& patch) {
 class WallCheck {
   public:
     WallCheck(const ShellPlan& plan, const NamedShape& now, double round)
-        : m_plan(plan), m_now(now), m_wall(std::fabs(plan.offset)), m_filled(std::max(0.05 * m_wall, round)),
+        : m_plan(plan), m_now(now), m_wall(std::fabs(plan.offset)), m_round(round),
           m_deviation(0.004 * m_wall) {
         std::pair<int, std::string> fault;
         const MeshBounds options{m_deviation, 0.3, 0.6};
@@ -100,18 +100,21 @@ class WallCheck {
         return std::nullopt;
     }
 
-    /// Half a wall from every kept face it is solid; a little more than a wall from it, and from all others,
+    /// Half a wall from every kept face it is solid; somewhat more than a wall from it, and from all others,
     /// it is hollow.
     std::optional<Error> misses() const {
         const double sense = m_plan.offset < 0 ? -1 : 1;
         for (std::size_t f = 0; f < m_before.faces.size(); ++f) {
             if (!isKept(f)) continue;
             for (const FacePlace& p : placesWithin(m_before.faces[f])) {
+                // What was made round fills up less than its radius more than the wall.
+                const double filled = std::max(0.05 * m_wall, m_round),
+                             more = std::max(0.2 * wallOf(f), 1.2 * m_round);
                 const Vec3 within = p.at + p.normal * (sense * 0.5 * wallOf(f)),
-                           beyond = p.at + p.normal * (sense * 1.2 * wallOf(f));
+                           beyond = p.at + p.normal * (sense * (wallOf(f) + more));
                 const bool inward = sense < 0;
                 const bool solid = inward == m_insideBefore->holds(within);
-                const bool hollow = inward && m_insideBefore->holds(beyond) && beyondWalls(beyond) > m_filled;
+                const bool hollow = inward && m_insideBefore->holds(beyond) && beyondWalls(beyond) > filled;
                 if ((!solid || m_insideAfter->holds(within)) && (!hollow || !m_insideAfter->holds(beyond)))
                     continue;
                 Error e =
@@ -127,8 +130,7 @@ class WallCheck {
 
     const ShellPlan& m_plan;
     const NamedShape& m_now;
-    double m_wall, m_filled; ///< mm: beyond the wall it is hollow for certain
-    double m_deviation;
+    double m_wall, m_round, m_deviation;
     MeshedBody m_before, m_after;
     bool m_known = false, m_meshed = false; ///< the body as it was, and as it is
     std::optional<InsideOfMesh> m_insideBefore, m_insideAfter;

@@ -1,6 +1,7 @@
 // Sweep: the areas of a drawing carried along a path.
 
 #include "core/shape/places.hpp"
+#include "core/sketch/loop_runs.hpp"
 #include "core/steps/shared/becoming.hpp"
 #include "core/steps/shared/converted_walls.hpp"
 #include "core/steps/shared/filling.hpp"
@@ -21,6 +22,24 @@
 namespace gc {
 
 namespace {
+
+void beginWhereFlat(Loop& loop) {
+    const auto runs = runsOf(loop);
+    if (runs.size() != 1 || runs[0].curves.size() != 1) return;
+    Curve2 c = runs[0].curves[0];
+    if (!c.closed() || c.isCircular()) return;
+    if (length(c.at(0) - c.p[0]) > length(c.at(0.25) - c.p[0])) c.from += c.turn / 4;
+    loop.sides.resize(1);
+    loop.sides[0].curve = c;
+}
+
+/// An area whose ellipses begin where they are bent least: their walls then close up there. What is offset or
+/// rounded would have to find its way over that: better not where it is bent most.
+Region fromWhereFlat(Region area) {
+    beginWhereFlat(area.outer);
+    for (Loop& hole : area.holes) beginWhereFlat(hole);
+    return area;
+}
 
 /// The normal of a face that leads, where it is nearest to the path.
 Result<Done> leadByFace(const Arguments& args, ModelReader& model, SweepLaw& law) {
@@ -119,7 +138,7 @@ Result<NamedTool> toolFor(const Arguments& args, const Outline& outline, const s
     all.step = args.id();
     all.frame = plane;
     for (const Region& area : areas) {
-        auto made = sweepAlong(moved(profileOf(outline, area, true), placing), path, across, law,
+        auto made = sweepAlong(moved(profileOf(outline, fromWhereFlat(area)), placing), path, across, law,
                                args.text("corners") == "rounded", end, args.id(), plane);
         if (made && !end && args.text("caps") != "flat")
             made = withRoundCaps(std::move(*made), args.text("caps") == "round"
