@@ -53,6 +53,28 @@ struct Made {
     double least = 1e300; ///< size of the smallest section
 };
 
+/// As they are drawn for boxes, cups and handles: rounded rectangles, most of all, one above the other.
+void addPlain(RandomSections& random, Part& part) {
+    References refs;
+    const double size = random.between(24, 60);
+    double level = 0;
+    for (unsigned left = 2 + random.upTo(2); left > 0; --left) {
+        const double w = size * random.between(0.6, 1.2), h = w * random.between(0.45, 1);
+        const unsigned kind = random.upTo(6);
+        refs.push_back(addSection(part,
+                                  kind == 0   ? circleLine(w / 2)
+                                  : kind == 1 ? ellipseLine(w / 2, h / 2)
+                                              : roundedLine(w, h, std::min(random.between(0.5, 6), 0.45 * h)),
+                                  level));
+        level += random.between(12, 50);
+    }
+    Slots slots{{"sections", refs}};
+    if (random.upTo(3) == 0) slots["way"] = std::string("straight");
+    if (random.upTo(3) == 0) slots["leave"] = std::string("squarely");
+    if (random.upTo(3) == 0) slots["arrive"] = std::string("squarely");
+    add(part, "loft", slots);
+}
+
 Made randomLoft(RandomSections& random) {
     Made out;
     References refs;
@@ -150,4 +172,25 @@ TEST_CASE("What is made of lofts afterwards: a shell, a round at the rim, a hole
     }
     WARN(afterwards.told());
     CHECK(afterwards.good() > afterwards.tried() / 2);
+}
+
+TEST_CASE("Plain lofts, hollow, with rounds that are wider and tighter than the wall") {
+    RandomSections random(seeded(9101));
+    const int rounds = std::getenv("GC_DEEP") ? 200 : 3;
+    Afterwards afterwards;
+    for (int round = 0; round < rounds; ++round) {
+        Part part;
+        addPlain(random, part);
+        const std::string wall = formatNumber(random.between(1, 3), 1) + " mm";
+        const std::string open = random.upTo(2) == 0 ? "start" : "end";
+        if (!allFine(Engine().regenerate(part))) continue;
+        INFO("round " << round << ", wall " << wall);
+        afterwards.attempt(part, "shell", [&](Part& p) {
+            add(p, "shell",
+                {{"open", References{open + " of step " + std::to_string(p.steps.back().id)}},
+                 {"wall", wall}});
+        });
+    }
+    WARN(afterwards.told());
+    CHECK(afterwards.good() > afterwards.tried() * 4 / 5);
 }

@@ -306,9 +306,10 @@ std::optional<MovedPlace> MovedBorder::place(double at) const {
 }
 
 std::optional<double> MovedBorder::parameterAt(const gp_Pnt& place, double near) const {
-    // Where it runs on only nearly smoothly it goes to and fro about the joint.
+    // Where it runs on only nearly smoothly it goes to and fro about the joint; so does where a ring closes
+    // up.
     constexpr int kSteps = 40;
-    constexpr double kToAndFro = 1e-5; // mm
+    constexpr double kToAndFro = 2e-4; // mm
     double at = near;
     for (int step = 0; step < kSteps; ++step) {
         gp_Pnt on;
@@ -318,8 +319,8 @@ std::optional<double> MovedBorder::parameterAt(const gp_Pnt& place, double near)
         if (square < 1e-18) return std::nullopt;
         const double moves = gp_Vec(on, place) * way / square;
         at += moves;
-        const double most = step < kSteps / 2 ? kMet / 10 : kToAndFro;
-        if (std::fabs(moves) * std::sqrt(square) < most) return at;
+        if (std::fabs(moves) * std::sqrt(square) < kMet / 10) return at;
+        if (step >= kSteps / 2 && std::fabs(moves) * std::sqrt(square) < kToAndFro) return at - moves / 2;
     }
     return std::nullopt;
 }

@@ -98,6 +98,8 @@ class MovedBorder {
     double last() const { return m_last; }
     /// The angle between the two outward normals at one end, rad.
     double kinkAt(bool end) const;
+    /// The same at a parameter of the edge.
+    double kinkHere(double at) const;
 
     /// \param at a parameter of the edge, or beyond its ends, where it goes on straight. Nothing where there
     /// is no such place.
@@ -125,7 +127,6 @@ class MovedBorder {
     std::optional<MovedPlace> placeIn(const gp_Pnt& middle, const gp_Vec& square,
                                       std::vector<gp_Pnt2d> uv) const;
     std::vector<MovedPlace> steps(const gp_Pnt& from, const gp_Pnt& to) const;
-    double kinkHere(double at) const;
     void findKink();
     bool addCrossings(std::size_t face, bool alongU, const std::vector<std::pair<double, MovedPlace>>& seen,
                       std::vector<double>& breaks) const;

@@ -97,6 +97,8 @@ class Pair {
         return {{side(x, 0), side(x, 1)}, g ? g->middle : gp_Pnt(), excess(x)};
     }
     double wall() const { return std::fabs(m_sheet.by); }
+    /// The excess of the wall where it folds over no more when it is moved by the radius, too.
+    double meets() const { return m_wall.by / m_sheet.by - 1; }
 
   private:
     /// How far the wall folds over between the two, at most.
@@ -187,15 +189,18 @@ class Walk {
     bool go(std::vector<CreasePlace>& places, bool& within) {
         constexpr int kMost = 3000;
         constexpr double kUsual = 0.15, kLeast = 1e-4; // of the wall
-        // Bent by a good deal less than would fold over; where it gets no farther, by a little less.
-        constexpr double kCalm = -0.1, kNearly = -0.04;
+        // Bent by a good deal less than would fold over; where it gets no farther, by a little less. As
+        // shares of where its two lines come together.
+        const double calm = 0.5 * m_pair.meets(), nearly = 0.2 * m_pair.meets();
         double step = kUsual * m_pair.wall();
         for (int k = 0; k < kMost; ++k) {
             const auto next = ahead(step);
             if (!next) {
                 step /= 2;
                 if (step > kLeast * m_pair.wall()) continue;
-                return within = !places.empty() && places.back().excess < kNearly;
+                // The last places crowd where one of its lines turns: it had better end before that.
+                while (places.size() > 1 && places[places.size() - 2].excess < nearly) places.pop_back();
+                return within = !places.empty() && places.back().excess < nearly;
             }
             if (!m_pair.within(*next)) {
                 toBorder(step, places);
@@ -205,7 +210,7 @@ class Walk {
             m_way = (*next - m_now).normalized();
             m_now = *next;
             places.push_back(m_pair.placeOfPair(m_now));
-            if (places.back().excess < kCalm) return within = true;
+            if (places.back().excess < calm) return within = true;
             step = std::min(1.5 * step, kUsual * m_pair.wall());
         }
         return false;

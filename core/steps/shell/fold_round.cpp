@@ -1,7 +1,6 @@
 #include "core/steps/shell/fold_round.hpp"
 
 #include "core/base/tolerance.hpp"
-#include "core/shape/fit_grid.hpp"
 
 #include <Geom2dAPI_Interpolate.hxx>
 #include <TColStd_HArray1OfReal.hxx>
@@ -158,17 +157,45 @@ std::vector<gp_Pnt> FoldRound::places(double w, const std::vector<double>& s) {
     return out;
 }
 
-bool FoldRound::fit() {
-    constexpr int kLooks = 9;
-    std::vector<double> all{0};
-    for (const auto& calm : m_calm)
-        if (calm) all.push_back(*calm);
-    all.push_back(last());
-    std::vector<double> looks;
+/// As its two lines and what lies between them need it. Where it goes over into the wall, as its lines do and
+/// in even pieces: the wall is less smooth along lines of its own, and knots that crowd there would make
+/// waves.
+std::optional<GridDirection> FoldRound::along() {
+    constexpr int kLooks = 9, kPieces = 12, kMostPoles = 300;
+    std::vector<double> looks, zones{0};
     for (int k = 0; k < kLooks; ++k) looks.push_back(double(k) / (kLooks - 1));
-    const auto w = directionFor(
-        all, [&](double at) { return places(at, looks); }, {1e-4, 1e-3}, 300);
-    if (!w || m_lost) return false;
+    for (const auto& calm : m_calm)
+        if (calm) zones.push_back(*calm);
+    zones.push_back(last());
+    std::vector<double> breaks{0};
+    std::vector<int> smooth{0};
+    for (std::size_t z = 0; z + 1 < zones.size(); ++z) {
+        const double from = zones[z], to = zones[z + 1];
+        const bool isCalm = wallShare(0.5 * (from + to)) > 0;
+        const auto w = directionFor(
+            {from, to},
+            [&](double at) {
+                return places(at, isCalm ? std::vector{0.0, 1.0} : looks);
+            },
+            {1e-4, 1e-3}, kMostPoles);
+        if (!w || m_lost) return std::nullopt;
+        const auto& knots = w->fit->knots();
+        for (int i = 2; i <= knots.Length(); ++i) {
+            const double whole = knots(i) - knots(i - 1);
+            const int parts = isCalm ? static_cast<int>(std::ceil(kPieces * whole / (to - from) - 1e-9)) : 1;
+            for (int k = 1; k <= parts; ++k) {
+                breaks.push_back(knots(i - 1) + whole * k / parts);
+                smooth.push_back(FitDirection::kDegree - 1);
+            }
+        }
+        smooth.back() = 1;
+    }
+    return GridDirection{0, last(), FitDirection(breaks, smooth)};
+}
+
+bool FoldRound::fit() {
+    const auto w = along();
+    if (!w) return false;
     // Across: an arc; but where it goes over into the wall, whose bend may jump, in many even pieces. Knots
     // that crowd at the jump would make waves beside it.
     const int pieces = m_calm[0] || m_calm[1] ? 96 : 4;

@@ -1,6 +1,7 @@
 #pragma once
 /// \file For .cpp files: the round that takes the place of what folds over when a wall is moved.
 
+#include "core/shape/fit_grid.hpp"
 #include "core/steps/shell/fold_crease.hpp"
 
 #include <Geom2d_BSplineCurve.hxx>
@@ -50,6 +51,7 @@ class FoldRound {
     std::optional<Row> makeRow(double w) const;
     std::optional<gp_Pnt> at(const Row& row, double s) const;
     std::optional<gp_Pnt> onWall(const Row& row, double s) const;
+    std::optional<GridDirection> along();
     /// All of them known, or the round is lost.
     std::vector<gp_Pnt> places(double w, const std::vector<double>& s);
 

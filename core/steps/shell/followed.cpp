@@ -174,61 +174,6 @@ bool Followed::moveBorders() {
     return true;
 }
 
-std::vector<TopoDS_Edge> Followed::piecesFrom(const FollowedBorder& border, const MovedFace& face,
-                                              bool forward) const {
-    std::vector<TopoDS_Edge> out = border.now;
-    const auto endsAt = [&](const TopoDS_Vertex& v) {
-        return std::any_of(m_borders.begin(), m_borders.end(), [&](const FollowedBorder& seam) {
-            return seam.faces[0] == seam.faces[1] && &faceOf(seam, 0) == &face &&
-                   (seam.ends[0].IsSame(v) || seam.ends[1].IsSame(v));
-        });
-    };
-    if (!border.via.empty() && endsAt(border.via.front()))
-        std::rotate(out.begin(), out.begin() + 1, out.end());
-    if (!forward) std::reverse(out.begin(), out.end());
-    return out;
-}
-
-void Followed::addNewFrom(TopoDS_Vertex here, const MovedFace& face, TopoDS_Wire& wire) const {
-    struct Fresh {
-        TopoDS_Edge edge;
-        TopoDS_Vertex ends[2];
-    };
-    std::vector<Fresh> left;
-    for (const ApartCorner& a : m_apart)
-        if (a.faces[0] == &face || a.faces[1] == &face) left.push_back({a.between, {a.at[0], a.at[1]}});
-    for (const FollowedBorder& b : m_borders)
-        if (b.edge.IsNull() && !b.gone && (&faceOf(b, 0) == &face || &faceOf(b, 1) == &face))
-            left.push_back({b.now.front(), {b.ends[0], b.ends[1]}});
-    while (true) {
-        const auto next = std::find_if(left.begin(), left.end(), [&](const Fresh& f) {
-            return f.ends[0].IsSame(here) || f.ends[1].IsSame(here);
-        });
-        if (next == left.end()) return;
-        const bool forward = next->ends[0].IsSame(here);
-        m_build.Add(wire, next->edge.Oriented(forward ? TopAbs_FORWARD : TopAbs_REVERSED));
-        here = next->ends[forward ? 1 : 0];
-        left.erase(next);
-    }
-}
-
-TopoDS_Shape Followed::movedWire(const TopoDS_Wire& before, const MovedFace& face) const {
-    TopoDS_Wire wire;
-    m_build.MakeWire(wire);
-    for (TopoDS_Iterator e(before.Oriented(TopAbs_FORWARD)); e.More(); e.Next()) {
-        const FollowedBorder& border =
-            *std::find_if(m_borders.begin(), m_borders.end(),
-                          [&](const FollowedBorder& b) { return b.edge.IsSame(e.Value()); });
-        if (border.gone) continue;
-        const bool forward = e.Value().Orientation() == TopAbs_FORWARD;
-        for (const TopoDS_Edge& piece : piecesFrom(border, face, forward))
-            m_build.Add(wire, piece.Oriented(e.Value().Orientation()));
-        addNewFrom(border.ends[forward ? 1 : 0], face, wire);
-    }
-    wire.Closed(true);
-    return wire.Oriented(before.Orientation());
-}
-
 bool Followed::moveBorder(FollowedBorder& b) {
     if (b.edge.IsNull() && (roundOf(b, 0) || roundOf(b, 1))) return false;
     if (const auto side = roundEnding(b)) return endRound(b, *side);
@@ -388,20 +333,30 @@ bool Followed::endRound(FollowedBorder& b, std::size_t side) {
     return !fitted.empty() && makeEdge(b, {b.ends[0], b.ends[1]}, fitted, {1, 1});
 }
 
-/// At the ends of a piece, where a face may close up, as beside it.
+/// Where a face closes up without a period, as a little farther on: moved, a seam that is not quite smooth
+/// comes apart, and places near it have two names.
 std::optional<MovedPlace> Followed::placeWithin(const FollowedBorder& b, double at, double from,
                                                 double to) const {
+    constexpr double kAtSeam = 1e-4, kBeside = 0.1; // of the parameters; of the piece
     auto out = b.moves->place(at);
-    const double share = (at - from) / (to - from);
-    constexpr double kEnd = 1e-6, kBeside = 0.1; // of the piece
-    if (!out || (share > kEnd && share < 1 - kEnd) || b.faces[0] == b.faces[1]) return out;
-    const auto beside = b.moves->place(from + (share < 0.5 ? kBeside : 1 - kBeside) * (to - from));
-    if (!beside) return std::nullopt;
+    if (!out || b.faces[0] == b.faces[1]) return out;
+    std::optional<MovedPlace> beside;
     for (std::size_t i = 0; i < 2; ++i) {
         const Geom_Surface& surface = *faceOf(b, i).surface;
-        if (const auto other = beyondSeam(surface, out->uv[i]);
-            other && other->Distance(beside->uv[i]) < out->uv[i].Distance(beside->uv[i]))
-            out->uv[i] = *other;
+        double low[2], high[2];
+        surface.Bounds(low[0], high[0], low[1], high[1]);
+        for (const int k : {0, 1}) {
+            const bool closes = k == 0 ? surface.IsUClosed() && !surface.IsUPeriodic()
+                                       : surface.IsVClosed() && !surface.IsVPeriodic();
+            const double now = out->uv[i].Coord(k + 1), whole = high[k] - low[k];
+            if (!closes || std::min(now - low[k], high[k] - now) > kAtSeam * whole) continue;
+            const bool first = at < (from + to) / 2;
+            if (!beside) beside = b.moves->place(from + (first ? kBeside : 1 - kBeside) * (to - from));
+            if (!beside) return std::nullopt;
+            const double other = now + (now - low[k] < whole / 2 ? whole : -whole),
+                         there = beside->uv[i].Coord(k + 1);
+            if (std::fabs(other - there) < std::fabs(now - there)) out->uv[i].SetCoord(k + 1, other);
+        }
     }
     return out;
 }

@@ -109,16 +109,17 @@ Result<Hollow> followedShell(const ShellPlan& plan, int step, bool inParts) {
     return noWall(plan.offset);
 }
 
-Result<Hollow> followedRound(const ShellPlan& plan, int step) {
-    const auto parted = partedAtFolds(plan);
+Result<Hollow> followedRound(const ShellPlan& plan, int step, double radius) {
+    const auto parted = partedAtFolds(plan, radius);
     if (parted && parted->rounds.empty()) return followedShell(plan, step, false);
     const auto parts =
         parted ? planFor(parted->body, plan,
                          [&](int face) { return parted->pieces[static_cast<std::size_t>(face) - 1]; })
                : std::nullopt;
     if (!parts) return noWall(plan.offset);
-    for (const bool turning : {false, true}) {
-        Followed moved(*parts, 2 * std::fabs(plan.offset), parted->rounds, turning);
+    // Farther on a wall may close up on itself where it is bent more and more: then not so far.
+    for (const auto& [walls, turning] : {std::pair{2.0, false}, {0.5, false}, {2.0, true}}) {
+        Followed moved(*parts, walls * std::fabs(plan.offset), parted->rounds, turning);
         if (!moved.follow()) continue;
         Hollow out = between(plan, *parts, step, moved);
         for (const auto& [face, round] : parted->rounds) out.round = std::max(out.round, round->radius());

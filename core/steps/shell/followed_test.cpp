@@ -60,8 +60,8 @@ Shelled shelled(const std::vector<Drawing>& sections, const std::string& open, c
 }
 
 /// Every place of the inside is at least the wall from what was kept outside, and most are that far: not
-/// those at sharp corners, nor where what they were moved from is beyond the opening.
-void checkEven(const Shelled& made, const std::string& open) {
+/// those at sharp corners, in rounds, nor where what they were moved from is beyond the opening.
+void checkEven(const Shelled& made, const std::string& open, double most = 0.6) {
     std::vector<int> kept;
     for (int f = 0; f < faceCount(made.before); ++f)
         if (made.before.shape().wordsFor(made.before.shape().faces(f + 1)) != open + " of " + made.loft)
@@ -87,7 +87,7 @@ void checkEven(const Shelled& made, const std::string& open) {
     INFO("least " << least << ", " << even << " of " << places);
     CHECK(places > 20);
     CHECK(least > kWall - 1e-3);
-    CHECK(even > 0.6 * places);
+    CHECK(even > most * places);
 }
 
 } // namespace
@@ -185,4 +185,17 @@ TEST_CASE("Where rounds are tighter than the wall only in the middle") {
     checkEven(
         shelled({roundedLine(30, 24, 4), roundedLine(30, 24, 1), roundedLine(30, 24, 4)}, "end", "smoothly"),
         "end");
+}
+
+TEST_CASE("Where rounds tighter than the wall begin or end on the way, or beyond it") {
+    // What folds over ends on the wall, where its bend jumps. Half of what is looked at is in its rounds.
+    checkEven(shelled({ellipseLine(22, 12), roundedLine(49, 47, 0.9)}, "start", "smoothly"), "start", 0.5);
+    // It ends beyond the wall's end, or not before the wall would close up there.
+    checkEven(shelled({roundedLine(25, 12, 1.2), roundedLine(22, 15, 2.1)}, "start", "smoothly"), "start",
+              0.5);
+    shelled({roundedLine(46, 38, 0.8), roundedLine(34, 28, 4.5)}, "start", "smoothly");
+    // Two walls on top of each other, whose seams are not quite smooth, and come apart by a trifle.
+    checkEven(
+        shelled({roundedLine(42, 36, 3.7), circleLine(26), roundedLine(37, 35, 0.7)}, "start", "straight"),
+        "start", 0.5);
 }

@@ -40,8 +40,8 @@ Result<Hollow> wholeShell(const ShellPlan& plan, int step, Joining joining);
 /// pieces, parted there
 Result<Hollow> followedShell(const ShellPlan& plan, int step, bool inParts);
 
-/// The same, where walls are bent more than they are to be moved: there a round of a quarter of the wall
-/// takes the place of what would fold over.
-Result<Hollow> followedRound(const ShellPlan& plan, int step);
+/// The same, where walls are bent more than they are to be moved: there a round takes the place of what would
+/// fold over. \param radius of the round, as a share of the wall: the least of kFoldRadii that is tried
+Result<Hollow> followedRound(const ShellPlan& plan, int step, double radius);
 
 } // namespace gc

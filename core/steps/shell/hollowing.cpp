@@ -8,6 +8,7 @@
 #include "core/steps/shared/runs_through_itself.hpp"
 #include "core/steps/shell/folds.hpp"
 #include "core/steps/shell/hollow.hpp"
+#include "core/steps/shell/parted_at_folds.hpp"
 #include "core/steps/shell/wall_check.hpp"
 #include "core/units/amount.hpp"
 
@@ -208,10 +209,10 @@ bool canBeFollowed(const ShellPlan& plan) {
 }
 
 /// What would fold over becomes a round.
-Result<Body> withRounds(const ShellPlan& plan, int step, std::vector<Message>* notes) {
+Result<Body> withRounds(const ShellPlan& plan, int step, double least, std::vector<Message>* notes) {
     double radius = 0;
     auto made = hollowed(plan, [&] {
-        auto hollow = followedRound(plan, step);
+        auto hollow = followedRound(plan, step, least);
         if (hollow) radius = hollow->round;
         return hollow;
     });
@@ -236,7 +237,9 @@ waysFor(const ShellPlan& plan, const Body& body, const Folds& folds, std::vector
     const Creases creases = can ? creasesOf(plan) : Creases();
     // Outward it leaves corners sharp, so it comes first only where nothing else would do.
     const bool followsFirst = follows && (plan.offset > 0 ? creases.fading : creases.any);
-    if (tight && can) out.emplace_back([&plan, step, notes] { return withRounds(plan, step, notes); });
+    for (const double least : kFoldRadii)
+        if (tight && can)
+            out.emplace_back([&plan, step, least, notes] { return withRounds(plan, step, least, notes); });
     if (followsFirst) follow(false);
     // The kernel joins free walls at creases only by chance: it tries for a minute, and fails. Of the lofts
     // and sweeps of the corpora it made none inward that was not made face by face, or by its quick way.

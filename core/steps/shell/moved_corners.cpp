@@ -203,12 +203,20 @@ TopoDS_Vertex cornerBefore(const FollowedBorder& border, bool end) {
 std::optional<MovedCorner> movedCorner(const gp_Pnt& near, const std::vector<const MovedFace*>& faces,
                                        const std::vector<gp_Pnt2d>& uv, const std::vector<BorderEnd>& ends) {
     constexpr double kFades = 0.1; // rad
-    const auto kinkOf = [](const BorderEnd& e) { return e.first->moves->kinkAt(e.second); };
+    const auto about = faces.size() < 3 ? std::nullopt : nearestToAll(faces, near, uv);
+    // Of a border at its corner, and at where that goes: it may fade, or come up, on the way.
+    const auto kinkOf = [&](const BorderEnd& e) {
+        const MovedBorder& border = *e.first->moves;
+        const double here = border.kinkAt(e.second), end = e.second ? border.last() : border.first();
+        const auto to = about ? border.parameterAt(*about, end) : std::nullopt;
+        if (!to) return here;
+        return std::min(here, border.kinkHere(std::clamp(*to, border.first(), border.last())));
+    };
     const BorderEnd& smoothest =
         *std::min_element(ends.begin(), ends.end(),
                           [&](const BorderEnd& a, const BorderEnd& b) { return kinkOf(a) < kinkOf(b); });
-    const auto at = kinkOf(smoothest) < kFades || faces.size() < 3 ? alongSmoothest(smoothest, faces, uv)
-                                                                   : nearestToAll(faces, near, uv);
+    const auto at =
+        kinkOf(smoothest) < kFades || faces.size() < 3 ? alongSmoothest(smoothest, faces, uv) : about;
     std::vector<gp_Pnt2d> there = uv;
     const auto left = at ? wantedBeside(faces, *at, there) : std::nullopt;
     if (!left || left->aside > kAside) return std::nullopt;

@@ -27,7 +27,8 @@ namespace {
 struct FoldOnFace {
     TopoDS_Face face;
     std::shared_ptr<FoldRound> round;
-    double from[2], to[2]; ///< w, of each line as far as it lies on the face
+    double from[2]{}, to[2]{}; ///< w, of each line as far as it lies on the face
+    bool within[2]{};          ///< does it end on the face?
 };
 
 /// The part of the plane of a face's parameters in which it lies.
@@ -98,8 +99,10 @@ bool layLines(FoldOnFace& fold) {
         if (!from || !to) return false;
         fold.from[line] = *from, fold.to[line] = *to;
     }
-    for (const int end : {0, 1})
-        if (sides[0][end] != sides[1][end] || (sides[0][end] == 0) != crease.within[end]) return false;
+    for (const int end : {0, 1}) {
+        fold.within[end] = sides[0][end] == 0;
+        if (sides[0][end] != sides[1][end] || (fold.within[end] && !crease.within[end])) return false;
+    }
     return true;
 }
 
@@ -121,7 +124,7 @@ class FoldEdges {
                                {vertexAt(line, 0), from}, {vertexAt(line, 1), to});
         }
         for (const int end : {0, 1})
-            if (crease.within[end]) {
+            if (m_fold.within[end]) {
                 const CreasePlace& p = end == 0 ? crease.places.front() : crease.places.back();
                 ends[end] = edge(
                     [&](double t) {
@@ -132,7 +135,7 @@ class FoldEdges {
         for (const TopoDS_Edge& e : {lines[0], lines[1]})
             if (e.IsNull()) return {};
         for (const int end : {0, 1})
-            if (crease.within[end] && ends[end].IsNull()) return {};
+            if (m_fold.within[end] && ends[end].IsNull()) return {};
         if (ends[0].IsNull() && ends[1].IsNull()) return {wire({lines[0]}), wire({lines[1]})};
         if (ends[0].IsNull()) return {wire({lines[0], ends[1], TopoDS::Edge(lines[1].Reversed())})};
         if (ends[1].IsNull()) return {wire({TopoDS::Edge(lines[0].Reversed()), ends[0], lines[1]})};
@@ -196,13 +199,14 @@ class FoldEdges {
 
 /// What folds over at a place of a face. Nothing where it cannot be made round; a null round where what the
 /// faces beside it are moved to cuts it off.
-std::optional<FoldOnFace> foldFrom(const TopoDS_Face& face, const Sheet& sheet, const gp_Pnt2d& place) {
-    // A larger ball may find its way where a smaller one falls into what is bent twice.
-    for (const double radius : {0.25, 0.5}) {
+std::optional<FoldOnFace> foldFrom(const TopoDS_Face& face, const Sheet& sheet, const gp_Pnt2d& place,
+                                   double least) {
+    for (const double radius : kFoldRadii) {
+        if (radius < least) continue;
         const FoldSheets sheets = foldSheets(sheet, radius);
         auto crease = creaseFrom(sheets, place);
         if (!crease) continue;
-        FoldOnFace fold{face, nullptr, {}, {}};
+        FoldOnFace fold{face, nullptr};
         if (!mostOnFace(*crease, Bounds(face))) return fold;
         fold.round = std::make_shared<FoldRound>(sheets, std::move(*crease));
         if (fold.round->fit() && layLines(fold)) return fold;
@@ -235,7 +239,7 @@ Handle(Geom_Surface) around(const TopoDS_Face& face, const Handle(Geom_Surface) 
 }
 
 /// Nothing where one of them cannot be made round.
-std::optional<std::vector<FoldOnFace>> foldsOn(const ShellPlan& plan) {
+std::optional<std::vector<FoldOnFace>> foldsOn(const ShellPlan& plan, double least) {
     std::vector<FoldOnFace> out;
     for (int i = 1; i <= plan.before->faces.Extent(); ++i) {
         const TopoDS_Face face = TopoDS::Face(plan.before->faces(i));
@@ -250,7 +254,7 @@ std::optional<std::vector<FoldOnFace>> foldsOn(const ShellPlan& plan) {
             Sheet sheet = sheetOf(face, by);
             const double beyond = 2 * std::fabs(plan.offset);
             sheet.surface = around(face, movedFace(face, by, beyond).surface, beyond);
-            auto fold = foldFrom(face, sheet, place);
+            auto fold = foldFrom(face, sheet, place, least);
             if (!fold) return std::nullopt;
             if (fold->round) out.push_back(std::move(*fold));
         }
@@ -260,8 +264,8 @@ std::optional<std::vector<FoldOnFace>> foldsOn(const ShellPlan& plan) {
 
 } // namespace
 
-std::optional<PartedAtFolds> partedAtFolds(const ShellPlan& plan) {
-    const auto folds = foldsOn(plan);
+std::optional<PartedAtFolds> partedAtFolds(const ShellPlan& plan, double least) {
+    const auto folds = foldsOn(plan, least);
     if (!folds) return std::nullopt;
     if (folds->empty()) return PartedAtFolds{};
     const NamedShape& shape = *plan.before;

@@ -4,10 +4,15 @@
 #include "core/steps/shell/fold_round.hpp"
 #include "core/steps/shell/wall_check.hpp"
 
+#include <array>
 #include <map>
 #include <memory>
 
 namespace gc {
+
+/// Radii of rounds that take the place of what folds over, as shares of the wall: where a small ball falls
+/// into what is bent twice, or the round comes out uneven, a larger one may find its way.
+inline constexpr std::array kFoldRadii{0.25, 0.5, 1.0};
 
 struct PartedAtFolds {
     Body body;
@@ -17,7 +22,8 @@ struct PartedAtFolds {
 };
 
 /// Without rounds, and without a body, where nothing folds over that stays. Nothing where what does so cannot
-/// be told from the rest. Throws what the kernel throws.
-std::optional<PartedAtFolds> partedAtFolds(const ShellPlan& plan);
+/// be told from the rest. Throws what the kernel throws. \param least radius of the rounds, as a share of the
+/// wall
+std::optional<PartedAtFolds> partedAtFolds(const ShellPlan& plan, double least);
 
 } // namespace gc

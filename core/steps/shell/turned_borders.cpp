@@ -133,10 +133,17 @@ class Turn {
 
 std::optional<std::array<double, 2>> endsAlong(const FollowedBorder& border) {
     const MovedBorder& m = *border.moves;
-    const auto from = m.parameterAt(BRep_Tool::Pnt(border.ends[0]), m.first()),
-               to = m.parameterAt(BRep_Tool::Pnt(border.ends[1]), m.last());
-    if (!from || !to) return std::nullopt;
-    return std::array{*from, *to};
+    std::array<double, 2> out{m.first(), m.last()};
+    for (std::size_t i = 0; i < 2; ++i) {
+        // The plane square to a fitted edge is turned a little: over a wall that is nearly folded that is
+        // far.
+        const gp_Pnt at = BRep_Tool::Pnt(border.ends[i]);
+        if (const auto end = m.place(out[i]); end && end->at.Distance(at) < kMet) continue;
+        const auto along = m.parameterAt(at, out[i]);
+        if (!along) return std::nullopt;
+        out[i] = *along;
+    }
+    return out;
 }
 
 bool isUsedUp(const FollowedBorder& border, const std::array<double, 2>& ends) {
