@@ -208,18 +208,22 @@ bool canBeFollowed(const ShellPlan& plan) {
     return plan.before->faces.Extent() <= kMostFaces && (!plan.opened.IsEmpty() || isAllFree(plan));
 }
 
-/// What would fold over becomes a round.
-Result<Body> withRounds(const ShellPlan& plan, int step, double least, std::vector<Message>* notes) {
-    double radius = 0;
-    auto made = hollowed(plan, [&] {
-        auto hollow = followedRound(plan, step, least);
-        if (hollow) radius = hollow->round;
-        return hollow;
-    });
-    if (made && radius > 0 && notes)
-        notes->push_back(phrase(
-            "What is bent more tightly than the wall is thick becomes a round of %1 on the other side.",
-            formatAmount(radius, "mm", 2)));
+/// What would fold over becomes a round; a larger one, if what came of it is no wall.
+Result<Body> withRounds(const ShellPlan& plan, int step, std::vector<Message>* notes) {
+    Result<Body> made = noWall(plan.offset);
+    for (const double least : kFoldRadii) {
+        std::optional<double> radius;
+        made = hollowed(plan, [&] {
+            auto hollow = followedRound(plan, step, least);
+            if (hollow) radius = hollow->round;
+            return hollow;
+        });
+        if (made && radius > 0.0 && notes)
+            notes->push_back(phrase(
+                "What is bent more tightly than the wall is thick becomes a round of %1 on the other side.",
+                formatAmount(*radius, "mm", 2)));
+        if (made || !radius) break;
+    }
     return made;
 }
 
@@ -237,9 +241,7 @@ waysFor(const ShellPlan& plan, const Body& body, const Folds& folds, std::vector
     const Creases creases = can ? creasesOf(plan) : Creases();
     // Outward it leaves corners sharp, so it comes first only where nothing else would do.
     const bool followsFirst = follows && (plan.offset > 0 ? creases.fading : creases.any);
-    for (const double least : kFoldRadii)
-        if (tight && can)
-            out.emplace_back([&plan, step, least, notes] { return withRounds(plan, step, least, notes); });
+    if (tight && can) out.emplace_back([&plan, step, notes] { return withRounds(plan, step, notes); });
     if (followsFirst) follow(false);
     // The kernel joins free walls at creases only by chance: it tries for a minute, and fails. Of the lofts
     // and sweeps of the corpora it made none inward that was not made face by face, or by its quick way.
