@@ -92,15 +92,18 @@ MovedFace movedFace(const TopoDS_Face& face, double by, double beyond) {
     return out;
 }
 
-std::optional<gp_Pnt2d> beyondSeam(const Geom_Surface& surface, const gp_Pnt2d& uv) {
-    double u0 = 0, u1 = 0, v0 = 0, v1 = 0;
-    surface.Bounds(u0, u1, v0, v1);
-    constexpr double kAt = 1e-7; // of the surface's parameters
-    const double u = kAt * (u1 - u0), v = kAt * (v1 - v0);
-    if (surface.IsUClosed() && !surface.IsUPeriodic() && (uv.X() <= u0 + u || uv.X() >= u1 - u))
-        return gp_Pnt2d(uv.X() <= u0 + u ? u1 : u0, uv.Y());
-    if (surface.IsVClosed() && !surface.IsVPeriodic() && (uv.Y() <= v0 + v || uv.Y() >= v1 - v))
-        return gp_Pnt2d(uv.X(), uv.Y() <= v0 + v ? v1 : v0);
+std::optional<gp_Pnt2d> beyondSeam(const Geom_Surface& surface, const gp_Pnt2d& uv, double within) {
+    double low[2], high[2];
+    surface.Bounds(low[0], high[0], low[1], high[1]);
+    const bool closes[2] = {surface.IsUClosed() && !surface.IsUPeriodic(),
+                            surface.IsVClosed() && !surface.IsVPeriodic()};
+    for (const int k : {0, 1}) {
+        const double whole = high[k] - low[k], from = uv.Coord(k + 1) - low[k];
+        if (!closes[k] || std::min(from, whole - from) > within * whole) continue;
+        gp_Pnt2d other = uv;
+        other.SetCoord(k + 1, uv.Coord(k + 1) + (from < whole / 2 ? whole : -whole));
+        return other;
+    }
     return std::nullopt;
 }
 

@@ -69,8 +69,9 @@ inline constexpr double kAside = 1e-3;
 /// mm. A place that moves by no more than a tenth of this has come to rest.
 inline constexpr double kMet = 1e-7;
 
-/// The same place of a surface that closes up there without a period, said from the other side.
-std::optional<gp_Pnt2d> beyondSeam(const Geom_Surface& surface, const gp_Pnt2d& uv);
+/// The same place of a surface that closes up there without a period, said from the other side: a whole turn
+/// farther or less. \param within how near to where it closes up, as a share of its parameters
+std::optional<gp_Pnt2d> beyondSeam(const Geom_Surface& surface, const gp_Pnt2d& uv, double within = 1e-7);
 
 /// A place of a border that was moved.
 struct MovedPlace {

@@ -340,23 +340,13 @@ std::optional<MovedPlace> Followed::placeWithin(const FollowedBorder& b, double 
     constexpr double kAtSeam = 1e-4, kBeside = 0.1; // of the parameters; of the piece
     auto out = b.moves->place(at);
     if (!out || b.faces[0] == b.faces[1]) return out;
-    std::optional<MovedPlace> beside;
     for (std::size_t i = 0; i < 2; ++i) {
-        const Geom_Surface& surface = *faceOf(b, i).surface;
-        double low[2], high[2];
-        surface.Bounds(low[0], high[0], low[1], high[1]);
-        for (const int k : {0, 1}) {
-            const bool closes = k == 0 ? surface.IsUClosed() && !surface.IsUPeriodic()
-                                       : surface.IsVClosed() && !surface.IsVPeriodic();
-            const double now = out->uv[i].Coord(k + 1), whole = high[k] - low[k];
-            if (!closes || std::min(now - low[k], high[k] - now) > kAtSeam * whole) continue;
-            const bool first = at < (from + to) / 2;
-            if (!beside) beside = b.moves->place(from + (first ? kBeside : 1 - kBeside) * (to - from));
-            if (!beside) return std::nullopt;
-            const double other = now + (now - low[k] < whole / 2 ? whole : -whole),
-                         there = beside->uv[i].Coord(k + 1);
-            if (std::fabs(other - there) < std::fabs(now - there)) out->uv[i].SetCoord(k + 1, other);
-        }
+        const auto other = beyondSeam(*faceOf(b, i).surface, out->uv[i], kAtSeam);
+        if (!other) continue;
+        const double on = at < (from + to) / 2 ? kBeside : 1 - kBeside;
+        const auto beside = b.moves->place(from + on * (to - from));
+        if (!beside) return std::nullopt;
+        if (other->Distance(beside->uv[i]) < out->uv[i].Distance(beside->uv[i])) out->uv[i] = *other;
     }
     return out;
 }

@@ -109,8 +109,8 @@ Result<Hollow> followedShell(const ShellPlan& plan, int step, bool inParts) {
     return noWall(plan.offset);
 }
 
-Result<Hollow> followedRound(const ShellPlan& plan, int step, double radius) {
-    const auto parted = partedAtFolds(plan, radius);
+Result<Hollow> followedRound(const ShellPlan& plan, int step, double least) {
+    const auto parted = partedAtFolds(plan, least);
     if (parted && parted->rounds.empty()) return followedShell(plan, step, false);
     const auto parts =
         parted ? planFor(parted->body, plan,

@@ -41,7 +41,7 @@ Result<Hollow> wholeShell(const ShellPlan& plan, int step, Joining joining);
 Result<Hollow> followedShell(const ShellPlan& plan, int step, bool inParts);
 
 /// The same, where walls are bent more than they are to be moved: there a round takes the place of what would
-/// fold over. \param radius of the round, as a share of the wall: the least of kFoldRadii that is tried
-Result<Hollow> followedRound(const ShellPlan& plan, int step, double radius);
+/// fold over. \param least radius of the round, as a share of the wall
+Result<Hollow> followedRound(const ShellPlan& plan, int step, double least);
 
 } // namespace gc

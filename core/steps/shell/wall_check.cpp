@@ -104,12 +104,12 @@ class WallCheck {
     /// it is hollow.
     std::optional<Error> misses() const {
         const double sense = m_plan.offset < 0 ? -1 : 1;
+        // What was made round fills up less than its radius more than the wall.
+        const double filled = std::max(0.05 * m_wall, m_round);
         for (std::size_t f = 0; f < m_before.faces.size(); ++f) {
             if (!isKept(f)) continue;
             for (const FacePlace& p : placesWithin(m_before.faces[f])) {
-                // What was made round fills up less than its radius more than the wall.
-                const double filled = std::max(0.05 * m_wall, m_round),
-                             more = std::max(0.2 * wallOf(f), 1.2 * m_round);
+                const double more = std::max(0.2 * wallOf(f), 1.2 * m_round);
                 const Vec3 within = p.at + p.normal * (sense * 0.5 * wallOf(f)),
                            beyond = p.at + p.normal * (sense * (wallOf(f) + more));
                 const bool inward = sense < 0;
@@ -130,7 +130,7 @@ class WallCheck {
 
     const ShellPlan& m_plan;
     const NamedShape& m_now;
-    double m_wall, m_round, m_deviation;
+    double m_wall, m_round, m_deviation; ///< mm; the round's radius, or 0
     MeshedBody m_before, m_after;
     bool m_known = false, m_meshed = false; ///< the body as it was, and as it is
     std::optional<InsideOfMesh> m_insideBefore, m_insideAfter;
