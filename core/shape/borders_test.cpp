@@ -2,15 +2,25 @@
 
 #include "core/shape/kernel.hpp"
 
+#include <BRepBuilderAPI_MakeEdge.hxx>
+#include <BRepBuilderAPI_MakeFace.hxx>
+#include <BRepBuilderAPI_MakeWire.hxx>
 #include <BRepPrimAPI_MakeBox.hxx>
+#include <BRepPrimAPI_MakePrism.hxx>
 #include <BRepTools_ReShape.hxx>
 #include <BRep_Builder.hxx>
 #include <BRep_Tool.hxx>
+#include <GC_MakeSegment.hxx>
+#include <GeomConvert_CompCurveToBSplineCurve.hxx>
+#include <Geom_BSplineCurve.hxx>
+#include <Geom_Circle.hxx>
 #include <TopExp_Explorer.hxx>
 #include <TopoDS.hxx>
 #include <TopoDS_Wire.hxx>
 
 #include <catch2/catch.hpp>
+
+#include <numbers>
 
 using namespace gc;
 
@@ -39,7 +49,41 @@ TopoDS_Face miswound(const TopoDS_Face& face, int which) {
     return TopoDS::Face(out.Oriented(face.Orientation()));
 }
 
+/// Round a rectangle with tight corners, as one edge: what a loft ends at.
+TopoDS_Edge roundTight(double a, double b, double r) {
+    GeomConvert_CompCurveToBSplineCurve all;
+    const gp_Pnt middles[4] = {{a / 2 - r, b / 2 - r, 0},
+                               {r - a / 2, b / 2 - r, 0},
+                               {r - a / 2, r - b / 2, 0},
+                               {a / 2 - r, r - b / 2, 0}};
+    for (int k = 0; k < 4; ++k) {
+        const double from = k * std::numbers::pi / 2;
+        const Handle(Geom_Curve) circle = new Geom_Circle(gp_Ax2(middles[k], gp::DZ()), r);
+        const Handle(Geom_TrimmedCurve) arc =
+            new Geom_TrimmedCurve(circle, from, from + std::numbers::pi / 2);
+        REQUIRE(all.Add(arc, 1e-6));
+        const Handle(Geom_Curve) next = new Geom_Circle(gp_Ax2(middles[(k + 1) % 4], gp::DZ()), r);
+        REQUIRE(
+            all.Add(GC_MakeSegment(arc->EndPoint(), next->Value(from + std::numbers::pi / 2)).Value(), 1e-6));
+    }
+    return BRepBuilderAPI_MakeEdge(all.BSplineCurve()).Edge();
+}
+
 } // namespace
+
+TEST_CASE("A flat face within one edge with tight rounds is as large as its triangles") {
+    constexpr double kA = 49, kB = 47, kR = 0.9; // mm
+    const TopoDS_Face base =
+        BRepBuilderAPI_MakeFace(BRepBuilderAPI_MakeWire(roundTight(kA, kB, kR)).Wire(), true).Face();
+    const Body body = bodyOf(BRepPrimAPI_MakePrism(base, gp_Vec(0, 0, 10)).Shape());
+    MeshOptions fine;
+    fine.deviation = 1e-3;
+    const auto mesh = makeMesh(body, fine);
+    REQUIRE(mesh.ok());
+    const double closed = 10 * (kA * kB - (4 - std::numbers::pi) * kR * kR);
+    CHECK(meshVolume(*mesh) == Approx(closed).epsilon(1e-4));
+    CHECK_FALSE(wrongBorder(body, *mesh));
+}
 
 TEST_CASE("A border that runs the wrong way round is found; sound ones are let be") {
     const TopoDS_Shape box = BRepPrimAPI_MakeBox(40, 30, 20).Shape();
