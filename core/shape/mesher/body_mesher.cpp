@@ -396,17 +396,7 @@ class BodyMesher {
         }
         if (!patch.done) return;
         completeNormals(*eval, patch);
-        double folded = 0, area = 0;
-        for (const auto& t : patch.triangles) {
-            const auto at = [&](std::size_t k) { return static_cast<std::size_t>(t[k]); };
-            const Vec3 n =
-                cross(patch.points[at(1)] - patch.points[at(0)], patch.points[at(2)] - patch.points[at(0)]);
-            const double m = length(n);
-            area += m;
-            if (dot(n, patch.normals[at(0)] + patch.normals[at(1)] + patch.normals[at(2)]) < -1e-9 * m)
-                folded += m;
-        }
-        patch.folded = area > 0 ? folded / area : 1;
+        patch.folded = foldedShare(patch);
         if (patch.triangles.empty()) patch.done = patch.fail("it has no triangles");
         if (f.Orientation() == TopAbs_REVERSED) {
             for (auto& t : patch.triangles) std::swap(t[1], t[2]);

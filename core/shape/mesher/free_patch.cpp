@@ -116,6 +116,8 @@ class FreeMesher {
         if (!m_chart.flat() && !insertWhereItSags()) return false;
         return takeTriangles();
     }
+    /// The points of the patch along the boundary.
+    const std::vector<std::vector<int>>& borders() const { return m_borders; }
 
   private:
     bool insertBoundary() {
@@ -130,6 +132,8 @@ class FreeMesher {
                 if (m_cdt.pointCount() > before) m_vertexOf.push_back(m_patch.add(q));
                 numbers[l].push_back(k);
             }
+            auto& border = m_borders.emplace_back();
+            for (const int k : numbers[l]) border.push_back(vertexOf(k));
         }
         for (const auto& loop : numbers)
             for (std::size_t i = 0; i < loop.size(); ++i) {
@@ -307,6 +311,7 @@ class FreeMesher {
     ConstrainedDelaunay m_cdt;
     std::vector<int> m_vertexOf; // patch vertex of each point of the triangulation
     std::vector<std::vector<Vec2>> m_steps;
+    std::vector<std::vector<int>> m_borders;
     double m_area = 0; // twice, in the triangulation's units
 };
 
@@ -316,9 +321,11 @@ bool meshFreely(const SurfaceEval& surface, const std::vector<BoundaryLoop>& loo
                 Patch& patch) {
     const UvBox box = boxOf(loops);
     if (!(box.u1 > box.u0) || !(box.v1 > box.v0)) return patch.fail("the face has no width");
-    if (!FreeMesher(surface, loops, bounds, patch).mesh()) return false;
+    FreeMesher mesher(surface, loops, bounds, patch);
+    if (!mesher.mesh()) return false;
     unfold(patch);
     completeNormals(surface, patch);
+    if (foldedShare(patch) > 0) layFlat(patch, mesher.borders());
     if (!surface.flat()) refine(surface, patch, bounds.deviation);
     return true;
 }

@@ -63,6 +63,12 @@ double triangleSag(const Patch& patch, const std::array<int, 3>& triangle);
 void completeNormals(const SurfaceEval& surface, Patch& patch);
 /// Turns pairs of triangles over where one lies the wrong way round in (u, v) and less of them does then.
 void unfold(Patch& patch);
+/// The share of its area that looks the wrong way, by the normals of its corners.
+double foldedShare(const Patch& patch);
+/// Triangulates a nearly flat patch anew as it lies in space, its points as they are; it may be finer than it
+/// need be then. False, and nothing is done, where it is not flat, or its borders cross themselves so.
+/// \param borders its points along them, in order
+bool layFlat(Patch& patch, const std::vector<std::vector<int>>& borders);
 /// Splits inner edges whose sag is over the bound, conformingly; boundary edges are never split.
 void refine(const SurfaceEval& surface, Patch& patch, double deviation);
 

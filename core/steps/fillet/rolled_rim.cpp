@@ -60,7 +60,7 @@ struct RimCorner {
     std::optional<Mitre> mitre;
 };
 
-constexpr int kMostPoles = 300;
+constexpr int kMostRimPoles = 300;
 
 /// Shares of a way, its ends among them, rising.
 std::vector<double> withEnds(const std::vector<double>& all, const std::function<double(double)>& shareOf) {
@@ -131,7 +131,7 @@ class RolledRim {
         };
         const auto surface =
             skinned([&](double u, double v) { return canal->at(top->X() + whole * (back ? 1 - u : u), v); },
-                    withEnds(canal->breaks(), shareOf), {0, 1}, kMostPoles);
+                    withEnds(canal->breaks(), shareOf), {0, 1}, kMostRimPoles);
         if (!surface || m_progress.stopped() || !touchesWithin(0, corner, **surface)) return std::nullopt;
         const TopoDS_Vertex up = BRepBuilderAPI_MakeVertex(crease.at(top->Y())).Vertex();
         Strip strip;
@@ -287,7 +287,7 @@ class RolledRim {
             const double along = first + (last - first) * u + (from->X() - first) * a + (to->X() - last) * b;
             return canal.at(along, v + (from->Y() - v) * a + (to->Y() - v) * b);
         };
-        const auto surface = skinned(place, breaks, breaksAcross(i), kMostPoles);
+        const auto surface = skinned(place, breaks, breaksAcross(i), kMostRimPoles);
         return lost || !surface || !touchesWithin(i, before(i).old, **surface) ? std::nullopt : surface;
     }
 

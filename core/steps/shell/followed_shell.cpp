@@ -4,6 +4,7 @@
 #include "core/steps/shared/parted_at_jumps.hpp"
 #include "core/steps/shell/followed.hpp"
 #include "core/steps/shell/hollow.hpp"
+#include "core/steps/shell/joined_walls.hpp"
 #include "core/steps/shell/parted_at_folds.hpp"
 
 #include <TopoDS.hxx>
@@ -20,8 +21,9 @@ namespace gc {
 namespace {
 
 /// The wall between a body and what its faces were moved to, its parts simply put together.
-/// \param parts the plan for the body that was moved: the same, perhaps parted
-Hollow between(const ShellPlan& plan, const ShellPlan& parts, int step, const Followed& moved) {
+/// \param parts the plan for the body that was moved: the same, perhaps parted \param namesOf its faces
+Hollow between(const ShellPlan& plan, const ShellPlan& parts, int step, const Followed& moved,
+               const std::function<NameList(const TopoDS_Face&)>& namesOf) {
     BRep_Builder build;
     Hollow out;
     const bool inward = plan.offset < 0, open = !plan.opened.IsEmpty();
@@ -39,7 +41,7 @@ Hollow between(const ShellPlan& plan, const ShellPlan& parts, int step, const Fo
         if (parts.opened.Contains(parts.before->faces(i))) continue;
         const TopoDS_Face now = moved.face(i);
         build.Add(fresh, inward ? now.Reversed() : TopoDS_Shape(now));
-        for (const NamePtr n : parts.before->namesOf(parts.before->faces(i)))
+        for (const NamePtr n : namesOf(TopoDS::Face(parts.before->faces(i))))
             out.names.emplace_back(now, internName(step, "inside of", {n}));
         out.insides.push_back(now);
     }
@@ -104,24 +106,38 @@ Result<Hollow> followedShell(const ShellPlan& plan, int step, bool inParts) {
     for (const auto& [walls, turning] : {std::pair{0, false}, {2, false}, {2, true}}) {
         if (!parts) break;
         Followed moved(*parts, walls * std::fabs(plan.offset), {}, turning);
-        if (moved.follow()) return between(plan, *parts, step, moved);
+        if (moved.follow())
+            return between(plan, *parts, step, moved,
+                           [&](const TopoDS_Face& face) { return parts->before->namesOf(face); });
     }
     return noWall(plan.offset);
 }
 
-Result<Hollow> followedRound(const ShellPlan& plan, int step, double least) {
-    const auto parted = partedAtFolds(plan, least);
+Result<Hollow> followedRound(const ShellPlan& plan, int step, double least, const JoinedWalls* joined) {
+    const auto whole =
+        joined
+            ? planFor(joined->body, plan,
+                      [&](int face) { return std::vector{joined->now[static_cast<std::size_t>(face) - 1]}; })
+            : std::optional(plan);
+    if (!whole) return noWall(plan.offset);
+    const auto parted = partedAtFolds(*whole, least);
     if (parted && parted->rounds.empty()) return followedShell(plan, step, false);
-    const auto parts =
-        parted ? planFor(parted->body, plan,
-                         [&](int face) { return parted->pieces[static_cast<std::size_t>(face) - 1]; })
-               : std::nullopt;
+    const auto piecesOf = [&](int face) { return parted->pieces[static_cast<std::size_t>(face) - 1]; };
+    const auto parts = parted ? planFor(parted->body, *whole, piecesOf) : std::nullopt;
     if (!parts) return noWall(plan.offset);
+    const auto namesOf = [&](const TopoDS_Face& piece) -> NameList {
+        for (std::size_t wall = 0; joined && wall < joined->walls.size(); ++wall) {
+            const auto pieces = piecesOf(whole->before->faces.FindIndex(joined->walls[wall]));
+            if (std::any_of(pieces.begin(), pieces.end(), [&](const auto& p) { return p.IsSame(piece); }))
+                return joined->namesOver(*plan.before, wall, piece);
+        }
+        return parts->before->namesOf(piece);
+    };
     // Farther on a wall may close up on itself where it is bent more and more: then not so far.
     for (const auto& [walls, turning] : {std::pair{2.0, false}, {0.5, false}, {2.0, true}}) {
         Followed moved(*parts, walls * std::fabs(plan.offset), parted->rounds, turning);
         if (!moved.follow()) continue;
-        Hollow out = between(plan, *parts, step, moved);
+        Hollow out = between(plan, *parts, step, moved, namesOf);
         for (const auto& [face, round] : parted->rounds) out.round = std::max(out.round, round->radius());
         return out;
     }

@@ -6,6 +6,8 @@
 
 namespace gc {
 
+struct JoinedWalls;
+
 /// How the offsets of neighbouring faces are joined. The quick way is right where nothing is used up; the
 /// thorough one also where a round is tighter than the wall, in three times the time (docs/kernel.md). Sharp
 /// keeps outside corners sharp; it is tried last.
@@ -41,7 +43,9 @@ Result<Hollow> wholeShell(const ShellPlan& plan, int step, Joining joining);
 Result<Hollow> followedShell(const ShellPlan& plan, int step, bool inParts);
 
 /// The same, where walls are bent more than they are to be moved: there a round takes the place of what would
-/// fold over. \param least radius of the round, as a share of the wall
-Result<Hollow> followedRound(const ShellPlan& plan, int step, double least);
+/// fold over. \param least radius of the round, as a share of the wall \param joined the body with walls that
+/// are one, to be followed instead
+Result<Hollow> followedRound(const ShellPlan& plan, int step, double least,
+                             const JoinedWalls* joined = nullptr);
 
 } // namespace gc

@@ -8,6 +8,7 @@
 #include "core/steps/shared/runs_through_itself.hpp"
 #include "core/steps/shell/folds.hpp"
 #include "core/steps/shell/hollow.hpp"
+#include "core/steps/shell/joined_walls.hpp"
 #include "core/steps/shell/parted_at_folds.hpp"
 #include "core/steps/shell/wall_check.hpp"
 #include "core/units/amount.hpp"
@@ -209,12 +210,13 @@ bool canBeFollowed(const ShellPlan& plan) {
 }
 
 /// What would fold over becomes a round; a larger one, if what came of it is no wall.
-Result<Body> withRounds(const ShellPlan& plan, int step, std::vector<Message>* notes) {
+Result<Body> withRounds(const ShellPlan& plan, int step, std::vector<Message>* notes,
+                        const JoinedWalls* joined) {
     Result<Body> made = noWall(plan.offset);
     for (const double least : kFoldRadii) {
         std::optional<double> radius;
         made = hollowed(plan, [&] {
-            auto hollow = followedRound(plan, step, least);
+            auto hollow = followedRound(plan, step, least, joined);
             if (hollow) radius = hollow->round;
             return hollow;
         });
@@ -225,6 +227,15 @@ Result<Body> withRounds(const ShellPlan& plan, int step, std::vector<Message>* n
         if (made || !radius) break;
     }
     return made;
+}
+
+/// The same, where what would fold over reaches into the next wall: these are made one before.
+Result<Body> withRoundsJoined(const ShellPlan& plan, int step, std::vector<Message>* notes) {
+    const Error failed = noWall(plan.offset);
+    return guarded("shell.failed", failed.sentence, [&]() -> Result<Body> {
+        const auto joined = joinedWalls(plan);
+        return joined ? withRounds(plan, step, notes, &*joined) : failed;
+    });
 }
 
 /// All ways to make a wall, in the order in which they are tried.
@@ -241,7 +252,10 @@ waysFor(const ShellPlan& plan, const Body& body, const Folds& folds, std::vector
     const Creases creases = can ? creasesOf(plan) : Creases();
     // Outward it leaves corners sharp, so it comes first only where nothing else would do.
     const bool followsFirst = follows && (plan.offset > 0 ? creases.fading : creases.any);
-    if (tight && can) out.emplace_back([&plan, step, notes] { return withRounds(plan, step, notes); });
+    if (tight && can) {
+        out.emplace_back([&plan, step, notes] { return withRoundsJoined(plan, step, notes); });
+        out.emplace_back([&plan, step, notes] { return withRounds(plan, step, notes, nullptr); });
+    }
     if (followsFirst) follow(false);
     // The kernel joins free walls at creases only by chance: it tries for a minute, and fails. Of the lofts
     // and sweeps of the corpora it made none inward that was not made face by face, or by its quick way.

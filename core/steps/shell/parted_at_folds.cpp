@@ -197,21 +197,27 @@ class FoldEdges {
     TopoDS_Vertex m_vertices[2][2];
 };
 
-/// What folds over at a place of a face. Nothing where it cannot be made round; a null round where what the
-/// faces beside it are moved to cuts it off.
+/// What folds over at a place of a face, as a round of one radius. Nothing where it cannot be made round; a
+/// null round where what the faces beside it are moved to cuts it off. \param radius as a share of the wall
+std::optional<FoldOnFace> foldOf(const TopoDS_Face& face, const Sheet& sheet, const gp_Pnt2d& place,
+                                 double radius) {
+    const FoldSheets sheets = foldSheets(sheet, radius);
+    auto crease = creaseFrom(sheets, place);
+    if (!crease) return std::nullopt;
+    FoldOnFace fold{face, nullptr};
+    if (!mostOnFace(*crease, Bounds(face))) return fold;
+    fold.round = std::make_shared<FoldRound>(sheets, std::move(*crease));
+    return fold.round->fit() && layLines(fold) ? std::optional(fold) : std::nullopt;
+}
+
+/// By the first radius that does.
 std::optional<FoldOnFace> foldFrom(const TopoDS_Face& face, const Sheet& sheet, const gp_Pnt2d& place,
                                    double least) {
-    for (const double radius : kFoldRadii) {
-        if (radius < least) continue;
-        const FoldSheets sheets = foldSheets(sheet, radius);
-        auto crease = creaseFrom(sheets, place);
-        if (!crease) continue;
-        FoldOnFace fold{face, nullptr};
-        if (!mostOnFace(*crease, Bounds(face))) return fold;
-        fold.round = std::make_shared<FoldRound>(sheets, std::move(*crease));
-        if (fold.round->fit() && layLines(fold)) return fold;
-    }
-    return std::nullopt;
+    for (const double radius : kFoldRadii)
+        if (radius >= least)
+            if (auto fold = foldOf(face, sheet, place, radius)) return fold;
+    if (least > kFoldRadii.front()) return std::nullopt;
+    return foldOf(face, sheet, place, kSmallFoldRadius);
 }
 
 /// What a face lies on, as far as it goes on beyond it: a crease would run round and round what has a period,

@@ -13,6 +13,8 @@ namespace gc {
 /// Radii of rounds that take the place of what folds over, as shares of the wall: where a small ball falls
 /// into what is bent twice, or the round comes out uneven, a larger one may find its way.
 inline constexpr std::array kFoldRadii{0.25, 0.5, 1.0};
+/// The last resort, where two rounds come near to each other: nearly a crease.
+inline constexpr double kSmallFoldRadius = 0.1;
 
 struct PartedAtFolds {
     Body body;
