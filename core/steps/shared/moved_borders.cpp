@@ -95,11 +95,13 @@ MovedFace movedFace(const TopoDS_Face& face, double by, double beyond) {
 std::optional<gp_Pnt2d> beyondSeam(const Geom_Surface& surface, const gp_Pnt2d& uv, double within) {
     double low[2], high[2];
     surface.Bounds(low[0], high[0], low[1], high[1]);
-    const bool closes[2] = {surface.IsUClosed() && !surface.IsUPeriodic(),
-                            surface.IsVClosed() && !surface.IsVPeriodic()};
     for (const int k : {0, 1}) {
         const double whole = high[k] - low[k], from = uv.Coord(k + 1) - low[k];
-        if (!closes[k] || std::min(from, whole - from) > within * whole) continue;
+        // Asked last: a spline works both its borders out to tell.
+        if (std::min(from, whole - from) > within * whole ||
+            !(k == 0 ? surface.IsUClosed() && !surface.IsUPeriodic()
+                     : surface.IsVClosed() && !surface.IsVPeriodic()))
+            continue;
         gp_Pnt2d other = uv;
         other.SetCoord(k + 1, uv.Coord(k + 1) + (from < whole / 2 ? whole : -whole));
         return other;

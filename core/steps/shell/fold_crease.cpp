@@ -92,9 +92,10 @@ class Pair {
         return Four(svd.matrixV().col(3));
     }
     double separation(const Four& x) const { return std::hypot(x[0] - x[2], x[1] - x[3]); }
-    CreasePlace placeOfPair(const Four& x) const {
+    /// \param folding how much, too, which takes the most time
+    CreasePlace placeOfPair(const Four& x, bool folding = true) const {
         const auto g = gap(x);
-        return {{side(x, 0), side(x, 1)}, g ? g->middle : gp_Pnt(), excess(x)};
+        return {{side(x, 0), side(x, 1)}, g ? g->middle : gp_Pnt(), folding ? excess(x) : 0};
     }
     double wall() const { return std::fabs(m_sheet.by); }
     /// The excess of the wall where it folds over no more when it is moved by the radius, too.
@@ -285,7 +286,7 @@ std::optional<CreasePlace> creaseNear(const FoldSheets& sheets, const gp_Pnt2d u
     const Four stays = pair.of(gp_Pnt2d(ways[0].XY()), gp_Pnt2d(ways[1].XY()));
     if (stays.norm() < kNoDirection) return std::nullopt;
     const auto met = pair.met(pair.of(uv[0], uv[1]), stays.normalized());
-    return met ? std::optional(pair.placeOfPair(*met)) : std::nullopt;
+    return met ? std::optional(pair.placeOfPair(*met, false)) : std::nullopt;
 }
 
 } // namespace gc

@@ -35,7 +35,7 @@ struct FoldCrease {
 std::optional<FoldCrease> creaseFrom(const FoldSheets& sheets, const gp_Pnt2d& folded);
 
 /// The place of a crease near two places of the surface, which it does not leave along it.
-/// \param ways how the two go on along the crease, about
+/// \param ways how the two go on along the crease, about \return without its excess
 std::optional<CreasePlace> creaseNear(const FoldSheets& sheets, const gp_Pnt2d uv[2], const gp_Vec2d ways[2]);
 
 } // namespace gc

@@ -243,8 +243,8 @@ std::optional<std::size_t> Followed::roundEnding(const FollowedBorder& b) const 
     return std::nullopt;
 }
 
-/// What a round ends at: the face beyond; where that has a round there, too, the plane of the border, which
-/// both are cut by alike.
+/// What a round ends at: the face beyond; where that has a round there, too, a plane through both corners,
+/// along that of the border as nearly as can be, which both are cut by alike.
 class Followed::RoundEnd {
   public:
     RoundEnd(const FollowedBorder& b, const MovedFace& beyond, const FoldRound* round)
@@ -253,17 +253,19 @@ class Followed::RoundEnd {
         double from = 0, to = 0;
         const Handle(Geom_Curve) curve = BRep_Tool::Curve(b.edge, from, to);
         constexpr int kLooks = 8;
-        std::vector<gp_Pnt> on;
-        for (int k = 0; k <= kLooks; ++k) on.push_back(curve->Value(from + (to - from) * k / kLooks));
+        const gp_Pnt first = curve->Value(from);
+        const gp_Vec chord(first, curve->Value(to));
         gp_Vec square;
-        for (const gp_Pnt& p : on)
-            if (const gp_Vec c = gp_Vec(on.front(), on.back()).Crossed(gp_Vec(on.front(), p));
+        for (int k = 1; k < kLooks; ++k)
+            if (const gp_Vec c = chord.Crossed(gp_Vec(first, curve->Value(from + (to - from) * k / kLooks)));
                 c.SquareMagnitude() > square.SquareMagnitude())
                 square = c;
-        if (square.Magnitude() < kNoDirection) return;
-        const gp_Pln plane(on.front(), gp_Dir(square));
-        if (std::all_of(on.begin(), on.end(), [&](const gp_Pnt& p) { return plane.Distance(p) < kOff; }))
-            m_plane = plane;
+        const gp_Pnt corner = BRep_Tool::Pnt(b.ends[0]);
+        // Where walls lean by more or less the corners do not stay in the border's plane.
+        const gp_Vec across(corner, BRep_Tool::Pnt(b.ends[1]));
+        if (across.Magnitude() > kKernelPoint)
+            square -= across * (square * across / across.SquareMagnitude());
+        if (square.Magnitude() > kNoDirection) m_plane = gp_Pln(corner, gp_Dir(square));
     }
     bool known() const { return !m_round || m_plane; }
     /// Of the face or round beyond, about.
@@ -284,7 +286,6 @@ class Followed::RoundEnd {
     }
 
   private:
-    static constexpr double kOff = 1e-4; // mm
     const MovedFace& m_beyond;
     const FoldRound* m_round;
     std::optional<gp_Pln> m_plane;

@@ -6,6 +6,9 @@
 #include "tests/support/swept.hpp"
 #include "tests/support/wound.hpp"
 
+#include <BRep_Tool.hxx>
+#include <TopoDS.hxx>
+
 #include <catch2/catch.hpp>
 
 #include <set>
@@ -127,4 +130,27 @@ TEST_CASE(
             insides.insert(words);
     for (const auto& words : insides) UNSCOPED_INFO(words);
     CHECK(insides.size() == 8 * 2 + 1);
+}
+
+TEST_CASE("Where a section grows over two pieces of its path, rounds run on from one to the other exactly") {
+    // Walls that lean by more or less: the corners between the pieces do not stay in one plane.
+    for (const double size : {1.3}) {
+        INFO(size);
+        Part p = swept(stemAndBow(), roundedLine(16, 11, kTightRound / std::max(size, 1.0)),
+                       {{"change", std::string("growing to")}, {"size", formatNumber(size, 12)}});
+        const int sweep = p.steps[sweepOf(p)].id;
+        add(p, "shell",
+            {{"open", References{"end of step " + std::to_string(sweep)}}, {"wall", inMm(kJoinedWall)}});
+        const auto r = built(p);
+        REQUIRE(r.steps.back().notes.size() == 1);
+        CHECK(r.steps.back().notes[0].text().find("0.5 mm") != std::string::npos);
+        const Body& body = lastBody(r);
+        double loosest = 0; // mm
+        for (int v = 1; v <= body.shape().vertices.Extent(); ++v)
+            loosest = std::max(loosest, BRep_Tool::Tolerance(TopoDS::Vertex(body.shape().vertices(v))));
+        CHECK(loosest < 2e-3);
+        const auto [meshed, twice] = meshOf(body, 0.01);
+        CHECK(std::fabs(meshed - volumeOf(r)) < 0.01 * massProperties(body, Density(1e-3))->area);
+        CHECK(twice < 0.002 * massProperties(body, Density(1e-3))->area);
+    }
 }
