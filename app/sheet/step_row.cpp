@@ -71,8 +71,11 @@ QStringList StepRow::marginLines() const {
                                                                                    : 0);
         lines << sign + QString::fromStdString(saidIn(m_part->brief.units, change.toStdString()));
     }
+    const double ms = m_view.milliseconds;
     if (m_residual < 0)
-        lines << (m_view.milliseconds < 1 ? tr("< 1 ms") : tr("%1 ms").arg(m_view.milliseconds, 0, 'f', 0));
+        lines << (ms < 1      ? tr("< 1 ms")
+                  : ms < 1000 ? tr("%1 ms").arg(ms, 0, 'f', 0)
+                              : tr("%1 s").arg(ms / 1000, 0, 'f', 1));
     return lines;
 }
 
@@ -87,7 +90,9 @@ int StepRow::errorHeight(int width) const {
     const QString text = told();
     if (m_off || m_later || text.isEmpty()) return 0;
     const QFontMetrics metrics(textFont(12));
-    int h = metrics.boundingRect(QRect(0, 0, width - kLeft - 34, 2000), Qt::TextWordWrap, text).height() + 16;
+    int h = metrics.boundingRect(QRect(0, 0, width - kLeft - 10 - kWayInset, 2000), Qt::TextWordWrap, text)
+                .height() +
+            16;
     for (const QString& way : ways()) h += wayHeight(way, width - kLeft - 10);
     return h + (m_view.trying ? 20 : 0) + 4;
 }
