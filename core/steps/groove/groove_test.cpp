@@ -1,6 +1,7 @@
 /// \file Grooves and beads: held against closed forms and integrals.
 
 #include "core/base/angles.hpp"
+#include "core/shape/kernel.hpp"
 #include "core/shape/places.hpp"
 #include "core/steps/shared/over_face.hpp"
 #include "tests/support/block.hpp"

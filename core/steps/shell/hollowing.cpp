@@ -6,10 +6,12 @@
 #include "core/steps/shared/defeatured.hpp"
 #include "core/steps/shared/edge_work.hpp"
 #include "core/steps/shared/runs_through_itself.hpp"
+#include "core/steps/shell/eased_rounds.hpp"
 #include "core/steps/shell/folds.hpp"
 #include "core/steps/shell/hollow.hpp"
 #include "core/steps/shell/joined_walls.hpp"
 #include "core/steps/shell/parted_at_folds.hpp"
+#include "core/steps/shell/studs.hpp"
 #include "core/steps/shell/wall_check.hpp"
 #include "core/units/amount.hpp"
 
@@ -158,6 +160,18 @@ Creases creasesOf(const ShellPlan& plan) {
     return out;
 }
 
+/// The same plan for a body without some of its faces; nothing where an opened one is not there any more.
+std::optional<ShellPlan> planWithout(const ShellPlan& plan, const Body& without) {
+    ShellPlan out = plan;
+    out.before = &without.shape();
+    out.opened.Clear();
+    for (int i = 1; i <= out.before->faces.Extent(); ++i)
+        for (int k = 1; k <= plan.opened.Extent(); ++k)
+            if (out.before->namesOf(out.before->faces(i)) == plan.before->namesOf(plan.opened(k)))
+                out.opened.Add(out.before->faces(i));
+    return out.opened.Extent() == plan.opened.Extent() ? std::optional(out) : std::nullopt;
+}
+
 /// Rounds that are tighter than the wall leave their inside corners sharp: the wall of the body without them,
 /// as far as it lies within the body; outward, as far as it lies outside of it.
 Result<Body> throughSharp(const ShellPlan& plan, const Body& body, const TopTools_IndexedMapOfShape& rounds,
@@ -166,18 +180,10 @@ Result<Body> throughSharp(const ShellPlan& plan, const Body& body, const TopTool
     return guarded("shell.failed", failed.sentence, [&]() -> Result<Body> {
         const auto sharp = withoutFaces(body, rounds);
         if (!sharp) return failed;
-        ShellPlan other;
-        other.before = &sharp->shape();
-        other.offset = plan.offset;
-        other.stop = plan.stop;
-        other.until = plan.until;
-        for (int i = 1; i <= other.before->faces.Extent(); ++i)
-            for (int k = 1; k <= plan.opened.Extent(); ++k)
-                if (other.before->namesOf(other.before->faces(i)) == plan.before->namesOf(plan.opened(k)))
-                    other.opened.Add(other.before->faces(i));
-        if (other.opened.Extent() != plan.opened.Extent()) return failed;
+        const auto other = planWithout(plan, *sharp);
+        if (!other) return failed;
         for (const Joining joining : {Joining::Quick, Joining::Thorough}) {
-            const auto wall = plainly(other, step, joining);
+            const auto wall = plainly(*other, step, joining);
             if (!wall) continue;
             const bool inward = plan.offset < 0;
             auto made = inward ? combine(body, toolOf(*wall, step), Combine::Common)
@@ -190,6 +196,71 @@ Result<Body> throughSharp(const ShellPlan& plan, const Body& body, const TopTool
         }
         return failed;
     });
+}
+
+Message roundNote(double radius) {
+    return phrase("What is bent more tightly than the wall is thick becomes a round of %1 on the other side.",
+                  formatAmount(radius, "mm", 2));
+}
+
+/// A body with its opened faces called rims.
+Result<Body> withRims(const Body& made, const ShellPlan& plan, int step) {
+    NameBuilder names(made.shape().shape);
+    names.inherit(made.shape());
+    for (int i = 1; i <= made.shape().faces.Extent(); ++i) {
+        const TopoDS_Shape& face = made.shape().faces(i);
+        const NameList& own = made.shape().namesOf(face);
+        bool rim = false;
+        for (int k = 1; k <= plan.opened.Extent(); ++k)
+            rim = rim || plan.before->namesOf(plan.opened(k)) == own;
+        for (const NamePtr n : own) names.add(face, rim ? internName(step, "rim of", {n}) : n);
+    }
+    return names.finish();
+}
+
+/// The hollow of the body with wider rounds, taken from what it is.
+Result<Body> fromEased(const ShellPlan& plan, const Body& body, const EasedBody& eased, int step) {
+    const Error failed = noWall(plan.offset);
+    const auto other = planWithout(plan, eased.body);
+    if (!other) return failed;
+    for (const Joining joining : {Joining::Quick, Joining::Thorough}) {
+        const auto wall = plainly(*other, step, joining);
+        if (!wall) continue;
+        const auto hollow = combine(eased.body, toolOf(*wall, step), Combine::Take);
+        if (!hollow) continue;
+        const auto cut = combine(body, toolOf(*hollow, step), Combine::Take);
+        if (!cut) continue;
+        auto made = withRims(*cut, plan, step);
+        if (!made) continue;
+        const BodyCheck check = checkBody(*made);
+        if (!check.faults.empty() || check.solids != 1 || runsThroughItself(*made)) continue;
+        if (!wallFault(plan, made->shape(), {}, eased.fills)) return made;
+    }
+    return failed;
+}
+
+/// Chains of rounds that are tighter than the wall here and there, and wider elsewhere: made wider before;
+/// all alike, where the kernel cannot follow what they are moved to.
+Result<Body> throughEased(const ShellPlan& plan, const Body& body, const TopTools_IndexedMapOfShape& tight,
+                          int step, std::vector<Message>* notes) {
+    const Error failed = noWall(plan.offset);
+    std::optional<SharpBody> sharp;
+    const auto found = guarded("shell.failed", failed.sentence, [&]() -> Result<Done> {
+        sharp = sharpBody(plan, body, tight);
+        return Done{};
+    });
+    for (const bool evenly : {false, true}) {
+        if (!found || !sharp || plan.left().count() <= 0 || (plan.stop && plan.stop())) break;
+        auto made = guarded("shell.failed", failed.sentence, [&]() -> Result<Body> {
+            const auto eased = easedRounds(plan, *sharp, evenly);
+            if (!eased) return failed;
+            auto out = fromEased(plan, body, *eased, step);
+            if (out && notes) notes->push_back(roundNote(eased->least));
+            return out;
+        });
+        if (made) return made;
+    }
+    return failed;
 }
 
 /// Is every wall flat or of free form?
@@ -220,10 +291,7 @@ Result<Body> withRounds(const ShellPlan& plan, int step, std::vector<Message>* n
             if (hollow) radius = hollow->round;
             return hollow;
         });
-        if (made && radius > 0.0 && notes)
-            notes->push_back(phrase(
-                "What is bent more tightly than the wall is thick becomes a round of %1 on the other side.",
-                formatAmount(*radius, "mm", 2)));
+        if (made && radius > 0.0 && notes) notes->push_back(roundNote(*radius));
         if (made || !radius) break;
     }
     return made;
@@ -236,6 +304,11 @@ Result<Body> withRoundsJoined(const ShellPlan& plan, int step, std::vector<Messa
         const auto joined = joinedWalls(plan);
         return joined ? withRounds(plan, step, notes, &*joined) : failed;
     });
+}
+
+bool anyFree(const ShellPlan& plan, const TopTools_IndexedMapOfShape& faces) {
+    return std::any_of(faces.cbegin(), faces.cend(),
+                       [&](const TopoDS_Shape& face) { return isFree(plan, face); });
 }
 
 /// All ways to make a wall, in the order in which they are tried.
@@ -265,6 +338,12 @@ waysFor(const ShellPlan& plan, const Body& body, const Folds& folds, std::vector
         follow(true);
         return out;
     }
+    // The kernel's own rounds of one radius are left to it: it lets those vanish that are tighter than the
+    // wall.
+    if (plan.offset < 0 && plan.others.empty() && anyFree(plan, folds.faces))
+        out.emplace_back([&plan, &body, &folds, step, notes] {
+            return throughEased(plan, body, folds.faces, step, notes);
+        });
     for (const Joining joining : {tight ? Joining::Thorough : Joining::Quick,
                                   tight ? Joining::Quick : Joining::Thorough, Joining::Sharp}) {
         out.emplace_back([&plan, step, joining] { return plainly(plan, step, joining); });
@@ -283,6 +362,46 @@ waysFor(const ShellPlan& plan, const Body& body, const Folds& folds, std::vector
         out.emplace_back(
             [&plan, &body, &folds, step] { return throughSharp(plan, body, folds.faces, step); });
     return out;
+}
+
+/// What stands out of a flat face by less than the wall has nothing hollow in it: the wall of the body
+/// without it, and it on that.
+Result<Body> besideStuds(const ShellPlan& plan, const Body& body, int step, const Progress& progress,
+                         std::vector<Message>* notes) {
+    const Error failed = noWall(plan.offset);
+    const auto studs = lowStuds(plan);
+    if (plan.offset > 0 || !plan.others.empty() || studs.empty()) return failed;
+    return guarded("shell.failed", failed.sentence, [&]() -> Result<Body> {
+        TopTools_IndexedMapOfShape faces;
+        double reach = 0;
+        for (const Stud& s : studs) {
+            for (const TopoDS_Face& f : s.faces) faces.Add(f);
+            reach = std::max(reach, s.reach);
+        }
+        const auto bare = withoutFaces(body, faces);
+        if (!bare) return failed;
+        const auto other = planWithout(plan, *bare);
+        if (!other) return failed;
+        ShellWish wish{{}, plan.offset, {}, 0};
+        for (int k = 1; k <= other->opened.Extent(); ++k)
+            wish.open.push_back(bare->shape().faces.FindIndex(other->opened(k)) - 1);
+        auto wall = hollowed(*bare, wish, step, progress, notes);
+        if (!wall) return wall;
+        const auto standing = combine(body, toolOf(*bare, step), Combine::Take);
+        if (!standing) return failed;
+        auto made = combine(*wall, toolOf(*standing, step), Combine::Add);
+        if (!made) return failed;
+        const BodyCheck check = checkBody(*made);
+        if (!check.faults.empty() || check.solids != 1 || wallFault(plan, made->shape(), {}, reach) ||
+            runsThroughItself(*made))
+            return failed;
+        for (const Stud& s : studs)
+            if (notes)
+                notes->push_back(
+                    phrase("What stands out of %1 by less than the wall stays solid.",
+                           marked(body.shape().wordsFor(TopoDS::Face(plan.before->faces(s.from))))));
+        return made;
+    });
 }
 
 } // namespace
@@ -312,6 +431,8 @@ Result<Body> hollowed(const Body& body, const ShellWish& wish, int step, const P
         if (made) return made;
         if (!fault) fault = made.error();
     }
+    if (progress.stopped()) return stoppedError();
+    if (auto made = besideStuds(plan, body, step, progress, notes)) return made;
     if (progress.stopped()) return stoppedError();
     return fault.value_or(noWall(plan.offset));
 }
