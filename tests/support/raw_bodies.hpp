@@ -11,11 +11,13 @@
 #include <BRepAlgoAPI_Fuse.hxx>
 #include <BRepBuilderAPI_MakeFace.hxx>
 #include <BRepBuilderAPI_MakePolygon.hxx>
+#include <BRepGProp.hxx>
 #include <BRepPrimAPI_MakeBox.hxx>
 #include <BRepPrimAPI_MakeCylinder.hxx>
 #include <BRepPrimAPI_MakePrism.hxx>
 #include <BRepPrimAPI_MakeSphere.hxx>
 #include <BRep_Tool.hxx>
+#include <GProp_GProps.hxx>
 #include <ShapeUpgrade_UnifySameDomain.hxx>
 #include <TopoDS.hxx>
 
@@ -126,6 +128,22 @@ inline EdgePick betweenCurved() {
 
 /// The mesh is closed, runs through itself nowhere, and holds the volume of the exact faces, within what its
 /// deviation allows.
+inline double volumeOfRaw(const TopoDS_Shape& shape) {
+    GProp_GProps of;
+    BRepGProp::VolumeProperties(shape, of);
+    return of.Mass();
+}
+/// Its number, from 1, of the face whose middle is highest.
+inline int highestFace(const Body& body) {
+    int out = 0;
+    double high = -1e300;
+    for (int i = 1; i <= body.shape().faces.Extent(); ++i) {
+        GProp_GProps of;
+        BRepGProp::SurfaceProperties(body.shape().faces(i), of);
+        if (of.CentreOfMass().Z() > high) high = of.CentreOfMass().Z(), out = i;
+    }
+    return out;
+}
 inline bool meshAgrees(const Body& body) {
     const auto exact = massProperties(body, Density(1e-3));
     if (!exact) return false;

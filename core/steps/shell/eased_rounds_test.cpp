@@ -7,10 +7,7 @@
 #include "core/steps/shell/hollowing.hpp"
 #include "tests/support/raw_bodies.hpp"
 
-#include <BRepAdaptor_Surface.hxx>
 #include <BRepFilletAPI_MakeFillet.hxx>
-#include <BRepGProp.hxx>
-#include <GProp_GProps.hxx>
 #include <TopoDS.hxx>
 
 #include <catch2/catch.hpp>
@@ -40,13 +37,7 @@ ShellPlan trayPlan(const Body& body) {
     ShellPlan plan;
     plan.before = &body.shape();
     plan.offset = -kTrayWall;
-    for (int i = 1; i <= body.shape().faces.Extent(); ++i) {
-        const BRepAdaptor_Surface f(TopoDS::Face(body.shape().faces(i)), false);
-        GProp_GProps of;
-        BRepGProp::SurfaceProperties(body.shape().faces(i), of);
-        if (of.CentreOfMass().Z() > kTrayHigh - 1e-6) plan.opened.Add(body.shape().faces(i));
-    }
-    REQUIRE(plan.opened.Extent() == 1);
+    plan.opened.Add(body.shape().faces(highestFace(body)));
     return plan;
 }
 
@@ -58,9 +49,7 @@ TopTools_IndexedMapOfShape tightOf(const Body& body) {
 }
 
 double volumeOfBody(const Body& body) {
-    GProp_GProps of;
-    BRepGProp::VolumeProperties(body.shape().shape, of);
-    return of.Mass();
+    return volumeOfRaw(body.shape().shape);
 }
 
 } // namespace
@@ -93,8 +82,7 @@ TEST_CASE("A floor with rounds of several radii, some tighter than the wall, is 
     const Body body = tray({1.3, 2.6, 1.5, 2.2});
     const ShellPlan plan = trayPlan(body);
     std::vector<gc::Message> notes;
-    const int open = body.shape().faces.FindIndex(plan.opened(1)) - 1;
-    const auto made = hollowed(body, {{open}, -kTrayWall, {}, 0}, 2, Progress(), &notes);
+    const auto made = hollowed(body, {{highestFace(body) - 1}, -kTrayWall, {}, 0}, 2, Progress(), &notes);
     INFO((made ? std::string() : made.error().sentence.text()));
     REQUIRE(made.ok());
     CHECK(checkBody(*made).valid);

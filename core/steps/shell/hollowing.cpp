@@ -1,31 +1,20 @@
 #include "core/steps/shell/hollowing.hpp"
 
-#include "core/base/tolerance.hpp"
 #include "core/model/arguments.hpp"
 #include "core/steps/shared/boolean.hpp"
 #include "core/steps/shared/defeatured.hpp"
 #include "core/steps/shared/edge_work.hpp"
-#include "core/steps/shared/runs_through_itself.hpp"
+#include "core/steps/shell/checked_wall.hpp"
 #include "core/steps/shell/eased_rounds.hpp"
 #include "core/steps/shell/folds.hpp"
 #include "core/steps/shell/hollow.hpp"
 #include "core/steps/shell/joined_walls.hpp"
 #include "core/steps/shell/parted_at_folds.hpp"
 #include "core/steps/shell/studs.hpp"
-#include "core/steps/shell/wall_check.hpp"
 #include "core/units/amount.hpp"
 
 #include <BRepAdaptor_Surface.hxx>
-#include <BRepBuilderAPI_MakeSolid.hxx>
-#include <BRepBuilderAPI_Sewing.hxx>
-#include <BRepLib.hxx>
-#include <BRepTools.hxx>
-#include <BRep_Tool.hxx>
-#include <GeomLProp_SLProps.hxx>
-#include <TopExp_Explorer.hxx>
 #include <TopoDS.hxx>
-#include <TopoDS_Shell.hxx>
-#include <TopoDS_Solid.hxx>
 
 #include <algorithm>
 #include <cmath>
@@ -64,66 +53,6 @@ Folds foldsOf(const ShellPlan& plan, const Body& body) {
         out.error = std::move(e);
     }
     return out;
-}
-
-using FaceMap = NCollection_DataMap<TopoDS_Shape, TopoDS_Shape, TopTools_ShapeMapHasher>;
-
-/// The kernel leaves the rims of an outward shell with wires that run the wrong way, and a shell that is open
-/// at two ends inside out: the body is sound, but every later round on it fails. Sewn anew it is right. Where
-/// the faces do not sew into one closed shell, the shape stays what it is. \param now what became of each
-/// face
-TopoDS_Shape sewnAnew(const TopoDS_Shape& shape, FaceMap& now) {
-    constexpr double kTolerance = 1e-3; // mm: what the kernel gives the edges of a thick solid
-    BRepBuilderAPI_Sewing sewing(kTolerance);
-    for (TopExp_Explorer x(shape, TopAbs_FACE); x.More(); x.Next()) sewing.Add(x.Current());
-    sewing.Perform();
-    TopExp_Explorer shells(sewing.SewedShape(), TopAbs_SHELL);
-    if (!shells.More()) return shape;
-    const TopoDS_Shell shell = TopoDS::Shell(shells.Current());
-    shells.Next();
-    if (shells.More() || !BRep_Tool::IsClosed(shell)) return shape;
-    TopoDS_Solid solid = BRepBuilderAPI_MakeSolid(shell).Solid();
-    BRepLib::OrientClosedSolid(solid);
-    for (FaceMap::Iterator it(now); it.More(); it.Next())
-        if (sewing.IsModified(it.Value())) it.ChangeValue() = sewing.Modified(it.Value());
-    return solid;
-}
-
-/// \param make one way \param sewing it comes with wires that run the wrong way
-Result<Body> hollowed(const ShellPlan& plan, const std::function<Result<Hollow>()>& make,
-                      bool sewing = false) {
-    const Error failed = noWall(plan.offset);
-    return guarded("shell.failed", failed.sentence, [&]() -> Result<Body> {
-        auto hollow = make();
-        if (!hollow) return hollow.error();
-        std::vector<std::pair<TopoDS_Shape, TopoDS_Shape>> swapped;
-        TopoDS_Shape clean = withoutOffsetSurfaces(onlySolid(hollow->shape), kSurfaceFit, swapped);
-        FaceMap now;
-        for (const auto& [old, fresh] : swapped) now.Bind(old, fresh);
-        if (sewing) clean = sewnAnew(clean, now);
-        NameBuilder names(clean);
-        names.inherit(*plan.before);
-        for (const auto& [face, name] : hollow->names)
-            if (const TopoDS_Shape* f = now.Seek(face)) names.add(*f, name);
-        auto body = names.finish();
-        if (!body) return body.error();
-        const BodyCheck check = checkBody(*body);
-        if (!check.faults.empty() || check.solids != 1) return failed;
-        std::vector<TopoDS_Shape> insides;
-        for (const TopoDS_Shape& face : hollow->insides)
-            if (const TopoDS_Shape* f = now.Seek(face)) insides.push_back(*f);
-        if (auto fault = wallFault(plan, body->shape(), insides, hollow->round)) return *fault;
-        if (runsThroughItself(*body)) return failed;
-        return body;
-    });
-}
-
-/// By the kernel's own wall.
-Result<Body> plainly(const ShellPlan& plan, int step, Joining joining) {
-    const bool open = !plan.opened.IsEmpty();
-    return hollowed(
-        plan, [&] { return open ? openShell(plan, step, joining) : closedShell(plan, step, joining); },
-        open && plan.offset > 0);
 }
 
 /// Is one of the walls of no simple form?
@@ -183,16 +112,12 @@ Result<Body> throughSharp(const ShellPlan& plan, const Body& body, const TopTool
         const auto other = planWithout(plan, *sharp);
         if (!other) return failed;
         for (const Joining joining : {Joining::Quick, Joining::Thorough}) {
-            const auto wall = plainly(*other, step, joining);
+            const auto wall = plainWall(*other, step, joining);
             if (!wall) continue;
             const bool inward = plan.offset < 0;
             auto made = inward ? combine(body, toolOf(*wall, step), Combine::Common)
                                : combine(*wall, toolOf(body, step), Combine::Take);
-            if (!made) continue;
-            const BodyCheck check = checkBody(*made);
-            if (!check.faults.empty() || check.solids != 1 || runsThroughItself(*made)) continue;
-            if (wallFault(plan, made->shape(), {})) continue;
-            return made;
+            if (made && isTheWall(plan, *made)) return made;
         }
         return failed;
     });
@@ -224,17 +149,14 @@ Result<Body> fromEased(const ShellPlan& plan, const Body& body, const EasedBody&
     const auto other = planWithout(plan, eased.body);
     if (!other) return failed;
     for (const Joining joining : {Joining::Quick, Joining::Thorough}) {
-        const auto wall = plainly(*other, step, joining);
+        const auto wall = plainWall(*other, step, joining);
         if (!wall) continue;
         const auto hollow = combine(eased.body, toolOf(*wall, step), Combine::Take);
         if (!hollow) continue;
         const auto cut = combine(body, toolOf(*hollow, step), Combine::Take);
         if (!cut) continue;
         auto made = withRims(*cut, plan, step);
-        if (!made) continue;
-        const BodyCheck check = checkBody(*made);
-        if (!check.faults.empty() || check.solids != 1 || runsThroughItself(*made)) continue;
-        if (!wallFault(plan, made->shape(), {}, eased.fills)) return made;
+        if (made && isTheWall(plan, *made, eased.fills)) return made;
     }
     return failed;
 }
@@ -286,7 +208,7 @@ Result<Body> withRounds(const ShellPlan& plan, int step, std::vector<Message>* n
     Result<Body> made = noWall(plan.offset);
     for (const double least : kFoldRadii) {
         std::optional<double> radius;
-        made = hollowed(plan, [&] {
+        made = checkedWall(plan, [&] {
             auto hollow = followedRound(plan, step, least, joined);
             if (hollow) radius = hollow->round;
             return hollow;
@@ -298,10 +220,11 @@ Result<Body> withRounds(const ShellPlan& plan, int step, std::vector<Message>* n
 }
 
 /// The same, where what would fold over reaches into the next wall: these are made one before.
-Result<Body> withRoundsJoined(const ShellPlan& plan, int step, std::vector<Message>* notes) {
+Result<Body> withRoundsJoined(const ShellPlan& plan, const TopTools_IndexedMapOfShape& tight, int step,
+                              std::vector<Message>* notes) {
     const Error failed = noWall(plan.offset);
     return guarded("shell.failed", failed.sentence, [&]() -> Result<Body> {
-        const auto joined = joinedWalls(plan);
+        const auto joined = joinedWalls(plan, tight);
         return joined ? withRounds(plan, step, notes, &*joined) : failed;
     });
 }
@@ -317,7 +240,7 @@ waysFor(const ShellPlan& plan, const Body& body, const Folds& folds, std::vector
     std::vector<std::function<Result<Body>()>> out;
     const auto follow = [&](bool inParts) {
         out.emplace_back([&plan, step, inParts] {
-            return hollowed(plan, [&] { return followedShell(plan, step, inParts); });
+            return checkedWall(plan, [&] { return followedShell(plan, step, inParts); });
         });
     };
     // Where a face folds over the quick way may come out wrong without a word.
@@ -326,7 +249,8 @@ waysFor(const ShellPlan& plan, const Body& body, const Folds& folds, std::vector
     // Outward it leaves corners sharp, so it comes first only where nothing else would do.
     const bool followsFirst = follows && (plan.offset > 0 ? creases.fading : creases.any);
     if (tight && can) {
-        out.emplace_back([&plan, step, notes] { return withRoundsJoined(plan, step, notes); });
+        out.emplace_back(
+            [&plan, &folds, step, notes] { return withRoundsJoined(plan, folds.faces, step, notes); });
         out.emplace_back([&plan, step, notes] { return withRounds(plan, step, notes, nullptr); });
     }
     if (followsFirst) follow(false);
@@ -334,7 +258,7 @@ waysFor(const ShellPlan& plan, const Body& body, const Folds& folds, std::vector
     // and sweeps of the corpora it made none inward that was not made face by face, or by its quick way.
     if (plan.offset < 0 && creases.any && isAllFree(plan)) {
         if (tight) return out;
-        out.emplace_back([&plan, step] { return plainly(plan, step, Joining::Quick); });
+        out.emplace_back([&plan, step] { return plainWall(plan, step, Joining::Quick); });
         follow(true);
         return out;
     }
@@ -346,7 +270,7 @@ waysFor(const ShellPlan& plan, const Body& body, const Folds& folds, std::vector
         });
     for (const Joining joining : {tight ? Joining::Thorough : Joining::Quick,
                                   tight ? Joining::Quick : Joining::Thorough, Joining::Sharp}) {
-        out.emplace_back([&plan, step, joining] { return plainly(plan, step, joining); });
+        out.emplace_back([&plan, step, joining] { return plainWall(plan, step, joining); });
         // Outward it leaves corners sharp.
         if (!follows || joining != (plan.offset < 0 ? Joining::Quick : Joining::Sharp)) continue;
         if (!followsFirst) follow(false);
@@ -355,7 +279,7 @@ waysFor(const ShellPlan& plan, const Body& body, const Folds& folds, std::vector
     for (const Joining joining : {Joining::Thorough, Joining::Sharp})
         if (!plan.opened.IsEmpty())
             out.emplace_back([&plan, step, joining] {
-                return hollowed(plan, [&] { return wholeShell(plan, step, joining); });
+                return checkedWall(plan, [&] { return wholeShell(plan, step, joining); });
             });
     // Last: taking faces away changes what the kernel keeps of the others.
     if (tight && plan.others.empty())
@@ -364,44 +288,53 @@ waysFor(const ShellPlan& plan, const Body& body, const Folds& folds, std::vector
     return out;
 }
 
+Result<Body> hollowedBy(const ShellPlan& plan, const Body& body, int step, std::vector<Message>* notes);
+
 /// What stands out of a flat face by less than the wall has nothing hollow in it: the wall of the body
 /// without it, and it on that.
-Result<Body> besideStuds(const ShellPlan& plan, const Body& body, int step, const Progress& progress,
-                         std::vector<Message>* notes) {
+Result<Body> besideStuds(const ShellPlan& plan, const Body& body, int step, std::vector<Message>* notes) {
     const Error failed = noWall(plan.offset);
     const auto studs = lowStuds(plan);
     if (plan.offset > 0 || !plan.others.empty() || studs.empty()) return failed;
     return guarded("shell.failed", failed.sentence, [&]() -> Result<Body> {
         TopTools_IndexedMapOfShape faces;
         double reach = 0;
+        std::vector<Message> told;
         for (const Stud& s : studs) {
             for (const TopoDS_Face& f : s.faces) faces.Add(f);
             reach = std::max(reach, s.reach);
+            told.push_back(phrase("What stands out of %1 by less than the wall stays solid.",
+                                  marked(body.shape().wordsFor(plan.before->faces(s.from)))));
         }
         const auto bare = withoutFaces(body, faces);
-        if (!bare) return failed;
-        const auto other = planWithout(plan, *bare);
+        const auto other = bare ? planWithout(plan, *bare) : std::nullopt;
         if (!other) return failed;
-        ShellWish wish{{}, plan.offset, {}, 0};
-        for (int k = 1; k <= other->opened.Extent(); ++k)
-            wish.open.push_back(bare->shape().faces.FindIndex(other->opened(k)) - 1);
-        auto wall = hollowed(*bare, wish, step, progress, notes);
-        if (!wall) return wall;
+        const auto wall = hollowedBy(*other, *bare, step, &told);
+        if (!wall) return wall.error();
         const auto standing = combine(body, toolOf(*bare, step), Combine::Take);
         if (!standing) return failed;
         auto made = combine(*wall, toolOf(*standing, step), Combine::Add);
-        if (!made) return failed;
-        const BodyCheck check = checkBody(*made);
-        if (!check.faults.empty() || check.solids != 1 || wallFault(plan, made->shape(), {}, reach) ||
-            runsThroughItself(*made))
-            return failed;
-        for (const Stud& s : studs)
-            if (notes)
-                notes->push_back(
-                    phrase("What stands out of %1 by less than the wall stays solid.",
-                           marked(body.shape().wordsFor(TopoDS::Face(plan.before->faces(s.from))))));
+        if (!made || !isTheWall(plan, *made, reach)) return failed;
+        if (notes) notes->insert(notes->end(), told.begin(), told.end());
         return made;
     });
+}
+
+/// By the first way that makes it, within the plan's time.
+Result<Body> hollowedBy(const ShellPlan& plan, const Body& body, int step, std::vector<Message>* notes) {
+    const auto stopped = [&] { return plan.stop && plan.stop(); };
+    const Folds folds = foldsOf(plan, body);
+    std::optional<Error> fault = folds.error;
+    auto ways = waysFor(plan, body, folds, notes, step);
+    ways.emplace_back([&] { return besideStuds(plan, body, step, notes); });
+    for (const auto& way : ways) {
+        if (stopped() || plan.left().count() <= 0) break;
+        auto made = way();
+        if (made) return made;
+        if (!fault) fault = made.error();
+    }
+    if (stopped()) return stoppedError();
+    return fault.value_or(noWall(plan.offset));
 }
 
 } // namespace
@@ -423,18 +356,7 @@ Result<Body> hollowed(const Body& body, const ShellWish& wish, int step, const P
             phrase("A wall of %1 is thicker than the whole body, so nothing of it would be hollow. Make "
                    "it thinner.",
                    formatAmount(-plan.offset, "mm", 2)));
-    const Folds folds = foldsOf(plan, body);
-    std::optional<Error> fault = folds.error;
-    for (const auto& way : waysFor(plan, body, folds, notes, step)) {
-        if (progress.stopped() || plan.left().count() <= 0) break;
-        auto made = way();
-        if (made) return made;
-        if (!fault) fault = made.error();
-    }
-    if (progress.stopped()) return stoppedError();
-    if (auto made = besideStuds(plan, body, step, progress, notes)) return made;
-    if (progress.stopped()) return stoppedError();
-    return fault.value_or(noWall(plan.offset));
+    return hollowedBy(plan, body, step, notes);
 }
 
 } // namespace gc

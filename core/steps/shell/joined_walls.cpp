@@ -38,8 +38,7 @@ class Joiner {
 
     bool join() {
         for (std::size_t r = 0; r < m_out.rows.rows.size(); ++r)
-            for (const RowPiece& p : m_out.rows.rows[r].pieces)
-                m_rowOf[static_cast<std::size_t>(p.patch->number)] = r;
+            for (const RowPiece& p : m_out.rows.rows[r].pieces) m_rowOf[p.patch->number] = r;
         for (const WallRow& row : m_out.rows.rows) {
             TopoDS_Face face;
             m_build.MakeFace(face, row.surface, kKernelPoint);
@@ -82,9 +81,9 @@ class Joiner {
             m_build.Add(wire, e.Oriented(reversed ? TopAbs_REVERSED : TopAbs_FORWARD));
         };
         add(along[0], against[0]);
-        add(w.ring ? m_seam : ends[1], !w.ring && !runsUp(last, last.out()));
+        add(w.ring ? m_seam : ends[1], !w.ring && !runsOn(last, last.out()));
         add(along[1], !against[1]);
-        add(w.ring ? m_seam : ends[0], w.ring || runsUp(first, first.in));
+        add(w.ring ? m_seam : ends[0], w.ring || runsOn(first, first.in));
         wire.Closed(true);
         m_build.Add(face, wire);
         const bool turned = first.patch->face.Orientation() == TopAbs_REVERSED;
@@ -92,11 +91,12 @@ class Joiner {
         return true;
     }
 
-    /// Does the edge on a side of a piece run along y?
-    static bool runsUp(const RowPiece& piece, std::size_t side) {
+    /// Does the edge on a side of a piece run along x, or along y?
+    static bool runsOn(const RowPiece& piece, std::size_t side) {
         double from = 0, to = 0;
         const auto line = BRep_Tool::CurveOnSurface(piece.patch->sides[side], piece.patch->face, from, to);
-        return piece.xy(line->Value(from)).Y() < piece.xy(line->Value(to)).Y();
+        const gp_Pnt2d a = piece.xy(line->Value(from)), b = piece.xy(line->Value(to));
+        return side == piece.in || side == piece.out() ? a.Y() < b.Y() : a.X() < b.X();
     }
 
     /// An edge of its own, as what the body before shares with others must not change.
@@ -170,7 +170,7 @@ class Joiner {
     /// The corner of the body where a piece ends, low or high.
     TopoDS_Vertex cornerOf(const RowPiece& piece, std::size_t side, bool high) const {
         const TopoDS_Edge e = TopoDS::Edge(piece.patch->sides[side].Oriented(TopAbs_FORWARD));
-        const bool end = runsUp(piece, side) == high;
+        const bool end = runsOn(piece, side) == high;
         for (TopoDS_Iterator v(e); v.More(); v.Next())
             if ((v.Value().Orientation() == TopAbs_REVERSED) == end) return TopoDS::Vertex(v.Value());
         return {};
@@ -184,7 +184,7 @@ class Joiner {
         const TopoDS_Face beyond = faceAcross(m_shape, old.front(), w.pieces.front().patch->face);
         if (beyond.IsNull()) return std::nullopt;
         const auto rowOf = [&](const TopoDS_Face& f) {
-            const auto at = m_rowOf.find(static_cast<std::size_t>(m_shape.faces.FindIndex(f)));
+            const auto at = m_rowOf.find(m_shape.faces.FindIndex(f));
             return at == m_rowOf.end() ? std::nullopt : std::optional(at->second);
         };
         const auto other = rowOf(beyond);
@@ -214,15 +214,8 @@ class Joiner {
         if (!update(now, laid, m_out.walls[r])) return std::nullopt;
         if (!other && !layOn(now, beyond, old.front(), {})) return std::nullopt;
         for (std::size_t i = 0; i < old.size(); ++i)
-            m_edges.Bind(old[i], {now, !runsAcross(w.pieces[i], w.pieces[i].along(high))});
+            m_edges.Bind(old[i], {now, !runsOn(w.pieces[i], w.pieces[i].along(high))});
         return Replaced{now, false};
-    }
-
-    /// Does the edge on a side of a piece run along x?
-    static bool runsAcross(const RowPiece& piece, std::size_t side) {
-        double from = 0, to = 0;
-        const auto line = BRep_Tool::CurveOnSurface(piece.patch->sides[side], piece.patch->face, from, to);
-        return piece.xy(line->Value(from)).X() < piece.xy(line->Value(to)).X();
     }
 
     /// A border that another row has made already.
@@ -233,20 +226,20 @@ class Joiner {
             if (const Replaced* other = replaced(e); !other || !other->now.IsSame(known.now)) return {};
         if (w.ring && !m_ends[high].IsSame(TopoDS_Iterator(known.now).Value())) return {};
         const RowPiece& first = w.pieces.front();
-        const bool against = runsAcross(first, first.along(high)) == known.reversed;
-        if (!layOn(known.now, m_out.walls[r], {}, Ends{against, high ? 1.0 : 0.0, &w})) return std::nullopt;
+        const bool against = runsOn(first, first.along(high)) == known.reversed;
+        if (!layOn(known.now, m_out.walls[r], {}, OnRow{against, high ? 1.0 : 0.0, &w})) return std::nullopt;
         return Replaced{known.now, against};
     }
 
     /// How a border lies on the wall of a row.
-    struct Ends {
+    struct OnRow {
         bool against = false;
         double y = 0;
         const WallRow* row = nullptr;
     };
     /// The line of a new edge on a face beside it. \param old an edge of the face with which it begins, or
     /// null; then \param on
-    bool layOn(const TopoDS_Edge& now, const TopoDS_Face& face, const TopoDS_Edge& old, const Ends& on) {
+    bool layOn(const TopoDS_Edge& now, const TopoDS_Face& face, const TopoDS_Edge& old, const OnRow& on) {
         constexpr int kSteps = 400;
         double from = 0, to = 0;
         const Handle(Geom_Curve) curve = BRep_Tool::Curve(now, from, to);
@@ -283,7 +276,7 @@ class Joiner {
     void makeOthers() {
         for (int i = 1; i <= m_shape.faces.Extent(); ++i) {
             auto& now = m_faces[static_cast<std::size_t>(i) - 1];
-            if (const auto r = m_rowOf.find(static_cast<std::size_t>(i)); r != m_rowOf.end()) {
+            if (const auto r = m_rowOf.find(i); r != m_rowOf.end()) {
                 now = m_out.walls[r->second];
                 continue;
             }
@@ -346,7 +339,7 @@ class Joiner {
     JoinedWalls& m_out;
     BRep_Builder m_build;
     std::vector<TopoDS_Face> m_faces;
-    std::map<std::size_t, std::size_t> m_rowOf; ///< by the number of a face, from 1
+    std::map<int, std::size_t> m_rowOf; ///< by the number of a face, from 1
     NCollection_DataMap<TopoDS_Shape, Replaced, TopTools_ShapeMapHasher> m_edges;
     TopoDS_Edge m_seam;
     TopoDS_Vertex m_ends[2]; ///< of the seam
@@ -377,8 +370,8 @@ NameList JoinedWalls::namesOver(const NamedShape& before, std::size_t wall, cons
     return out;
 }
 
-std::optional<JoinedWalls> joinedWalls(const ShellPlan& plan) {
-    auto rows = wallRows(plan);
+std::optional<JoinedWalls> joinedWalls(const ShellPlan& plan, const TopTools_IndexedMapOfShape& tight) {
+    auto rows = wallRows(plan, tight);
     if (!rows) return std::nullopt;
     JoinedWalls out;
     out.rows = std::move(*rows);

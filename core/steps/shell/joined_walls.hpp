@@ -17,6 +17,7 @@ struct JoinedWalls {
 
 /// The walls of rows in which something folds over (see wallRows()), each row as one, within 1e-4 mm of what
 /// they were. Nothing where there are none, or they cannot be joined. Throws what the kernel throws.
-std::optional<JoinedWalls> joinedWalls(const ShellPlan& plan);
+/// \param tight the faces that fold over
+std::optional<JoinedWalls> joinedWalls(const ShellPlan& plan, const TopTools_IndexedMapOfShape& tight);
 
 } // namespace gc

@@ -2,6 +2,7 @@
 
 #include "core/base/angles.hpp"
 #include "core/shape/kernel.hpp"
+#include "core/steps/shell/folds.hpp"
 #include "core/steps/shell/joined_walls.hpp"
 #include "tests/support/swept.hpp"
 #include "tests/support/wound.hpp"
@@ -42,11 +43,21 @@ ShellPlan planOf(const Body& body, const std::string& opened) {
     return plan;
 }
 
+TopTools_IndexedMapOfShape tightOn(const ShellPlan& plan) {
+    TopTools_IndexedMapOfShape out;
+    for (int i = 1; i <= plan.before->faces.Extent(); ++i) {
+        const TopoDS_Face face = TopoDS::Face(plan.before->faces(i));
+        if (!plan.opened.Contains(face) && foldsOver(face, plan.offset)) out.Add(face);
+    }
+    return out;
+}
+
 /// The body of a sweep, and the same with its walls joined.
 std::pair<Body, JoinedWalls> joinedOf(const Drawing& path, const Drawing& section) {
     const Part p = swept(path, section);
     const Body body = lastBody(built(p));
-    auto joined = joinedWalls(planOf(body, "end of step " + std::to_string(p.steps[sweepOf(p)].id)));
+    const ShellPlan plan = planOf(body, "end of step " + std::to_string(p.steps[sweepOf(p)].id));
+    auto joined = joinedWalls(plan, tightOn(plan));
     REQUIRE(joined);
     return {body, std::move(*joined)};
 }
@@ -97,7 +108,8 @@ TEST_CASE("Nothing is joined where nothing folds over, nor where nothing runs on
     for (const Drawing& section : {roundedLine(16, 11, 2 * kJoinedWall), rectangle({-8, -5}, {8, 5})}) {
         const Part p = swept(stemAndBow(), section);
         const Body body = lastBody(built(p));
-        CHECK(!joinedWalls(planOf(body, "end of step " + std::to_string(p.steps[sweepOf(p)].id))));
+        const ShellPlan plan = planOf(body, "end of step " + std::to_string(p.steps[sweepOf(p)].id));
+        CHECK(!joinedWalls(plan, tightOn(plan)));
     }
 }
 

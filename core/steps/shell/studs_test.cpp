@@ -6,9 +6,6 @@
 #include "core/steps/shell/studs.hpp"
 #include "tests/support/raw_bodies.hpp"
 
-#include <BRepGProp.hxx>
-#include <GProp_GProps.hxx>
-
 #include <catch2/catch.hpp>
 
 using namespace gc;
@@ -17,23 +14,6 @@ using namespace gc::test;
 namespace {
 
 constexpr double kTubLong = 44, kTubBroad = 40, kTubHigh = 17, kTubWall = 3; // mm
-
-/// The number of its highest face, from 1.
-int topOf(const Body& body) {
-    int out = 0;
-    double high = -1e300;
-    for (int i = 1; i <= body.shape().faces.Extent(); ++i) {
-        GProp_GProps of;
-        BRepGProp::SurfaceProperties(body.shape().faces(i), of);
-        if (of.CentreOfMass().Z() > high) high = of.CentreOfMass().Z(), out = i;
-    }
-    return out;
-}
-double volumeOfRaw(const TopoDS_Shape& shape) {
-    GProp_GProps of;
-    BRepGProp::VolumeProperties(shape, of);
-    return of.Mass();
-}
 
 /// A tub that a slanting rod runs through: out of one side far, and a little out of the floor.
 TopoDS_Shape tubWithRod(double radius) {
@@ -45,7 +25,7 @@ ShellPlan tubPlan(const Body& body, double wall) {
     ShellPlan plan;
     plan.before = &body.shape();
     plan.offset = -wall;
-    plan.opened.Add(body.shape().faces(topOf(body)));
+    plan.opened.Add(body.shape().faces(highestFace(body)));
     return plan;
 }
 
@@ -77,7 +57,7 @@ TEST_CASE("A rod that comes a little out of the floor stays solid there, and hol
     const Body body = bodyOf(shape);
     REQUIRE(lowStuds(tubPlan(body, kTubWall)).size() == 1);
     std::vector<gc::Message> notes;
-    const auto made = hollowed(body, {{topOf(body) - 1}, -kTubWall, {}, 0}, 2, Progress(), &notes);
+    const auto made = hollowed(body, {{highestFace(body) - 1}, -kTubWall, {}, 0}, 2, Progress(), &notes);
     INFO((made ? std::string() : made.error().sentence.text()));
     REQUIRE(made.ok());
     CHECK(checkBody(*made).valid);

@@ -15,7 +15,8 @@ namespace {
 
 class RowFinder {
   public:
-    explicit RowFinder(const ShellPlan& plan) : m_plan(plan), m_shape(*plan.before) {}
+    RowFinder(const ShellPlan& plan, const TopTools_IndexedMapOfShape& tight)
+        : m_plan(plan), m_tight(tight), m_shape(*plan.before) {}
 
     std::optional<WallRows> find() {
         for (int i = 1; i <= m_shape.faces.Extent(); ++i) {
@@ -37,8 +38,8 @@ class RowFinder {
   private:
     /// The parameter along which a patch is bent where it folds over; nothing where it does not.
     std::optional<std::size_t> bendOf(const WallPatch& patch) const {
+        if (!m_tight.Contains(patch.face)) return std::nullopt;
         const double by = m_plan.offsetOf(patch.number);
-        if (!foldsOver(patch.face, by)) return std::nullopt;
         const auto places = foldedPlaces(patch.face, by);
         if (places.empty()) return std::nullopt;
         const auto bend = foldAt(sheetOf(patch.face, by), places.front());
@@ -125,7 +126,7 @@ class RowFinder {
         const auto worth = [&](const RowPiece& p) {
             if (beside(p)) return 1e300;
             const double width = p.at(0, 0.5).Distance(p.at(1, 0.5));
-            return foldsOver(p.patch->face, m_plan.offsetOf(p.patch->number)) ? width : 1e6 + width;
+            return m_tight.Contains(p.patch->face) ? width : 1e6 + width;
         };
         auto& pieces = row.pieces;
         const auto widest =
@@ -139,6 +140,7 @@ class RowFinder {
     }
 
     const ShellPlan& m_plan;
+    const TopTools_IndexedMapOfShape& m_tight;
     const NamedShape& m_shape;
     WallRows m_out;
     std::set<int> m_taken;
@@ -147,8 +149,8 @@ class RowFinder {
 
 } // namespace
 
-std::optional<WallRows> wallRows(const ShellPlan& plan) {
-    return RowFinder(plan).find();
+std::optional<WallRows> wallRows(const ShellPlan& plan, const TopTools_IndexedMapOfShape& tight) {
+    return RowFinder(plan, tight).find();
 }
 
 } // namespace gc

@@ -17,6 +17,7 @@ struct WallRows {
 
 /// Rows through walls that fold over, and through what lies beside more than one wall of such a row: a border
 /// between rows is one, too. Each has its surface. Nothing where there are none, or one of them has none.
-std::optional<WallRows> wallRows(const ShellPlan& plan);
+/// \param tight the faces that fold over
+std::optional<WallRows> wallRows(const ShellPlan& plan, const TopTools_IndexedMapOfShape& tight);
 
 } // namespace gc
