@@ -1,6 +1,7 @@
 #include "core/steps/shared/without_seam.hpp"
 
 #include "core/steps/shared/boolean.hpp"
+#include "core/steps/shared/edge_work.hpp"
 
 #include <BRepAdaptor_Curve.hxx>
 #include <BRep_Tool.hxx>
@@ -48,6 +49,19 @@ Result<Body> withoutSeam(const Body& joined, const Plane& plane, int step) {
     for (const auto* kept : {&shape.edges, &shape.vertices})
         for (int i = 1; i <= kept->Extent(); ++i)
             if (!liesIn((*kept)(i), plane)) unify.KeepShape((*kept)(i));
+    return unified(joined, unify, step);
+}
+
+Result<Body> withoutNewEdges(const Body& joined, const Body& before, int step) {
+    const NamedShape &shape = joined.shape(), &was = before.shape();
+    ShapeUpgrade_UnifySameDomain unify(shape.shape, true, true, false);
+    for (int i = 1; i <= shape.edges.Extent(); ++i) {
+        const auto faces = facesBeside(shape, TopoDS::Edge(shape.edges(i)));
+        const bool within = faces.size() == 2 && firstName(shape, faces[0]) == firstName(shape, faces[1]);
+        if (!within || was.edges.Contains(shape.edges(i))) unify.KeepShape(shape.edges(i));
+    }
+    for (int i = 1; i <= shape.vertices.Extent(); ++i)
+        if (was.vertices.Contains(shape.vertices(i))) unify.KeepShape(shape.vertices(i));
     return unified(joined, unify, step);
 }
 

@@ -10,6 +10,9 @@ namespace gc {
 /// Faces that go on in one surface over the plane, and edges in one line, become one; everything else stays.
 Result<Body> withoutSeam(const Body& joined, const Plane& plane, int step);
 
+/// Faces that go on in one surface and are called the same become one, over edges that were not there before.
+Result<Body> withoutNewEdges(const Body& joined, const Body& before, int step);
+
 /// Edges that go on in one line over some corners become one; the faces stay, in their order.
 Result<Body> withoutCorners(const Body& body, const TopTools_IndexedMapOfShape& corners, int step);
 

@@ -1,0 +1,309 @@
+#include "core/steps/fillet/round_section.hpp"
+
+#include "core/base/tolerance.hpp"
+#include "core/shape/foot_point.hpp"
+
+#include <BRepAdaptor_Curve.hxx>
+#include <BRepAdaptor_Surface.hxx>
+#include <BRepBuilderAPI_MakeEdge.hxx>
+#include <BRepBuilderAPI_MakeFace.hxx>
+#include <BRepBuilderAPI_MakeVertex.hxx>
+#include <BRepBuilderAPI_MakeWire.hxx>
+#include <BRepPrimAPI_MakePrism.hxx>
+#include <BRepPrimAPI_MakeRevol.hxx>
+#include <BRep_Tool.hxx>
+#include <GC_MakeArcOfCircle.hxx>
+#include <ShapeAnalysis_Surface.hxx>
+#include <TopExp_Explorer.hxx>
+#include <TopoDS.hxx>
+#include <gp_Circ.hxx>
+#include <gp_Cone.hxx>
+#include <gp_Cylinder.hxx>
+#include <gp_Lin.hxx>
+#include <gp_Sphere.hxx>
+#include <gp_Torus.hxx>
+
+#include <array>
+#include <cmath>
+
+namespace gc {
+
+namespace {
+
+constexpr double kAlong = 1e-7; // mm, rad: an axis along or about the edge
+
+/// The plane square to an edge in its middle, with the edge's place as its origin. Along a circle x goes away
+/// from its centre and y along its axis.
+struct SectionPlane {
+    gp_Pnt at;
+    gp_Dir x, y, along;
+    std::optional<gp_Circ> circle;
+
+    gp_XY flat(const gp_Vec& v) const { return {v.Dot(gp_Vec(x)), v.Dot(gp_Vec(y))}; }
+    gp_XY flat(const gp_Pnt& p) const { return flat(gp_Vec(at, p)); }
+    gp_Pnt inSpace(const gp_XY& p) const { return at.Translated(gp_Vec(x) * p.X() + gp_Vec(y) * p.Y()); }
+};
+
+std::optional<SectionPlane> sectionPlaneOf(const BRepAdaptor_Curve& curve) {
+    const double middle = 0.5 * (curve.FirstParameter() + curve.LastParameter());
+    gp_Pnt at;
+    gp_Vec along;
+    curve.D1(middle, at, along);
+    if (curve.GetType() == GeomAbs_Line) {
+        const gp_Ax2 square(at, gp_Dir(along));
+        return SectionPlane{at, square.XDirection(), square.YDirection(), gp_Dir(along), {}};
+    }
+    if (curve.GetType() != GeomAbs_Circle) return std::nullopt;
+    const gp_Circ circle = curve.Circle();
+    return SectionPlane{at, gp_Dir(gp_Vec(circle.Location(), at)), circle.Axis().Direction(), gp_Dir(along),
+                        circle};
+}
+
+/// A face in that plane: straight, or an arc.
+struct SectionSide {
+    gp_XY outward, into; ///< at the edge, of length 1
+    bool bent = false;
+    gp_XY centre;      ///< of the arc
+    double radius = 0; ///< mm
+
+    /// The outward normal beside a place.
+    gp_XY normalAt(const gp_XY& p) const {
+        if (!bent) return outward;
+        const gp_XY away = (p - centre).Normalized();
+        return bulges() ? away : away.Reversed();
+    }
+    bool bulges() const { return outward.Dot(centre) < 0; }
+    /// Where the face lies that is moved outward by a length; its radius for an arc.
+    double movedRadius(double by) const { return radius + (bulges() ? by : -by); }
+};
+
+bool axisIsAbout(const gp_Ax1& axis, const gp_Circ& circle) {
+    return axis.IsParallel(circle.Axis(), kAlong) && gp_Lin(axis).Distance(circle.Location()) < kAlong;
+}
+
+/// The arc in which a round surface meets the plane; nothing where it is none, or not the same all along.
+std::optional<std::pair<gp_Pnt, double>> sectionArcOf(const BRepAdaptor_Surface& s,
+                                                      const SectionPlane& across) {
+    if (!across.circle) {
+        if (s.GetType() != GeomAbs_Cylinder ||
+            !s.Cylinder().Axis().Direction().IsParallel(across.along, kAlong))
+            return std::nullopt;
+        const gp_Pnt o = s.Cylinder().Location();
+        const gp_Vec along(across.along);
+        return std::pair(o.Translated(along * gp_Vec(o, across.at).Dot(along)), s.Cylinder().Radius());
+    }
+    const gp_Circ& circle = *across.circle;
+    if (s.GetType() == GeomAbs_Sphere && gp_Lin(circle.Axis()).Distance(s.Sphere().Location()) < kAlong)
+        return std::pair(s.Sphere().Location(), s.Sphere().Radius());
+    if (s.GetType() != GeomAbs_Torus || !axisIsAbout(s.Torus().Axis(), circle)) return std::nullopt;
+    return std::pair(s.Torus().Location().Translated(gp_Vec(across.x) * s.Torus().MajorRadius()),
+                     s.Torus().MinorRadius());
+}
+
+bool isStraightAcross(const BRepAdaptor_Surface& s, const SectionPlane& across) {
+    if (s.GetType() == GeomAbs_Plane) return true;
+    if (!across.circle) return false;
+    return (s.GetType() == GeomAbs_Cylinder && axisIsAbout(s.Cylinder().Axis(), *across.circle)) ||
+           (s.GetType() == GeomAbs_Cone && axisIsAbout(s.Cone().Axis(), *across.circle));
+}
+
+std::optional<SectionSide> sectionSideOf(const TopoDS_Face& face, const TopoDS_Edge& edge,
+                                         const SectionPlane& across) {
+    const auto out = normalBeside(edge, face);
+    const TopoDS_Edge in = asIn(face, edge);
+    if (!out || in.IsNull()) return std::nullopt;
+    gp_Vec along(across.along);
+    if (in.Orientation() == TopAbs_REVERSED) along.Reverse();
+    SectionSide side{
+        across.flat(*out).Normalized(), across.flat(out->Crossed(along)).Normalized(), false, {}, 0};
+    const BRepAdaptor_Surface s(face, false);
+    if (isStraightAcross(s, across)) return side;
+    const auto arc = sectionArcOf(s, across);
+    if (!arc) return std::nullopt;
+    side.bent = true;
+    side.centre = across.flat(arc->first);
+    side.radius = arc->second;
+    return side;
+}
+
+/// Where two sides meet that are moved outward by a length, next to the edge.
+std::optional<gp_XY> movedSectionCorner(const SectionSide& a, const SectionSide& b, double by) {
+    constexpr double kParallel = 1e-6;
+    if (a.bent && !b.bent) return movedSectionCorner(b, a, by);
+    if (!a.bent && !b.bent) {
+        const double det = a.outward.Crossed(b.outward);
+        if (std::fabs(det) < kParallel) return std::nullopt;
+        return gp_XY(by * (b.outward.Y() - a.outward.Y()) / det, by * (a.outward.X() - b.outward.X()) / det);
+    }
+    const double rb = b.movedRadius(by);
+    if (rb <= kParallel) return std::nullopt;
+    gp_XY foot, way; // of the line on which the two places lie; half of their distance along it
+    double square = 0;
+    if (!a.bent) {
+        const double off = by - a.outward.Dot(b.centre);
+        foot = b.centre + a.outward * off;
+        way = gp_XY(-a.outward.Y(), a.outward.X());
+        square = rb * rb - off * off;
+    } else {
+        const double ra = a.movedRadius(by), apart = (b.centre - a.centre).Modulus();
+        if (ra <= kParallel || apart <= kParallel) return std::nullopt;
+        const gp_XY to = (b.centre - a.centre) / apart;
+        const double off = (ra * ra - rb * rb + apart * apart) / (2 * apart);
+        foot = a.centre + to * off;
+        way = gp_XY(-to.Y(), to.X());
+        square = ra * ra - off * off;
+    }
+    if (square <= 0) return std::nullopt;
+    const gp_XY p = foot + way * std::sqrt(square), q = foot - way * std::sqrt(square);
+    return p.Modulus() < q.Modulus() ? p : q;
+}
+
+/// A round's section: the ball's middle, where it touches the sides, and its nearest place to the edge.
+struct RoundSection {
+    gp_XY centre, nearest;
+    std::array<gp_XY, 2> touches;
+};
+
+std::optional<RoundSection> roundSectionOf(const std::array<SectionSide, 2>& sides, double radius,
+                                           bool hollow) {
+    constexpr double kLeast = 1e-4; // mm
+    const double out = hollow ? radius : -radius;
+    const auto centre = movedSectionCorner(sides[0], sides[1], out);
+    if (!centre || centre->Modulus() < radius + kLeast) return std::nullopt;
+    RoundSection s{*centre, *centre * (1 - radius / centre->Modulus()), {}};
+    for (std::size_t i = 0; i < 2; ++i) {
+        s.touches[i] = *centre - sides[i].normalAt(*centre) * out;
+        if (s.touches[i].Dot(sides[i].into) < kLeast) return std::nullopt;
+    }
+    return s;
+}
+
+gp_XY onSectionArc(const SectionSide& side, const gp_XY& near) {
+    return side.centre + (near - side.centre).Normalized() * side.radius;
+}
+
+/// Places of a side from the edge to the ball's touch, both left out.
+std::vector<gp_XY> placesToTouch(const SectionSide& side, const gp_XY& touch) {
+    std::vector<gp_XY> out;
+    for (const double share : {0.1, 0.35, 0.65, 0.999}) {
+        const gp_XY p = touch * share;
+        out.push_back(side.bent ? onSectionArc(side, p) : p);
+    }
+    return out;
+}
+
+/// The section's border: a side, the ball's arc, the other side, with the corners that they share.
+std::array<TopoDS_Edge, 3> sectionBorder(const std::array<SectionSide, 2>& sides, const RoundSection& section,
+                                         const SectionPlane& across) {
+    const std::array<gp_Pnt, 3> places{across.at, across.inSpace(section.touches[0]),
+                                       across.inSpace(section.touches[1])};
+    std::array<TopoDS_Vertex, 3> corners;
+    for (std::size_t i = 0; i < 3; ++i) corners[i] = BRepBuilderAPI_MakeVertex(places[i]).Vertex();
+    const auto arc = [&](std::size_t from, const gp_XY& middle, std::size_t to) {
+        return BRepBuilderAPI_MakeEdge(
+                   GC_MakeArcOfCircle(places[from], across.inSpace(middle), places[to]).Value(),
+                   corners[from], corners[to])
+            .Edge();
+    };
+    const auto side = [&](std::size_t i) -> TopoDS_Edge {
+        if (!sides[i].bent) return BRepBuilderAPI_MakeEdge(corners[0], corners[i + 1]).Edge();
+        return arc(0, onSectionArc(sides[i], section.touches[i] * 0.5), i + 1);
+    };
+    return {side(0), arc(1, section.nearest, 2), side(1)};
+}
+
+/// Does the section stay on one side of the axis that it is turned about?
+bool clearsAxis(const RoundSection& s, double radius, const SectionPlane& across) {
+    if (!across.circle) return true;
+    constexpr int kLooks = 8;
+    const double axis = -across.circle->Radius();
+    for (const gp_XY& touch : s.touches)
+        for (int k = 0; k <= kLooks; ++k) {
+            const gp_XY way =
+                (touch - s.centre) * (double(k) / kLooks) + (s.nearest - s.centre) * (1 - double(k) / kLooks);
+            if (s.centre.X() + way.Normalized().X() * radius - axis < kAlong) return false;
+        }
+    return true;
+}
+
+/// Does the face's surface go through a place?
+bool surfaceGoesThrough(const TopoDS_Face& face, const gp_Pnt& p) {
+    const Handle(ShapeAnalysis_Surface) s = new ShapeAnalysis_Surface(BRep_Tool::Surface(face));
+    return s->Value(s->ValueOfUV(p, kKernelPoint)).Distance(p) < kKernelPoint;
+}
+
+/// The section swept along the edge and beyond its ends, or once round its axis.
+void addSliverSolid(RoundSliver& out, const SectionPlane& across, const std::array<TopoDS_Edge, 3>& border,
+                    double length, double beyond) {
+    TopoDS_Shape face =
+        BRepBuilderAPI_MakeFace(BRepBuilderAPI_MakeWire(border[0], border[1], border[2]).Wire(), true).Face();
+    if (across.circle) {
+        out.solid = BRepPrimAPI_MakeRevol(face, across.circle->Axis()).Shape();
+    } else {
+        const gp_Vec along(across.along);
+        gp_Trsf back;
+        back.SetTranslation(along * -(0.5 * length + beyond));
+        face.Move(TopLoc_Location(back));
+        BRepPrimAPI_MakePrism prism(face, along * (length + 2 * beyond));
+        out.solid = prism.Shape();
+        out.ends = {TopoDS::Face(prism.FirstShape()), TopoDS::Face(prism.LastShape())};
+    }
+    const auto madeBy = [&](const TopoDS_Edge& edge) {
+        const BRepAdaptor_Curve curve(edge);
+        const gp_Pnt middle = curve.Value(0.5 * (curve.FirstParameter() + curve.LastParameter()));
+        TopExp_Explorer x(out.solid, TopAbs_FACE);
+        while (x.More() && !surfaceGoesThrough(TopoDS::Face(x.Current()), middle)) x.Next();
+        return TopoDS::Face(x.Current());
+    };
+    out.walls = {madeBy(border[0]), madeBy(border[2])};
+    out.round = madeBy(border[1]);
+}
+
+} // namespace
+
+gp_Trsf RoundSliver::along(double share) const {
+    const BRepAdaptor_Curve curve(edge);
+    const double on = (share - 0.5) * (curve.LastParameter() - curve.FirstParameter());
+    gp_Trsf move;
+    if (curve.GetType() == GeomAbs_Circle)
+        move.SetRotation(curve.Circle().Axis(), on);
+    else
+        move.SetTranslation(gp_Vec(curve.Line().Direction()) * on);
+    return move;
+}
+
+std::array<std::vector<gp_Pnt>, 2> RoundSliver::across(double share) const {
+    const gp_Trsf move = along(share);
+    auto out = atMiddle;
+    for (auto& places : out)
+        for (gp_Pnt& p : places) p.Transform(move);
+    return out;
+}
+
+std::optional<RoundSliver> roundSliver(const NamedShape& s, const TopoDS_Edge& edge, double radius) {
+    const auto faces = facesBeside(s, edge);
+    const BRepAdaptor_Curve curve(edge);
+    const auto across = sectionPlaneOf(curve);
+    if (faces.size() != 2 || !across) return std::nullopt;
+    const auto a = sectionSideOf(TopoDS::Face(faces[0]), edge, *across),
+               b = sectionSideOf(TopoDS::Face(faces[1]), edge, *across);
+    if (!a || !b) return std::nullopt;
+    const std::array<SectionSide, 2> sides{*a, *b};
+    const auto section = roundSectionOf(sides, radius, isHollow(s, edge));
+    if (!section || !clearsAxis(*section, radius, *across)) return std::nullopt;
+    RoundSliver out;
+    out.edge = edge;
+    double reach = 0;
+    for (std::size_t i = 0; i < 2; ++i) {
+        for (const gp_XY& p : placesToTouch(sides[i], section->touches[i]))
+            out.atMiddle[i].push_back(across->inSpace(p));
+        reach = std::max(reach, section->touches[i].Modulus());
+    }
+    out.within = across->inSpace(section->nearest * 0.5);
+    constexpr double kBeyond = 4; // times the reach: what the edge ends at may lean
+    addSliverSolid(out, *across, sectionBorder(sides, *section, *across),
+                   curve.LastParameter() - curve.FirstParameter(), kBeyond * reach);
+    return out;
+}
+
+} // namespace gc
