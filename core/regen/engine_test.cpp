@@ -6,6 +6,7 @@
 #include "core/regen/measure.hpp"
 #include "core/shape/mesh.hpp"
 #include "tests/support/built.hpp"
+#include "tests/support/seeded.hpp"
 #include "tests/support/shipped.hpp"
 #include "tests/support/temporary_folder.hpp"
 
@@ -144,8 +145,11 @@ TEST_CASE("Every number of the herb pot up and down a tenth: all references stil
         knobs.push_back({1, "height", row});
         knobs.push_back({1, "diameter", row});
     }
+    // Here one up, the next down, and the other way round with another seed.
+    unsigned turn = seeded(99)() % 2 * 2;
     for (const Knob& k : knobs)
         for (const double factor : {0.9, 1.1}) {
+            if (!std::getenv("GC_DEEP") && turn++ % 4 % 3 != 0) continue;
             Part p = original;
             Step* s = p.findStep(k.step);
             if (k.row >= 0) {

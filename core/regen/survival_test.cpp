@@ -158,6 +158,9 @@ TEST_CASE("References of the shipped parts survive every number made smaller and
 }
 
 TEST_CASE("References of the shipped parts survive edits of other steps, or say that they do not") {
+    // Each takes a third of a second: here a third of them, others from seed to seed.
+    const bool deep = std::getenv("GC_DEEP");
+    std::mt19937 random = seeded(98);
     Tally tally;
     int edits = 0;
     for (const char* name : kDemos) {
@@ -168,6 +171,7 @@ TEST_CASE("References of the shipped parts survive edits of other steps, or say 
         const auto before = engine.regenerate(p);
         REQUIRE(allFine(before));
         const auto judge = [&](const std::string& what, const Part& q, bool strict) {
+            if (!deep && random() % 3 != 0) return;
             ++edits;
             tally.add(std::string(name) + ", " + what, p, before, q, engine.regenerate(q), strict);
         };

@@ -68,6 +68,26 @@ struct Hand::Impl {
         Hand::wait([&] { return count > before; }, milliseconds);
         Hand::settle();
     }
+    /// The pointer comes by: nothing waits for what that does before it goes on.
+    void passBy(int x, int y) {
+        const int before = arrivals.moves;
+        XTestFakeMotionEvent(display, -1, x, y, CurrentTime);
+        XSync(display, False);
+        Hand::wait([&] { return arrivals.moves > before; }, 150);
+    }
+    /// Down and up again; what it does is not waited for. \return whether there is such a key
+    bool strike(KeySym sym) {
+        const auto it = keys.find(sym);
+        if (it == keys.end()) return false;
+        const KeyCode shift = XKeysymToKeycode(display, XK_Shift_L);
+        const auto [code, shifted] = it->second;
+        if (shifted) XTestFakeKeyEvent(display, shift, True, CurrentTime);
+        XTestFakeKeyEvent(display, code, True, CurrentTime);
+        XTestFakeKeyEvent(display, code, False, CurrentTime);
+        if (shifted) XTestFakeKeyEvent(display, shift, False, CurrentTime);
+        XSync(display, False);
+        return true;
+    }
     Display* display = nullptr;
     QWidget* window = nullptr;
     std::map<KeySym, std::pair<KeyCode, bool>> keys; ///< keysym -> code, with shift
@@ -187,7 +207,10 @@ void Hand::drag(QWidget* widget, const std::vector<QPointF>& way, bool control,
                      b = widget->mapToGlobal(way[leg].toPoint());
         for (int i = 1; i <= kSteps; ++i) {
             const QPoint p = a + (b - a) * i / kSteps;
-            motion(p.x(), p.y());
+            if (i < kSteps)
+                m->passBy(p.x(), p.y());
+            else
+                motion(p.x(), p.y());
         }
     }
     if (held) held();
@@ -198,16 +221,8 @@ void Hand::drag(QWidget* widget, const std::vector<QPointF>& way, bool control,
 }
 
 void Hand::key(unsigned long sym) {
-    const auto it = m->keys.find(sym);
-    if (it == m->keys.end()) return;
-    const KeyCode shift = XKeysymToKeycode(m->display, XK_Shift_L);
     const int before = m->arrivals.keys;
-    if (it->second.second) XTestFakeKeyEvent(m->display, shift, True, CurrentTime);
-    XTestFakeKeyEvent(m->display, it->second.first, True, CurrentTime);
-    XTestFakeKeyEvent(m->display, it->second.first, False, CurrentTime);
-    if (it->second.second) XTestFakeKeyEvent(m->display, shift, False, CurrentTime);
-    XSync(m->display, False);
-    m->await(m->arrivals.keys, before, 3000);
+    if (m->strike(sym)) m->await(m->arrivals.keys, before, 3000);
 }
 
 void Hand::alt(const char* keysym) {
@@ -220,8 +235,12 @@ void Hand::alt(const char* keysym) {
     settle();
 }
 
+/// As fast as fingers can: the window catches up afterwards.
 void Hand::type(const QString& text) {
-    for (const QChar c : text) key(c.unicode()); // Latin-1 characters are their own keysyms
+    const int before = m->arrivals.keys;
+    int struck = 0;
+    for (const QChar c : text) struck += m->strike(c.unicode()); // Latin-1 characters are their own keysyms
+    if (struck > 0) m->await(m->arrivals.keys, before + struck - 1, 3000);
 }
 
 void Hand::press(const char* keysym, bool control) {

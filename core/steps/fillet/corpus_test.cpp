@@ -41,7 +41,7 @@ std::string outcomeOf(const Case& c) {
 TEST_CASE("Rounds of every size on many bodies are whole, partly done, or refused; none is wrong") {
     auto cases = filletCorpus();
     for (Case& c : moreForTheFilletCorpus()) cases.push_back(std::move(c));
-    const std::size_t every = std::getenv("GC_DEEP") ? 1 : 13;
+    const std::size_t every = std::getenv("GC_DEEP") ? 1 : 17;
     std::map<std::string, int> count;
     int raw = 0;
     const char* only = std::getenv("GC_CASE"); // one of them, by its name

@@ -1,5 +1,6 @@
 #include "core/steps/fillet/full_round.hpp"
 
+#include "core/steps/fillet/mitred_round.hpp"
 #include "core/steps/fillet/strip_round.hpp"
 #include "core/steps/shared/edge_work.hpp"
 #include "core/steps/shared/turned_seam.hpp"
@@ -78,15 +79,7 @@ class FullRolling final : public Rolling {
         return m_sides.sides[side].walls[wall];
     }
 
-    Error low(const Ball& ball) const override {
-        Error e =
-            errorOf("fullround.low",
-                    phrase("A full round here has a radius of %1: the walls beside it are not as high as "
-                           "that.",
-                           formatAmount(ball.radius, "mm", 2)));
-        e.place = toVec(ball.touches[2].at);
-        return e;
-    }
+    Error low(const Ball& ball) const override { return fullRoundLow(ball.radius, ball.touches[2].at); }
     Error unfit(const gp_Pnt& at) const override {
         Error e = errorOf("fullround.shape", "No ball touches this face and both walls beside it.");
         e.place = toVec(at);
@@ -124,9 +117,20 @@ Result<Body> roundedOnce(const Body& body, int face, int step) {
 
 } // namespace
 
+Error fullRoundLow(double radius, const gp_Pnt& at) {
+    Error e =
+        errorOf("fullround.low",
+                phrase("A full round here has a radius of %1: the walls beside it are not as high as that.",
+                       formatAmount(radius, "mm", 2)));
+    e.place = toVec(at);
+    return e;
+}
+
 Result<Body> roundedOver(const Body& body, int face, int step) {
     return guarded("fullround.failed", "This face cannot be rounded fully.", [&]() -> Result<Body> {
         const auto plain = roundedOnce(body, face, step);
+        if (!plain && (plain.error().code == "fullround.corner" || plain.error().code == "fullround.shape"))
+            if (auto mitred = roundedMitred(body, face, step)) return std::move(*mitred);
         if (plain || plain.error().code != "fullround.ends") return plain;
         // A round wall that closes up just where the strip ends at it closes up elsewhere as well.
         const auto seam = seamAtEnd(body.shape(), TopoDS::Face(body.shape().faces(face + 1)));

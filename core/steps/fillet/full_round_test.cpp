@@ -223,15 +223,6 @@ TEST_CASE("The lip of a shelled loft is rounded fully") {
 }
 
 TEST_CASE("What cannot be rounded fully says why") {
-    SECTION("a square box has corners") {
-        Part p = block(rectangle({0, 0}, {60, 40}), "30 mm");
-        shelled(p, "4 mm");
-        fullRound(p, "rim of end of step 2");
-        const Error e = faultOf(p);
-        CHECK(e.code == "fullround.corner");
-        CHECK(e.place.has_value());
-        CHECK(!e.culprits.empty());
-    }
     SECTION("walls that are too low") {
         Part p = block(rectangle({0, 0}, {40, 10}), "3 mm");
         fullRound(p, "end of step 2");

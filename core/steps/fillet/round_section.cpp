@@ -1,20 +1,12 @@
 #include "core/steps/fillet/round_section.hpp"
 
-#include "core/base/tolerance.hpp"
 #include "core/shape/foot_point.hpp"
 
 #include <BRepAdaptor_Curve.hxx>
 #include <BRepAdaptor_Surface.hxx>
 #include <BRepBuilderAPI_MakeEdge.hxx>
-#include <BRepBuilderAPI_MakeFace.hxx>
 #include <BRepBuilderAPI_MakeVertex.hxx>
-#include <BRepBuilderAPI_MakeWire.hxx>
-#include <BRepPrimAPI_MakePrism.hxx>
-#include <BRepPrimAPI_MakeRevol.hxx>
-#include <BRep_Tool.hxx>
 #include <GC_MakeArcOfCircle.hxx>
-#include <ShapeAnalysis_Surface.hxx>
-#include <TopExp_Explorer.hxx>
 #include <TopoDS.hxx>
 #include <gp_Circ.hxx>
 #include <gp_Cone.hxx>
@@ -31,33 +23,6 @@ namespace gc {
 namespace {
 
 constexpr double kAlong = 1e-7; // mm, rad: an axis along or about the edge
-
-/// The plane square to an edge in its middle, with the edge's place as its origin. Along a circle x goes away
-/// from its centre and y along its axis.
-struct SectionPlane {
-    gp_Pnt at;
-    gp_Dir x, y, along;
-    std::optional<gp_Circ> circle;
-
-    gp_XY flat(const gp_Vec& v) const { return {v.Dot(gp_Vec(x)), v.Dot(gp_Vec(y))}; }
-    gp_XY flat(const gp_Pnt& p) const { return flat(gp_Vec(at, p)); }
-    gp_Pnt inSpace(const gp_XY& p) const { return at.Translated(gp_Vec(x) * p.X() + gp_Vec(y) * p.Y()); }
-};
-
-std::optional<SectionPlane> sectionPlaneOf(const BRepAdaptor_Curve& curve) {
-    const double middle = 0.5 * (curve.FirstParameter() + curve.LastParameter());
-    gp_Pnt at;
-    gp_Vec along;
-    curve.D1(middle, at, along);
-    if (curve.GetType() == GeomAbs_Line) {
-        const gp_Ax2 square(at, gp_Dir(along));
-        return SectionPlane{at, square.XDirection(), square.YDirection(), gp_Dir(along), {}};
-    }
-    if (curve.GetType() != GeomAbs_Circle) return std::nullopt;
-    const gp_Circ circle = curve.Circle();
-    return SectionPlane{at, gp_Dir(gp_Vec(circle.Location(), at)), circle.Axis().Direction(), gp_Dir(along),
-                        circle};
-}
 
 /// A face in that plane: straight, or an arc.
 struct SectionSide {
@@ -193,8 +158,8 @@ std::vector<gp_XY> placesToTouch(const SectionSide& side, const gp_XY& touch) {
 }
 
 /// The section's border: a side, the ball's arc, the other side, with the corners that they share.
-std::array<TopoDS_Edge, 3> sectionBorder(const std::array<SectionSide, 2>& sides, const RoundSection& section,
-                                         const SectionPlane& across) {
+std::vector<TopoDS_Edge> sectionBorder(const std::array<SectionSide, 2>& sides, const RoundSection& section,
+                                       const SectionPlane& across) {
     const std::array<gp_Pnt, 3> places{across.at, across.inSpace(section.touches[0]),
                                        across.inSpace(section.touches[1])};
     std::array<TopoDS_Vertex, 3> corners;
@@ -226,54 +191,10 @@ bool clearsAxis(const RoundSection& s, double radius, const SectionPlane& across
     return true;
 }
 
-/// Does the face's surface go through a place?
-bool surfaceGoesThrough(const TopoDS_Face& face, const gp_Pnt& p) {
-    const Handle(ShapeAnalysis_Surface) s = new ShapeAnalysis_Surface(BRep_Tool::Surface(face));
-    return s->Value(s->ValueOfUV(p, kKernelPoint)).Distance(p) < kKernelPoint;
-}
-
-/// The section swept along the edge and beyond its ends, or once round its axis.
-void addSliverSolid(RoundSliver& out, const SectionPlane& across, const std::array<TopoDS_Edge, 3>& border,
-                    double length, double beyond) {
-    TopoDS_Shape face =
-        BRepBuilderAPI_MakeFace(BRepBuilderAPI_MakeWire(border[0], border[1], border[2]).Wire(), true).Face();
-    if (across.circle) {
-        out.solid = BRepPrimAPI_MakeRevol(face, across.circle->Axis()).Shape();
-    } else {
-        const gp_Vec along(across.along);
-        gp_Trsf back;
-        back.SetTranslation(along * -(0.5 * length + beyond));
-        face.Move(TopLoc_Location(back));
-        BRepPrimAPI_MakePrism prism(face, along * (length + 2 * beyond));
-        out.solid = prism.Shape();
-        out.ends = {TopoDS::Face(prism.FirstShape()), TopoDS::Face(prism.LastShape())};
-    }
-    const auto madeBy = [&](const TopoDS_Edge& edge) {
-        const BRepAdaptor_Curve curve(edge);
-        const gp_Pnt middle = curve.Value(0.5 * (curve.FirstParameter() + curve.LastParameter()));
-        TopExp_Explorer x(out.solid, TopAbs_FACE);
-        while (x.More() && !surfaceGoesThrough(TopoDS::Face(x.Current()), middle)) x.Next();
-        return TopoDS::Face(x.Current());
-    };
-    out.walls = {madeBy(border[0]), madeBy(border[2])};
-    out.round = madeBy(border[1]);
-}
-
 } // namespace
 
-gp_Trsf RoundSliver::along(double share) const {
-    const BRepAdaptor_Curve curve(edge);
-    const double on = (share - 0.5) * (curve.LastParameter() - curve.FirstParameter());
-    gp_Trsf move;
-    if (curve.GetType() == GeomAbs_Circle)
-        move.SetRotation(curve.Circle().Axis(), on);
-    else
-        move.SetTranslation(gp_Vec(curve.Line().Direction()) * on);
-    return move;
-}
-
 std::array<std::vector<gp_Pnt>, 2> RoundSliver::across(double share) const {
-    const gp_Trsf move = along(share);
+    const gp_Trsf move = alongEdge(edge, share);
     auto out = atMiddle;
     for (auto& places : out)
         for (gp_Pnt& p : places) p.Transform(move);
@@ -301,8 +222,12 @@ std::optional<RoundSliver> roundSliver(const NamedShape& s, const TopoDS_Edge& e
     }
     out.within = across->inSpace(section->nearest * 0.5);
     constexpr double kBeyond = 4; // times the reach: what the edge ends at may lean
-    addSliverSolid(out, *across, sectionBorder(sides, *section, *across),
-                   curve.LastParameter() - curve.FirstParameter(), kBeyond * reach);
+    const SweptSection swept =
+        sweptAlong(edge, *across, sectionBorder(sides, *section, *across), kBeyond * reach);
+    out.solid = swept.solid;
+    out.ends = swept.ends;
+    out.walls = {swept.made[0], swept.made[2]};
+    out.round = swept.made[1];
     return out;
 }
 

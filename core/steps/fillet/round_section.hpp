@@ -2,9 +2,8 @@
 /// \file For .cpp files: what a round takes off along a straight or a circular edge, as a solid of its own:
 /// its section is the same everywhere, between flat and round faces that run along the edge.
 
+#include "core/steps/fillet/swept_section.hpp"
 #include "core/steps/shared/edge_work.hpp"
-
-#include <gp_Trsf.hxx>
 
 #include <array>
 
@@ -20,14 +19,11 @@ struct RoundSliver {
     std::array<std::vector<gp_Pnt>, 2> across(double share) const;
 
     /// A place within the solid, beside the edge.
-    gp_Pnt withinAt(double share) const { return within.Transformed(along(share)); }
+    gp_Pnt withinAt(double share) const { return within.Transformed(alongEdge(edge, share)); }
 
     TopoDS_Edge edge;
     std::array<std::vector<gp_Pnt>, 2> atMiddle; ///< as across, in the edge's middle
     gp_Pnt within;                               ///< the same of withinAt
-
-  private:
-    gp_Trsf along(double share) const;
 };
 
 /// Nothing where the section is not the same all along, or the ball does not fit between the faces.

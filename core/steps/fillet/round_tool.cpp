@@ -2,8 +2,9 @@
 
 #include "core/base/tolerance.hpp"
 #include "core/shape/extended_face.hpp"
+#include "core/steps/fillet/places_on_face.hpp"
 #include "core/steps/fillet/round_section.hpp"
-#include "core/steps/shared/boolean.hpp"
+#include "core/steps/fillet/sliver_piece.hpp"
 #include "core/steps/shared/face_normal.hpp"
 #include "core/steps/shared/without_seam.hpp"
 #include "core/steps/shared/worked_names.hpp"
@@ -17,7 +18,6 @@
 #include <BRepTopAdaptor_FClass2d.hxx>
 #include <BRep_Tool.hxx>
 #include <Bnd_Box.hxx>
-#include <ShapeAnalysis_Surface.hxx>
 #include <TopExp.hxx>
 #include <TopExp_Explorer.hxx>
 #include <TopoDS.hxx>
@@ -26,36 +26,16 @@
 
 #include <algorithm>
 #include <cmath>
-#include <memory>
 
 namespace gc {
 
 namespace {
-
-using CalledFaces = std::vector<std::pair<TopoDS_Shape, NameList>>;
-
-/// A piece of a sliver and what its faces are called.
-struct SliverPiece {
-    TopoDS_Shape solid;
-    CalledFaces called;
-    std::vector<TopoDS_Shape> ends, walls[2]; ///< of its faces
-};
-
-/// A face that parts a sliver, and what it is called there.
-struct SliverParting {
-    TopoDS_Face face;
-    NameList names;
-};
 
 double extentOf(const TopoDS_Shape& shape, Bnd_Box* out = nullptr) {
     Bnd_Box box;
     BRepBndLib::Add(shape, box, false);
     if (out) *out = box;
     return std::sqrt(box.SquareExtent());
-}
-
-bool isElementary(const TopoDS_Face& face) {
-    return BRepAdaptor_Surface(face, false).GetType() <= GeomAbs_Torus;
 }
 
 /// Places of a face with its outward normals.
@@ -73,41 +53,6 @@ std::vector<std::pair<gp_Pnt, gp_Vec>> placesWithNormals(const TopoDS_Face& face
             if (const auto n = outwardNormal(surface, face.Orientation() == TopAbs_REVERSED, uv, p))
                 out.emplace_back(p, *n);
         }
-    return out;
-}
-
-/// The pieces into which it is parted; none where the kernel fails.
-std::vector<SliverPiece> partedSliver(const SliverPiece& whole, const std::vector<SliverParting>& by) {
-    if (by.empty()) return {whole};
-    std::vector<TopoDS_Shape> tools;
-    for (const SliverParting& p : by) tools.push_back(p.face);
-    const auto splitter = splitBy(whole.solid, tools);
-    if (!splitter) return {};
-    const auto became = [&](const TopoDS_Shape& face) {
-        auto now = toVector(splitter->Modified(face));
-        if (now.empty()) now.push_back(face);
-        return now;
-    };
-    std::vector<SliverPiece> out;
-    for (TopExp_Explorer x(splitter->Shape(), TopAbs_SOLID); x.More(); x.Next()) {
-        SliverPiece piece{x.Current(), {}, {}, {}};
-        TopTools_IndexedMapOfShape faces;
-        TopExp::MapShapes(piece.solid, TopAbs_FACE, faces);
-        const auto keep = [&](const std::vector<TopoDS_Shape>& of, std::vector<TopoDS_Shape>& in) {
-            for (const TopoDS_Shape& f : of)
-                for (const TopoDS_Shape& g : became(f))
-                    if (faces.Contains(g)) in.push_back(g);
-        };
-        keep(whole.ends, piece.ends);
-        for (int i : {0, 1}) keep(whole.walls[i], piece.walls[i]);
-        for (const auto& [f, names] : whole.called)
-            for (const TopoDS_Shape& g : became(f))
-                if (faces.Contains(g)) piece.called.emplace_back(g, names);
-        for (const SliverParting& p : by)
-            for (const TopoDS_Shape& g : became(p.face))
-                if (faces.Contains(g)) piece.called.emplace_back(g, p.names);
-        out.push_back(std::move(piece));
-    }
     return out;
 }
 
@@ -205,7 +150,7 @@ std::optional<std::vector<SliverParting>> sliverEnds(const RoundedChain& c, cons
             gp_Vec along;
             curve.D1(BRep_Tool::Parameter(v, sliver.edge), p, along);
             out.push_back({BRepBuilderAPI_MakeFace(gp_Pln(p, gp_Dir(along)), -size, size, -size, size).Face(),
-                           {internName(c.step, "fillet joint", {})}});
+                           {sliverJoint(c.step)}});
             continue;
         }
         if (cornerEnd(c, v, sliver.edge).kind == CornerEnd::Other) return std::nullopt;
@@ -267,21 +212,6 @@ SliverLay layOf(const RoundedChain& c, const SliverPiece& piece) {
     return !known ? SliverLay::Unknown : free ? SliverLay::Free : SliverLay::Covered;
 }
 
-/// Whether places of a face's surface lie within the face.
-class PlacesOnFace {
-  public:
-    explicit PlacesOnFace(const TopoDS_Face& face)
-        : m_surface(new ShapeAnalysis_Surface(BRep_Tool::Surface(face))),
-          m_inside(std::make_unique<BRepTopAdaptor_FClass2d>(face, kKernelPoint)) {}
-    bool holds(const gp_Pnt& p) const {
-        return m_inside->Perform(m_surface->ValueOfUV(p, kKernelPoint)) != TopAbs_OUT;
-    }
-
-  private:
-    Handle(ShapeAnalysis_Surface) m_surface;
-    std::unique_ptr<BRepTopAdaptor_FClass2d> m_inside;
-};
-
 /// Over how much of the way along it both faces reach as far as the ball touches them.
 double reachedShare(const RoundedChain& c, const RoundSliver& sliver) {
     constexpr int kPlaces = 24;
@@ -309,18 +239,8 @@ SliverPiece wholeSliver(const RoundedChain& c, const RoundSliver& sliver) {
         whole.walls[i].push_back(sliver.walls[i]);
         whole.called.emplace_back(sliver.walls[i], c.first.namesOf(beside[i]));
     }
-    for (const TopoDS_Face& end : sliver.ends)
-        whole.called.emplace_back(end, NameList{internName(c.step, "fillet joint", {})});
+    for (const TopoDS_Face& end : sliver.ends) whole.called.emplace_back(end, NameList{sliverJoint(c.step)});
     return whole;
-}
-
-NamedTool sliverTool(const SliverPiece& piece, int step) {
-    NamedTool tool;
-    tool.shape = piece.solid;
-    tool.step = step;
-    for (const auto& [face, names] : piece.called)
-        for (const NamePtr name : names) tool.names.emplace_back(face, name);
-    return tool;
 }
 
 /// The part of a sliver between its ends; nothing where these do not cut it off.
@@ -417,15 +337,6 @@ std::optional<Body> workedBy(const RoundedChain& c, Body body, const RoundSliver
     return body;
 }
 
-bool hasFaceNamed(const Body& body, NamePtr name) {
-    const NamedShape& s = body.shape();
-    for (int i = 1; i <= s.faces.Extent(); ++i)
-        if (const auto& names = s.namesOf(s.faces(i));
-            std::find(names.begin(), names.end(), name) != names.end())
-            return true;
-    return false;
-}
-
 } // namespace
 
 std::optional<Body> roundedByTool(const Body& first, const Body& now, const EdgeChain& chain,
@@ -441,10 +352,10 @@ std::optional<Body> roundedByTool(const Body& first, const Body& now, const Edge
             const auto sliver = roundSliver(s, e, chain.first);
             if (!sliver || isHollow(s, e) != c.hollow || reachedShare(c, *sliver) < kLeastReached) return no;
             auto next = workedBy(c, body, *sliver);
-            if (!next || !hasFaceNamed(*next, nameAlong(s, e, step, "fillet", all))) return no;
+            if (!next || facesNamed(*next, nameAlong(s, e, step, "fillet", all)) == 0) return no;
             body = std::move(*next);
         }
-        if (hasFaceNamed(body, internName(step, "fillet joint", {}))) return no;
+        if (facesNamed(body, sliverJoint(step)) > 0) return no;
         if (auto merged = withoutNewEdges(body, first, step)) body = std::move(*merged);
         const BodyCheck check = checkBody(body);
         if (!check.faults.empty() || check.solids != solidsIn(s.shape)) return no;

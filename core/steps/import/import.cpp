@@ -101,10 +101,9 @@ class LastRead {
     using Bodies = std::vector<NamedBody>;
     Result<Bodies> of(std::uint64_t key, const std::function<Result<Bodies>()>& read) {
         const std::lock_guard lock(m_mutex);
-        if (m_key == key && m_bodies) return *m_bodies;
+        if (m_key == key && !m_bodies.empty()) return m_bodies;
         auto bodies = read();
-        m_bodies.reset();
-        if (bodies) m_bodies = *bodies;
+        m_bodies = bodies ? *bodies : Bodies();
         m_key = key;
         return bodies;
     }
@@ -112,7 +111,7 @@ class LastRead {
   private:
     std::mutex m_mutex;
     std::uint64_t m_key = 0;
-    std::optional<Bodies> m_bodies;
+    Bodies m_bodies; ///< none: of no file yet
 };
 
 /// By which bodies of a file are told apart: their names, the place in the file where they have none, and
