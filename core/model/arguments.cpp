@@ -164,6 +164,7 @@ void StepInputs::forgetNames() {
 std::uint64_t StepInputs::contentOf(const StepArguments& arguments, const std::vector<Read>& reads) {
     Hasher h;
     h.number(static_cast<std::uint64_t>(arguments.id)).text(arguments.kind);
+    if (arguments.onlyWhole) h.text("only whole"); // another way may have made it, a little otherwise
     for (const Read& r : reads)
         add(h.number(static_cast<std::uint64_t>(r.what)).text(r.slot), r.id).number(r.found);
     return h.value();

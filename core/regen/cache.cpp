@@ -11,7 +11,11 @@ namespace {
 constexpr std::size_t kPerEntry = 2000; // bytes, of the record itself and of small things like planes
 
 std::uint64_t stepHash(const StepArguments& args) {
-    return Hasher().number(static_cast<std::uint64_t>(args.id)).text(args.kind).value();
+    return Hasher()
+        .number(static_cast<std::uint64_t>(args.id))
+        .text(args.kind)
+        .number(static_cast<std::uint64_t>(args.onlyWhole))
+        .value();
 }
 
 std::size_t bytesOf(const Result<StepChange>& change, const StepAids& aids) {

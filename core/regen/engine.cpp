@@ -111,20 +111,24 @@ Result<StepArguments> Engine::argumentsOf(const Step& step, const Part& part, co
     return args;
 }
 
-void Engine::runOne(const Step& step, const Part& part, const Result<Values>& values,
-                    const Progress& progress, ModelState& state, StepReport& report) {
+void Engine::runOne(const Step& step, const Part& part, const Result<Values>& values, const RegenHooks& hooks,
+                    ModelState& state, StepReport& report) {
     const auto failed = [&](const Error& e) {
         report.ok = false;
         report.error = e;
     };
     if (!values) return failed(values.error());
     if (const auto taken = nameTaken(step, state)) return failed(*taken);
-    const auto args = argumentsOf(step, part, *values);
+    auto args = argumentsOf(step, part, *values);
     if (!args) return failed(args.error());
     auto hit = m_cache.find(*args, state);
+    if (!hit && hooks.quick) {
+        args->onlyWhole = true;
+        hit = m_cache.find(*args, state);
+    }
     report.cached = hit.has_value();
     if (!hit) {
-        const StepOutcome outcome = runStep(*args, state, progress);
+        const StepOutcome outcome = runStep(*args, state, Progress(hooks.cancelled));
         hit = {outcome.change, m_cache.keep(*args, outcome), outcome.aids};
     }
     report.content = hit->content;
@@ -183,7 +187,7 @@ RegenResult Engine::regenerate(const Part& part, const RegenHooks& hooks) {
         if (!report.off && !report.later) {
             if (hooks.stepStarted) hooks.stepStarted(report);
             const auto start = std::chrono::steady_clock::now();
-            runOne(step, part, values, progress, result.state, report);
+            runOne(step, part, values, hooks, result.state, report);
             report.milliseconds =
                 std::chrono::duration<double, std::milli>(std::chrono::steady_clock::now() - start).count();
             tellOtherMeanings(report, hooks);

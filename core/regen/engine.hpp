@@ -45,6 +45,7 @@ struct RegenHooks {
     std::function<void(const StepReport&)> stepDone;
     bool preview = false; ///< an edit that is being tried: what references mean is told against the kept part
     bool trial = false;   ///< only tried: the results of the part at hand are held all the same
+    bool quick = false;   ///< what takes long, and what works only in part, counts as failed
 };
 
 /// Builds parts and remembers what it built. Not for several threads at once.
@@ -61,7 +62,7 @@ class Engine {
     const StepCache& cache() const { return m_cache; }
 
   private:
-    void runOne(const Step& step, const Part& part, const Result<Values>& values, const Progress& progress,
+    void runOne(const Step& step, const Part& part, const Result<Values>& values, const RegenHooks& hooks,
                 ModelState& state, StepReport& report);
 
     void keepMeanings(const Part& part);

@@ -25,6 +25,35 @@ Message broughtBy(const Part& part, const PartMeasures& measures, double millise
     return phrase("%1, thinnest wall %2, %3", mass, formatMeasure(wall, kLength, part.brief.units), time);
 }
 
+std::vector<Remedy> ordersThatWork(const Part& part, int step, int before, Engine& engine, Measurer& measurer,
+                                   const std::vector<Material>& materials, const RegenHooks& hooks,
+                                   int most) {
+    const auto stopped = [&] { return hooks.cancelled && hooks.cancelled(); };
+    std::vector<Remedy> out;
+    for (const int place : otherPlaces(part, step)) {
+        if (static_cast<int>(out.size()) >= most || stopped()) break;
+        Part other = part;
+        putStep(other, step, place);
+        const auto built = engine.regenerate(other, hooks);
+        if (built.cancelled) break;
+        const auto own = std::find_if(built.steps.begin(), built.steps.end(),
+                                      [&](const StepReport& s) { return s.id == step; });
+        if (own == built.steps.end() || !own->ok || leavesEdges(*own) || faultsIn(built) >= before) continue;
+        double milliseconds = 0;
+        for (const StepReport& s : built.steps) milliseconds += s.milliseconds;
+        const auto measures = measurer.measure(other, built.state, materials, {true, hooks.cancelled});
+        if (!measures) continue;
+        Remedy r;
+        r.step = step;
+        r.before = place;
+        const Message brought = broughtBy(part, *measures, milliseconds);
+        r.sentence = place == 0 ? phrase("put it at the end (%1)", brought)
+                                : phrase("put it before %1 (%2)", stepInWords(place, part), brought);
+        out.push_back(std::move(r));
+    }
+    return out;
+}
+
 } // namespace
 
 std::vector<int> otherPlaces(const Part& part, int step) {
@@ -49,35 +78,14 @@ int faultsIn(const RegenResult& built) {
 
 std::vector<Remedy> findOrders(const Part& part, int step, Engine& engine, Measurer& measurer,
                                const std::vector<Material>& materials, const Stop& stop, int most) {
-    std::vector<Remedy> out;
     RegenHooks hooks;
     hooks.cancelled = stop;
     hooks.trial = true;
     const auto now = engine.regenerate(part, hooks);
-    if (now.cancelled) return out;
+    if (now.cancelled) return {};
     const int before = faultsIn(now);
-    for (const int place : otherPlaces(part, step)) {
-        if (static_cast<int>(out.size()) >= most || (stop && stop())) break;
-        Part other = part;
-        putStep(other, step, place);
-        const auto built = engine.regenerate(other, hooks);
-        if (built.cancelled) break;
-        const auto own = std::find_if(built.steps.begin(), built.steps.end(),
-                                      [&](const StepReport& s) { return s.id == step; });
-        if (own == built.steps.end() || !own->ok || leavesEdges(*own) || faultsIn(built) >= before) continue;
-        double milliseconds = 0;
-        for (const StepReport& s : built.steps) milliseconds += s.milliseconds;
-        const auto measures = measurer.measure(other, built.state, materials, {true, stop});
-        if (!measures) continue;
-        Remedy r;
-        r.step = step;
-        r.before = place;
-        const Message brought = broughtBy(part, *measures, milliseconds);
-        r.sentence = place == 0 ? phrase("put it at the end (%1)", brought)
-                                : phrase("put it before %1 (%2)", stepInWords(place, part), brought);
-        out.push_back(std::move(r));
-    }
-    return out;
+    hooks.quick = true; // another order helps where it makes things plain
+    return ordersThatWork(part, step, before, engine, measurer, materials, hooks, most);
 }
 
 } // namespace gc

@@ -1,16 +1,20 @@
 #include "core/steps/fillet/across.hpp"
 
+#include "core/base/tolerance.hpp"
 #include "core/shape/length_curve.hpp"
 #include "core/steps/shared/defeatured.hpp"
+#include "core/steps/shared/face_normal.hpp"
 #include "core/steps/shared/over_face.hpp"
 #include "core/steps/shared/rounded.hpp"
 #include "core/units/amount.hpp"
 
+#include <BRepAdaptor_Curve.hxx>
 #include <BRepAdaptor_Surface.hxx>
 #include <BRepClass3d_SolidClassifier.hxx>
 #include <BRepGProp.hxx>
 #include <BRep_Tool.hxx>
 #include <GProp_GProps.hxx>
+#include <ShapeAnalysis_Surface.hxx>
 #include <TopExp_Explorer.hxx>
 #include <TopoDS.hxx>
 
@@ -21,12 +25,20 @@ namespace gc {
 
 namespace {
 
+constexpr double kMostEaten =
+    0.15; // of the body's skin: more is no chamfer or ledge, and leaving it out takes long
+
+double areaOf(const TopoDS_Shape& shape) {
+    GProp_GProps area;
+    BRepGProp::SurfaceProperties(shape, area);
+    return area.Mass();
+}
+
 /// How wide a face is: as a rectangle of the same area and border.
 double widthOf(const TopoDS_Face& face) {
-    GProp_GProps area, border;
-    BRepGProp::SurfaceProperties(face, area);
+    GProp_GProps border;
     BRepGProp::LinearProperties(face, border);
-    const double half = border.Mass() / 2, apart = half * half - 4 * area.Mass();
+    const double half = border.Mass() / 2, apart = half * half - 4 * areaOf(face);
     return 0.5 * (half - std::sqrt(std::max(apart, 0.0)));
 }
 
@@ -154,6 +166,20 @@ bool areParallel(const TopoDS_Face& a, const TopoDS_Face& b) {
            p.Plane().Axis().IsParallel(q.Plane().Axis(), kParallel);
 }
 
+/// Two sides of a thin wall: continued, they meet far away or nowhere, which the kernel takes seconds to find
+/// out.
+bool areOpposite(const TopoDS_Edge& edge, const TopoDS_Face& one, const TopoDS_Face& other) {
+    constexpr double kOpposite = -0.97; // 166 degrees
+    const auto n = normalBeside(edge, one);
+    const BRepAdaptor_Curve curve(edge);
+    const gp_Pnt at = curve.Value(0.5 * (curve.FirstParameter() + curve.LastParameter()));
+    const Handle(ShapeAnalysis_Surface) there = new ShapeAnalysis_Surface(BRep_Tool::Surface(other));
+    gp_Pnt p;
+    const auto m = outwardNormal(BRepAdaptor_Surface(other, false), other.Orientation() == TopAbs_REVERSED,
+                                 there->ValueOfUV(at, kKernelPoint), p);
+    return n && m && n->Dot(*m) < kOpposite;
+}
+
 /// Of the faces beside an edge of a chain the narrow one, and the one beyond it.
 struct Narrow {
     TopoDS_Face one, eaten, other;
@@ -166,11 +192,13 @@ std::optional<Narrow> narrowBeside(const NamedShape& s, const TopoDS_Edge& edge,
     // The ball touches each face a radius times the tangent of half the turn from the edge.
     const auto kink = kinkAt(s, edge);
     if (!kink || widthOf(eaten) > radius * std::tan(*kink / 2)) return std::nullopt;
+    if (areaOf(eaten) > kMostEaten * areaOf(s.shape)) return std::nullopt;
     auto beyond = neighboursOf(s, eaten);
     std::erase_if(beyond, [&](const auto& n) { return n.first.IsSame(one); });
     const auto longest = std::max_element(beyond.begin(), beyond.end(),
                                           [](const auto& a, const auto& b) { return a.second < b.second; });
-    if (longest == beyond.end() || areParallel(one, longest->first)) return std::nullopt;
+    if (longest == beyond.end() || areParallel(one, longest->first) || areOpposite(edge, one, longest->first))
+        return std::nullopt;
     return Narrow{one, eaten, longest->first};
 }
 

@@ -1,5 +1,6 @@
 #include "core/steps/shared/supports.hpp"
 
+#include "core/shape/foot_point.hpp"
 #include "core/steps/shared/edge_work.hpp"
 #include "core/steps/shared/face_normal.hpp"
 
@@ -41,13 +42,20 @@ class Support {
         TopLoc_Location place;
         Handle(Geom_Surface) s = BRep_Tool::Surface(face, place);
         if (!place.IsIdentity()) s = Handle(Geom_Surface)::DownCast(s->Transformed(place.Transformation()));
+        m_geometry = s;
         m_any = new ShapeAnalysis_Surface(s);
     }
+    /// How far the distance of a place is from a radius, as a share of it.
+    double off(const gp_Pnt& p, double radius) const { return std::fabs(distance(p) - radius) / radius; }
     /// Does a ball there sink into the face itself?
     bool holds(const gp_Pnt& centre, double radius) const {
+        const double least = (1 - kSunk) * radius;
+        if (distance(centre) >= least) return false; // not even into its whole surface
         const BRepExtrema_DistShapeShape d(BRepBuilderAPI_MakeVertex(centre).Vertex(), m_face);
-        return d.IsDone() && d.NbSolution() > 0 && d.Value() < (1 - kSunk) * radius;
+        return d.IsDone() && d.NbSolution() > 0 && d.Value() < least;
     }
+
+  private:
     double distance(const gp_Pnt& p) const {
         switch (m_surface.GetType()) {
         case GeomAbs_Plane:
@@ -63,18 +71,24 @@ class Support {
             return std::fabs(std::hypot(out - t.MajorRadius(), up) - t.MinorRadius());
         }
         default: {
-            // From where the last one was: places come one beside the other.
-            m_last = m_last ? m_any->NextValueOfUV(*m_last, p, 1e-7) : m_any->ValueOfUV(p, 1e-7);
-            return m_any->Value(*m_last).Distance(p);
+            // From where the last one was: places come one beside the other, and are asked for again.
+            if (m_known && m_last.IsEqual(p, 0)) return *m_known;
+            const auto foot = m_near ? footPoint(*m_geometry, p, *m_near) : std::nullopt;
+            m_near = foot ? foot->uv : m_any->ValueOfUV(p, 1e-7);
+            m_last = p;
+            m_known = (foot ? foot->at : m_any->Value(*m_near)).Distance(p);
+            return *m_known;
         }
         }
     }
 
-  private:
     TopoDS_Face m_face;
     BRepAdaptor_Surface m_surface;
+    Handle(Geom_Surface) m_geometry;
     Handle(ShapeAnalysis_Surface) m_any;
-    mutable std::optional<gp_Pnt2d> m_last;
+    mutable std::optional<gp_Pnt2d> m_near; ///< where the last place was
+    mutable std::optional<double> m_known;  ///< its distance
+    mutable gp_Pnt m_last;
 };
 
 class Check {
@@ -129,27 +143,28 @@ class Check {
                 gp_Pnt p;
                 const auto n = outwardNormal(surface, round.Orientation() == TopAbs_REVERSED, uv, p);
                 if (!n) continue;
-                for (int side = 0; side < 2; ++side) {
-                    if (!fits[side]) continue;
-                    const gp_Pnt centre = p.Translated(*n * (side ? radius : -radius));
-                    const auto off = [&](const Support& s) {
-                        return std::fabs(s.distance(centre) - radius) / radius;
-                    };
-                    double most = std::max(off(a), off(b));
-                    if (most > kOffRadius) {
-                        std::vector<double> others;
-                        for (const Support* s : any) others.push_back(off(*s));
-                        std::sort(others.begin(), others.end());
-                        // It rolls on others than the two beside the edge; into these it must not sink.
-                        if (others.size() > 1 && others[1] <= kOffRadius && !a.holds(centre, radius) &&
-                            !b.holds(centre, radius))
-                            most = others[1];
-                    }
-                    fits[side] = most <= kOffRadius;
+                const auto centreAt = [&](int side) { return p.Translated(*n * (side ? radius : -radius)); };
+                const auto plainly = [&](int side) {
+                    return fits[side] && a.off(centreAt(side), radius) <= kOffRadius &&
+                           b.off(centreAt(side), radius) <= kOffRadius;
+                };
+                if (const bool first = plainly(0); first || plainly(1)) {
+                    fits[first ? 1 : 0] = false;
+                    continue;
                 }
+                for (int side = 0; side < 2; ++side)
+                    fits[side] = fits[side] && rollsOnOthers(centreAt(side), a, b, any, radius);
                 if (!fits[0] && !fits[1]) return false;
             }
         return true;
+    }
+
+    /// The ball rolls on others than the two beside the edge; into these it must not sink.
+    static bool rollsOnOthers(const gp_Pnt& centre, const Support& a, const Support& b,
+                              const std::vector<const Support*>& any, double radius) {
+        const auto touched = std::count_if(
+            any.begin(), any.end(), [&](const Support* s) { return s->off(centre, radius) <= kOffRadius; });
+        return touched > 1 && !a.holds(centre, radius) && !b.holds(centre, radius);
     }
 
     bool isBeside(const TopoDS_Shape& face, const std::vector<TopoDS_Shape>& supports) const {

@@ -264,12 +264,13 @@ waysFor(const ShellPlan& plan, const Body& body, const Folds& folds, std::vector
     }
     // The kernel's own rounds of one radius are left to it: it lets those vanish that are tighter than the
     // wall.
-    if (plan.offset < 0 && plan.others.empty() && anyFree(plan, folds.faces))
+    if (!plan.quickly && plan.offset < 0 && plan.others.empty() && anyFree(plan, folds.faces))
         out.emplace_back([&plan, &body, &folds, step, notes] {
             return throughEased(plan, body, folds.faces, step, notes);
         });
     for (const Joining joining : {tight ? Joining::Thorough : Joining::Quick,
                                   tight ? Joining::Quick : Joining::Thorough, Joining::Sharp}) {
+        if (plan.quickly && joining == Joining::Sharp) return out;
         out.emplace_back([&plan, step, joining] { return plainWall(plan, step, joining); });
         // Outward it leaves corners sharp.
         if (!follows || joining != (plan.offset < 0 ? Joining::Quick : Joining::Sharp)) continue;
@@ -326,7 +327,7 @@ Result<Body> hollowedBy(const ShellPlan& plan, const Body& body, int step, std::
     const Folds folds = foldsOf(plan, body);
     std::optional<Error> fault = folds.error;
     auto ways = waysFor(plan, body, folds, notes, step);
-    ways.emplace_back([&] { return besideStuds(plan, body, step, notes); });
+    if (!plan.quickly) ways.emplace_back([&] { return besideStuds(plan, body, step, notes); });
     for (const auto& way : ways) {
         if (stopped() || plan.left().count() <= 0) break;
         auto made = way();
@@ -345,6 +346,7 @@ Result<Body> hollowed(const Body& body, const ShellWish& wish, int step, const P
     plan.before = &body.shape();
     plan.offset = wish.offset;
     plan.stop = progress.stop();
+    plan.quickly = wish.quickly;
     plan.until = std::chrono::steady_clock::now() + kPatienceInAll;
     for (const int i : wish.open) plan.opened.Add(plan.before->faces(i + 1));
     for (const int i : wish.others)

@@ -12,6 +12,7 @@ struct ShellWish {
     double offset = 0;       ///< of the other faces along their outward normals, mm: negative inward
     std::vector<int> others; ///< faces that have another wall
     double otherOffset = 0;  ///< mm, to the same side
+    bool quickly = false;    ///< the ways that take seconds are not tried: of trials
 };
 
 /// \param notes where it is told what came out in another way than one would think

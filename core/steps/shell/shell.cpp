@@ -61,6 +61,7 @@ Result<StepChange> runShell(const Arguments& args, ModelReader& model, const Pro
         if (auto fault = faces("others", wish.others)) return *fault;
         wish.otherOffset = sense * args.number("other wall");
     }
+    wish.quickly = args.onlyWhole();
     const bool both = args.text("side") == "half each way";
     asAid([&] { showWall(before->shape(), wish, both, model); });
     auto body = both ? hollowedBothWays(*before, wish, args.id(), progress, &change.notes)

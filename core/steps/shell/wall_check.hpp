@@ -17,7 +17,8 @@ struct ShellPlan {
     double offset = 0; ///< along the outward normals: negative inward
     /// Of the faces that get another: by their numbers, from 1.
     std::map<int, double> others{};
-    Stop stop{}; ///< asked by the kernel's long loops
+    Stop stop{};          ///< asked by the kernel's long loops
+    bool quickly = false; ///< the ways that take seconds are not tried
     /// When all ways together have had their time.
     std::chrono::steady_clock::time_point until = std::chrono::steady_clock::time_point::max();
     std::chrono::milliseconds left() const {
