@@ -1,6 +1,7 @@
 // Blend: edges made smooth without a jump in curvature.
 
 #include "core/steps/blend/even_sections.hpp"
+#include "core/steps/blend/mitred_blends.hpp"
 #include "core/steps/shared/edge_chains.hpp"
 #include "core/steps/shared/find_items.hpp"
 #include "core/steps/shared/worked_names.hpp"
@@ -42,6 +43,24 @@ Result<Body> blended(const Body& body, const std::vector<EdgeChain>& chains, int
     });
 }
 
+Result<Body> blendedRoundCorners(const Body& body, const std::vector<EdgeChain>& chains, int step,
+                                 double tension, double& jump) {
+    auto made = blended(body, chains, step, tension, jump);
+    if (made || made.error().code != "blend.corner" || !meetPlainly(body.shape(), chains)) return made;
+    auto mitred = mitredBlends(body, chains, step,
+                               [&](const EdgeChain& c) { return blended(body, {c}, step, tension, jump); });
+    if (!mitred || !checkBody(*mitred).faults.empty()) return made;
+    return mitred;
+}
+
+std::vector<EdgeChain> doneOf(std::vector<EdgeChain> chains, const std::vector<EdgeChain>& left) {
+    std::erase_if(chains, [&](const EdgeChain& c) {
+        return std::any_of(left.begin(), left.end(),
+                           [&](const EdgeChain& l) { return l.edges.front().IsSame(c.edges.front()); });
+    });
+    return chains;
+}
+
 } // namespace
 
 Result<StepChange> runBlend(const Arguments& args, ModelReader& model, const Progress& progress) {
@@ -60,7 +79,7 @@ Result<StepChange> runBlend(const Arguments& args, ModelReader& model, const Pro
         auto worked = workEdges(
             found->body, chains,
             [&](const Body& b, const std::vector<EdgeChain>& some) {
-                return blended(b, some, args.id(), tension, jump);
+                return blendedRoundCorners(b, some, args.id(), tension, jump);
             },
             progress, args.onlyWhole());
         if (!worked) return worked.error();
@@ -76,6 +95,8 @@ Result<StepChange> runBlend(const Arguments& args, ModelReader& model, const Pro
         StepChange change(ChangedBody{found->id, worked->body});
         change.checked = true;
         change.notes = found->notes;
+        if (const auto done = doneOf(chains, worked->left); haveCornersInCommon(done))
+            change.notes.push_back(phrase("Where blends meet in a corner, an edge stays between them."));
         if (jump > kSeen)
             change.notes.push_back(
                 phrase("The curvature jumps by up to %1 /mm across the borders of the blend: "

@@ -201,13 +201,6 @@ TEST_CASE("One edge of a rim that runs round bends brings the whole rim along") 
 }
 
 TEST_CASE("What cannot be blended says why, and where") {
-    SECTION("edges that meet in a corner") {
-        Part p = block(rectangle({0, 0}, {60, 40}), "30 mm");
-        blend(p, {"rim of end of step 2"});
-        const Error e = faultOf(p);
-        CHECK(e.place.has_value());
-        CHECK(e.code == "blend.corner");
-    }
     SECTION("an edge that ends on a bent face") {
         // Half a disc: the flat side's upper edge ends in the round wall, in sharp corners.
         Drawing d;

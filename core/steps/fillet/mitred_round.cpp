@@ -267,16 +267,11 @@ std::optional<MitredSides> mitredSides(const TopoDS_Face& face) {
 
 /// The edge that goes down from a corner of the face.
 SideJoint jointAt(const NamedShape& s, const TopoDS_Face& face, const TopoDS_Vertex& corner) {
-    TopTools_IndexedMapOfShape own, down;
+    TopTools_IndexedMapOfShape own;
     TopExp::MapShapes(face, TopAbs_EDGE, own);
-    for (const TopoDS_Shape& f : toVector(s.facesOfVertex.FindFromKey(corner)))
-        for (TopExp_Explorer x(f, TopAbs_EDGE); x.More(); x.Next()) {
-            const TopoDS_Edge e = TopoDS::Edge(x.Current());
-            TopoDS_Vertex a, b;
-            TopExp::Vertices(e, a, b);
-            if ((a.IsSame(corner) || b.IsSame(corner)) && !own.Contains(e)) down.Add(e);
-        }
-    return {corner, down.Extent() == 1 ? TopoDS::Edge(down(1)) : TopoDS_Edge()};
+    auto down = edgesAround(s, corner);
+    std::erase_if(down, [&](const TopoDS_Edge& e) { return own.Contains(e); });
+    return {corner, down.size() == 1 ? down.front() : TopoDS_Edge()};
 }
 
 /// The stretches, and what parts each from what comes before and after it.

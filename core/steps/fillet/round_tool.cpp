@@ -102,28 +102,17 @@ struct CornerEnd {
 };
 
 CornerEnd cornerEnd(const RoundedChain& c, const TopoDS_Shape& corner, const TopoDS_Edge& own) {
-    TopTools_IndexedMapOfShape around;
-    const auto* faces = c.first.facesOfVertex.Seek(corner);
-    if (!faces) return {};
-    for (const TopoDS_Shape& f : toVector(*faces))
-        for (TopExp_Explorer x(f, TopAbs_EDGE); x.More(); x.Next()) {
-            TopoDS_Vertex a, b;
-            TopExp::Vertices(TopoDS::Edge(x.Current()), a, b);
-            if (a.IsSame(corner) || b.IsSame(corner)) around.Add(x.Current());
-        }
-    int rounded = 0, real = 0;
+    const auto around = edgesAround(c.first, corner);
+    std::size_t rounded = 0;
     bool otherWay = false;
     TopoDS_Edge other;
-    for (int i = 1; i <= around.Extent(); ++i) {
-        const TopoDS_Edge e = TopoDS::Edge(around(i));
-        if (!c.first.isRealEdge(e)) continue;
-        ++real;
+    for (const TopoDS_Edge& e : around) {
         rounded += c.isRounded(e);
         if (c.isRounded(e) && !e.IsSame(own)) other = e;
         otherWay = otherWay || (!c.isRounded(e) && !isSmooth(c.first, e) && isHollow(c.first, e) != c.hollow);
     }
     if (rounded == 1) return {CornerEnd::Plain, {}};
-    if (rounded != 2 || real != 3) return {};
+    if (rounded != 2 || around.size() != 3) return {};
     if (!otherWay) return {CornerEnd::Plain, {}};
     return isHollow(c.first, other) == c.hollow ? CornerEnd{CornerEnd::GoesRound, other} : CornerEnd();
 }

@@ -11,6 +11,7 @@
 #include <TopExp.hxx>
 #include <TopExp_Explorer.hxx>
 #include <TopoDS.hxx>
+#include <TopoDS_Vertex.hxx>
 
 #include <algorithm>
 #include <cmath>
@@ -264,6 +265,21 @@ NamePtr firstName(const NamedShape& shape, const TopoDS_Shape& face) {
 std::vector<TopoDS_Shape> facesBeside(const NamedShape& shape, const TopoDS_Edge& edge) {
     const auto* faces = shape.facesOfEdge.Seek(edge);
     return faces ? toVector(*faces) : std::vector<TopoDS_Shape>();
+}
+
+std::vector<TopoDS_Edge> edgesAround(const NamedShape& shape, const TopoDS_Shape& corner) {
+    TopTools_IndexedMapOfShape around;
+    if (const auto* faces = shape.facesOfVertex.Seek(corner))
+        for (const TopoDS_Shape& f : toVector(*faces))
+            for (TopExp_Explorer x(f, TopAbs_EDGE); x.More(); x.Next()) {
+                TopoDS_Vertex a, b;
+                TopExp::Vertices(TopoDS::Edge(x.Current()), a, b);
+                if ((a.IsSame(corner) || b.IsSame(corner)) && shape.isRealEdge(TopoDS::Edge(x.Current())))
+                    around.Add(x.Current());
+            }
+    std::vector<TopoDS_Edge> out;
+    for (int i = 1; i <= around.Extent(); ++i) out.push_back(TopoDS::Edge(around(i)));
+    return out;
 }
 
 std::optional<gp_Vec> normalBeside(const TopoDS_Edge& edge, const TopoDS_Face& face, double share) {

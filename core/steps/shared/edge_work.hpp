@@ -56,6 +56,8 @@ EdgeChain foundAgain(const EdgeChain& chain, const Body& before, const Body& now
 /// The earliest step's name; nothing where the face has none.
 NamePtr firstName(const NamedShape& shape, const TopoDS_Shape& face);
 std::vector<TopoDS_Shape> facesBeside(const NamedShape& shape, const TopoDS_Edge& edge);
+/// The edges that meet in a corner, as a user sees them.
+std::vector<TopoDS_Edge> edgesAround(const NamedShape& shape, const TopoDS_Shape& corner);
 /// The outward normal of a face at an edge of it: in its middle, or at another share of its parameters.
 std::optional<gp_Vec> normalBeside(const TopoDS_Edge& edge, const TopoDS_Face& face, double share = 0.5);
 /// Do the faces beside an edge meet in a hollow (the material fills more than half of the turn)?
