@@ -38,6 +38,76 @@ double frustum(double a, double b, double h) {
     return M_PI * h / 3 * (a * a + a * b + b * b);
 }
 
+/// A number of the part that is turned.
+struct Knob {
+    int step;
+    std::string slot;
+    int row; ///< of the stations; -1: none
+};
+
+std::vector<Knob> knobsOf(const Part& part) {
+    std::vector<Knob> knobs;
+    for (const Step& s : part.steps)
+        for (const SlotWords& slot : findStepWords(s.kind)->slots)
+            if (slot.type == SlotType::Quantity || slot.type == SlotType::Count)
+                knobs.push_back({s.id, slot.key, -1});
+    for (int row = 0; row < 5; ++row) {
+        knobs.push_back({1, "height", row});
+        knobs.push_back({1, "diameter", row});
+    }
+    return knobs;
+}
+
+Part turned(Part p, const Knob& k, double factor) {
+    Step* s = p.findStep(k.step);
+    if (k.row >= 0) {
+        Stations rows = s->stations("stations");
+        std::string& text =
+            k.slot == "height" ? rows[std::size_t(k.row)].height : rows[std::size_t(k.row)].diameter;
+        text = formatNumber(evaluate(text, kLength, p.brief.units)->value * factor, 6) + " mm";
+        s->slots["stations"] = rows;
+        return p;
+    }
+    const bool count = findStepWords(s->kind)->slot(k.slot)->type == SlotType::Count;
+    double v = *evaluateSlot(*s, k.slot, p, valuesOf(p));
+    const bool angle = findStepWords(s->kind)->slot(k.slot)->dimension == kAngle;
+    v = count ? v + (factor > 1 ? 1 : -1) : v * factor * (angle ? 180 / M_PI : 1);
+    if (k.slot == "angle") v = std::min(v, 360.0);
+    s->slots[k.slot] = formatNumber(v, 6);
+    return p;
+}
+
+/// By where things are, not by what they are called: the floor is lowest, the mouth highest.
+void checkReference(const Part& p, const RegenResult& r, std::size_t place, const char* slot, bool lowest,
+                    std::size_t count) {
+    if (!r.steps[place].ok && r.steps[place].error->code.rfind("reference", 0) != 0) return;
+    REQUIRE(r.before[place].bodyNamed("pot"));
+    const Body& before = r.before[place].body("pot");
+    const TriangleMesh mesh = *makeMesh(before, {0.2, 0.5});
+    const Box box = envelope(before);
+    const double z = lowest ? box.low.z : box.high.z;
+    const Step& step = p.steps[place];
+    std::size_t items = 0;
+    for (const std::string& text : step.references(slot)) {
+        const bool edges = findStepWords(step.kind)->slot(slot)->type == SlotType::Edges;
+        const auto found =
+            edges ? resolveEdges(before, *parseEdgeRef(text)) : resolveFaces(before, **parseFaceRef(text));
+        INFO("step " << place + 1 << ": " << text);
+        REQUIRE(found.ok());
+        for (const int i : found->items) {
+            ++items;
+            if (edges)
+                for (const Vec3& q : mesh.edges[std::size_t(i)].points)
+                    REQUIRE(q.z == Approx(z).margin(1e-5));
+            else
+                for (std::uint32_t v = 0; v < mesh.faces[std::size_t(i)].vertexCount; ++v)
+                    REQUIRE(mesh.points[mesh.faces[std::size_t(i)].firstVertex + v].z ==
+                            Approx(z).margin(1e-5));
+        }
+    }
+    CHECK(items >= count);
+}
+
 } // namespace
 
 TEST_CASE("A straight cup has the volume of its closed form after every step") {
@@ -129,43 +199,13 @@ TEST_CASE("An edit of the last step redoes that step only") {
 
 TEST_CASE("Every number of the herb pot up and down a tenth: all references still mean the same") {
     const Part original = herbPot();
-    const Values values = valuesOf(original);
     Engine engine;
-    struct Knob {
-        int step;
-        std::string slot;
-        int row;
-    };
-    std::vector<Knob> knobs;
-    for (const Step& s : original.steps)
-        for (const SlotWords& slot : findStepWords(s.kind)->slots)
-            if (slot.type == SlotType::Quantity || slot.type == SlotType::Count)
-                knobs.push_back({s.id, slot.key, -1});
-    for (int row = 0; row < 5; ++row) {
-        knobs.push_back({1, "height", row});
-        knobs.push_back({1, "diameter", row});
-    }
     // Here one up, the next down, and the other way round with another seed.
     unsigned turn = seeded(99)() % 2 * 2;
-    for (const Knob& k : knobs)
+    for (const Knob& k : knobsOf(original))
         for (const double factor : {0.9, 1.1}) {
             if (!std::getenv("GC_DEEP") && turn++ % 4 % 3 != 0) continue;
-            Part p = original;
-            Step* s = p.findStep(k.step);
-            if (k.row >= 0) {
-                Stations rows = s->stations("stations");
-                std::string& text =
-                    k.slot == "height" ? rows[std::size_t(k.row)].height : rows[std::size_t(k.row)].diameter;
-                text = formatNumber(evaluate(text, kLength, p.brief.units)->value * factor, 6) + " mm";
-                s->slots["stations"] = rows;
-            } else {
-                const bool count = findStepWords(s->kind)->slot(k.slot)->type == SlotType::Count;
-                double v = *evaluateSlot(*s, k.slot, original, values);
-                const bool angle = findStepWords(s->kind)->slot(k.slot)->dimension == kAngle;
-                v = count ? v + (factor > 1 ? 1 : -1) : v * factor * (angle ? 180 / M_PI : 1);
-                if (k.slot == "angle") v = std::min(v, 360.0);
-                s->slots[k.slot] = formatNumber(v, 6);
-            }
+            const Part p = turned(original, k, factor);
             INFO("step " << k.step << " " << k.slot << " row " << k.row << " x" << factor);
             const auto r = engine.regenerate(p);
             for (const StepReport& report : r.steps)
@@ -173,40 +213,10 @@ TEST_CASE("Every number of the herb pot up and down a tenth: all references stil
                     INFO(report.error->sentence);
                     CHECK(report.error->code != "reference.lost");
                 }
-            // By where things are, not by what they are called: the floor is lowest, the mouth highest.
-            const auto referenceIs = [&](std::size_t place, const char* slot, bool lowest,
-                                         std::size_t count) {
-                if (!r.steps[place].ok && r.steps[place].error->code.rfind("reference", 0) != 0) return;
-                REQUIRE(r.before[place].bodyNamed("pot"));
-                const Body& before = r.before[place].body("pot");
-                const TriangleMesh mesh = *makeMesh(before, {0.2, 0.5});
-                const Box box = envelope(before);
-                const double z = lowest ? box.low.z : box.high.z;
-                const Step& step = p.steps[place];
-                std::size_t items = 0;
-                for (const std::string& text : step.references(slot)) {
-                    const bool edges = findStepWords(step.kind)->slot(slot)->type == SlotType::Edges;
-                    const auto found = edges ? resolveEdges(before, *parseEdgeRef(text))
-                                             : resolveFaces(before, **parseFaceRef(text));
-                    INFO("step " << place + 1 << ": " << text);
-                    REQUIRE(found.ok());
-                    for (const int i : found->items) {
-                        ++items;
-                        if (edges)
-                            for (const Vec3& q : mesh.edges[std::size_t(i)].points)
-                                REQUIRE(q.z == Approx(z).margin(1e-5));
-                        else
-                            for (std::uint32_t v = 0; v < mesh.faces[std::size_t(i)].vertexCount; ++v)
-                                REQUIRE(mesh.points[mesh.faces[std::size_t(i)].firstVertex + v].z ==
-                                        Approx(z).margin(1e-5));
-                    }
-                }
-                CHECK(items >= count);
-            };
-            referenceIs(2, "edges", true, 1);
-            referenceIs(3, "open", false, 1);
-            referenceIs(4, "edges", false, 2);
-            referenceIs(5, "face", true, 1);
+            checkReference(p, r, 2, "edges", true, 1);
+            checkReference(p, r, 3, "open", false, 1);
+            checkReference(p, r, 4, "edges", false, 2);
+            checkReference(p, r, 5, "face", true, 1);
             if (!r.state.bodyNamed("pot").has_value()) continue;
             const Body& pot = r.state.body("pot");
             const Box box = envelope(pot);

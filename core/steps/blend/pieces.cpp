@@ -70,7 +70,7 @@ class Chains {
             const TopoDS_Face end = faceAcross(m_now, ends[i], (i == 0 ? first : last).round);
             if (end.IsNull() || m_made.Contains(end) || isCorner(end))
                 return at(ends[i], "blend.corner",
-                          "Blends that meet in a corner are not made. Round the upright edge there first, so "
+                          "These blends cannot meet in this corner. Round the upright edge there first, so "
                           "that the chain runs round it, or blend fewer edges.");
             if (BRepAdaptor_Surface(end, false).GetType() != GeomAbs_Plane)
                 return at(ends[i], "blend.end", "A blend has to end on a flat face. This end is bent.");

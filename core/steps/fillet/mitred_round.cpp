@@ -1,6 +1,5 @@
 #include "core/steps/fillet/mitred_round.hpp"
 
-#include "core/shape/extended_face.hpp"
 #include "core/steps/fillet/full_round.hpp"
 #include "core/steps/fillet/places_on_face.hpp"
 #include "core/steps/fillet/sliver_piece.hpp"
@@ -13,15 +12,10 @@
 #include <BRepBuilderAPI_MakeEdge.hxx>
 #include <BRepBuilderAPI_MakeFace.hxx>
 #include <BRepBuilderAPI_MakeVertex.hxx>
-#include <BRepTools_WireExplorer.hxx>
 #include <BRep_Tool.hxx>
 #include <GC_MakeArcOfCircle.hxx>
 #include <TopExp.hxx>
-#include <TopExp_Explorer.hxx>
 #include <TopoDS.hxx>
-#include <gp_Cone.hxx>
-#include <gp_Cylinder.hxx>
-#include <gp_Lin.hxx>
 #include <gp_Pln.hxx>
 
 #include <algorithm>
@@ -45,15 +39,7 @@ struct MitredStretch {
 
 /// A wall in the section: straight, through its edge.
 std::optional<gp_XY> wallNormal(const MitredStretch& m, int side) {
-    const BRepAdaptor_Surface s(m.walls[side], false);
-    const auto isAboutAxis = [&](const gp_Ax1& axis) {
-        return axis.IsParallel(m.across->circle->Axis(), kSame) &&
-               gp_Lin(axis).Distance(m.across->circle->Location()) < kSame;
-    };
-    const bool straight =
-        s.GetType() == GeomAbs_Plane ||
-        (m.across->circle && s.GetType() == GeomAbs_Cylinder && isAboutAxis(s.Cylinder().Axis())) ||
-        (m.across->circle && s.GetType() == GeomAbs_Cone && isAboutAxis(s.Cone().Axis()));
+    const bool straight = isStraightAcross(BRepAdaptor_Surface(m.walls[side], false), *m.across);
     const auto n = straight ? normalBeside(m.edges[side], m.walls[side]) : std::nullopt;
     if (!n) return std::nullopt;
     if (!m.across->circle) return m.across->flat(*n).Normalized();
@@ -209,12 +195,6 @@ struct MitredSides {
     TopoDS_Edge ends[2]; ///< of an open one
 };
 
-std::vector<TopoDS_Edge> inOrder(const TopoDS_Wire& wire, const TopoDS_Face& face) {
-    std::vector<TopoDS_Edge> out;
-    for (BRepTools_WireExplorer x(wire, face); x.More(); x.Next()) out.push_back(x.Current());
-    return out;
-}
-
 /// Edges of a wire from one on, the other way round if need be.
 void addSide(MitredSides& out, int side, const std::vector<TopoDS_Edge>& wire, std::size_t from,
              std::size_t count, bool backward) {
@@ -236,9 +216,7 @@ double apartOf(const MitredSides& m) {
 
 /// Of all ways to pair the edges of both sides the one with the nearest corners.
 std::optional<MitredSides> mitredSides(const TopoDS_Face& face) {
-    std::vector<std::vector<TopoDS_Edge>> wires;
-    for (TopExp_Explorer x(face, TopAbs_WIRE); x.More(); x.Next())
-        wires.push_back(inOrder(TopoDS::Wire(x.Current()), face));
+    const auto wires = loopsOf({face});
     std::optional<MitredSides> best;
     const auto offer = [&](MitredSides m) {
         if (!best || apartOf(m) < apartOf(*best)) best = std::move(m);
@@ -280,13 +258,6 @@ struct MitredRound {
     std::vector<std::array<SliverParting, 2>> ends;
 };
 
-std::optional<SliverParting> endFace(const NamedShape& s, const TopoDS_Face& over, const TopoDS_Edge& end,
-                                     double size) {
-    const TopoDS_Face face = faceAcross(s, end, over);
-    if (face.IsNull() || !isElementary(face)) return std::nullopt;
-    return SliverParting{extendedFace(face, size), s.namesOf(face)};
-}
-
 std::optional<MitredRound> mitredRound(const NamedShape& s, const TopoDS_Face& over, int step) {
     const auto sides = mitredSides(over);
     if (!sides) return std::nullopt;
@@ -315,7 +286,8 @@ std::optional<MitredRound> mitredRound(const NamedShape& s, const TopoDS_Face& o
         out.ends[before][1] = out.ends[k][0] = parting;
     }
     if (sides->closed) return out;
-    const auto begin = endFace(s, over, sides->ends[0], size), end = endFace(s, over, sides->ends[1], size);
+    const auto begin = continuedFace(s, faceAcross(s, sides->ends[0], over), size),
+               end = continuedFace(s, faceAcross(s, sides->ends[1], over), size);
     if (!begin || !end) return std::nullopt;
     out.ends.front()[0] = *begin;
     out.ends.back()[1] = *end;

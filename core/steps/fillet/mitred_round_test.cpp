@@ -38,11 +38,14 @@ TEST_CASE("The lip of a square box is rounded fully round its corners") {
     roundFully(p, "rim of end of step 2");
     CHECK(takenByLast(p) == Approx(2 * (56 + 36) * takenBetween(2)).epsilon(1e-9));
     // Floor, ground, four walls outside and four inside, four pieces of the round.
-    CHECK(facesOf(built(p)) == 14);
+    const auto r = built(p);
+    CHECK(facesOf(r) == 14);
     // All of it is called by the lip.
-    add(p, "hole", {{"on", References{side(p, 0)}}, {"diameter", std::string("5 mm")}});
-    const auto r = Engine().regenerate(p);
-    CHECK(r.steps[3].ok);
+    const auto lip = resolveFaces(r.state.bodies.rbegin()->second.value,
+                                  **parseFaceRef("round over rim of end of step 2"));
+    REQUIRE(lip.ok());
+    CHECK(lip->items.size() == 4);
+    CHECK(lip->pieces == 1);
 }
 
 TEST_CASE("A lip of six walls, and one that leans") {

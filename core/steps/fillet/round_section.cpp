@@ -9,7 +9,6 @@
 #include <GC_MakeArcOfCircle.hxx>
 #include <TopoDS.hxx>
 #include <gp_Circ.hxx>
-#include <gp_Cone.hxx>
 #include <gp_Cylinder.hxx>
 #include <gp_Lin.hxx>
 #include <gp_Sphere.hxx>
@@ -21,8 +20,6 @@
 namespace gc {
 
 namespace {
-
-constexpr double kAlong = 1e-7; // mm, rad: an axis along or about the edge
 
 /// A face in that plane: straight, or an arc.
 struct SectionSide {
@@ -42,34 +39,23 @@ struct SectionSide {
     double movedRadius(double by) const { return radius + (bulges() ? by : -by); }
 };
 
-bool axisIsAbout(const gp_Ax1& axis, const gp_Circ& circle) {
-    return axis.IsParallel(circle.Axis(), kAlong) && gp_Lin(axis).Distance(circle.Location()) < kAlong;
-}
-
 /// The arc in which a round surface meets the plane; nothing where it is none, or not the same all along.
 std::optional<std::pair<gp_Pnt, double>> sectionArcOf(const BRepAdaptor_Surface& s,
                                                       const SectionPlane& across) {
     if (!across.circle) {
         if (s.GetType() != GeomAbs_Cylinder ||
-            !s.Cylinder().Axis().Direction().IsParallel(across.along, kAlong))
+            !s.Cylinder().Axis().Direction().IsParallel(across.along, kAlongEdge))
             return std::nullopt;
         const gp_Pnt o = s.Cylinder().Location();
         const gp_Vec along(across.along);
         return std::pair(o.Translated(along * gp_Vec(o, across.at).Dot(along)), s.Cylinder().Radius());
     }
     const gp_Circ& circle = *across.circle;
-    if (s.GetType() == GeomAbs_Sphere && gp_Lin(circle.Axis()).Distance(s.Sphere().Location()) < kAlong)
+    if (s.GetType() == GeomAbs_Sphere && gp_Lin(circle.Axis()).Distance(s.Sphere().Location()) < kAlongEdge)
         return std::pair(s.Sphere().Location(), s.Sphere().Radius());
-    if (s.GetType() != GeomAbs_Torus || !axisIsAbout(s.Torus().Axis(), circle)) return std::nullopt;
+    if (s.GetType() != GeomAbs_Torus || !isAboutCircle(s.Torus().Axis(), circle)) return std::nullopt;
     return std::pair(s.Torus().Location().Translated(gp_Vec(across.x) * s.Torus().MajorRadius()),
                      s.Torus().MinorRadius());
-}
-
-bool isStraightAcross(const BRepAdaptor_Surface& s, const SectionPlane& across) {
-    if (s.GetType() == GeomAbs_Plane) return true;
-    if (!across.circle) return false;
-    return (s.GetType() == GeomAbs_Cylinder && axisIsAbout(s.Cylinder().Axis(), *across.circle)) ||
-           (s.GetType() == GeomAbs_Cone && axisIsAbout(s.Cone().Axis(), *across.circle));
 }
 
 std::optional<SectionSide> sectionSideOf(const TopoDS_Face& face, const TopoDS_Edge& edge,
@@ -186,7 +172,7 @@ bool clearsAxis(const RoundSection& s, double radius, const SectionPlane& across
         for (int k = 0; k <= kLooks; ++k) {
             const gp_XY way =
                 (touch - s.centre) * (double(k) / kLooks) + (s.nearest - s.centre) * (1 - double(k) / kLooks);
-            if (s.centre.X() + way.Normalized().X() * radius - axis < kAlong) return false;
+            if (s.centre.X() + way.Normalized().X() * radius - axis < kAlongEdge) return false;
         }
     return true;
 }

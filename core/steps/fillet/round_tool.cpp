@@ -1,7 +1,6 @@
 #include "core/steps/fillet/round_tool.hpp"
 
 #include "core/base/tolerance.hpp"
-#include "core/shape/extended_face.hpp"
 #include "core/steps/fillet/places_on_face.hpp"
 #include "core/steps/fillet/round_section.hpp"
 #include "core/steps/fillet/sliver_piece.hpp"
@@ -129,11 +128,8 @@ std::optional<std::vector<SliverParting>> sliverEnds(const RoundedChain& c, cons
     const BRepAdaptor_Curve curve(sliver.edge);
     for (const TopoDS_Vertex& v : corners) {
         const bool goesOn =
-            std::any_of(c.chain.edges.begin(), c.chain.edges.end(), [&](const TopoDS_Edge& e) {
-                TopoDS_Vertex a, b;
-                TopExp::Vertices(e, a, b);
-                return !e.IsSame(sliver.edge) && (a.IsSame(v) || b.IsSame(v));
-            });
+            std::any_of(c.chain.edges.begin(), c.chain.edges.end(),
+                        [&](const TopoDS_Edge& e) { return !e.IsSame(sliver.edge) && endsIn(e, v); });
         if (goesOn) {
             gp_Pnt p;
             gp_Vec along;
@@ -145,8 +141,9 @@ std::optional<std::vector<SliverParting>> sliverEnds(const RoundedChain& c, cons
         if (cornerEnd(c, v, sliver.edge).kind == CornerEnd::Other) return std::nullopt;
         for (const TopoDS_Shape& f : toVector(c.first.facesOfVertex.FindFromKey(v))) {
             if (f.IsSame(beside[0]) || f.IsSame(beside[1])) continue;
-            if (!isElementary(TopoDS::Face(f))) return std::nullopt;
-            out.push_back({extendedFace(TopoDS::Face(f), size), c.first.namesOf(f)});
+            auto end = continuedFace(c.first, f, size);
+            if (!end) return std::nullopt;
+            out.push_back(std::move(*end));
         }
     }
     return out;
@@ -170,8 +167,9 @@ std::optional<std::vector<SliverParting>> sliverObstacles(const RoundedChain& c,
         }
     std::vector<SliverParting> out;
     for (int i = 1; i <= met.Extent(); ++i) {
-        if (!isElementary(TopoDS::Face(met(i)))) return std::nullopt;
-        out.push_back({extendedFace(TopoDS::Face(met(i)), size), c.first.namesOf(met(i))});
+        auto wall = continuedFace(c.first, met(i), size);
+        if (!wall) return std::nullopt;
+        out.push_back(std::move(*wall));
     }
     return out;
 }

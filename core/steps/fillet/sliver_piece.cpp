@@ -1,8 +1,11 @@
 #include "core/steps/fillet/sliver_piece.hpp"
 
+#include "core/shape/extended_face.hpp"
+
 #include <BRepAdaptor_Surface.hxx>
 #include <TopExp.hxx>
 #include <TopExp_Explorer.hxx>
+#include <TopoDS.hxx>
 
 #include <algorithm>
 
@@ -65,8 +68,10 @@ int facesNamed(const Body& body, NamePtr name) {
     return out;
 }
 
-bool isElementary(const TopoDS_Face& face) {
-    return BRepAdaptor_Surface(face, false).GetType() <= GeomAbs_Torus;
+std::optional<SliverParting> continuedFace(const NamedShape& shape, const TopoDS_Shape& face, double by) {
+    if (face.IsNull() || BRepAdaptor_Surface(TopoDS::Face(face), false).GetType() > GeomAbs_Torus)
+        return std::nullopt;
+    return SliverParting{extendedFace(TopoDS::Face(face), by), shape.namesOf(face)};
 }
 
 } // namespace gc

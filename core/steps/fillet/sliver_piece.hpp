@@ -28,8 +28,9 @@ std::vector<SliverPiece> partedSliver(const SliverPiece& whole, const std::vecto
 NamePtr sliverJoint(int step);
 /// How many faces are called so.
 int facesNamed(const Body& body, NamePtr name);
-/// Flat, round or a ring: it can be continued far.
-bool isElementary(const TopoDS_Face& face);
+/// A flat face, a round one or a ring, continued beyond its borders; nothing for others, and for none.
+/// \param by mm
+std::optional<SliverParting> continuedFace(const NamedShape& shape, const TopoDS_Shape& face, double by);
 
 /// To be taken from a body, or put onto it.
 NamedTool sliverTool(const SliverPiece& piece, int step);

@@ -16,20 +16,8 @@
 
 namespace gc {
 
-namespace {
-
-constexpr double kTurned = 0.35; // rad: a corner of the face, not a bend of it
-using Loop = std::vector<TopoDS_Edge>;
-
-Error notAStrip() {
-    return errorOf("fullround.shape",
-                   "A full round needs a face with two sides along it: a lip that runs all the way round, or "
-                   "the top of a rib with two ends. This face is another shape; round its edges instead.");
-}
-
-/// The borders of faces that these share with others, one after the other in their own sense.
-std::vector<Loop> loopsOf(const std::vector<TopoDS_Face>& faces) {
-    Loop all, rest;
+std::vector<EdgeLoop> loopsOf(const std::vector<TopoDS_Face>& faces) {
+    EdgeLoop all, rest;
     for (const TopoDS_Face& face : faces)
         for (TopExp_Explorer x(face, TopAbs_EDGE); x.More(); x.Next()) {
             const TopoDS_Edge e = TopoDS::Edge(x.Current());
@@ -38,9 +26,9 @@ std::vector<Loop> loopsOf(const std::vector<TopoDS_Face>& faces) {
     std::copy_if(all.begin(), all.end(), std::back_inserter(rest), [&](const TopoDS_Edge& e) {
         return std::count_if(all.begin(), all.end(), [&](const TopoDS_Edge& o) { return o.IsSame(e); }) == 1;
     });
-    std::vector<Loop> out;
+    std::vector<EdgeLoop> out;
     while (!rest.empty()) {
-        Loop loop{rest.front()};
+        EdgeLoop loop{rest.front()};
         rest.erase(rest.begin());
         const TopoDS_Vertex begin = TopExp::FirstVertex(loop.front(), true);
         while (!TopExp::LastVertex(loop.back(), true).IsSame(begin)) {
@@ -57,18 +45,28 @@ std::vector<Loop> loopsOf(const std::vector<TopoDS_Face>& faces) {
     return out;
 }
 
+namespace {
+
+constexpr double kTurned = 0.35; // rad: a corner of the face, not a bend of it
+
+Error notAStrip() {
+    return errorOf("fullround.shape",
+                   "A full round needs a face with two sides along it: a lip that runs all the way round, or "
+                   "the top of a rib with two ends. This face is another shape; round its edges instead.");
+}
+
 LengthCurve asRun(const TopoDS_Edge& e) {
     return LengthCurve::of(TopoDS::Edge(e.Oriented(TopAbs_FORWARD)), e.Orientation() == TopAbs_REVERSED);
 }
 
-double lengthOf(const Loop& loop) {
+double lengthOf(const EdgeLoop& loop) {
     double out = 0;
     for (const TopoDS_Edge& e : loop) out += asRun(e).length();
     return out;
 }
 
-Loop reversed(const Loop& loop) {
-    Loop out;
+EdgeLoop reversed(const EdgeLoop& loop) {
+    EdgeLoop out;
     for (auto it = loop.rbegin(); it != loop.rend(); ++it) out.push_back(TopoDS::Edge(it->Reversed()));
     return out;
 }
@@ -83,7 +81,7 @@ class Sides {
     Result<StripSides> find() {
         const auto loops = loopsOf(m_faces);
         StripSides out;
-        Loop first, second;
+        EdgeLoop first, second;
         if (loops.size() == 2) {
             // From the inner one the nearest place is never in doubt: it bends away from the strip.
             const bool swap = lengthOf(loops[0]) > lengthOf(loops[1]);
@@ -97,7 +95,7 @@ class Sides {
             const std::size_t from = turn ? 1 : 0;
             first = four[from];
             second = reversed(four[from + 2]);
-            const Loop &last = four[from + 1], &begin = four[(from + 3) % 4];
+            const EdgeLoop &last = four[from + 1], &begin = four[(from + 3) % 4];
             if (last.size() != 1 || begin.size() != 1)
                 return errorOf("fullround.ends", "A full round needs an end of one flat face. This one has "
                                                  "several.");
@@ -114,15 +112,15 @@ class Sides {
 
   private:
     /// A loop cut where it turns, begun at such a place.
-    static std::vector<Loop> split(const Loop& loop) {
+    static std::vector<EdgeLoop> split(const EdgeLoop& loop) {
         std::vector<std::size_t> corners;
         for (std::size_t i = 0; i < loop.size(); ++i) {
             const LengthCurve before = asRun(loop[(i + loop.size() - 1) % loop.size()]), now = asRun(loop[i]);
             if (before.tangent(before.length()).Angle(now.tangent(0)) > kTurned) corners.push_back(i);
         }
-        std::vector<Loop> out;
+        std::vector<EdgeLoop> out;
         for (std::size_t k = 0; k < corners.size(); ++k) {
-            Loop part;
+            EdgeLoop part;
             const std::size_t to = corners[(k + 1) % corners.size()];
             for (std::size_t i = corners[k]; part.empty() || i != to; i = (i + 1) % loop.size())
                 part.push_back(loop[i]);
@@ -131,7 +129,7 @@ class Sides {
         return out;
     }
 
-    Result<StripSide> sideOf(const Loop& loop, bool closed) const {
+    Result<StripSide> sideOf(const EdgeLoop& loop, bool closed) const {
         StripSide out;
         std::vector<PathPiece> pieces;
         for (const TopoDS_Edge& e : loop) {
@@ -155,9 +153,10 @@ class Sides {
             const LengthCurve &before = pieces[(i + pieces.size() - 1) % pieces.size()].curve,
                               &now = pieces[i].curve;
             if (before.tangent(before.length()).Angle(now.tangent(0)) < kTurned / 10) continue;
-            Error e = errorOf("fullround.corner",
-                              "A full round cannot go round a corner of the walls. Round the upright edges "
-                              "between the walls first.");
+            Error e =
+                errorOf("fullround.corner",
+                        "A full round cannot go round this corner: it is not the same before it as after it. "
+                        "Round the upright edges there first, inside and outside.");
             e.place = toVec(now.start());
             return e;
         }

@@ -12,6 +12,10 @@
 
 namespace gc {
 
+using EdgeLoop = std::vector<TopoDS_Edge>;
+/// The borders of faces that these share with others, one after the other in their own sense.
+std::vector<EdgeLoop> loopsOf(const std::vector<TopoDS_Face>& faces);
+
 /// Where two edges of a side meet: the edge that goes down from there between their walls, if there is one.
 struct SideJoint {
     TopoDS_Vertex corner;

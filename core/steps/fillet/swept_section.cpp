@@ -10,6 +10,8 @@
 #include <ShapeAnalysis_Surface.hxx>
 #include <TopExp_Explorer.hxx>
 #include <TopoDS.hxx>
+#include <gp_Cone.hxx>
+#include <gp_Cylinder.hxx>
 #include <gp_Lin.hxx>
 
 namespace gc {
@@ -37,6 +39,18 @@ std::optional<SectionPlane> sectionPlaneOf(const BRepAdaptor_Curve& curve) {
     const gp_Circ circle = curve.Circle();
     return SectionPlane{at, gp_Dir(gp_Vec(circle.Location(), at)), circle.Axis().Direction(), gp_Dir(along),
                         circle};
+}
+
+bool isAboutCircle(const gp_Ax1& axis, const gp_Circ& circle) {
+    return axis.IsParallel(circle.Axis(), kAlongEdge) &&
+           gp_Lin(axis).Distance(circle.Location()) < kAlongEdge;
+}
+
+bool isStraightAcross(const BRepAdaptor_Surface& wall, const SectionPlane& across) {
+    if (wall.GetType() == GeomAbs_Plane) return true;
+    if (!across.circle) return false;
+    return (wall.GetType() == GeomAbs_Cylinder && isAboutCircle(wall.Cylinder().Axis(), *across.circle)) ||
+           (wall.GetType() == GeomAbs_Cone && isAboutCircle(wall.Cone().Axis(), *across.circle));
 }
 
 gp_Trsf alongEdge(const TopoDS_Edge& edge, double share) {

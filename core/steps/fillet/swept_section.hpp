@@ -2,6 +2,7 @@
 /// \file For .cpp files: sections square to straight and circular edges, swept along these.
 
 #include <BRepAdaptor_Curve.hxx>
+#include <BRepAdaptor_Surface.hxx>
 #include <TopoDS_Edge.hxx>
 #include <TopoDS_Face.hxx>
 #include <gp_Circ.hxx>
@@ -28,6 +29,11 @@ struct SectionPlane {
 
 /// Nothing where the edge is neither straight nor a circle.
 std::optional<SectionPlane> sectionPlaneOf(const BRepAdaptor_Curve& curve);
+
+inline constexpr double kAlongEdge = 1e-7; // mm, rad: an axis along or about an edge
+bool isAboutCircle(const gp_Ax1& axis, const gp_Circ& circle);
+/// Is a wall along the edge straight in the section: flat, or round about the edge's own axis?
+bool isStraightAcross(const BRepAdaptor_Surface& wall, const SectionPlane& across);
 
 /// From the middle of a straight or circular edge to another place of it, by the share of its way.
 gp_Trsf alongEdge(const TopoDS_Edge& edge, double share);

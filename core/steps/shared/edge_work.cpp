@@ -267,16 +267,19 @@ std::vector<TopoDS_Shape> facesBeside(const NamedShape& shape, const TopoDS_Edge
     return faces ? toVector(*faces) : std::vector<TopoDS_Shape>();
 }
 
+bool endsIn(const TopoDS_Edge& edge, const TopoDS_Shape& corner) {
+    TopoDS_Vertex a, b;
+    TopExp::Vertices(edge, a, b);
+    return a.IsSame(corner) || b.IsSame(corner);
+}
+
 std::vector<TopoDS_Edge> edgesAround(const NamedShape& shape, const TopoDS_Shape& corner) {
     TopTools_IndexedMapOfShape around;
     if (const auto* faces = shape.facesOfVertex.Seek(corner))
         for (const TopoDS_Shape& f : toVector(*faces))
-            for (TopExp_Explorer x(f, TopAbs_EDGE); x.More(); x.Next()) {
-                TopoDS_Vertex a, b;
-                TopExp::Vertices(TopoDS::Edge(x.Current()), a, b);
-                if ((a.IsSame(corner) || b.IsSame(corner)) && shape.isRealEdge(TopoDS::Edge(x.Current())))
-                    around.Add(x.Current());
-            }
+            for (TopExp_Explorer x(f, TopAbs_EDGE); x.More(); x.Next())
+                if (const TopoDS_Edge e = TopoDS::Edge(x.Current()); endsIn(e, corner) && shape.isRealEdge(e))
+                    around.Add(e);
     std::vector<TopoDS_Edge> out;
     for (int i = 1; i <= around.Extent(); ++i) out.push_back(TopoDS::Edge(around(i)));
     return out;

@@ -56,6 +56,7 @@ EdgeChain foundAgain(const EdgeChain& chain, const Body& before, const Body& now
 /// The earliest step's name; nothing where the face has none.
 NamePtr firstName(const NamedShape& shape, const TopoDS_Shape& face);
 std::vector<TopoDS_Shape> facesBeside(const NamedShape& shape, const TopoDS_Edge& edge);
+bool endsIn(const TopoDS_Edge& edge, const TopoDS_Shape& corner);
 /// The edges that meet in a corner, as a user sees them.
 std::vector<TopoDS_Edge> edgesAround(const NamedShape& shape, const TopoDS_Shape& corner);
 /// The outward normal of a face at an edge of it: in its middle, or at another share of its parameters.
