@@ -142,7 +142,7 @@ Result<Body> roundedWithout(const Body& body, const Gap& gap, const std::vector<
         if (again.edges.empty()) return apart();
         chains.push_back(std::move(again));
     }
-    auto made = rounded(*sharp, chains, step);
+    auto made = rounded(*sharp, chains, step, &asks);
     if (!made) return made;
     if (const auto left = leftOf(gap.eaten, made->shape().shape, hollow))
         return tooSmall(gap.pairs.front().radius, toVec(*left));
@@ -155,7 +155,7 @@ Result<Body> roundedWhereTheyMeet(const Body& body, const Pair& pair, int step) 
     const auto& edges = body.shape().edgesBetween(pair.one, pair.other);
     if (auto added = addChains(body, edges, pair.radius, pair.radius, false, asks, chains); !added)
         return added.error();
-    return chains.empty() ? apart() : rounded(body, chains, step);
+    return chains.empty() ? apart() : rounded(body, chains, step, &asks);
 }
 
 /// Flat faces that never meet.

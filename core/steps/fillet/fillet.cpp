@@ -4,11 +4,15 @@
 #include "core/steps/fillet/full_round.hpp"
 #include "core/steps/fillet/held_round.hpp"
 #include "core/steps/fillet/rounding.hpp"
+#include "core/steps/fillet/set_back.hpp"
 #include "core/steps/shared/find_items.hpp"
 #include "core/steps/shared/size_handles.hpp"
 #include "core/steps/shared/worked_names.hpp"
 
 #include <TopoDS.hxx>
+
+#include <algorithm>
+#include <memory>
 
 namespace gc {
 
@@ -19,7 +23,23 @@ struct Wanted {
     Body body;
     std::vector<EdgeChain> chains;
     std::vector<Message> notes;
+    std::unique_ptr<BRepFilletAPI_MakeFillet> asks; ///< it holds the chains
 };
+
+/// What was rounded, with its corners set back where that is asked for.
+Result<Body> withCorners(const Arguments& args, const Wanted& wanted, const WorkedEdges& worked) {
+    if (args.text("corners") != "with corners set back by") return worked.body;
+    std::vector<EdgeChain> done = wanted.chains;
+    std::erase_if(done, [&](const EdgeChain& c) {
+        return std::any_of(worked.left.begin(), worked.left.end(),
+                           [&](const EdgeChain& l) { return l.edges.front().IsSame(c.edges.front()); });
+    });
+    auto made = withSetBackCorners(wanted.body, done, worked.body, args.number("set back"), args.id());
+    if (made) return made;
+    Error e = made.error();
+    e.remedies.push_back({args.id(), "corners", "rolling over corners", "Let corners be rolled", false});
+    return e;
+}
 
 std::vector<RadiusPlace> placesOnTheWay(const Arguments& args) {
     std::vector<RadiusPlace> out;
@@ -37,14 +57,13 @@ Result<Wanted> wantedBy(const Arguments& args, ModelReader& model) {
         if (args.text("rest 2") == "and") rows.emplace_back("edges 3", "radius 3");
     }
     std::optional<Wanted> out;
-    std::optional<BRepFilletAPI_MakeFillet> asks;
     for (const auto& row : rows) {
         const auto &edges = row.first, &size = row.second;
         const auto found = findEdges(args.references(edges), model);
         if (!found) return found.error();
         if (!out) {
-            out = Wanted{found->id, found->body, {}, {}};
-            asks.emplace(found->body.shape().shape);
+            out = Wanted{found->id, found->body, {}, {}, {}};
+            out->asks = std::make_unique<BRepFilletAPI_MakeFillet>(found->body.shape().shape);
         } else if (!(found->id == out->id)) {
             return errorOf("fillet.bodies",
                            "The edges lie on different bodies. Round each body in a step of its "
@@ -60,7 +79,7 @@ Result<Wanted> wantedBy(const Arguments& args, ModelReader& model) {
         const std::size_t first = out->chains.size();
         const auto added =
             addChains(found->body, found->items, radius, grows ? args.number("far radius") : radius,
-                      args.text("way") == "the other way", *asks, out->chains);
+                      args.text("way") == "the other way", *out->asks, out->chains);
         if (!added) return added.error();
         if (grows)
             for (std::size_t i = first; i < out->chains.size(); ++i)
@@ -70,7 +89,7 @@ Result<Wanted> wantedBy(const Arguments& args, ModelReader& model) {
     if (out->chains.empty())
         return errorOf("fillet.smooth",
                        "The edges are smooth already: the faces beside them do not meet at an angle.");
-    return *out;
+    return std::move(*out);
 }
 
 /// Where a face of a body is on what was made of that: a face beside it may have been worked.
@@ -167,7 +186,8 @@ Result<StepChange> runFillet(const Arguments& args, ModelReader& model, const Pr
             if (auto e = whyNoWay(args)) return *e;
         const auto wanted = wantedBy(args, model);
         if (!wanted) return wanted.error();
-        auto worked = roundEdges(wanted->body, wanted->chains, args.id(), progress, args.onlyWhole());
+        auto worked = roundEdges(wanted->body, wanted->chains, args.id(), progress, args.onlyWhole(),
+                                 wanted->asks.get());
         if (!worked) return worked.error();
         const std::string all = std::to_string(wanted->chains.size());
         if (!worked->left.empty() && !isMostlyDone(*worked, wanted->chains.size()))
@@ -178,7 +198,9 @@ Result<StepChange> runFillet(const Arguments& args, ModelReader& model, const Pr
                         "what does not take it.",
                         formatAmount(worked->left.front().first, "mm", 2), left, all, list);
                 });
-        StepChange change(ChangedBody{wanted->id, worked->body});
+        auto body = withCorners(args, *wanted, *worked);
+        if (!body) return body.error();
+        StepChange change(ChangedBody{wanted->id, std::move(*body)});
         change.checked = true;
         change.notes = wanted->notes;
         for (const auto& n : worked->nudged)

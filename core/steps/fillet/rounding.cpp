@@ -35,7 +35,7 @@ Result<WorkedEdges> withTools(const Body& body, const std::vector<EdgeChain>& ch
 } // namespace
 
 Result<WorkedEdges> roundEdges(const Body& body, const std::vector<EdgeChain>& chains, int step,
-                               const Progress& progress, bool onlyWhole) {
+                               const Progress& progress, bool onlyWhole, BRepFilletAPI_MakeFillet* added) {
     // Asked first: upon smaller rounds the kernel may come out wrong and look right.
     if (const auto sharp = withoutSwallowed(body, chains))
         if (auto built = rounded(sharp->body, sharp->chains, step))
@@ -52,7 +52,8 @@ Result<WorkedEdges> roundEdges(const Body& body, const std::vector<EdgeChain>& c
             const bool jumps = bendJumpsAlong(some);
             if (jumps)
                 if (auto apart = roundedParted(b, some, step)) return Result<Body>(std::move(*apart));
-            auto made = rounded(b, some, step);
+            const bool asAsked = some.size() == chains.size() && b.shape().shape.IsSame(body.shape().shape);
+            auto made = rounded(b, some, step, asAsked ? std::exchange(added, nullptr) : nullptr);
             // Once, on the body as it was: upon half the rounds much is narrow, and leaving faces out is
             // slow.
             if (made || !std::exchange(untried, false)) return made;

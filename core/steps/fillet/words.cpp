@@ -35,6 +35,9 @@ bool hasPlace(const Step& s) {
 bool hasSecondPlace(const Step& s) {
     return hasPlace(s) && s.text("change 2") == "then by way of";
 }
+bool isSetBack(const Step& s) {
+    return isRolled(s) && s.text("corners") == "with corners set back by";
+}
 bool hasSecond(const Step& s) {
     return isRolled(s) && s.text("rest") == "and";
 }
@@ -69,7 +72,9 @@ StepWords filletWords() {
         length("radius 2", "their radius", "2 mm", 1000),
         choice("rest 2", "more edges", {"only", "and"}),
         slot("edges 3", "more edges", SlotType::Edges),
-        length("radius 3", "their radius", "3 mm", 1000)};
+        length("radius 3", "their radius", "3 mm", 1000),
+        choice("corners", "how corners are", {"rolling over corners", "with corners set back by"}),
+        length("set back", "how far before a corner rounds end", "6 mm", 1000)};
     w.sentence = {{"Fillet", ""},
                   {"", "edges", hasEdges},
                   {"", "how"},
@@ -99,6 +104,8 @@ StepWords filletWords() {
                   {"", "edges 3", hasThird},
                   {"by", "", hasThird},
                   {"", "radius 3", hasThird},
+                  {"", "corners", isRolled, true},
+                  {"", "set back", isSetBack},
                   {".", ""}};
     return w;
 }

@@ -20,7 +20,7 @@ Result<Done> addChains(const Body& body, const std::vector<int>& edges, double f
             e.place = middleOf(EdgeChain{{edge}});
             return e;
         }
-        asks.Add(1, edge);
+        asks.Add(edge);
         const int c = asks.Contour(edge);
         if (c == 0) continue; // smooth already
         EdgeChain chain;

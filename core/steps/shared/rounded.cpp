@@ -13,6 +13,7 @@
 #include <algorithm>
 #include <cmath>
 #include <map>
+#include <optional>
 
 namespace gc {
 
@@ -78,32 +79,38 @@ bool beginsThere(const BRepFilletAPI_MakeFillet& fillet, int contour) {
     return true;
 }
 
+void setRadii(BRepFilletAPI_MakeFillet& fillet, int contour, const EdgeChain& chain, bool changes) {
+    if (!changes) {
+        fillet.SetRadius(chain.first, contour, 1);
+        return;
+    }
+    const bool ahead = beginsThere(fillet, contour) != chain.backward;
+    if (!chain.via.empty())
+        setRadiiAlong(fillet, contour, chain, ahead);
+    else
+        fillet.SetRadius(ahead ? chain.first : chain.second, ahead ? chain.second : chain.first, contour, 1);
+}
+
 } // namespace
 
-Result<Body> rounded(const Body& body, const std::vector<EdgeChain>& chains, int step) {
+Result<Body> rounded(const Body& body, const std::vector<EdgeChain>& chains, int step,
+                     BRepFilletAPI_MakeFillet* added) {
     const NamedShape& s = body.shape();
     const double radius = largestOf(chains.front());
     const Message unfit =
         phrase("A radius of %1 does not fit at these edges.", formatAmount(radius, "mm", 2));
     return guarded("fillet.too-large", unfit.text(), [&]() -> Result<Body> {
-        BRepFilletAPI_MakeFillet fillet(s.shape);
+        std::optional<BRepFilletAPI_MakeFillet> own;
+        BRepFilletAPI_MakeFillet& fillet = added ? *added : own.emplace(s.shape);
         std::map<int, double> even; // by contour
         for (const EdgeChain& chain : chains)
             for (const TopoDS_Edge& e : chain.edges) {
-                if (fillet.Contour(e) != 0) continue;
-                fillet.Add(chain.first, e);
+                if (fillet.Contour(e) == 0) fillet.Add(e);
                 const int c = fillet.Contour(e);
-                if (c == 0) continue;
-                even[c] = chain.first;
-                if (chain.first == chain.second && chain.via.empty()) continue;
-                even[c] = 0;
-                const bool ahead = beginsThere(fillet, c) != chain.backward;
-                if (!chain.via.empty()) {
-                    setRadiiAlong(fillet, c, chain, ahead);
-                    continue;
-                }
-                fillet.SetRadius(ahead ? chain.first : chain.second, ahead ? chain.second : chain.first, c,
-                                 1);
+                if (c == 0 || even.count(c) > 0) continue;
+                const bool changes = chain.first != chain.second || !chain.via.empty();
+                even[c] = changes ? 0 : chain.first;
+                setRadii(fillet, c, chain, changes);
             }
         if (fillet.NbContours() == 0)
             return errorOf("fillet.smooth",
@@ -113,7 +120,7 @@ Result<Body> rounded(const Body& body, const std::vector<EdgeChain>& chains, int
         auto made = bodyOfWork(body, fillet, step, "fillet", chains);
         if (!made) return made.error();
         // A radius that uses up a face often gives a body that is not sound, and no error.
-        const BodyCheck check = checkBody(*made);
+        const BodyCheck check = checkBody(*made, {&body});
         if (!check.faults.empty() || check.solids != solidsIn(s.shape))
             return tooLarge(
                 phrase("A radius of %1 does not fit at these edges: the faces beside them are used up.",

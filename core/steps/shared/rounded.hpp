@@ -6,7 +6,9 @@
 namespace gc {
 
 /// All of them in one go, as the kernel does it, and looked at from both sides.
+/// \param added what holds some of these chains of the body already, and no others; it is built
 /// Errors: "fillet.too-large", "fillet.smooth".
-Result<Body> rounded(const Body& body, const std::vector<EdgeChain>& chains, int step);
+Result<Body> rounded(const Body& body, const std::vector<EdgeChain>& chains, int step,
+                     BRepFilletAPI_MakeFillet* added = nullptr);
 
 } // namespace gc

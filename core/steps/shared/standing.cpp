@@ -348,7 +348,7 @@ Result<Body> withRoundFeet(const Body& body, double radius, int step) {
     BRepFilletAPI_MakeFillet asks(body.shape().shape);
     std::vector<EdgeChain> chains;
     if (auto added = addChains(body, feet, radius, radius, false, asks, chains); !added) return added.error();
-    return rounded(body, chains, step);
+    return rounded(body, chains, step, &asks);
 }
 
 } // namespace

@@ -45,6 +45,12 @@ class Support {
         m_geometry = s;
         m_any = new ShapeAnalysis_Surface(s);
     }
+    /// Distances are looked for from the middle of an edge of the face.
+    void startAt(const TopoDS_Edge& edge) {
+        double a = 0, b = 0;
+        const auto on = BRep_Tool::CurveOnSurface(edge, m_face, a, b);
+        if (!on.IsNull()) m_near = on->Value((a + b) / 2);
+    }
     /// How far the distance of a place is from a radius, as a share of it.
     double off(const gp_Pnt& p, double radius) const { return std::fabs(distance(p) - radius) / radius; }
     /// Does a ball there sink into the face itself?
@@ -102,8 +108,10 @@ class Check {
     bool contour(int c, double radius) {
         std::vector<const Support*> any;
         for (int k = 1; k <= m_fillet.NbEdges(c); ++k)
-            for (const TopoDS_Shape& f : facesBeside(m_before, m_fillet.Edge(c, k)))
+            for (const TopoDS_Shape& f : facesBeside(m_before, m_fillet.Edge(c, k))) {
                 any.push_back(&support(f));
+                support(f).startAt(m_fillet.Edge(c, k));
+            }
         for (int k = 1; k <= m_fillet.NbEdges(c); ++k) {
             const TopoDS_Edge edge = m_fillet.Edge(c, k);
             const auto faces = facesBeside(m_before, edge);
@@ -120,7 +128,7 @@ class Check {
     }
 
   private:
-    const Support& support(const TopoDS_Shape& face) {
+    Support& support(const TopoDS_Shape& face) {
         auto& s = m_supports[static_cast<std::size_t>(m_before.faces.FindIndex(face)) - 1];
         if (!s) s = std::make_unique<Support>(TopoDS::Face(face));
         return *s;

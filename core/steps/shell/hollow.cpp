@@ -81,6 +81,21 @@ void nameOpened(const ShellPlan& plan, int step, BRepOffsetAPI_MakeThickSolid& s
         plan, step, solid, [](const TopoDS_Shape& f) { return std::vector{f}; }, hollow);
 }
 
+/// Are there kept faces that draw apart when they are moved inward? Where there are none, their corners are
+/// sharp either way, and with arcs the kernel takes a half to a fifth of the time.
+bool drawApart(const ShellPlan& plan) {
+    const NamedShape& s = *plan.before;
+    for (int i = 1; i <= s.edges.Extent(); ++i) {
+        const TopoDS_Edge edge = TopoDS::Edge(s.edges(i));
+        if (!s.isRealEdge(edge)) continue;
+        const auto faces = facesBeside(s, edge);
+        const bool kept = std::none_of(faces.begin(), faces.end(),
+                                       [&](const TopoDS_Shape& f) { return plan.opened.Contains(f); });
+        if (kept && isHollow(s, edge) && !isSmooth(s, edge)) return true;
+    }
+    return false;
+}
+
 /// The kernel's operation, with faces that get a wall of their own; its interface has no words for those.
 class Offsetting : public BRepOffsetAPI_MakeThickSolid {
   public:
@@ -88,8 +103,8 @@ class Offsetting : public BRepOffsetAPI_MakeThickSolid {
     /// \param opened where the opened faces go instead of being left out, mm, in their order
     void make(const ShellPlan& plan, Joining joining, const std::vector<double>& opened = {}) {
         const bool open = !plan.opened.IsEmpty() && opened.empty();
-        const bool sharp =
-            joining == Joining::Sharp || (open && joining == Joining::Quick && plan.offset < 0);
+        const bool sharp = joining == Joining::Sharp ||
+                           (open && joining == Joining::Quick && plan.offset < 0 && drawApart(plan));
         NotDone();
         myLastUsedAlgo = OffsetAlgo_JOIN;
         myOffsetShape.Initialize(plan.before->shape, plan.offset, kOffsetPoint, BRepOffset_Skin,
