@@ -105,9 +105,11 @@ endfunction()
 
 if(GC_TESTS)
   enable_testing()
+  add_library(gc_catch_session STATIC "${CMAKE_SOURCE_DIR}/tests/support/catch_session.cpp")
+  target_link_libraries(gc_catch_session PUBLIC gc_flags)
+  target_compile_options(gc_catch_session PRIVATE -O1)
   add_library(gc_catch_main STATIC "${CMAKE_SOURCE_DIR}/tests/support/catch_main.cpp")
-  target_link_libraries(gc_catch_main PUBLIC gc_flags)
-  target_compile_options(gc_catch_main PRIVATE -O1)
+  target_link_libraries(gc_catch_main PUBLIC gc_catch_session)
 endif()
 
 # The geometry kernel, found once. Its headers are only for .cpp files of the layers that list gc_kernel.

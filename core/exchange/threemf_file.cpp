@@ -15,14 +15,14 @@ namespace {
 
 using namespace NMR;
 
-struct Welded {
+struct ThreemfPoints {
     std::vector<MODELMESHVERTEX> points;
     std::vector<MODELMESHTRIANGLE> triangles;
 };
 
 /// One vertex for each point in space, as the format wants it.
-Welded weld(const TriangleMesh& mesh) {
-    Welded w;
+ThreemfPoints weld(const TriangleMesh& mesh) {
+    ThreemfPoints w;
     std::unordered_map<std::uint32_t, DWORD> number;
     std::vector<DWORD> at(mesh.points.size());
     for (std::size_t i = 0; i < mesh.points.size(); ++i) {
@@ -63,7 +63,7 @@ bool addBody(PLib3MFModel* model, PLib3MFModelBaseMaterial* materials, const Nam
              const TriangleMesh& mesh) {
     Owned<PLib3MFModelMeshObject> object;
     Owned<PLib3MFModelBuildItem> item;
-    Welded w = weld(mesh);
+    ThreemfPoints w = weld(mesh);
     return lib3mf_model_addmeshobject(model, &object.object) == LIB3MF_OK &&
            lib3mf_object_setnameutf8(object.object, body.name.c_str()) == LIB3MF_OK &&
            lib3mf_meshobject_setgeometry(object.object, w.points.data(), static_cast<DWORD>(w.points.size()),

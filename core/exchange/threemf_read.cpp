@@ -57,9 +57,9 @@ double unitOf(PLib3MFModel* model) {
     }
 }
 
-class Reader {
+class ThreemfReader {
   public:
-    explicit Reader(PLib3MFModel* model) : m_model(model), m_unit(unitOf(model)) {}
+    explicit ThreemfReader(PLib3MFModel* model) : m_model(model), m_unit(unitOf(model)) {}
 
     /// False where the library does not say what it should.
     bool all() {
@@ -227,7 +227,7 @@ Result<std::vector<NamedBody>> read3mf(const std::string& content, int stepId) {
         lib3mf_reader_readfrombuffer(reader.object, reinterpret_cast<BYTE*>(bytes.data()), bytes.size()) !=
             LIB3MF_OK)
         return broken;
-    Reader read(model.object);
+    ThreemfReader read(model.object);
     if (!read.all()) return broken;
     return bodiesOfTriangles(read.objects, stepId, "3MF");
 }

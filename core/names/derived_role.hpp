@@ -11,7 +11,7 @@ namespace gc {
 struct DerivedRole {
     std::string role;   ///< in the names of faces: "fillet"
     std::string words;  ///< in references, before the face or the two faces: "fillet between"
-    int parents = 1;    ///< how many faces it is derived from, one or two
+    int parents = 1;    ///< how many faces it is derived from at most: one, two or three
     bool blend = false; ///< it stands for the faces between which it lies: what was beside those is beside it
 };
 

@@ -177,11 +177,15 @@ class Reader {
         auto first = plainFace(depth + 1);
         if (!first) return first;
         f->a = *first;
-        if (role.parents == 2) {
-            if (!take({"and"})) return unexpected();
-            auto second = plainFace(depth + 1);
-            if (!second) return second;
-            f->b = *second;
+        for (FaceRefPtr* other : {&f->b, &f->c}) {
+            if (role.parents < (other == &f->b ? 2 : 3)) break;
+            if (!take({"and"})) {
+                if (role.parents == 2) return unexpected();
+                break;
+            }
+            auto next = plainFace(depth + 1);
+            if (!next) return next;
+            *other = *next;
         }
         return FaceRefPtr(f);
     }

@@ -22,7 +22,11 @@ std::string write(const FaceRef& f, const Role& role) {
         const std::string s = write(*p, role);
         const bool run = p->kind == FaceRef::Kind::NextTo && f.kind != FaceRef::Kind::NextTo &&
                          f.kind != FaceRef::Kind::Ordered;
-        return run || p->kind == FaceRef::Kind::Ordered || (p == f.b && p->kind == FaceRef::Kind::NextTo)
+        // Of two or three: what comes after it must not be taken for the third.
+        const DerivedRole* known = p->kind == FaceRef::Kind::Derived ? findDerivedRole(p->role) : nullptr;
+        const bool open = known && known->parents == 3 && (f.b || f.kind == FaceRef::Kind::Ordered);
+        return run || open || p->kind == FaceRef::Kind::Ordered ||
+                       (p == f.b && p->kind == FaceRef::Kind::NextTo)
                    ? "(" + s + ")"
                    : s;
     };
@@ -32,7 +36,7 @@ std::string write(const FaceRef& f, const Role& role) {
     case FaceRef::Kind::Derived: {
         const DerivedRole* known = findDerivedRole(f.role);
         return (known ? known->words : f.role) + " " + inner(f.a) +
-               (f.b ? " and " + inner(f.b) : std::string());
+               (f.b ? " and " + inner(f.b) : std::string()) + (f.c ? " and " + inner(f.c) : std::string());
     }
     case FaceRef::Kind::Copy:
         return "copy at " + f.role + " of " + inner(f.a);
@@ -154,6 +158,7 @@ void collect(const FaceRefPtr& f, std::vector<int>& out) {
     if (f->kind == FaceRef::Kind::Ordered) out.push_back(f->order.step);
     collect(f->a, out);
     collect(f->b, out);
+    collect(f->c, out);
 }
 
 void unique(std::vector<int>& v) {
@@ -182,8 +187,7 @@ std::vector<int> stepsIn(const FaceRef& ref) {
     std::vector<int> out;
     if (ref.kind == FaceRef::Kind::Role) out.push_back(ref.step);
     if (ref.kind == FaceRef::Kind::Ordered) out.push_back(ref.order.step);
-    collect(ref.a, out);
-    collect(ref.b, out);
+    for (const FaceRefPtr& f : {ref.a, ref.b, ref.c}) collect(f, out);
     unique(out);
     return out;
 }
@@ -238,6 +242,7 @@ FaceRefPtr bare(const FaceRefPtr& ref) {
     auto out = std::make_shared<FaceRef>(*ref);
     out->a = bare(ref->a);
     out->b = bare(ref->b);
+    out->c = bare(ref->c);
     return out;
 }
 

@@ -1,7 +1,7 @@
 #pragma once
 /// \file References to faces and edges as sentences.
 ///
-///     face := role "of step" N | derived face ["and" face] | "copy at" place "of" face
+///     face := role "of step" N | derived face ["and" face ["and" face]] | "copy at" place "of" face
 ///           | face "next to" face | face order | "(" face ")"
 ///     edge := "where" face "meets" face ["at" face] [order] | ["chain of"] "stroke" K "of step" N
 ///           | "curve of step" N
@@ -12,7 +12,8 @@
 ///
 ///     order := "number" K "of" M ("across" | "up" | "through") "step" N
 ///
-/// A derived role is one of core/names/derived_role.hpp: "inside of", "rim of", "fillet between" … "and" ….
+/// A derived role is one of core/names/derived_role.hpp: "inside of", "rim of", "fillet between" … "and" …,
+/// "fillet corner of" … "and" … "and" ….
 ///
 /// "next to" tells pieces of one name apart by what they touch. Where they touch the same, their order along
 /// the frame of the step that parted them does, as long as there are M of them; with any other number of them
@@ -61,6 +62,7 @@ struct FaceRef {
     int step = 0;     ///< Role: the step's id
     Order order{};    ///< Ordered: which one of those that fit a
     FaceRefPtr a, b;  ///< what it is derived from; b for two parents and for NextTo
+    FaceRefPtr c{};   ///< for three; a corner where more meet is told by three of them
     std::optional<ThingId> body{}; ///< of a whole reference: the one body that is meant
 };
 

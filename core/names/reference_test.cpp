@@ -21,7 +21,10 @@ TEST_CASE("References are read and written back as the same sentence") {
         CHECK(toText(**f) == text);
     }
     for (const char* text :
-         {"where wall of step 2 meets floor of step 2", "rim of top of step 2", "all edges of top of step 2",
+         {"where wall of step 2 meets floor of step 2",
+          "where fillet corner of a of step 1 and b of step 1 and c of step 1 meets fillet between a of step "
+          "1 and b of step 1",
+          "rim of top of step 2", "all edges of top of step 2",
           "where wall of step 2 meets top of step 2 at floor of step 2", "edges between step 2 and step 5",
           "corners of step 2", "outside corners of step 4", "inside corners of step 4",
           "where a of step 1 meets b of step 2 number 3 of 4 through step 7",
@@ -32,6 +35,23 @@ TEST_CASE("References are read and written back as the same sentence") {
         REQUIRE(e.ok());
         CHECK(toText(*e) == text);
     }
+}
+
+TEST_CASE("Faces over corners are told by three of the faces that meet there, or by two") {
+    for (const char* text :
+         {"fillet corner of a of step 1 and b of step 1 and c of step 2",
+          "fillet corner of a of step 1 and b of step 1",
+          "fillet between (fillet corner of a of step 1 and b of step 1 and c of step 2) and d of step 2",
+          "fillet corner of (fillet corner of a of step 1 and b of step 1) and c of step 2 and d of step 3",
+          "(fillet corner of a of step 1 and b of step 1) next to c of step 3"}) {
+        const auto f = parseFaceRef(text);
+        INFO(text);
+        REQUIRE(f.ok());
+        CHECK(toText(**f) == text);
+    }
+    const auto f = parseFaceRef("fillet corner of a of step 1 and b of step 2 and c of step 3");
+    REQUIRE((f.ok() && (*f)->c));
+    CHECK(stepsIn(**f) == std::vector<int>{1, 2, 3});
 }
 
 TEST_CASE("References to points and to drawn curves are read and written back") {

@@ -26,7 +26,7 @@ using namespace gc;
 
 namespace {
 
-Body bodyOf(const TopoDS_Shape& solid) {
+Body borderedBody(const TopoDS_Shape& solid) {
     NameBuilder names(solid);
     for (int i = 1; i <= names.faces().Extent(); ++i)
         names.add(names.faces()(i), internName(1, "side " + std::to_string(i)));
@@ -75,7 +75,7 @@ TEST_CASE("A flat face within one edge with tight rounds is as large as its tria
     constexpr double kA = 49, kB = 47, kR = 0.9; // mm
     const TopoDS_Face base =
         BRepBuilderAPI_MakeFace(BRepBuilderAPI_MakeWire(roundTight(kA, kB, kR)).Wire(), true).Face();
-    const Body body = bodyOf(BRepPrimAPI_MakePrism(base, gp_Vec(0, 0, 10)).Shape());
+    const Body body = borderedBody(BRepPrimAPI_MakePrism(base, gp_Vec(0, 0, 10)).Shape());
     MeshOptions fine;
     fine.deviation = 1e-3;
     const auto mesh = makeMesh(body, fine);
@@ -87,7 +87,7 @@ TEST_CASE("A flat face within one edge with tight rounds is as large as its tria
 
 TEST_CASE("A border that runs the wrong way round is found; sound ones are let be") {
     const TopoDS_Shape box = BRepPrimAPI_MakeBox(40, 30, 20).Shape();
-    const Body good = bodyOf(box);
+    const Body good = borderedBody(box);
     const auto mesh = makeMesh(good);
     REQUIRE(mesh.ok());
     CHECK_FALSE(wrongBorder(good, *mesh));
@@ -97,7 +97,7 @@ TEST_CASE("A border that runs the wrong way round is found; sound ones are let b
     for (int edge = 0; edge < 4; ++edge) {
         BRepTools_ReShape reshape;
         reshape.Replace(third, miswound(third, edge));
-        const auto found = wrongBorder(bodyOf(reshape.Apply(box)), *mesh); // triangles of the sound one
+        const auto found = wrongBorder(borderedBody(reshape.Apply(box)), *mesh); // triangles of the sound one
         CHECK((!found || *found == 2));
         told += found.has_value();
     }

@@ -103,6 +103,24 @@ std::string roleAtPlace(const std::string& what, double size, const Vec3& at) {
     return what + figures;
 }
 
+namespace {
+
+/// A parent of its own for each.
+bool eachFitsOne(std::vector<FaceRefPtr> patterns, const std::vector<NamePtr>& parents) {
+    if (patterns.empty()) return true;
+    const FaceRefPtr last = patterns.back();
+    patterns.pop_back();
+    for (std::size_t i = 0; i < parents.size(); ++i) {
+        if (!fits(*last, *parents[i])) continue;
+        std::vector<NamePtr> others = parents;
+        others.erase(others.begin() + static_cast<std::ptrdiff_t>(i));
+        if (eachFitsOne(patterns, others)) return true;
+    }
+    return false;
+}
+
+} // namespace
+
 bool fits(const FaceRef& pattern, const FaceName& name) {
     const auto& p = name.parents;
     switch (pattern.kind) {
@@ -112,7 +130,9 @@ bool fits(const FaceRef& pattern, const FaceName& name) {
     case FaceRef::Kind::Copy:
         return p.size() == 1 && name.role == kCopyAt + pattern.role && fits(*pattern.a, *p[0]);
     case FaceRef::Kind::Derived: {
-        if (name.role != pattern.role || p.empty() || p.size() > (pattern.b ? 2U : 1U)) return false;
+        if (name.role != pattern.role || p.empty()) return false;
+        if (pattern.c) return eachFitsOne({pattern.a, pattern.b, pattern.c}, p);
+        if (p.size() > (pattern.b ? 2U : 1U)) return false;
         if (!pattern.b) return fits(*pattern.a, *p[0]);
         const FaceName &first = *p.front(), &second = *p.back();
         return (fits(*pattern.a, first) && fits(*pattern.b, second)) ||
@@ -152,6 +172,25 @@ std::optional<double> distanceOfPlaces(const FaceRef& pattern, const FaceName& n
     }
 }
 
+namespace {
+
+/// By three of them, the same ones on every machine.
+FaceRefPtr toldByParents(std::shared_ptr<FaceRef> ref, const std::vector<NamePtr>& parents) {
+    std::vector<std::pair<std::string, FaceRefPtr>> told;
+    for (const NamePtr n : parents) {
+        const FaceRefPtr one = referenceTo(*n);
+        if (!one) return nullptr;
+        told.emplace_back(toText(*one), one);
+    }
+    std::sort(told.begin(), told.end(), [](const auto& p, const auto& q) { return p.first < q.first; });
+    ref->a = told[0].second;
+    if (told.size() > 1) ref->b = told[1].second;
+    if (told.size() > 2) ref->c = told[2].second;
+    return ref;
+}
+
+} // namespace
+
 FaceRefPtr referenceTo(const FaceName& name) {
     auto ref = std::make_shared<FaceRef>();
     const auto& p = name.parents;
@@ -168,9 +207,11 @@ FaceRefPtr referenceTo(const FaceName& name) {
         return ref;
     }
     const DerivedRole* derived = findDerivedRole(name.role);
-    if (!derived || p.size() > static_cast<std::size_t>(derived->parents)) return nullptr;
+    if (!derived || (derived->parents < 3 && p.size() > static_cast<std::size_t>(derived->parents)))
+        return nullptr;
     ref->kind = FaceRef::Kind::Derived;
     ref->role = name.role;
+    if (derived->parents == 3) return toldByParents(std::move(ref), p);
     if (derived->parents == 2) {
         ref->b = referenceTo(*p.back());
         if (!ref->b) return nullptr;

@@ -32,7 +32,7 @@ namespace {
 
 bool saysNeighbour(const FaceRefPtr& ref) {
     return ref && (ref->kind == FaceRef::Kind::NextTo || ref->kind == FaceRef::Kind::Ordered ||
-                   saysNeighbour(ref->a) || saysNeighbour(ref->b));
+                   saysNeighbour(ref->a) || saysNeighbour(ref->b) || saysNeighbour(ref->c));
 }
 
 FaceRef ofSame(const FaceRef& like, FaceRefPtr from) {
@@ -55,7 +55,7 @@ bool hasNeighbours(const NamedShape& s, const FaceRef& ref, const TopoDS_Shape& 
     case FaceRef::Kind::Derived:
         if (ref.b) {
             // The parents still stand beside a blend: it is the one whose parent has that neighbour.
-            for (const FaceRefPtr& side : {ref.a, ref.b})
+            for (const FaceRefPtr& side : {ref.a, ref.b, ref.c})
                 if (saysNeighbour(side) && !s.touchesFace(face, *side)) return false;
             return true;
         }

@@ -1,3 +1,6 @@
-// The one translation unit that holds the main function of every test program.
-#define CATCH_CONFIG_MAIN
-#include <catch2/catch.hpp>
+// The main function of the test programs that have none of their own.
+#include "tests/support/catch_session.hpp"
+
+int main(int argc, char** argv) {
+    return gc::test::runTests(argc, argv);
+}

@@ -1,5 +1,5 @@
 #pragma once
-/// \file Runs the tests of a program that has a main() of its own.
+/// \file Runs the tests of a program.
 
 namespace gc::test {
 

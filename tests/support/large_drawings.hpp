@@ -97,7 +97,7 @@ inline Large grid(int strokes) {
     g.name = "grid";
     const int count = std::max(1, strokes / 4), wide = std::max(1, static_cast<int>(std::sqrt(count)));
     std::vector<std::array<int, 4>> all;
-    using K = RelationKind;
+    using Kind = RelationKind;
     for (int k = 0; k < count; ++k) {
         const int i = k % wide, j = k / wide;
         const double x = 30 * i, y = 20 * j, w = 12 + i % 3, h = 8 + j % 3;
@@ -105,25 +105,25 @@ inline Large grid(int strokes) {
         std::array<int, 4> r{};
         for (std::size_t e = 0; e < 4; ++e) r[e] = g.drawing.draw(StrokeKind::Line, {at[e], at[(e + 1) % 4]});
         for (std::size_t e = 0; e < 4; ++e) g.join(g.end(r[e]), g.start(r[(e + 1) % 4]));
-        g.drawing.relate(K::Perpendicular, {r[0], r[1]});
-        g.drawing.relate(K::Parallel, {r[0], r[2]});
-        g.drawing.relate(K::Parallel, {r[1], r[3]});
+        g.drawing.relate(Kind::Perpendicular, {r[0], r[1]});
+        g.drawing.relate(Kind::Parallel, {r[0], r[2]});
+        g.drawing.relate(Kind::Parallel, {r[1], r[3]});
         if (k == 0) {
             g.join(g.start(r[0]), kOrigin);
-            g.drawing.relate(K::Horizontal, {r[0]});
-            g.size(K::Distance, {r[0]});
-            g.size(K::Distance, {r[1]});
+            g.drawing.relate(Kind::Horizontal, {r[0]});
+            g.size(Kind::Distance, {r[0]});
+            g.size(Kind::Distance, {r[1]});
         } else {
             const auto& by = all[static_cast<std::size_t>(i > 0 ? k - 1 : k - wide)];
-            g.drawing.relate(K::Parallel, {by[0], r[0]});
-            g.size(K::Distance, {r[0]});
+            g.drawing.relate(Kind::Parallel, {by[0], r[0]});
+            g.size(Kind::Distance, {r[0]});
             if (i > 0)
-                g.drawing.relate(K::Equal, {by[1], r[1]});
+                g.drawing.relate(Kind::Equal, {by[1], r[1]});
             else
-                g.size(K::Distance, {r[1]});
+                g.size(Kind::Distance, {r[1]});
             const int corner = g.start(r[0]);
-            g.size(K::Distance, {corner, i > 0 ? by[1] : by[2]});
-            g.drawing.relate(K::OnStroke, {corner, i > 0 ? by[0] : by[3]});
+            g.size(Kind::Distance, {corner, i > 0 ? by[1] : by[2]});
+            g.drawing.relate(Kind::OnStroke, {corner, i > 0 ? by[0] : by[3]});
         }
         if (k == count / 2) g.grip = g.end(r[1]);
         all.push_back(r);
@@ -135,7 +135,7 @@ inline Large grid(int strokes) {
 inline Large gear(int strokes) {
     Large g;
     g.name = "gear ring";
-    using K = RelationKind;
+    using Kind = RelationKind;
     const int teeth = std::max(3, strokes / 5);
     const double tip = 2.0 * teeth / std::numbers::pi + 6, root = tip - 5,
                  pitch = 2 * std::numbers::pi / teeth;
@@ -157,24 +157,24 @@ inline Large gear(int strokes) {
         g.join(g.end(top), g.end(left));
         const int bottom = g.drawing.draw(StrokeKind::Circle, {{}}, {root});
         g.join(g.drawing.findStroke(bottom)->points[0], kOrigin);
-        g.drawing.relate(K::OnStroke, {g.start(right), bottom});
-        g.drawing.relate(K::OnStroke, {g.end(axis), top});
-        g.drawing.relate(K::Symmetric, {g.start(right), g.start(left), axis});
+        g.drawing.relate(Kind::OnStroke, {g.start(right), bottom});
+        g.drawing.relate(Kind::OnStroke, {g.end(axis), top});
+        g.drawing.relate(Kind::Symmetric, {g.start(right), g.start(left), axis});
         // The tips lie on their circle: across the axis is all that is missing.
-        const int chordTip = g.size(K::Distance, {g.start(top), g.end(top)});
-        const int chordRoot = g.size(K::Distance, {g.start(right), g.start(left)});
+        const int chordTip = g.size(Kind::Distance, {g.start(top), g.end(top)});
+        const int chordRoot = g.size(Kind::Distance, {g.start(right), g.start(left)});
         const int half = g.drawing.draw(StrokeKind::Point, {at(tip, a)});
         g.join(g.start(half), g.end(axis));
-        g.size(K::Distance, {g.start(top), g.start(half)});
+        g.size(Kind::Distance, {g.start(top), g.start(half)});
         if (k == 0) {
-            g.drawing.relate(K::Horizontal, {axis});
-            g.size(K::Radius, {top});
-            g.size(K::Radius, {bottom});
+            g.drawing.relate(Kind::Horizontal, {axis});
+            g.size(Kind::Radius, {top});
+            g.size(Kind::Radius, {bottom});
             firstAxis = axis, firstTip = chordTip, firstRoot = chordRoot, firstTop = top;
         } else {
-            g.drawing.relate(K::Equal, {top, firstTop});
-            g.size(K::Radius, {bottom});
-            g.size(K::AngleBetween, {lastAxis, axis});
+            g.drawing.relate(Kind::Equal, {top, firstTop});
+            g.size(Kind::Radius, {bottom});
+            g.size(Kind::AngleBetween, {lastAxis, axis});
         }
         if (k == teeth / 2) g.grip = g.start(right);
         lastAxis = axis;
@@ -187,7 +187,7 @@ inline Large gear(int strokes) {
 inline Large pieces(int strokes, unsigned seed = 1) {
     Large g;
     g.name = "pieces";
-    using K = RelationKind;
+    using Kind = RelationKind;
     std::mt19937 random(seed);
     std::uniform_real_distribution<double> u(0, 1);
     int tiedTo = 0;
@@ -201,26 +201,26 @@ inline Large pieces(int strokes, unsigned seed = 1) {
         g.join(g.start(right), g.end(low)), g.join(g.end(right), g.end(high));
         g.join(g.start(left), g.start(high)), g.join(g.end(left), g.start(low));
         for (const auto& [l, a] : {std::pair{low, right}, {high, right}, {low, left}, {high, left}})
-            g.drawing.relate(K::Tangent, {l, a});
-        g.drawing.relate(K::Horizontal, {low});
-        g.size(K::Radius, {left});
+            g.drawing.relate(Kind::Tangent, {l, a});
+        g.drawing.relate(Kind::Horizontal, {low});
+        g.size(Kind::Radius, {left});
         const int cl = g.drawing.findStroke(left)->points[2], cr = g.drawing.findStroke(right)->points[2];
-        g.size(K::Distance, {cl, cr});
+        g.size(Kind::Distance, {cl, cr});
         const int hole = g.drawing.draw(StrokeKind::Circle, {{x + w / 2, y + r}}, {2});
         const int middle = g.drawing.draw(StrokeKind::Line, {{x, y + r}, {x + w, y + r}});
         g.join(g.start(middle), cl), g.join(g.end(middle), cr);
-        g.drawing.relate(K::Midpoint, {g.drawing.findStroke(hole)->points[0], middle});
-        g.size(K::Diameter, {hole});
+        g.drawing.relate(Kind::Midpoint, {g.drawing.findStroke(hole)->points[0], middle});
+        g.size(Kind::Diameter, {hole});
         const int arm = g.drawing.draw(StrokeKind::Line, {{x, y + 20}, {x - 5, y + 30}});
-        g.size(K::Distance, {arm});
-        g.size(K::AngleBetween, {low, arm});
-        g.size(K::Across, {cl, g.start(arm)});
-        g.size(K::Along, {cl, g.start(arm)});
+        g.size(Kind::Distance, {arm});
+        g.size(Kind::AngleBetween, {low, arm});
+        g.size(Kind::Across, {cl, g.start(arm)});
+        g.size(Kind::Along, {cl, g.start(arm)});
         if (tiedTo && k % 5 == 0) {
-            g.size(K::Distance, {tiedTo, cl});
-            g.size(K::Along, {kOrigin, cl});
+            g.size(Kind::Distance, {tiedTo, cl});
+            g.size(Kind::Along, {kOrigin, cl});
         } else {
-            g.drawing.relate(K::Fixed, {cl});
+            g.drawing.relate(Kind::Fixed, {cl});
         }
         if (k == strokes / 14) g.grip = g.end(arm);
         if (k % 5 == 0) tiedTo = cl;

@@ -57,6 +57,27 @@ TEST_CASE("Two groups of edges are rounded in one step, and what is rarely asked
     CHECK(said.find("only") == std::string::npos);
 }
 
+TEST_CASE("A corner of three rounds is set back by hand: too far is said, and less of it works") {
+    Slab t;
+    t.begin("fill");
+    t.pick("edges", {0, -20, 40}, 1);
+    t.pick("edges", {30, 0, 40}, 2);
+    t.pick("edges", {30, -20, 35}, 3);
+    t.figure("radius", "3 mm");
+    t.click("corners");
+    REQUIRE(Hand::wait([&] { return t.draft().text("corners") == "with corners set back by"; }, 5000));
+    t.figure("set back", "12 mm"); // the upright edge is 10 long
+    const auto fault = [&] { return t.window.bar()->fault().toStdString(); };
+    REQUIRE(Hand::wait([&] { return fault().find("room for less than 10 mm") != std::string::npos; }, 10000));
+    t.figure("set back", "6 mm");
+    t.keep();
+    // More goes than by rounds that end square before the corner, less than the corner's cube besides.
+    const double rounds = (1 - kPi / 4) * 9 * (60 + 40 + 10 - 3 * 6);
+    CHECK(t.change() < -rounds);
+    CHECK(t.change() > -rounds - 6 * 6 * 6);
+    CHECK(t.said().ends_with("with corners set back by 6 mm."));
+}
+
 TEST_CASE("A round goes up to a line: the edge and the line are clicked, and no radius is asked") {
     Slab t;
     t.begin("fill");

@@ -250,9 +250,10 @@ TEST_CASE("Edges are taken by a box, and each is let go of by its cross") {
     REQUIRE(Hand::wait([&] { return t.draft().references("edges").size() == 2; }, 10000));
     const std::string second = t.draft().references("edges")[1];
     SentenceFlow* flow = t.window.bar()->sentence();
-    const QRect cross = flow->crossRect(QStringLiteral("edges"), 0);
-    REQUIRE_FALSE(cross.isEmpty());
-    t.hand->click(flow, QRectF(cross).center());
+    const auto cross = [&] { return flow->crossRect(QStringLiteral("edges"), 0); };
+    REQUIRE(Hand::wait([&] { return !cross().isEmpty() && t.quiet(); }, 5000));
+    REQUIRE(Hand::steady([&] { return flow->mapTo(&t.window, QRectF(cross()).center()); }));
+    t.hand->click(flow, QRectF(cross()).center());
     REQUIRE(Hand::wait([&] { return t.draft().references("edges").size() == 1; }, 5000));
     CHECK(t.draft().references("edges")[0] == second);
     t.hand->press("Escape");

@@ -5,6 +5,7 @@
 #include "core/sketch/measured.hpp"
 #include "core/sketch/region.hpp"
 #include "tests/support/pen.hpp"
+#include "tests/support/whole_area.hpp"
 
 #include <catch2/catch.hpp>
 
@@ -27,14 +28,6 @@ struct Leaf : Pen {
     }
     std::vector<int> all() const { return {foot, bow, top}; }
 };
-
-double wholeArea(const Drawing& d) {
-    const Closedness c = findRegions(d);
-    double sum = 0;
-    for (const Region& r : c.regions)
-        if (r.depth % 2 == 0) sum += r.area();
-    return sum;
-}
 
 } // namespace
 

@@ -6,6 +6,7 @@
 #include "core/sketch/repeats.hpp"
 #include "core/sketch/stroke_run.hpp"
 #include "tests/support/pen.hpp"
+#include "tests/support/whole_area.hpp"
 
 #include <catch2/catch.hpp>
 
@@ -40,14 +41,6 @@ RepeatWish along(int rail, int count, bool turning) {
     w.kind = Repeat::Kind::Along;
     w.columns = count, w.about = rail, w.turning = turning;
     return w;
-}
-
-double wholeArea(const Drawing& d) {
-    const Closedness c = findRegions(d);
-    double sum = 0;
-    for (const Region& r : c.regions)
-        if (r.depth % 2 == 0) sum += r.area();
-    return sum;
 }
 
 /// Has it a circle centred there?

@@ -1,5 +1,6 @@
 #include "core/base/angles.hpp"
 #include "core/inspect/mass.hpp"
+#include "core/shape/kernel.hpp"
 #include "core/shape/mesh.hpp"
 #include "core/sketch/edit/cut.hpp"
 #include "tests/support/block.hpp"
@@ -269,4 +270,25 @@ TEST_CASE("A reference to a stroke that is split or trimmed later means all that
     REQUIRE(allFine(notched));
     CHECK(resolveFaces(notched.state.bodies.begin()->second.value, **parseFaceRef(name))->items.size() == 3);
     CHECK(volume(notched) == Approx(40 * 30 * 20 - 5 * 10 * 20 - cutOff * 35).epsilon(1e-6));
+}
+
+TEST_CASE("Every face of a rounded block can be pointed at, those over its corners, too") {
+    for (const char* corners : {"rolling over corners", "with corners set back by"}) {
+        Part p = brick();
+        References edges{"rim of end of step 2"};
+        for (std::size_t i = 0; i < 4; ++i)
+            edges.push_back("where " + side(p, i) + " meets " + side(p, (i + 1) % 4));
+        add(p, "fillet",
+            {{"edges", edges}, {"radius", std::string("3 mm")}, {"corners", std::string(corners)}});
+        const auto r = built(p);
+        const Body& body = r.state.bodies.begin()->second.value;
+        REQUIRE(body.shape().faces.Extent() == 6 + 8 + 4);
+        for (int i = 0; i < body.shape().faces.Extent(); ++i) {
+            const std::string said = body.shape().wordsFor(body.shape().faces(i + 1));
+            INFO(i << ": " << said);
+            const auto found = resolveFaces(body, **parseFaceRef(said));
+            REQUIRE(found.ok());
+            CHECK(found->items == std::vector<int>{i});
+        }
+    }
 }
