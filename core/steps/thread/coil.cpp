@@ -31,21 +31,35 @@ namespace {
 
 constexpr int kPerTurn = 48; // places that the curves go through: within r theta^4 / 384 of the true ones
 
-/// A place of the profile: how deep at full depth, on the lower (-1) or upper (1) flank; within the wall it
-/// stays.
+/// A place of the profile: how deep at full depth, on the lower (-1) or upper (1) flank or, of a drawn one,
+/// how far from its middle along the axis; within the wall it stays.
 struct Place {
     double depth;
-    int side;
+    double side;
     bool sunk = false;
 };
 
 /// One face along the thread: the poles across it, one after the other.
 struct Strip {
-    const char* role;
+    std::string role;
     std::vector<Place> poles;
 };
 
+std::vector<Strip> drawnStrips(const Coil& c) {
+    std::vector<Strip> out;
+    for (const SectionPiece& p : c.drawn.pieces) {
+        Strip& s = out.emplace_back(Strip{p.role, {}});
+        for (const Vec2& v : p.poles) s.poles.push_back({v.y, v.x});
+    }
+    Place &low = out.front().poles.front(), &high = out.back().poles.back();
+    low.sunk = high.sunk = true;
+    const Strip foot{"foot", {high, low}};
+    out.push_back(foot);
+    return out;
+}
+
 std::vector<Strip> stripsOf(const Coil& c) {
+    if (c.profile == ThreadProfile::Drawn) return drawnStrips(c);
     const Place low{-c.sunk(), -1, true}, high{-c.sunk(), 1, true};
     const double h = c.depth;
     if (c.profile != ThreadProfile::Rounded)
@@ -111,7 +125,8 @@ class Builder {
         // Running out everything sinks to half of what is within the wall.
         const double depth = p.sunk ? p.depth : -0.5 * sunk + (p.depth + 0.5 * sunk) * share;
         const double level =
-            m_coil.level + m_coil.pitch * turned / (2 * kPi) + p.side * m_coil.halfWidth(depth);
+            m_coil.level + m_coil.pitch * turned / (2 * kPi) +
+            (m_coil.profile == ThreadProfile::Drawn ? p.side : p.side * m_coil.halfWidth(depth));
         const bool away = m_coil.wall.outside != m_coil.cut;
         const double radius = m_coil.wall.radiusAt(level) + (away ? depth : -depth);
         const double angle = m_coil.angle + (m_coil.left ? -turned : turned);
@@ -166,6 +181,7 @@ class Builder {
 } // namespace
 
 double Coil::halfWidth(double depthThere) const {
+    if (profile == ThreadProfile::Drawn) return (depthThere < 0 ? drawn.sunkWidth : drawn.width) / 2;
     constexpr double kPoint = 0.04; // of the base: no thread is sharp
     const double top = profile == ThreadProfile::Trapezoid    ? crest
                        : profile == ThreadProfile::Triangular ? kPoint * base
@@ -182,7 +198,7 @@ double Coil::depthAt(double turned) const {
 }
 
 double Coil::sunk() const {
-    return std::min(0.2, 0.35 * depth);
+    return sunkOf(depth);
 }
 
 std::optional<NamedTool> solidOf(const Coil& coil, int step) {

@@ -3,6 +3,7 @@
 
 #include "core/model/model.hpp"
 #include "core/steps/shared/boolean.hpp"
+#include "core/steps/thread/drawn_section.hpp"
 
 namespace gc {
 
@@ -16,7 +17,7 @@ struct RoundWall {
     double radiusAt(double level) const { return radius + slope * level; }
 };
 
-enum class ThreadProfile { Trapezoid, Triangular, Rounded };
+enum class ThreadProfile { Trapezoid, Triangular, Rounded, Drawn };
 
 /// Sizes in mm and rad. The profile lies in the plane through the axis, its depth square to that.
 struct Coil {
@@ -29,6 +30,7 @@ struct Coil {
     bool left = false, cut = false;
     double clearance = 0; ///< to the thread of its partner, whose wall is as far from this one
     int number = 1;       ///< of several starts
+    DrawnSection drawn{}; ///< of a drawn profile, which gives the depth and the base
 
     /// Half of the width at a depth: the flanks, continued into the wall.
     double halfWidth(double depthThere) const;

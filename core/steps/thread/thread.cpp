@@ -1,6 +1,7 @@
 // Thread: a coil around a round wall, added to it or taken from it.
 
 #include "core/base/angles.hpp"
+#include "core/steps/shared/chosen_area.hpp"
 #include "core/steps/shared/find_axis.hpp"
 #include "core/steps/shared/find_items.hpp"
 #include "core/steps/thread/coil.hpp"
@@ -64,16 +65,18 @@ Result<RoundWall> wallOf(const NamedShape& s, const TopoDS_Face& face) {
     return wall;
 }
 
-Coil coilBy(const Arguments& args, const RoundWall& wall) {
+Coil coilBy(const Arguments& args, const RoundWall& wall, const DrawnSection& drawn) {
     Coil c;
     c.wall = wall;
     const std::string& profile = args.text("profile");
     c.profile = profile == "trapezoid" ? ThreadProfile::Trapezoid
                 : profile == "rounded" ? ThreadProfile::Rounded
+                : profile == "drawn"   ? ThreadProfile::Drawn
                                        : ThreadProfile::Triangular;
     c.pitch = args.number("pitch");
-    c.depth = args.number("depth");
-    c.base = args.number("base");
+    c.depth = c.profile == ThreadProfile::Drawn ? drawn.depth : args.number("depth");
+    c.base = c.profile == ThreadProfile::Drawn ? drawn.width : args.number("base");
+    c.drawn = drawn;
     if (c.profile == ThreadProfile::Trapezoid) c.crest = args.number("crest");
     c.left = args.text("hand") == "left-handed";
     c.cut = args.text("does") == "cut";
@@ -92,13 +95,18 @@ std::optional<Error> whyNot(const Arguments& args, const Coil& c, int starts) {
     if (c.profile == ThreadProfile::Trapezoid && c.crest > c.base)
         return errorOf("thread.crest", phrase("The crest, %1, is wider than the foot, %2.",
                                               formatAmount(c.crest, "mm", 2), formatAmount(c.base, "mm", 2)));
+    if (c.profile == ThreadProfile::Drawn && c.clearance > 0)
+        return errorOf("thread.profile",
+                       "A drawn profile is not made wider by itself: draw the wider one for its "
+                       "partner, and let it be as it is.");
     if (foot > most) {
         Error e = errorOf("thread.crowded",
                           phrase("A thread of %1 at its foot takes %2 within the wall, and there are only "
                                  "%3 from one turn to the next. Make it narrower or the pitch larger.",
                                  formatAmount(c.base, "mm", 2), formatAmount(foot, "mm", 2),
                                  formatAmount(most, "mm", 2)));
-        if (const double base = c.base - (foot - most) - 0.01; base > 0.1 && base > c.crest)
+        if (const double base = c.profile == ThreadProfile::Drawn ? 0 : c.base - (foot - most) - 0.01;
+            base > 0.1 && base > c.crest)
             e.remedies.push_back(
                 {args.id(), "base", formatAmount(std::floor(base * 100) / 100, "mm", 2),
                  phrase("%1 at its foot", formatAmount(std::floor(base * 100) / 100, "mm", 2)), false});
@@ -133,7 +141,15 @@ Result<StepChange> runThread(const Arguments& args, ModelReader& model, const Pr
         const auto wall = wallOf(s, TopoDS::Face(s.faces(found->items.front() + 1)));
         if (!wall) return wall.error();
         const int starts = args.text("more") == "several" ? static_cast<int>(args.number("starts")) : 1;
-        Coil coil = coilBy(args, *wall);
+        DrawnSection drawn;
+        if (args.text("profile") == "drawn") {
+            const auto outline = drawingFor(args, model, "thread");
+            if (!outline) return outline.error();
+            auto section = drawnSection(**outline);
+            if (!section) return section.error();
+            drawn = std::move(*section);
+        }
+        Coil coil = coilBy(args, *wall, drawn);
         if (auto e = whyNot(args, coil, starts)) return *e;
         Body body = found->body;
         const double first = coil.angle;

@@ -193,3 +193,78 @@ TEST_CASE("What a thread does not fit on says why, with what would") {
     t.slots["wall"] = References{"end of step 2"};
     CHECK(faultOf(p).code == "thread.round");
 }
+
+namespace {
+
+/// A thread without a run-out on a stud or in a hole, by a drawn profile. \return what it adds, or takes
+double drawnThread(const Drawing& profile, double radius, bool outside, bool cut, double turns) {
+    Part p = walled(radius, 0, outside);
+    const double before = test::volumeOf(built(p));
+    const std::size_t wall = outside ? 0 : 1;
+    add(p, "draw", {{"name", std::string("tooth")}, {"drawing", DrawingSlot(profile)}});
+    add(p, "thread",
+        {{"wall", References{side(p, wall)}},
+         {"does", std::string(cut ? "cut" : "raised")},
+         {"profile", std::string("drawn")},
+         {"outline", std::string("tooth")},
+         {"pitch", std::string("5 mm")},
+         {"turns", formatNumber(turns, 4)},
+         {"run-out", std::string("0°")}});
+    const auto r = built(p);
+    CHECK(checkBody(r.state.bodies.begin()->second.value).faults.empty());
+    return test::volumeOf(r) - before;
+}
+
+Drawing openLine(const std::vector<Vec2>& corners) {
+    Drawing d;
+    for (std::size_t i = 0; i + 1 < corners.size(); ++i)
+        d.draw(StrokeKind::Line, {corners[i], corners[i + 1]});
+    return d;
+}
+
+} // namespace
+
+TEST_CASE("A drawn profile goes round as far as Guldin says, drawn anywhere and in either direction") {
+    // A saw tooth: steep on its upper side. Area and moment about the foot's level.
+    const std::vector<Vec2> tooth{{7, 3}, {9.4, 4.5}, {9.6, 4.5}, {9.7, 3}};
+    double area = 0, moment = 0;
+    for (std::size_t i = 0; i + 1 < tooth.size(); ++i) {
+        const double w = tooth[i + 1].x - tooth[i].x, a = tooth[i].y - 3, b = tooth[i + 1].y - 3;
+        area += w * (a + b) / 2;
+        moment += w * (a * a + a * b + b * b) / 6;
+    }
+    const std::vector<Vec2> back(tooth.rbegin(), tooth.rend());
+    for (const bool outside : {true, false})
+        for (const bool cut : {true, false}) {
+            INFO((outside ? "outside" : "inside") << (cut ? ", cut" : ", raised"));
+            const double away = outside != cut ? 1 : -1, turn = 2 * kPi * 2.25;
+            const double should = (cut ? -1 : 1) * turn * (area * 12 + away * moment);
+            CHECK(drawnThread(openLine(cut ? back : tooth), 12, outside, cut, 2.25) ==
+                  Approx(should).epsilon(1e-4));
+        }
+    // A half circle.
+    Drawing round;
+    round.draw(StrokeKind::Arc, {{1.2, 0}, {-1.2, 0}, {0, 0}}, {1.2});
+    const double half = kPi * 1.2 * 1.2 / 2, up = 2 * 1.2 * 1.2 * 1.2 / 3;
+    CHECK(drawnThread(round, 12, true, false, 1.5) == Approx(3 * kPi * (half * 12 + up)).epsilon(1e-4));
+}
+
+TEST_CASE("A drawing that is no profile of a thread says what it lacks") {
+    Part p = walled(12, 0, true);
+    add(p, "draw", {{"name", std::string("tooth")}, {"drawing", DrawingSlot(circleLine(1))}});
+    add(p, "thread",
+        {{"wall", References{side(p, 0)}},
+         {"profile", std::string("drawn")},
+         {"outline", std::string("tooth")}});
+    const auto says = [&](const Drawing& d) {
+        p.steps[2].slots["drawing"] = DrawingSlot(d);
+        const Error e = faultOf(p);
+        CHECK(e.code == "thread.profile");
+        return e.sentence.text();
+    };
+    CHECK(says(circleLine(1)).find("one open line") != std::string::npos);
+    CHECK(says(openLine({{0, 0}, {1, 1}, {2, 0.25}})).find("0.25 mm apart") != std::string::npos);
+    CHECK(says(openLine({{0, 0}, {1, -1}, {2, 0}})).find("Nothing of it may lie lower") != std::string::npos);
+    p.steps.back().slots["fit"] = std::string("wider");
+    CHECK(says(openLine({{0, 0}, {1, 1}, {2, 0}})).find("draw the wider one") != std::string::npos);
+}
