@@ -1,5 +1,6 @@
 #include "core/steps/fillet/set_back.hpp"
 
+#include "core/base/angles.hpp"
 #include "core/base/tolerance.hpp"
 #include "core/shape/foot_point.hpp"
 #include "core/shape/length_curve.hpp"
@@ -92,9 +93,9 @@ bool isCalled(const NamedShape& s, const TopoDS_Shape& face, NamePtr name) {
 /// Corners are left out where an edge is not rounded, and where only two faces meet.
 class Corner {
   public:
-    Corner(const Body& before, const std::vector<EdgeChain>& chains, double distance, int step,
+    Corner(const NamedShape& before, const std::vector<EdgeChain>& chains, double distance, int step,
            const TopoDS_Vertex& corner)
-        : m_before(before.shape()), m_chains(chains), m_distance(distance), m_step(step), m_corner(corner),
+        : m_before(before), m_chains(chains), m_distance(distance), m_step(step), m_corner(corner),
           m_at(BRep_Tool::Pnt(corner)) {
         for (const TopoDS_Edge& e : edgesAround(m_before, corner))
             if (!isSmooth(m_before, e)) m_edges.push_back(e);
@@ -147,7 +148,8 @@ class Corner {
         if (along.start().Distance(m_at) > along.end().Distance(m_at)) along = along.reversed();
         TopoDS_Vertex a, b;
         TopExp::Vertices(edge, a, b);
-        const Corner other(m_before, m_chains, TopoDS::Vertex(a.IsSame(m_corner) ? b : a));
+        const Corner other(m_before, m_chains, m_distance, m_step,
+                           TopoDS::Vertex(a.IsSame(m_corner) ? b : a));
         const double room = other.isMeant() ? along.length() / 2 : along.length();
         if (m_distance >= room)
             return setBackError(phrase("Corners cannot be set back by %1: an edge that runs into one has "
@@ -157,13 +159,6 @@ class Corner {
         m_arms.push_back({edge, along.at(m_distance), along.tangent(m_distance),
                           nameAlong(m_before, edge, m_step, "fillet", m_chains)});
         return std::nullopt;
-    }
-
-    /// Only to ask whether it is one.
-    Corner(const NamedShape& before, const std::vector<EdgeChain>& chains, const TopoDS_Vertex& corner)
-        : m_before(before), m_chains(chains), m_distance(0), m_step(0), m_corner(corner) {
-        for (const TopoDS_Edge& e : edgesAround(m_before, corner))
-            if (!isSmooth(m_before, e)) m_edges.push_back(e);
     }
 
     bool findRails(Arm& arm, const NamedShape& now) const {
@@ -263,7 +258,7 @@ class Corner {
     Result<Body> filled(const Body& now, const std::vector<ArmEnd>& ends,
                         const std::vector<TopoDS_Edge>& between, const std::vector<TopoDS_Face>& whole,
                         NamePtr name) const {
-        constexpr double kOff = 2e-3, kKink = 0.5 * M_PI / 180; // mm, rad
+        constexpr double kOff = 2e-3, kKink = 0.5 * kPi / 180; // mm, rad
         const auto parted = PartedCorner::of(now, ends, between, whole);
         if (!parted) return tooNear(now.shape());
         const auto patch = fairPatch(parted->places());
@@ -319,7 +314,7 @@ Result<Body> withSetBackCorners(const Body& before, const std::vector<EdgeChain>
     Body now = rounded;
     bool any = false;
     for (int i = 1; i <= before.shape().vertices.Extent(); ++i) {
-        Corner corner(before, chains, distance, step, TopoDS::Vertex(before.shape().vertices(i)));
+        Corner corner(before.shape(), chains, distance, step, TopoDS::Vertex(before.shape().vertices(i)));
         if (!corner.isMeant()) continue;
         any = true;
         auto made = corner.setBack(now);
