@@ -130,6 +130,16 @@ std::optional<Body> setIntoTurned(Body body, std::vector<int> faces, const std::
     return std::nullopt;
 }
 
+/// Copies that add something beside the body, as round another axis than was meant.
+std::optional<Error> whyApart(const Body& before, const Body& made) {
+    const int more = solidsIn(made.shape().shape) - solidsIn(before.shape().shape);
+    if (more <= 0) return std::nullopt;
+    return errorOf("repeat.apart",
+                   phrase("%1 of the copies would not touch the body. Check the axis or the direction, "
+                          "and how far apart they are.",
+                          std::to_string(more)));
+}
+
 struct Repeated {
     Body body;
     bool setIn = false; ///< without a boolean
@@ -141,6 +151,8 @@ Result<Repeated> repeated(const Body& body, const std::vector<int>& faces, const
         if (auto made = setIntoTurned(body, faces, placements, step)) return Repeated{std::move(*made), true};
     auto made = addedOrTaken(body.shape(), detail, placements, step);
     if (!made) return made.error();
+    if (!takesAway(detail))
+        if (auto e = whyApart(body, *made)) return *e;
     return Repeated{std::move(*made)};
 }
 
@@ -213,6 +225,8 @@ std::optional<Result<StepChange>> repeatAtBorder(const Arguments& args, ModelRea
     if (!placements) return placements.error();
     auto made = copiedAtBorder(found.body, detail, *placements, args.id());
     if (!made) return made.error();
+    if (std::none_of(detail.solids.begin(), detail.solids.end(), [](const auto& s) { return s.takes; }))
+        if (auto e = whyApart(found.body, made->body)) return *e;
     StepChange change(ChangedBody{found.id, std::move(made->body)});
     change.notes = found.notes;
     if (!made->alike)

@@ -311,3 +311,23 @@ TEST_CASE("Slots at a border are repeated along it; where they run into one anot
     step.slots["pitch"] = std::string("15 mm"); // into one another
     CHECK(built(slot).steps.back().notes.size() == 1);
 }
+
+TEST_CASE("Copies that would not touch the body are told as such") {
+    // Tabs within a ring that stands upright, repeated about the wrong axis.
+    Part p;
+    Drawing ring = circleLine(40);
+    ring.draw(StrokeKind::Circle, {{0, 0}}, {32});
+    add(p, "draw", {{"plane", std::string("front")}, {"drawing", DrawingSlot(ring)}});
+    add(p, "extrude", {{"length", std::string("20 mm")}});
+    add(p, "draw", {{"plane", std::string("front")}, {"drawing", DrawingSlot(rectangle({24, -4}, {33, 4}))}});
+    add(p, "extrude", {{"length", std::string("5 mm")}, {"does", std::string("adding to")}});
+    add(p, "repeat",
+        {{"what", References{"everything of step 4"}},
+         {"way", std::string("around")},
+         {"count", std::string("6")}});
+    const Error e = faultOf(p);
+    CHECK(e.code == "repeat.apart");
+    CHECK(e.sentence.text().starts_with("5 of the copies would not touch the body"));
+    p.steps.back().slots["axis"] = std::string("depth axis");
+    CHECK(volumeOf(built(p)) > 0);
+}
