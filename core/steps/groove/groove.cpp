@@ -5,6 +5,7 @@
 #include "core/shape/foot_point.hpp"
 #include "core/shape/places.hpp"
 #include "core/steps/groove/groove_section.hpp"
+#include "core/steps/shared/chosen_area.hpp"
 #include "core/steps/shared/edge_work.hpp"
 #include "core/steps/shared/find_items.hpp"
 #include "core/steps/shared/on_faces.hpp"
@@ -113,16 +114,20 @@ struct GrooveEnd {
 
 class Grooving {
   public:
-    Grooving(const Arguments& args, GrooveWalls walls, Path line)
+    Grooving(const Arguments& args, GrooveWalls walls, Path line, std::optional<DrawnSection> drawn)
         : m_args(args), m_walls(std::move(walls)), m_line(std::move(line)),
           m_cut(args.text("does") == "cut") {
         const std::string& profile = args.text("profile");
         m_section.shape = profile == "round"  ? GrooveShape::Round
                           : profile == "flat" ? GrooveShape::Flat
                                               : GrooveShape::Vee;
-        m_section.width = args.number("width");
-        m_section.depth = args.number("depth");
+        m_section.width = drawn ? drawn->width : args.number("width");
+        m_section.depth = drawn ? drawn->depth : args.number("depth");
         m_section.margin = margin();
+        if (!drawn) return;
+        m_section.shape = GrooveShape::Drawn;
+        m_section.drawn = std::move(*drawn);
+        m_section.drawn.sink(m_section.margin);
     }
 
     bool cuts() const { return m_cut; }
@@ -150,6 +155,7 @@ class Grooving {
     }
 
     void showHandles(ModelReader& model) const {
+        if (m_section.shape == GrooveShape::Drawn) return;
         const auto at = [&](double share) { return m_line.at(share * m_line.length()); };
         const gp_Ax3 deep = frameAt(at(0.7), m_line.tangent(0.7 * m_line.length())),
                      wide = frameAt(at(0.3), m_line.tangent(0.3 * m_line.length()));
@@ -290,6 +296,23 @@ class Grooving {
     GrooveSection m_section;
 };
 
+/// The drawn profile; none where it is one of the simple ones.
+Result<std::optional<DrawnSection>> drawnBy(const Arguments& args, ModelReader& model, bool closed) {
+    if (args.text("profile") != "drawn") return std::optional<DrawnSection>();
+    if (!closed && args.text("ends") == "round") {
+        Error e =
+            errorOf("groove.round", "A drawn profile may be another on its other side, so its ends cannot be "
+                                    "round. Give it square ends, or let it run out.");
+        e.remedies.push_back({args.id(), "ends", "square", "Square ends", false});
+        return e;
+    }
+    const auto outline = drawingFor(args, model, "groove");
+    if (!outline) return outline.error();
+    auto section = drawnSection(**outline, "groove.profile", true);
+    if (!section) return section.error();
+    return std::optional(std::move(*section));
+}
+
 } // namespace
 
 Result<StepChange> runGroove(const Arguments& args, ModelReader& model, const Progress& progress) {
@@ -301,7 +324,9 @@ Result<StepChange> runGroove(const Arguments& args, ModelReader& model, const Pr
         const GrooveWalls walls(found->body, found->items);
         auto laid = laidBy(args, walls.faces(), model);
         if (!laid) return laid.error();
-        Grooving grooving(args, walls, pathOf(std::move(laid->curves), laid->closed));
+        auto drawn = drawnBy(args, model, laid->closed);
+        if (!drawn) return drawn.error();
+        Grooving grooving(args, walls, pathOf(std::move(laid->curves), laid->closed), std::move(*drawn));
         asAid([&] { grooving.showHandles(model); });
         const auto tool = grooving.tool(progress);
         if (!tool) return tool.error();

@@ -5,10 +5,13 @@
 #include <BRepBuilderAPI_MakeVertex.hxx>
 #include <BRepBuilderAPI_MakeWire.hxx>
 #include <GC_MakeArcOfCircle.hxx>
+#include <Geom_BezierCurve.hxx>
+#include <TColgp_Array1OfPnt.hxx>
 #include <TopoDS_Vertex.hxx>
 #include <gp_Pln.hxx>
 
 #include <algorithm>
+#include <array>
 #include <cmath>
 
 namespace gc {
@@ -23,6 +26,16 @@ class GrooveBorder {
     void go(const gp_Pnt2d& to, const std::optional<gp_Pnt2d>& by, std::vector<std::string> roles) {
         const TopoDS_Vertex next = BRepBuilderAPI_MakeVertex(place(to)).Vertex();
         add(next, by, std::move(roles));
+    }
+    /// By the poles after the last corner.
+    void goCubic(const std::array<gp_Pnt2d, 3>& poles, std::vector<std::string> roles) {
+        TColgp_Array1OfPnt all(1, 4);
+        all(1) = pointOf(m_last);
+        for (int i = 0; i < 3; ++i) all(i + 2) = place(poles[static_cast<std::size_t>(i)]);
+        const TopoDS_Vertex next = BRepBuilderAPI_MakeVertex(all(4)).Vertex();
+        m_edges.push_back(
+            {BRepBuilderAPI_MakeEdge(new Geom_BezierCurve(all), m_last, next).Edge(), std::move(roles)});
+        m_last = next;
     }
     void close(std::vector<std::string> roles) { add(m_first, std::nullopt, std::move(roles)); }
 
@@ -78,12 +91,34 @@ std::vector<GrooveSection::Piece> GrooveSection::half() const {
 }
 
 double GrooveSection::reach() const {
+    if (shape == GrooveShape::Drawn) return drawn.sunkWidth / 2;
     double out = width / 2;
     for (const Piece& p : half()) out = std::max(out, p.to.X());
     return out;
 }
 
+namespace {
+
+Profile drawnProfile(const GrooveSection& section, const gp_Ax3& at, double up) {
+    const auto placed = [](const Vec2& v) { return gp_Pnt2d(v.x, -v.y); };
+    GrooveBorder border(at, up);
+    const auto& pieces = section.drawn.pieces;
+    border.begin(placed(pieces.front().poles.front()));
+    for (const SectionPiece& p : pieces) {
+        std::vector<std::string> roles{"line " + std::to_string(p.stroke)};
+        if (p.poles.size() == 2)
+            border.go(placed(p.poles.back()), std::nullopt, std::move(roles));
+        else
+            border.goCubic({placed(p.poles[1]), placed(p.poles[2]), placed(p.poles[3])}, std::move(roles));
+    }
+    border.close({"side 4"});
+    return border.profile();
+}
+
+} // namespace
+
 Profile profileOf(const GrooveSection& section, const gp_Ax3& at, double up) {
+    if (section.shape == GrooveShape::Drawn) return drawnProfile(section, at, up);
     const auto half = section.half();
     const gp_Pnt2d bottom(0, -section.depth);
     GrooveBorder border(at, up);

@@ -17,12 +17,19 @@ bool isCut(const Step& s) {
 bool isRaised(const Step& s) {
     return !isCut(s);
 }
+bool isDrawn(const Step& s) {
+    return s.text("profile") == "drawn";
+}
+bool isSimple(const Step& s) {
+    return !isDrawn(s);
+}
 bool runsOut(const Step& s) {
     return s.text("ends") == "running out over";
 }
 
 void fillLine(Step& step, const Part& part) {
     if (auto line = latestLine(part); !line.empty()) step.slots["line"] = std::move(line);
+    fillWithLatest(step, part, "outline", Thing::Outline);
 }
 
 /// "side 2 along 1": the second side of the section, the first piece of the line.
@@ -51,7 +58,8 @@ StepWords grooveWords() {
                slot("line", "line", SlotType::Curves),
                faces,
                choice("towards", "how it comes onto them", {"straight ahead", "square to them"}),
-               choice("profile", "profile", {"round", "flat", "V-shaped"}),
+               choice("profile", "profile", {"round", "flat", "V-shaped", {"drawn", "as drawn by"}}),
+               slot("outline", "drawing, both its ends on the wall", SlotType::OutlineRef, "profile"),
                length("width", "width", "4 mm", 500),
                length("depth", "depth", "2 mm", 200),
                choice("ends", "ends", {"round", "square", "running out over"}),
@@ -66,12 +74,14 @@ StepWords grooveWords() {
                   {"", "towards"},
                   {",", ""},
                   {"", "profile"},
+                  {"", "outline", isDrawn},
                   {",", ""},
-                  {"", "width"},
-                  {"wide and", ""},
-                  {"", "depth"},
-                  {"deep, its ends", "", isCut},
-                  {"high, its ends", "", isRaised},
+                  {"", "width", isSimple},
+                  {"wide and", "", isSimple},
+                  {"", "depth", isSimple},
+                  {"deep,", "", [](const Step& s) { return isCut(s) && isSimple(s); }},
+                  {"high,", "", [](const Step& s) { return isRaised(s) && isSimple(s); }},
+                  {"its ends", ""},
                   {"", "ends"},
                   {"", "run-out", runsOut},
                   {".", ""}};
@@ -82,7 +92,7 @@ StepWords grooveWords() {
 
 StepKind grooveKind() {
     StepKind k{grooveWords()};
-    k.roles = {{"side", true}, {"start"}, {"end"}, {"round start"}, {"round end"}};
+    k.roles = {{"side", true}, {"line", true}, {"start"}, {"end"}, {"round start"}, {"round end"}};
     k.decidingSlot = "depth";
     k.defaults = fillLine;
     k.roleInWords = sideInWords;

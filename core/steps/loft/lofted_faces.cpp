@@ -311,10 +311,10 @@ std::set<int> LoftFaces::itemsOver(std::size_t span, std::size_t section) const 
     const LoftSpan& s = m_skin.spans()[span];
     const LoftSection& line = plan().sections[section];
     std::set<int> out;
-    constexpr int kLooks = 48;
-    for (int i = 0; i < kLooks; ++i) {
+    constexpr int kSpots = 48;
+    for (int i = 0; i < kSpots; ++i) {
         const double share =
-            wrapped(m_skin.shareAt(span, section, s.from + (s.to - s.from) * (i + 0.5) / kLooks));
+            wrapped(m_skin.shareAt(span, section, s.from + (s.to - s.from) * (i + 0.5) / kSpots));
         out.insert(line.pieces()[line.pieceAt(share)].item);
     }
     return out;

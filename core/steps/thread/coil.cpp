@@ -48,7 +48,10 @@ struct Strip {
 std::vector<Strip> drawnStrips(const Coil& c) {
     std::vector<Strip> out;
     for (const SectionPiece& p : c.drawn.pieces) {
-        Strip& s = out.emplace_back(Strip{p.role, {}});
+        Strip& s = out.emplace_back(Strip{p.stroke > 0  ? "side " + std::to_string(p.stroke)
+                                          : out.empty() ? "lower flank"
+                                                        : "upper flank",
+                                          {}});
         for (const Vec2& v : p.poles) s.poles.push_back({v.y, v.x});
     }
     Place &low = out.front().poles.front(), &high = out.back().poles.back();
@@ -198,7 +201,7 @@ double Coil::depthAt(double turned) const {
 }
 
 double Coil::sunk() const {
-    return sunkOf(depth);
+    return std::min(0.2, 0.35 * depth);
 }
 
 std::optional<NamedTool> solidOf(const Coil& coil, int step) {

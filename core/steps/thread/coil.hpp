@@ -3,7 +3,7 @@
 
 #include "core/model/model.hpp"
 #include "core/steps/shared/boolean.hpp"
-#include "core/steps/thread/drawn_section.hpp"
+#include "core/steps/shared/drawn_section.hpp"
 
 namespace gc {
 

@@ -77,6 +77,7 @@ Coil coilBy(const Arguments& args, const RoundWall& wall, const DrawnSection& dr
     c.depth = c.profile == ThreadProfile::Drawn ? drawn.depth : args.number("depth");
     c.base = c.profile == ThreadProfile::Drawn ? drawn.width : args.number("base");
     c.drawn = drawn;
+    if (c.profile == ThreadProfile::Drawn) c.drawn.sink(c.sunk());
     if (c.profile == ThreadProfile::Trapezoid) c.crest = args.number("crest");
     c.left = args.text("hand") == "left-handed";
     c.cut = args.text("does") == "cut";
@@ -145,7 +146,7 @@ Result<StepChange> runThread(const Arguments& args, ModelReader& model, const Pr
         if (args.text("profile") == "drawn") {
             const auto outline = drawingFor(args, model, "thread");
             if (!outline) return outline.error();
-            auto section = drawnSection(**outline);
+            auto section = drawnSection(**outline, "thread.profile", false);
             if (!section) return section.error();
             drawn = std::move(*section);
         }
