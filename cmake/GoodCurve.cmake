@@ -88,19 +88,27 @@ function(gc_precompile name)
   target_precompile_headers(${name} REUSE_FROM ${maker})
 endfunction()
 
-# gc_tests(NAME SOURCES ... USES ...): one Catch2 program, registered with ctest.
+# gc_tests(NAME SOURCES ... USES ... [SHARES n]): one Catch2 program, registered with ctest; a long one in shares, which
+# run beside each other and before the short ones.
 function(gc_tests name)
   if(NOT GC_TESTS)
     return()
   endif()
-  cmake_parse_arguments(A "" "" "SOURCES;USES" ${ARGN})
+  cmake_parse_arguments(A "" "SHARES" "SOURCES;USES" ${ARGN})
   add_executable(${name} ${A_SOURCES})
   target_link_libraries(${name} PRIVATE gc_catch_main ${A_USES})
   # What is tested is built as it is shipped; the tests themselves only have to be built soon.
   target_compile_options(${name} PRIVATE -O1)
   gc_precompile(${name} ${A_USES})
   set_target_properties(${name} PROPERTIES RUNTIME_OUTPUT_DIRECTORY "${CMAKE_BINARY_DIR}/tests")
-  add_test(NAME ${name} COMMAND ${name} WORKING_DIRECTORY "${CMAKE_SOURCE_DIR}")
+  if(NOT A_SHARES)
+    add_test(NAME ${name} COMMAND ${name} WORKING_DIRECTORY "${CMAKE_SOURCE_DIR}")
+    return()
+  endif()
+  foreach(share RANGE 1 ${A_SHARES})
+    add_test(NAME ${name}_${share} COMMAND ${name} WORKING_DIRECTORY "${CMAKE_SOURCE_DIR}")
+    set_tests_properties(${name}_${share} PROPERTIES COST 1000 ENVIRONMENT "GC_SHARE=${share}/${A_SHARES}")
+  endforeach()
 endfunction()
 
 if(GC_TESTS)
