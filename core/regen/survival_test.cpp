@@ -139,7 +139,7 @@ TEST_CASE("References of the shipped parts survive every number made smaller and
     const std::size_t all = edits.size();
     if (!std::getenv("GC_DEEP")) {
         std::shuffle(edits.begin(), edits.end(), random);
-        edits.resize(40);
+        edits.resize(24);
     }
     std::map<std::string, RegenResult> before;
     std::map<std::string, Engine> engines;

@@ -363,7 +363,7 @@ QByteArray saidUntilKilled(QProcess& editor, std::mt19937& random) {
 TEST_CASE("A window killed at any moment leaves every committed edit to the next start") {
     std::mt19937 random(20);
     QString last;
-    const int rounds = std::getenv("GC_DEEP") ? 200 : 50;
+    const int rounds = std::getenv("GC_DEEP") ? 200 : 20;
     for (int round = 0; round < rounds; ++round) {
         INFO("round " << round);
         QTemporaryDir state;

@@ -27,9 +27,18 @@ bool runsOut(const Step& s) {
     return s.text("ends") == "running out over";
 }
 
+/// A profile is another drawing than the line's.
 void fillLine(Step& step, const Part& part) {
-    if (auto line = latestLine(part); !line.empty()) step.slots["line"] = std::move(line);
-    fillWithLatest(step, part, "outline", Thing::Outline);
+    const References line = latestLine(part);
+    if (line.empty()) return;
+    step.slots["line"] = line;
+    for (int i = part.shownSteps(); i-- > 0;) {
+        const Step& before = part.steps[static_cast<std::size_t>(i)];
+        const std::string name = nameGiven(before, Thing::Outline);
+        if (name.empty() || line.front().ends_with(" of step " + std::to_string(before.id))) continue;
+        step.slots["outline"] = name;
+        return;
+    }
 }
 
 /// "side 2 along 1": the second side of the section, the first piece of the line.

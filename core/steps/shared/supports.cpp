@@ -47,6 +47,8 @@ class Support {
     }
     /// Distances are looked for from the middle of an edge of the face.
     void startAt(const TopoDS_Edge& edge) {
+        const GeomAbs_SurfaceType type = m_surface.GetType();
+        if (type <= GeomAbs_Torus && type != GeomAbs_Cone) return; // by a formula
         double a = 0, b = 0;
         const auto on = BRep_Tool::CurveOnSurface(edge, m_face, a, b);
         if (!on.IsNull()) m_near = on->Value((a + b) / 2);
