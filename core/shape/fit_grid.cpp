@@ -52,6 +52,7 @@ std::vector<bool> tooFar(const FitDirection& direction, const std::vector<double
     std::vector<bool> far(breaks.size() - 1, false);
     for (std::size_t i = 0; i + 1 < breaks.size(); ++i)
         for (const double share : {0.12, 0.35, 0.5, 0.65, 0.88}) {
+            if (far[i]) break;
             const double at = breaks[i] + (breaks[i + 1] - breaks[i]) * share;
             const auto wanted = curves(at);
             for (std::size_t k = 0; k < fitted.size() && !far[i]; ++k)

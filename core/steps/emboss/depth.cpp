@@ -4,6 +4,7 @@
 #include "core/units/amount.hpp"
 
 #include <BRep_Tool.hxx>
+#include <GeomAdaptor_Surface.hxx>
 #include <gp_Lin.hxx>
 
 #include <cmath>
@@ -30,11 +31,11 @@ std::optional<Error> whyNoRoom(const NamedShape& body, const std::vector<LaidAre
             const auto hit = a.within ? std::nullopt : ahead.under(p);
             if (!a.within && !hit) continue;
             const TopoDS_Face& wall = hit ? hit->face : a.wall;
-            const Handle(Geom_Surface) s = BRep_Tool::Surface(wall);
+            const GeomAdaptor_Surface surface(BRep_Tool::Surface(wall));
             const auto uv = hit ? std::optional(hit->there) : a.laying->at(p);
-            const auto far = uv ? liftedPlace(wall, s, shape, *uv) : std::nullopt;
+            const auto far = uv ? liftedPlace(wall, surface, shape, *uv) : std::nullopt;
             if (!far) continue;
-            const gp_Pnt from = s->Value(uv->X(), uv->Y());
+            const gp_Pnt from = surface.Value(uv->X(), uv->Y());
             lines.PerformNearest(gp_Lin(from, gp_Dir(gp_Vec(from, *far))), kOff, height + 1);
             if (lines.NbPnt() == 0 || lines.WParameter(1) >= least) continue;
             least = lines.WParameter(1);

@@ -12,6 +12,7 @@
 
 #include <BRepTopAdaptor_FClass2d.hxx>
 #include <BRep_Tool.hxx>
+#include <GeomAdaptor_Surface.hxx>
 #include <TopoDS.hxx>
 
 #include <algorithm>
@@ -88,7 +89,7 @@ Result<std::vector<LaidArea>> laidClear(Walled& on, const std::vector<Region>& a
 void showHeight(const LaidArea& area, const ReliefShape& shape, ModelReader& model) {
     const Handle(Geom_Surface) s = BRep_Tool::Surface(area.wall);
     const gp_Pnt2d uv = area.loops.front().front();
-    const auto far = liftedPlace(area.wall, s, shape, uv);
+    const auto far = liftedPlace(area.wall, GeomAdaptor_Surface(s), shape, uv);
     if (!far) return;
     const Vec3 from = toVec(s->Value(uv.X(), uv.Y()));
     model.show(sizeHandle("height", from, unit(toVec(*far) - from), std::fabs(shape.height)));

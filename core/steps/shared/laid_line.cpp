@@ -29,18 +29,18 @@ double offBetween(const LaidLine& line, const Handle(Geom_Surface) & surface) {
     constexpr int kWithin = 10;  // of each span
     constexpr double kSpare = 2; // between the places that are looked at
     double out = kSurfaceFit;
+    const Handle(Adaptor3d_Surface) wall = new GeomAdaptor_Surface(surface);
+    const Handle(Adaptor2d_Curve2d) laid = new Geom2dAdaptor_Curve(line.laid);
+    const Handle(Adaptor3d_Curve) curve = new GeomAdaptor_Curve(line.curve);
     const auto knots = line.curve->Knots();
     for (int i = knots.Lower(); i < knots.Upper(); ++i)
         for (int k = 0; k <= kWithin; ++k) {
             const double t = knots(i) + (knots(i + 1) - knots(i)) * k / kWithin;
-            const gp_Pnt2d uv = line.laid->Value(t);
-            out = std::max(out, kSpare * line.curve->Value(t).Distance(surface->Value(uv.X(), uv.Y())));
+            const gp_Pnt2d uv = laid->Value(t);
+            out = std::max(out, kSpare * curve->Value(t).Distance(wall->Value(uv.X(), uv.Y())));
         }
     // Where the kernel looks when it checks a body.
-    BRepLib_ValidateEdge check(
-        new GeomAdaptor_Curve(line.curve),
-        new Adaptor3d_CurveOnSurface(new Geom2dAdaptor_Curve(line.laid), new GeomAdaptor_Surface(surface)),
-        true);
+    BRepLib_ValidateEdge check(curve, new Adaptor3d_CurveOnSurface(laid, wall), true);
     check.Process();
     return std::max(out, kSpare * check.GetMaxDistance());
 }

@@ -4,6 +4,7 @@
 #include "core/shape/fit_grid.hpp"
 #include "core/shape/foot_point.hpp"
 
+#include <GeomAdaptor_Surface.hxx>
 #include <gp_Vec2d.hxx>
 
 #include <algorithm>
@@ -16,8 +17,8 @@ namespace {
 
 class Straight : public Laying {
   public:
-    Straight(Handle(Geom_Surface) surface, const Plane& drawing, Vec2 place, const gp_Pnt2d& there)
-        : m_surface(std::move(surface)), m_drawing(drawing), m_known{{place, there}} {}
+    Straight(const Handle(Geom_Surface) & surface, const Plane& drawing, Vec2 place, const gp_Pnt2d& there)
+        : m_surface(surface), m_drawing(drawing), m_known{{place, there}} {}
 
     /// By Newton's method from the nearest place that is known.
     std::optional<gp_Pnt2d> at(Vec2 place) const override {
@@ -34,7 +35,7 @@ class Straight : public Laying {
         for (int k = 0; k < kMost; ++k) {
             gp_Pnt p;
             gp_Vec du, dv;
-            m_surface->D1(uv.X(), uv.Y(), p, du, dv);
+            m_surface.D1(uv.X(), uv.Y(), p, du, dv);
             const gp_Vec off(p, to);
             const double ex = off.Dot(x), ey = off.Dot(y);
             if (ex * ex + ey * ey < 1e-20) {
@@ -58,7 +59,7 @@ class Straight : public Laying {
         Vec2 place;
         gp_Pnt2d there;
     };
-    Handle(Geom_Surface) m_surface;
+    GeomAdaptor_Surface m_surface; // keeps what it worked out for the places near the last
     Plane m_drawing;
     mutable std::vector<Known> m_known;
 };

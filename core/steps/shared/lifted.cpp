@@ -6,6 +6,7 @@
 #include "core/shape/foot_point.hpp"
 
 #include <BRep_Tool.hxx>
+#include <GeomAdaptor_Surface.hxx>
 #include <Geom_BSplineSurface.hxx>
 #include <Geom_OffsetSurface.hxx>
 #include <Geom_SurfaceOfRevolution.hxx>
@@ -76,11 +77,11 @@ void Window::add(const gp_Pnt2d& p) {
     v0 = std::min(v0, p.Y()), v1 = std::max(v1, p.Y());
 }
 
-std::optional<gp_Pnt> liftedPlace(const TopoDS_Face& face, const Handle(Geom_Surface) & surface,
+std::optional<gp_Pnt> liftedPlace(const TopoDS_Face& face, const Adaptor3d_Surface& surface,
                                   const ReliefShape& shape, const gp_Pnt2d& uv) {
     gp_Pnt p;
     gp_Vec du, dv;
-    surface->D1(uv.X(), uv.Y(), p, du, dv);
+    surface.D1(uv.X(), uv.Y(), p, du, dv);
     if (shape.along) return p.Translated(gp_Vec(*shape.along) * shape.height);
     gp_Vec n = du.Crossed(dv);
     if (n.Magnitude() < 1e-12) return std::nullopt;
@@ -93,6 +94,7 @@ Result<LiftedSurface> liftedSurface(const TopoDS_Face& face, const ReliefShape& 
                                "The wall is bent more closely than this is high, so its far side would fold. "
                                "Make it lower, or lay it where the wall is more even.");
     const Handle(Geom_Surface) s = BRep_Tool::Surface(face);
+    const GeomAdaptor_Surface wall(s);
     const double by = face.Orientation() == TopAbs_REVERSED ? -shape.height : shape.height;
     if (shape.along)
         return LiftedSurface{
@@ -103,7 +105,7 @@ Result<LiftedSurface> liftedSurface(const TopoDS_Face& face, const ReliefShape& 
     if (out.surface.IsNull())
         out.surface = fitted(
             [&](double u, double v) {
-                const auto p = liftedPlace(face, s, shape, {u, v});
+                const auto p = liftedPlace(face, wall, shape, {u, v});
                 even = even && p;
                 return p ? *p : s->Value(u, v);
             },
@@ -114,7 +116,7 @@ Result<LiftedSurface> liftedSurface(const TopoDS_Face& face, const ReliefShape& 
         for (int j = 0; j <= kPlaces; ++j) {
             const gp_Pnt2d uv(window.u0 + (window.u1 - window.u0) * i / kPlaces,
                               window.v0 + (window.v1 - window.v0) * j / kPlaces);
-            const auto wanted = liftedPlace(face, s, shape, uv);
+            const auto wanted = liftedPlace(face, wall, shape, uv);
             if (!wanted) return folds;
             out.off = std::max(out.off, wanted->Distance(out.surface->Value(uv.X(), uv.Y())));
             // Where it folds its normal turns round.

@@ -3,6 +3,7 @@
 
 #include "core/steps/shared/far_sides.hpp"
 
+#include <Adaptor3d_Surface.hxx>
 #include <Geom_Surface.hxx>
 #include <TopoDS_Face.hxx>
 #include <gp_Pnt2d.hxx>
@@ -21,8 +22,8 @@ struct LiftedSurface {
     double off = 0; ///< mm by which it leaves what it stands for
 };
 
-/// The place that lies a relief's height above one of a face; nothing at a pole.
-std::optional<gp_Pnt> liftedPlace(const TopoDS_Face& face, const Handle(Geom_Surface) & surface,
+/// The place that lies a relief's height above one of a face; nothing at a pole. \param surface the face's
+std::optional<gp_Pnt> liftedPlace(const TopoDS_Face& face, const Adaptor3d_Surface& surface,
                                   const ReliefShape& shape, const gp_Pnt2d& uv);
 
 /// Planes, cylinders, cones, spheres and rings are such again, others are fitted to 1e-4 mm.

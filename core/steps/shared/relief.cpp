@@ -7,6 +7,7 @@
 
 #include <BRep_Builder.hxx>
 #include <BRep_Tool.hxx>
+#include <GeomAdaptor_Surface.hxx>
 #include <Geom_BSplineSurface.hxx>
 #include <TColStd_Array1OfInteger.hxx>
 #include <TColStd_Array1OfReal.hxx>
@@ -44,8 +45,8 @@ class Maker {
     Maker(const TopoDS_Face& face, const Outline& outline, const Laying& laying, const ReliefShape& shape,
           const LiftedSurface& top)
         : m_face(face), m_forward(TopoDS::Face(face.Oriented(TopAbs_FORWARD))),
-          m_surface(BRep_Tool::Surface(face)), m_outline(outline), m_laying(laying), m_shape(shape),
-          m_top(top) {}
+          m_surface(BRep_Tool::Surface(face)), m_wall(m_surface), m_outline(outline), m_laying(laying),
+          m_shape(shape), m_top(top) {}
 
     Result<Relief> run(const Region& area) {
         const auto sides = FarSides::of(area, m_shape);
@@ -79,11 +80,10 @@ class Maker {
         const auto four = [&](double t) {
             const Vec2 farPlace = sides.far(l, i, t);
             const gp_Pnt2d n = uvOf(sides.near(l, i, t)), f = uvOf(farPlace);
-            const auto lifted = liftedPlace(m_face, m_surface, m_shape, f);
+            const auto lifted = liftedPlace(m_face, m_wall, m_shape, f);
             if (!lifted && !missed) missed = farPlace;
-            return std::vector{m_surface->Value(n.X(), n.Y()),
-                               gp_Pnt(n.X() * scale.X(), n.Y() * scale.Y(), 0),
-                               lifted.value_or(m_surface->Value(f.X(), f.Y())),
+            return std::vector{m_wall.Value(n.X(), n.Y()), gp_Pnt(n.X() * scale.X(), n.Y() * scale.Y(), 0),
+                               lifted.value_or(m_wall.Value(f.X(), f.Y())),
                                gp_Pnt(f.X() * scale.X(), f.Y() * scale.Y(), 0)};
         };
         constexpr int kMost = 400;
@@ -168,6 +168,7 @@ class Maker {
 
     TopoDS_Face m_face, m_forward;
     Handle(Geom_Surface) m_surface;
+    GeomAdaptor_Surface m_wall; // the same; it keeps what it worked out for the places near the last
     const Outline& m_outline;
     const Laying& m_laying;
     const ReliefShape& m_shape;
