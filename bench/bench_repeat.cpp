@@ -8,6 +8,7 @@
 #include "core/steps/repeat/surgery.hpp"
 #include "core/steps/shared/find_items.hpp"
 #include "core/steps/step_run.hpp"
+#include "tests/support/sections.hpp"
 
 #include <cstdio>
 
@@ -33,14 +34,29 @@ Drawing circle(Vec2 at, double radius) {
     d.draw(StrokeKind::Circle, {at}, {radius});
     return d;
 }
-void addPocket(Part& p, const std::string& plane, Vec2 at, const char* way, double depth) {
+void addPocket(Part& p, const std::string& plane, Vec2 at, const char* way, double depth,
+               const char* does = "taking from") {
     add(p, "draw", {{"plane", plane}, {"drawing", DrawingSlot(circle(at, 2))}});
     add(p, "extrude",
-        {{"length", formatNumber(depth, 3) + " mm"},
-         {"way", std::string(way)},
-         {"does", std::string("taking from")}});
+        {{"length", formatNumber(depth, 3) + " mm"}, {"way", std::string(way)}, {"does", std::string(does)}});
     const std::string end = "end of step " + std::to_string(p.steps.back().id);
     add(p, "fillet", {{"edges", References{"rim of " + end}}, {"radius", std::string("0.8 mm")}});
+}
+
+/// A barrel of ovals, bent differently everywhere, with a post on its front or a pocket in it.
+Part barrel(bool raised) {
+    Part p = test::lofted({{test::ellipseLine(120, 90), 0},
+                           {test::ellipseLine(140, 105), 110},
+                           {test::ellipseLine(115, 85), 220}});
+    add(p, "plane",
+        {{"name", std::string("before")},
+         {"from", std::string("front")},
+         {"distance", std::string("150 mm")}});
+    if (raised)
+        addPocket(p, "front", {-89, 20}, "forward", 70, "adding to");
+    else
+        addPocket(p, "before", {-89, 20}, "backward", 87);
+    return p;
 }
 
 void bench(const char* where, Part part, int detail, const Slots& slots, int count) {
@@ -57,7 +73,7 @@ void bench(const char* where, Part part, int detail, const Slots& slots, int cou
     const auto args = Engine::argumentsOf(part.steps.back(), part, valuesOf(part));
     const double ours = leastMs(3, [&] { (void)runStep(*args, before); });
     std::printf("%-9s %4d copies: %7.1f ms, %.2f ms each", where, count, ours, ours / count);
-    if (count <= 60) {
+    if (count <= 24) { // more take minutes on free forms
         FreeReader reader(before);
         const auto found = findFaces({everything}, reader);
         const NamedShape& s = found->body.shape();
@@ -96,5 +112,17 @@ int main() {
     addPocket(can, "beside", {0, 15}, "backward", 9);
     for (const int n : {24, 60, 200, 500})
         bench("round", can, 5, {{"way", std::string("around")}, {"count", std::to_string(n)}}, n);
+    for (const bool raised : {true, false})
+        for (const auto& [a, b] : {std::pair{6, 4}, {10, 6}, {20, 10}, {25, 20}}) {
+            const Part p = barrel(raised);
+            bench(raised ? "posts" : "pockets", p, p.steps[p.steps.size() - 2].id,
+                  {{"way", std::string("in rows along")},
+                   {"line 2", std::string("upright axis")},
+                   {"count", std::to_string(a)},
+                   {"count 2", std::to_string(b)},
+                   {"pitch", std::string("7.4 mm")},
+                   {"pitch 2", std::string("9 mm")}},
+                  a * b);
+        }
     return 0;
 }

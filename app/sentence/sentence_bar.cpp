@@ -9,6 +9,7 @@
 
 #include <QKeyEvent>
 #include <QPainter>
+#include <QRegularExpression>
 
 #include <algorithm>
 #include <utility>
@@ -251,6 +252,12 @@ SentenceBar::Offered SentenceBar::offered() const {
     all << Offered{kMeasure, tr("Measure"), tr("Distances, angles, radii of what is clicked in the stand")};
     for (const Offered& o : all)
         if (o.verb.toLower().startsWith(typed) || o.kind.startsWith(typed)) return o;
+    // What is not called so itself may do it: "gusset", "bend".
+    constexpr int kTelling = 3; // letters
+    if (typed.size() < kTelling) return {};
+    const QRegularExpression word(QStringLiteral("\\b") + QRegularExpression::escape(typed));
+    for (const Offered& o : all)
+        if (o.purpose.toLower().contains(word)) return o;
     return {};
 }
 

@@ -143,6 +143,19 @@ TEST_CASE("An extrude is typed, seen before it is kept, and kept by Enter") {
     CHECK(box.window.session()->part().steps.size() == 10);
 }
 
+TEST_CASE("A verb is found by what it does, where it is not called so") {
+    OpenPot pot;
+    for (const auto& [typed, kind] : {std::pair{"gusset", "rib"}, {"bend", "twist"}, {"twi", "twist"}}) {
+        pot.hand->type(QString::fromLatin1(typed));
+        pot.hand->press("Return");
+        INFO(typed);
+        REQUIRE(Hand::wait([&] { return pot.window.bar()->active(); }));
+        CHECK(pot.window.bar()->draft()->kind == kind);
+        pot.hand->press("Escape");
+        REQUIRE(Hand::wait([&] { return !pot.window.bar()->active(); }));
+    }
+}
+
 TEST_CASE("Every kind of step has its pictogram, and every verb is in sight in a low window") {
     OpenPot pot;
     for (const StepKind& kind : allKinds()) {

@@ -62,7 +62,7 @@ Result<StepChange> repeatBody(const Arguments& args, ModelReader& model, const P
     const Box box = extentOf(shape);
     const Vec3 middle = (box.low + box.high) * 0.5;
     const auto layout = layoutBy(
-        args, model, [&](const Vec3& d) { return widthAlong(shape, d); }, middle);
+        args, model, [&](const Vec3& d) { return widthAlong(shape, d); }, middle, middle);
     if (!layout) return layout.error();
     const auto without = leftOutBy(args);
     if (!without) return without.error();

@@ -49,14 +49,24 @@ Result<CopyLayout::Row> rowBy(const Arguments& args, ModelReader& model, const W
     return row;
 }
 
-Result<CopyLayout> aroundBy(const Arguments& args, ModelReader& model) {
+Result<CopyLayout> aroundBy(const Arguments& args, ModelReader& model, const Vec3& foot) {
     const auto axis = findAxis(args, "axis", model);
     if (!axis) return axis.error();
     CopyLayout out;
     out.axis = turnedUp(*axis);
     out.turns = static_cast<int>(args.number("count"));
     out.countSlot = "count";
-    out.step = stepRound(args, out.turns);
+    double byLength = 0;
+    if (args.text("turn") == "arc") {
+        constexpr double kOnAxis = 1e-3; // mm
+        const Vec3 from = foot - axis->origin, along = unit(axis->direction);
+        const double radius = length(from - along * dot(from, along));
+        if (radius < kOnAxis)
+            return errorOf("repeat.round", "It stands on the axis, so there is no way round it. Pick another "
+                                           "axis, or move it away from this one.");
+        byLength = args.number("arc") / radius;
+    }
+    out.step = stepRound(args, out.turns, byLength);
     return out;
 }
 
@@ -94,16 +104,17 @@ double pitchOf(const Arguments& args, const std::string& after, int count, doubl
     return how == "over" ? args.number("span" + after) / std::max(count - 1, 1) : fixed;
 }
 
-double stepRound(const Arguments& args, int count) {
+double stepRound(const Arguments& args, int count, double fixed) {
     const std::string& turn = args.text("turn");
+    if (turn == "arc") return fixed;
     if (turn == "all the way round") return 2 * kPi / count;
     return turn == "over" ? args.number("angle") / std::max(count - 1, 1) : args.number("angle");
 }
 
 Result<CopyLayout> layoutBy(const Arguments& args, ModelReader& model, const WidthAlong& width,
-                            const Vec3& at) {
+                            const Vec3& at, const Vec3& foot) {
     const std::string& way = args.text("way");
-    if (way == "around") return aroundBy(args, model);
+    if (way == "around") return aroundBy(args, model, foot);
     if (way == "at the points of") return atPoints(args, model, at);
     if (way == "along") return alongBy(args, model, width, at);
     CopyLayout out;

@@ -32,10 +32,11 @@ struct CopyLayout {
 };
 
 /// Errors: those of the axes and paths; "repeat.span" where not even two fit, or not so many along a curve;
-/// "repeat.points" for a drawing without.
-/// \param at a place of the detail
+/// "repeat.points" for a drawing without; "repeat.round" where it stands on the axis that it goes round by a
+/// length.
+/// \param at the middle of the detail \param foot where it stands on its wall
 Result<CopyLayout> layoutBy(const Arguments& args, ModelReader& model, const WidthAlong& width,
-                            const Vec3& at);
+                            const Vec3& at, const Vec3& foot);
 
 /// Shows what of it is pulled in the stand. \param box around what is repeated
 void showPulls(const Arguments& args, const CopyLayout& layout, const WidthAlong& width, const Box& box,
@@ -45,7 +46,7 @@ void showPulls(const Arguments& args, const CopyLayout& layout, const WidthAlong
 /// no part in it
 double pitchOf(const Arguments& args, const std::string& after, int count, double fixed);
 /// The same around an axis, rad.
-double stepRound(const Arguments& args, int count);
+double stepRound(const Arguments& args, int count, double fixed);
 
 /// Places that a person leaves out: "3, 5-7"; in rows "2/3" is the third of the second row, "2/1-4" four of
 /// them.

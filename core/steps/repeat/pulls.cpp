@@ -69,7 +69,10 @@ void showRound(const Arguments& args, const Axis& axis, int count, double step, 
         model.show(sharing(turnHandle("count", foot, d, arm, 0), 2 * kPi, count, 0));
         return;
     }
-    model.show(turnHandle("angle", foot, d, arm, args.number("angle")));
+    if (turn == "arc")
+        model.show(sizeHandle("arc", at, unit(cross(d, arm)), args.number("arc")));
+    else
+        model.show(turnHandle("angle", foot, d, arm, args.number("angle")));
     const Vec3 wider = arm * kWider; // than the other size's arc
     if (turn == "over") {
         if (count > 2)

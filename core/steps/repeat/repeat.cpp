@@ -49,7 +49,7 @@ int largestCount(const Arguments& args, const CopyLayout& layout, const LeftOut&
             tried.motions = layout.motionsFor(count);
         } else if (tried.axis) {
             tried.turns = count;
-            tried.step = stepRound(args, count);
+            tried.step = stepRound(args, count, layout.step);
         } else {
             tried.rows.front().count = count;
             tried.rows.front().pitch = pitchOf(args, "", count, layout.rows.front().pitch);
@@ -196,11 +196,11 @@ struct Asked {
     CopyLayout layout;
     LeftOut without;
 };
-Result<Asked> askedFor(const Arguments& args, ModelReader& model, const TopoDS_Shape& detail,
-                       const Box& box) {
+Result<Asked> askedFor(const Arguments& args, ModelReader& model, const TopoDS_Shape& detail, const Box& box,
+                       const std::optional<Vec3>& foot = {}) {
     const Vec3 at = (box.low + box.high) * 0.5;
     auto layout = layoutBy(
-        args, model, [&](const Vec3& d) { return widthAlong(detail, d); }, at);
+        args, model, [&](const Vec3& d) { return widthAlong(detail, d); }, at, foot.value_or(at));
     if (!layout) return layout.error();
     showPulls(
         args, *layout, [&](const Vec3& d) { return widthAlong(detail, d); }, box, model);
@@ -293,9 +293,9 @@ Result<StepChange> repeatDetail(const Arguments& args, ModelReader& model, const
     const TopoDS_Compound whole = together(detail.faces);
     const Box box = extentOf(whole);
     const Vec3 at = (box.low + box.high) * 0.5;
-    const auto asked = askedFor(args, model, whole, box);
-    if (!asked) return asked.error();
     const Stand own = standOf(detail);
+    const auto asked = askedFor(args, model, whole, box, toVec(own.at));
+    if (!asked) return asked.error();
     const auto placements = changed(args, placementsOf(asked->layout, asked->without), {own.at, own.up});
     if (!placements) return placements.error();
     if (needsFitting(detail, *placements)) return repeatOnForm(args, *found, *standing, *asked, at, progress);

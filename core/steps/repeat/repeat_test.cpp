@@ -154,6 +154,48 @@ TEST_CASE("Around an axis, on flat faces and on round walls, over where these cl
     CHECK(volumeOf(built(flat)) == Approx(240000 + 4 * disc(5) * 4).epsilon(1e-9));
 }
 
+TEST_CASE("By a length round an axis copies stand so far from one another on the wall") {
+    // Pockets in a can: their mouths lie 30 from the axis, not at the middle of their depth.
+    Part can = block(circleLine(30), "60 mm");
+    add(can, "plane",
+        {{"name", std::string("beside")},
+         {"from", std::string("front")},
+         {"distance", std::string("35 mm")}});
+    add(can, "draw", {{"plane", std::string("beside")}, {"drawing", DrawingSlot(circleLine(3, {0, 30}))}});
+    const int pocket = add(can, "extrude",
+                           {{"length", std::string("15 mm")},
+                            {"way", std::string("backward")},
+                            {"does", std::string("taking from")}})
+                           .id;
+    Step& around = repeat(can, {{"what", References{"everything of step " + std::to_string(pocket)}},
+                                {"way", std::string("around")},
+                                {"turn", std::string("arc")},
+                                {"arc", std::string("12 mm")},
+                                {"count", std::string("5")}});
+    const auto r = built(can);
+    const Body& body = r.state.bodies.begin()->second.value;
+    std::vector<double> at;
+    for (int i = 0; i < faceCount(body); ++i) {
+        const Vec3 m = body.shape().middleOf({i}, false);
+        if (BRepAdaptor_Surface(TopoDS::Face(body.shape().faces(i + 1)), false).GetType() == GeomAbs_Plane &&
+            m.z > 1 && m.z < 59)
+            at.push_back(30 * std::atan2(m.x, -m.y));
+    }
+    std::sort(at.begin(), at.end());
+    REQUIRE(at.size() == 5);
+    for (std::size_t i = 1; i < at.size(); ++i) CHECK(at[i] - at[i - 1] == Approx(12).epsilon(1e-9));
+    CHECK(sentenceText(around, can).find("5 times spaced along the round by 12 mm") != std::string::npos);
+    // More than go round are told with those that do: 15 times 12 of the round's 188.5, and 6 of its own.
+    around.slots["count"] = std::string("17");
+    const Error e = faultOf(can);
+    REQUIRE(e.remedies.size() == 1);
+    CHECK(e.remedies.front().value == "16");
+    // On the axis there is no way round.
+    Part flat = plate(disc({0, 0}, 5), "4 mm", "adding to");
+    repeat(flat, {{"way", std::string("around")}, {"turn", std::string("arc")}});
+    CHECK(faultOf(flat).code == "repeat.round");
+}
+
 TEST_CASE("Around a round wall, over where it closes up, too; rims below and above, other details in it") {
     Part can = block(circleLine(30), "60 mm");
     add(can, "fillet",

@@ -94,8 +94,10 @@ std::vector<SlotWords> repeatSlots() {
     addSpacing(slots, " 2", "20 mm");
     slots.push_back(choice("stagger", "rows beside one another", {"in line", "staggered"}));
     slots.push_back(slot("axis", "axis", SlotType::AxisRef, kFixedAxes[0]));
-    slots.push_back(choice("turn", "how far round", {"all the way round", "over", "every"}));
+    slots.push_back(choice("turn", "how far round",
+                           {"all the way round", "over", "every", {"arc", "spaced along the round by"}}));
     slots.push_back(angle("angle", "angle", "180°", 2 * kPi));
+    slots.push_back(length("arc", "way round from one to the next", "20 mm", 10000));
     slots.push_back(slot("points", "drawing", SlotType::OutlineRef, ""));
     slots.push_back(slot("curve", "curve", SlotType::Curves));
     slots.push_back(choice("spread", "how they are spread", {"evenly to its end", "every", "filling"}));
@@ -142,8 +144,9 @@ StepWords repeatWords() {
     constexpr auto fillsAlong = [](const Step& s) { return isAlong(s) && s.text("spread") == "filling"; };
     constexpr auto changes = [](const Step& s) { return s.text("alike") == "changing"; };
     constexpr auto partly = [](const Step& s) {
-        return isAround(s) && s.text("turn") != "all the way round";
+        return isAround(s) && (s.text("turn") == "over" || s.text("turn") == "every");
     };
+    constexpr auto byLength = [](const Step& s) { return isAround(s) && s.text("turn") == "arc"; };
     w.sentence.insert(w.sentence.end(), {{",", "", isRows},
                                          {"", "stagger", isRows},
                                          {"", "axis", isAround},
@@ -152,6 +155,7 @@ StepWords repeatWords() {
                                          {"times", "", isAround},
                                          {"", "turn", isAround},
                                          {"", "angle", partly},
+                                         {"", "arc", byLength},
                                          {"", "points", isAtPoints},
                                          {"", "curve", isAlong},
                                          {"", "sense", isAlong},

@@ -12,7 +12,8 @@ namespace {
 StepWords ribWords() {
     StepWords w{"rib",
                 "Rib",
-                "Even walls along drawn lines that reach on to the walls of the part",
+                "Even walls along drawn lines that reach on to the walls of the part, and gussets drawn from "
+                "their side",
                 "stand on walls",
                 "Finish",
                 {},

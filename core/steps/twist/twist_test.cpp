@@ -1,5 +1,6 @@
 #include "core/base/angles.hpp"
 #include "core/inspect/mass.hpp"
+#include "core/shape/kernel.hpp"
 #include "core/shape/mesh.hpp"
 #include "tests/support/block.hpp"
 #include "tests/support/sections.hpp"
@@ -76,6 +77,44 @@ TEST_CASE("Tapered blocks are frusta, and a bend keeps the length of its axis") 
     CHECK(bent.centre.z == Approx(middle).epsilon(1e-6));
     step.slots["bend"] = std::string("250°");
     CHECK(faultOf(p).code == "twist.tight");
+}
+
+TEST_CASE("Over a range a bend begins and ends without a jump of its curvature") {
+    Part p = block(rectangle({-10, -6}, {10, 6}), "100 mm");
+    Step& step = add(p, "twist",
+                     {{"how", std::string("bend")},
+                      {"bend", std::string("70°")},
+                      {"range", std::string("from")},
+                      {"low", std::string("20 mm")},
+                      {"high", std::string("90 mm")}});
+    const auto r = built(p);
+    // The section's middle is the axis, which keeps its length (Pappus).
+    CHECK(massOf(r).volume == Approx(240 * 100).epsilon(1e-7));
+    // Where the end's middle comes, by Simpson's rule over the turn.
+    const double whole = 70 * kPi / 180;
+    const auto turnAt = [&](double t) { return whole * t * t * t * (10 - 15 * t + 6 * t * t); };
+    double x = 0, z = 20;
+    constexpr int kSteps = 2000;
+    for (int i = 0; i <= kSteps; ++i) {
+        const double w = (i == 0 || i == kSteps ? 1
+                          : i % 2               ? 4
+                                                : 2) *
+                         70.0 / kSteps / 3,
+                     a = turnAt(double(i) / kSteps);
+        x += w * std::sin(a), z += w * std::cos(a);
+    }
+    x += 10 * std::sin(whole), z += 10 * std::cos(whole);
+    const Body& body = r.state.bodies.begin()->second.value;
+    double nearest = 1e300;
+    for (int i = 0; i < faceCount(body); ++i)
+        nearest = std::min(nearest, length(body.shape().middleOf({i}, false) - Vec3{x, 0, z}));
+    CHECK(nearest < 1e-6);
+    // In the middle it is bent by 15/8 of an even bend: at a radius of 9.3 mm.
+    step.slots["bend"] = std::string("230°");
+    CHECK(faultOf(p).code == "twist.tight");
+    step.slots["range"] = std::string("from end to end");
+    step.slots["bend"] = std::string("250°");
+    CHECK(allFine(Engine().regenerate(p)));
 }
 
 TEST_CASE("Made-up bodies with rounds, holes and walls are twisted whole, and worked on afterwards") {

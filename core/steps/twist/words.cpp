@@ -12,9 +12,13 @@ namespace gc {
 namespace {
 
 StepWords twistWords() {
-    StepWords w{
-        "twist", "Twist", "Twist, taper or bend a finished body along an axis", "whole body", "Finish",
-        {},      {}};
+    StepWords w{"twist",
+                "Twist",
+                "Twist, taper or bend a finished body along an axis, exact to 0.0001 mm",
+                "whole body",
+                "Finish",
+                {},
+                {}};
     SlotWords size = factor("size", "size at the far end", "0.8", 20);
     size.least = 0.05;
     const auto level = [](const char* key, const char* label, const char* fallback) {
