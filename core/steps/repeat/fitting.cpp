@@ -127,6 +127,7 @@ class Copying {
         BRepBuilderAPI_Transform operation(all, by, true);
         for (const TopoDS_Face& f : detail.faces)
             m_faces.push_back(operation.ModifiedShape(f).Oriented(f.Orientation()));
+        for (const TopoDS_Shape& f : m_faces) goOnBeyond(TopoDS::Face(f));
         for (const Mouth& m : detail.mouths)
             m_loops.push_back(TopoDS::Wire(operation.ModifiedShape(m.loop).Oriented(m.loop.Orientation())));
         for (const TopoDS_Shape& f : m_faces)

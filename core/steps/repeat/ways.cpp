@@ -3,10 +3,16 @@
 #include "core/base/tolerance.hpp"
 
 #include <BRepAdaptor_Surface.hxx>
+#include <BRep_Builder.hxx>
 #include <BRep_Tool.hxx>
 #include <Geom2d_Curve.hxx>
 #include <GeomAdaptor_Curve.hxx>
+#include <Geom_BSplineSurface.hxx>
+#include <TColStd_Array1OfInteger.hxx>
+#include <TColStd_Array1OfReal.hxx>
+#include <TColgp_Array2OfPnt.hxx>
 #include <TopExp.hxx>
+#include <TopTools_IndexedMapOfShape.hxx>
 #include <TopoDS.hxx>
 
 namespace gc {
@@ -53,7 +59,17 @@ class NetWays : public Ways {
     gp_Pnt2d m_from, m_to;
 };
 
+/// Null where it is none: straight one way between its only two rows of poles.
+Handle(Geom_BSplineSurface) ruledOf(const TopoDS_Face& face) {
+    TopLoc_Location place;
+    const auto s = Handle(Geom_BSplineSurface)::DownCast(BRep_Tool::Surface(face, place));
+    const bool ruled = !s.IsNull() && place.IsIdentity() && s->VDegree() == 1 && s->NbVPoles() == 2 &&
+                       !s->IsURational() && !s->IsVRational();
+    return ruled ? s : Handle(Geom_BSplineSurface)();
+}
+
 bool isNet(const TopoDS_Face& face) {
+    if (!ruledOf(face).IsNull()) return true;
     switch (BRepAdaptor_Surface(face, false).GetType()) {
     case GeomAbs_Cylinder:
     case GeomAbs_Cone:
@@ -79,6 +95,45 @@ std::optional<gp_Vec> towards(const TopoDS_Edge& edge, const TopoDS_Vertex& corn
 }
 
 } // namespace
+
+void goOnBeyond(const TopoDS_Face& wall) {
+    constexpr double kBeyond = 4; // times as far as between its two lines
+    const Handle(Geom_BSplineSurface) old = ruledOf(wall);
+    if (old.IsNull()) return;
+    TColgp_Array2OfPnt poles(1, old->NbUPoles(), 1, 2);
+    for (int i = 1; i <= old->NbUPoles(); ++i) {
+        const gp_Vec across(old->Pole(i, 1), old->Pole(i, 2));
+        poles(i, 1) = old->Pole(i, 1).Translated(across * -kBeyond);
+        poles(i, 2) = old->Pole(i, 2).Translated(across * kBeyond);
+    }
+    TColStd_Array1OfReal knots(1, 2);
+    const double low = old->VKnot(1), high = old->VKnot(2);
+    knots(1) = low - kBeyond * (high - low), knots(2) = high + kBeyond * (high - low);
+    TColStd_Array1OfInteger ends(1, 2);
+    ends.Init(2);
+    const Handle(Geom_BSplineSurface) longer =
+        new Geom_BSplineSurface(poles, old->UKnots(), knots, old->UMultiplicities(), ends, old->UDegree(), 1);
+    const BRep_Builder builder;
+    const TopoDS_Face ahead = TopoDS::Face(wall.Oriented(TopAbs_FORWARD));
+    TopTools_IndexedMapOfShape edges;
+    TopExp::MapShapes(ahead, TopAbs_EDGE, edges);
+    for (int k = 1; k <= edges.Extent(); ++k) {
+        const TopoDS_Edge edge = TopoDS::Edge(edges(k).Oriented(TopAbs_FORWARD));
+        double a = 0, b = 0;
+        const Handle(Geom2d_Curve) on = BRep_Tool::CurveOnSurface(edge, ahead, a, b);
+        const double tolerance = BRep_Tool::Tolerance(edge);
+        if (BRep_Tool::IsClosed(edge, ahead)) {
+            const Handle(Geom2d_Curve) other =
+                BRep_Tool::CurveOnSurface(TopoDS::Edge(edge.Reversed()), ahead, a, b);
+            builder.UpdateEdge(edge, {}, {}, old, {}, tolerance);
+            builder.UpdateEdge(edge, on, other, longer, {}, tolerance);
+        } else {
+            builder.UpdateEdge(edge, {}, old, {}, tolerance);
+            builder.UpdateEdge(edge, on, longer, {}, tolerance);
+        }
+    }
+    builder.UpdateFace(wall, longer, {}, BRep_Tool::Tolerance(wall));
+}
 
 std::unique_ptr<Ways> waysOf(const TopoDS_Edge& ahead, const TopoDS_Face& wall, const TopoDS_Edge& left,
                              const TopoDS_Edge& right) {

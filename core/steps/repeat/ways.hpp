@@ -34,8 +34,13 @@ class Ways {
 
 /// \param ahead an edge of a mouth, taken forward \param left, right the edges of the wall that end at its
 /// first and last corner; null where there is none
-/// Null where the wall is neither flat between straight edges, nor turned, nor drawn along a line.
+/// Null where the wall is neither flat between straight edges, nor turned, nor drawn along a line, nor ruled.
 std::unique_ptr<Ways> waysOf(const TopoDS_Edge& ahead, const TopoDS_Face& wall, const TopoDS_Edge& left,
                              const TopoDS_Edge& right);
+
+/// A wall that is a spline ruled between two lines, as reliefs have, has no more than it shows: it gets a
+/// surface that goes on straight to both sides, and a motion can then make it longer. Others stay as they
+/// are. \param wall and its edges are changed
+void goOnBeyond(const TopoDS_Face& wall);
 
 } // namespace gc

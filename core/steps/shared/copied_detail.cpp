@@ -1,4 +1,6 @@
 #include "core/steps/shared/copied_detail.hpp"
+
+#include "core/base/tolerance.hpp"
 #include "core/steps/shared/defeatured.hpp"
 #include "core/steps/shared/worked_names.hpp"
 
@@ -6,8 +8,13 @@
 #include <BRepAlgoAPI_Fuse.hxx>
 #include <BRepBuilderAPI_Transform.hxx>
 #include <BRepGProp.hxx>
+#include <BRepTools.hxx>
+#include <BRepTopAdaptor_FClass2d.hxx>
 #include <BRep_Builder.hxx>
+#include <BRep_Tool.hxx>
 #include <GProp_GProps.hxx>
+#include <Geom2d_Curve.hxx>
+#include <TopExp_Explorer.hxx>
 #include <TopoDS.hxx>
 #include <TopoDS_Compound.hxx>
 #include <TopoDS_Shell.hxx>
@@ -23,15 +30,34 @@ struct DetailSolid {
     bool takes = false; ///< it is a hollow
 };
 
+/// Borders of the islands that lie in what fills a mouth, taken forward.
+std::vector<TopoDS_Wire> islandsWithin(const TopoDS_Face& lid, const Detail& detail) {
+    std::vector<TopoDS_Wire> out;
+    const BRepTopAdaptor_FClass2d inside(lid, kKernelPoint);
+    for (const TopoDS_Face& f : detail.islands) {
+        const TopoDS_Face island = TopoDS::Face(f.Oriented(TopAbs_FORWARD));
+        const TopoDS_Wire border = BRepTools::OuterWire(island);
+        double a = 0, b = 0;
+        const Handle(Geom2d_Curve) on = BRep_Tool::CurveOnSurface(
+            TopoDS::Edge(TopExp_Explorer(border, TopAbs_EDGE).Current()), lid, a, b);
+        if (!on.IsNull() && inside.Perform(on->Value(0.5 * (a + b))) == TopAbs_IN) out.push_back(border);
+    }
+    return out;
+}
+
 DetailSolid solidOf(const Detail& detail) {
     BRep_Builder builder;
     TopoDS_Shell shell;
     builder.MakeShell(shell);
-    for (const TopoDS_Face& f : detail.faces) builder.Add(shell, f);
+    TopTools_IndexedMapOfShape islands;
+    for (const TopoDS_Face& f : detail.islands) islands.Add(f);
+    for (const TopoDS_Face& f : detail.faces)
+        if (!islands.Contains(f)) builder.Add(shell, f);
     for (const Mouth& m : detail.mouths) {
         // Within the host the loop is a hole: run the other way it is the border of what fills it.
         TopoDS_Face lid = TopoDS::Face(m.host.EmptyCopied().Oriented(TopAbs_FORWARD));
         builder.Add(lid, m.loop.Reversed());
+        for (const TopoDS_Wire& hole : islandsWithin(lid, detail)) builder.Add(lid, hole.Reversed());
         // The lid looks the other way than the host: towards the detail.
         builder.Add(shell, lid.Oriented(TopAbs::Reverse(m.host.Orientation())));
     }

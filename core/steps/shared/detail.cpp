@@ -4,10 +4,12 @@
 
 #include <BRepAdaptor_Curve.hxx>
 #include <BRepTools.hxx>
+#include <BRep_Tool.hxx>
 #include <TopExp_Explorer.hxx>
 #include <TopoDS.hxx>
 #include <TopoDS_Iterator.hxx>
 
+#include <algorithm>
 #include <set>
 
 namespace gc {
@@ -34,6 +36,33 @@ Error atBorder(const NamedShape& s, const TopoDS_Edge& edge, const TopoDS_Shape&
     return e;
 }
 
+bool goesRound(const NamedShape& s, const TopTools_IndexedMapOfShape& own, const TopoDS_Face& face) {
+    for (TopExp_Explorer x(face, TopAbs_EDGE); x.More(); x.Next()) {
+        const TopoDS_Edge edge = TopoDS::Edge(x.Current());
+        if (BRep_Tool::Degenerated(edge)) continue;
+        const auto beside = facesBeside(s, edge);
+        if (std::none_of(beside.begin(), beside.end(), [&](const auto& f) { return own.Contains(f); }))
+            return false;
+    }
+    return true;
+}
+
+/// Faces beside a detail; those that it goes round are its own.
+TopTools_IndexedMapOfShape hostsOf(const NamedShape& s, TopTools_IndexedMapOfShape& own) {
+    TopTools_IndexedMapOfShape hosts, within;
+    for (int k = 1; k <= own.Extent(); ++k)
+        for (TopExp_Explorer x(own(k), TopAbs_EDGE); x.More(); x.Next())
+            for (const TopoDS_Shape& f : facesBeside(s, TopoDS::Edge(x.Current())))
+                if (!own.Contains(f)) (goesRound(s, own, TopoDS::Face(f)) ? within : hosts).Add(f);
+    for (int k = 1; k <= within.Extent(); ++k) own.Add(within(k));
+    return hosts;
+}
+
+bool sameSurface(const TopoDS_Face& a, const TopoDS_Face& b) {
+    TopLoc_Location la, lb;
+    return BRep_Tool::Surface(a, la) == BRep_Tool::Surface(b, lb) && la.IsEqual(lb);
+}
+
 } // namespace
 
 TopTools_IndexedMapOfShape withRounds(const NamedShape& s, const std::vector<int>& faces) {
@@ -52,14 +81,14 @@ TopTools_IndexedMapOfShape withRounds(const NamedShape& s, const std::vector<int
 }
 
 Result<Detail> detailOf(const NamedShape& s, const std::vector<int>& faces) {
-    const TopTools_IndexedMapOfShape own = withRounds(s, faces);
+    TopTools_IndexedMapOfShape own = withRounds(s, faces);
+    const int asked = own.Extent();
+    const TopTools_IndexedMapOfShape hosts = hostsOf(s, own);
     Detail out;
-    TopTools_IndexedMapOfShape hosts;
     for (int k = 1; k <= own.Extent(); ++k) {
-        out.faces.push_back(TopoDS::Face(own(k)));
-        for (TopExp_Explorer x(own(k), TopAbs_EDGE); x.More(); x.Next())
-            for (const TopoDS_Shape& f : facesBeside(s, TopoDS::Edge(x.Current())))
-                if (!own.Contains(f)) hosts.Add(f);
+        const TopoDS_Face& face = out.faces.emplace_back(TopoDS::Face(own(k)));
+        const auto onIt = [&](const TopoDS_Shape& host) { return sameSurface(TopoDS::Face(host), face); };
+        if (k > asked && std::any_of(hosts.cbegin(), hosts.cend(), onIt)) out.islands.push_back(face);
     }
     for (int h = 1; h <= hosts.Extent(); ++h) {
         const TopoDS_Face host = TopoDS::Face(hosts(h).Oriented(TopAbs_FORWARD));

@@ -21,6 +21,8 @@ struct Mouth {
 struct Detail {
     std::vector<TopoDS_Face> faces;
     std::vector<Mouth> mouths;
+    /// Those of the faces that are pieces of what it stands in, within it, as in the counter of a letter.
+    std::vector<TopoDS_Face> islands{};
 };
 
 /// Shapes as one. \param shapes faces of a detail or of a copy
@@ -43,7 +45,8 @@ Bnd_Box boxOf(const Shapes& shapes) {
 /// Faces, and the rounds and chamfers between them and what they stand on.
 TopTools_IndexedMapOfShape withRounds(const NamedShape& shape, const std::vector<int>& faces);
 
-/// The faces, and the rounds and chamfers between them and what they stand on. Errors: "repeat.border" with
+/// The faces, the rounds and chamfers between them and what they stand on, and faces that all these go round.
+/// Errors: "repeat.border" with
 /// the place where the detail runs out at a border of the face that it is in.
 Result<Detail> detailOf(const NamedShape& shape, const std::vector<int>& faces);
 
