@@ -4,9 +4,23 @@
 #include "core/steps/shared/rim_ring.hpp"
 #include "core/steps/shared/without_seam.hpp"
 
+#include <BRepExtrema_DistShapeShape.hxx>
+
+#include <algorithm>
+
 namespace gc {
 
 namespace {
+
+/// How wide the rim is where it is narrowest, mm; nothing where it has only one border.
+std::optional<double> widthOf(const Rim& rim) {
+    std::optional<double> least;
+    for (const TopoDS_Wire& inner : rim.inner) {
+        const BRepExtrema_DistShapeShape d(rim.outer, inner);
+        if (d.IsDone()) least = std::min(least.value_or(1e300), d.Value());
+    }
+    return least;
+}
 
 /// A ring outside a border or within an opening, so far below the rim's level.
 Result<Body> withRing(const Body& body, const FoundItems& found, const Rim& rim, int step,
@@ -16,7 +30,13 @@ Result<Body> withRing(const Body& body, const FoundItems& found, const Rim& rim,
         return added.error();
     const NamedTool tool = ring.whole();
     if (const auto shown = bodyOf(tool)) model.show(*shown, false);
-    return combine(body, tool, Combine::Add);
+    auto made = combine(body, tool, Combine::Add);
+    // Where the wall leans away below the rim the ring only touches it: then it begins within the wall.
+    constexpr double kRooted = 0.9; // of what the rim is wide
+    if (made || made.error().code != "combine.touches" || wish.from != 0) return made;
+    RingWish rooted = wish;
+    rooted.from = -kRooted * widthOf(rim).value_or(wish.height);
+    return withRing(body, found, rim, step, rooted, kind, model);
 }
 
 /// As if it had always been one, where that can be.

@@ -58,6 +58,36 @@ TEST_CASE("Around a round cup a flange is a washer") {
     CHECK(checkBody(onlyBody(r)).faults.empty());
 }
 
+TEST_CASE("Around a rim whose walls lean a flange reaches down to the wall all the same") {
+    // An opening that widens upward: below the rim the wall lies within it. And one that narrows.
+    for (const char* lean : {"outward", "inward"})
+        for (const char* way : {"out", "in"}) {
+            Part p = block(rectangle({-30, -20}, {30, 20}), "25 mm",
+                           {{"sides", std::string("leaning ") + lean + " by"}, {"lean", std::string("4°")}});
+            add(p, "shell", {{"open", References{"end of step 2"}}, {"wall", std::string("2 mm")}});
+            INFO(lean << " " << way);
+            const auto r = built(flanged(p, {{"way", std::string(way)}}));
+            CHECK(checkBody(onlyBody(r)).faults.empty());
+            // What lies between the far border and the wall, from level to level; the wall stands as wide
+            // aside as it does at its rim.
+            const double slope = std::tan(4 * kPi / 180), wall = 2 / std::cos(4 * kPi / 180),
+                         grows = lean == std::string("outward") ? slope : -slope;
+            const bool out = way == std::string("out");
+            double should = 0;
+            constexpr int kSteps = 2000;
+            for (int i = 0; i < kSteps; ++i) {
+                const double above = 23 + 2 * (i + 0.5) / kSteps;
+                const auto area = [&](double level, double more) {
+                    return 4 * (30 + grows * level + more) * (20 + grows * level + more);
+                };
+                const double here =
+                    out ? area(25, 5) - area(above, 0) : area(above, -wall) - area(25, -wall - 5);
+                should += here * 2 / kSteps;
+            }
+            CHECK(volumeOf(r) - volumeOf(built(p)) == Approx(should).epsilon(1e-5));
+        }
+}
+
 TEST_CASE("Flanges that cannot be are told") {
     CHECK(faultOf(flanged(tub(), {{"edge", std::string("turned")}, {"drop", std::string("1 mm")}})).code ==
           "flange.turned");
