@@ -1,9 +1,13 @@
 #pragma once
 /// \file For .cpp files: the solid of a thread around a round wall.
 
+#include "core/base/angles.hpp"
 #include "core/model/model.hpp"
 #include "core/steps/shared/boolean.hpp"
 #include "core/steps/shared/drawn_section.hpp"
+
+#include <Geom_BSplineSurface.hxx>
+#include <gp_Ax2.hxx>
 
 namespace gc {
 
@@ -36,11 +40,52 @@ struct Coil {
     double halfWidth(double depthThere) const;
     /// How deep the crest is after an angle from its beginning: less where it runs out.
     double depthAt(double turned) const;
+    /// What the roles of its faces end with: " 2" of the second of several starts.
+    std::string suffix() const;
     /// How far it goes into the wall, so that nothing is left open between them.
     double sunk() const;
 };
 
+/// A line along the coil by its place in the profile: how deep at full depth, and on the lower (-1) or upper
+/// (1) flank or, of a drawn one, how far from its middle along the axis. Within the wall it stays as deep as
+/// it is.
+struct CoilPlace {
+    double depth;
+    double side;
+    bool sunk = false;
+};
+
+/// One face along the thread: a polynomial across by its poles, along these from end to end.
+struct CoilStrip {
+    std::string role;
+    std::vector<CoilPlace> poles;
+    Handle(Geom_BSplineSurface) surface; ///< across from 0 to 1, and turned, rad
+};
+
+/// The faces of a coil, from within the wall to its crest and back, fitted.
+class CoilShape {
+  public:
+    /// Nothing where it cannot be fitted.
+    static std::optional<CoilShape> of(const Coil& coil);
+
+    const Coil& coil() const { return m_coil; }
+    double all() const { return m_coil.turns * 2 * kPi; } ///< rad
+    /// Lower flank, crest, upper flank, foot; of a drawn profile its pieces, and the foot.
+    const std::vector<CoilStrip>& strips() const { return m_strips; }
+    /// How deep a line is after an angle from the beginning, mm: less where the thread runs out.
+    double depthAt(double turned, const CoilPlace& place) const;
+    gp_Pnt at(double turned, double depth, double side) const;
+    /// Angles at which the run-outs end and begin, with both ends.
+    std::vector<double> breaks() const;
+
+  private:
+    explicit CoilShape(const Coil& coil);
+    Coil m_coil;
+    gp_Ax2 m_frame;
+    std::vector<CoilStrip> m_strips;
+};
+
 /// Nothing where the kernel fails.
-std::optional<NamedTool> solidOf(const Coil& coil, int step);
+std::optional<NamedTool> solidOf(const CoilShape& shape, int step);
 
 } // namespace gc

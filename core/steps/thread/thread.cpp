@@ -4,7 +4,9 @@
 #include "core/steps/shared/chosen_area.hpp"
 #include "core/steps/shared/find_axis.hpp"
 #include "core/steps/shared/find_items.hpp"
+#include "core/steps/shared/turned_seam.hpp"
 #include "core/steps/thread/coil.hpp"
+#include "core/steps/thread/set_coil.hpp"
 #include "core/units/amount.hpp"
 
 #include <BRepAdaptor_Surface.hxx>
@@ -132,6 +134,47 @@ std::optional<Error> whyNot(const Arguments& args, const Coil& c, int starts) {
     return std::nullopt;
 }
 
+Error crossed() {
+    return errorOf("thread.failed", "The thread cannot be made: its turns come out crossed.");
+}
+
+struct Threaded {
+    Body body;
+    bool checked = false;
+};
+
+/// Set onto the wall; where something else is in the way there, added to the body or taken from it one by
+/// one.
+Result<Threaded> withCoils(const FoundItems& found, const std::vector<CoilShape>& coils, int step,
+                           ModelReader& model, const Progress& progress) {
+    std::vector<NamedTool> tools;
+    for (const CoilShape& c : coils) {
+        if (progress.stopped()) return stoppedError();
+        const auto tool = solidOf(c, step);
+        if (!tool) return crossed();
+        if (auto shown = bodyOf(*tool)) model.show(*shown, c.coil().cut);
+        tools.push_back(*tool);
+    }
+    const int wall = found.items.front();
+    if (coils.front().coil().profile != ThreadProfile::Drawn) {
+        if (auto made = setOnto(found.body, wall, coils, step)) return Threaded{std::move(*made), true};
+        // An end may lie where the wall closes up: no other place that several starts have in common.
+        for (const double by : {1.0, 2.2, 0.4})
+            if (const auto turned = withSeamTurned(found.body, wall, by))
+                if (auto made =
+                        setOnto(turned->body, turned->faces[static_cast<std::size_t>(wall)], coils, step))
+                    return Threaded{std::move(*made), true};
+    }
+    Body body = found.body;
+    for (std::size_t i = 0; i < tools.size(); ++i) {
+        if (progress.stopped()) return stoppedError();
+        auto made = combine(body, tools[i], coils[i].coil().cut ? Combine::Take : Combine::Add);
+        if (!made) return made.error();
+        body = std::move(*made);
+    }
+    return Threaded{std::move(body), false};
+}
+
 } // namespace
 
 Result<StepChange> runThread(const Arguments& args, ModelReader& model, const Progress& progress) {
@@ -152,20 +195,19 @@ Result<StepChange> runThread(const Arguments& args, ModelReader& model, const Pr
         }
         Coil coil = coilBy(args, *wall, drawn);
         if (auto e = whyNot(args, coil, starts)) return *e;
-        Body body = found->body;
+        std::vector<CoilShape> coils;
         const double first = coil.angle;
         for (coil.number = 1; coil.number <= starts; ++coil.number) {
             if (progress.stopped()) return stoppedError();
             coil.angle = first + 2 * kPi * (coil.number - 1) / starts;
-            const auto tool = solidOf(coil, args.id());
-            if (!tool)
-                return errorOf("thread.failed", "The thread cannot be made: its turns come out crossed.");
-            if (auto shown = bodyOf(*tool)) model.show(*shown, coil.cut);
-            auto made = combine(body, *tool, coil.cut ? Combine::Take : Combine::Add);
-            if (!made) return made.error();
-            body = std::move(*made);
+            auto shape = CoilShape::of(coil);
+            if (!shape) return crossed();
+            coils.push_back(std::move(*shape));
         }
-        StepChange change(ChangedBody{found->id, std::move(body)});
+        auto made = withCoils(*found, coils, args.id(), model, progress);
+        if (!made) return made.error();
+        StepChange change(ChangedBody{found->id, std::move(made->body)});
+        change.checked = made->checked;
         change.notes = found->notes;
         return change;
     });
