@@ -1,5 +1,6 @@
 // Groove: a section along a line that is laid on walls, led by their normal.
 
+#include "core/base/angles.hpp"
 #include "core/base/tolerance.hpp"
 #include "core/shape/fit_grid.hpp"
 #include "core/shape/foot_point.hpp"
@@ -231,6 +232,18 @@ class Grooving {
         };
         return (ends[0].over ? 0 : lift(s)) + (ends[1].over ? 0 : lift(m_line.length() - s));
     }
+    /// The wall's normal about there, weighted by a raised cosine: where the wall's own bend jumps a line
+    /// lifted along the normal itself would have a corner.
+    gp_Vec liftWay(double s) const {
+        constexpr int kEach = 4; // to either side, over the width of the groove
+        gp_Vec sum;
+        for (int i = -kEach; i <= kEach; ++i) {
+            const double share = static_cast<double>(i) / (kEach + 1);
+            const double there = std::clamp(s + share * m_section.width, 0.0, m_line.length());
+            sum += m_walls.normal(m_line.at(there)) * (1 + std::cos(kPi * share));
+        }
+        return sum.Normalized();
+    }
     Result<std::vector<LengthCurve>> liftedOut(const std::array<GrooveEnd, 2>& ends) const {
         constexpr double kFit = 1e-4; // mm
         const double over = runOut();
@@ -246,8 +259,8 @@ class Grooving {
                 breaks.end());
             const auto place = [&](double s) {
                 const gp_Pnt at = p.curve.at(s);
-                return at.Translated(m_walls.normal(at) *
-                                     (up() * m_section.depth * liftAt(before + s, ends)));
+                const double lift = liftAt(before + s, ends);
+                return lift > 0 ? at.Translated(liftWay(before + s) * (up() * m_section.depth * lift)) : at;
             };
             const auto direction = directionFor(
                 breaks, [&](double s) { return std::vector{place(s)}; }, kFit);
@@ -274,7 +287,7 @@ class Grooving {
         const gp_Ax3 at = frameAt(way.at(s), end == 0 ? -way.tangent(s) : way.tangent(s));
         // From the right of the way over its front to its left.
         BRepPrimAPI_MakeRevol turned(halfFaceOf(m_section, at, up()), gp_Ax1(way.at(s), at.XDirection()),
-                                     std::numbers::pi);
+                                     kPi);
         NamedTool cap;
         cap.step = tool.step;
         cap.frame = tool.frame;

@@ -191,6 +191,35 @@ TEST_CASE("On walls of free form a groove is as deep as was asked, and a bead as
     }
 }
 
+TEST_CASE("A groove runs out of a wall whose own bend jumps under it") {
+    // Between the straight and the round stretches of its sections the normal of a loft turns on at another
+    // rate.
+    Part p = loftedWall();
+    Drawing wave;
+    wave.draw(StrokeKind::Poles, {{-10, 20}, {-4, 30}, {2, 25}, {6, 36}, {8, 40}});
+    add(p, "plane",
+        {{"name", std::string("front of it")},
+         {"from", std::string("front")},
+         {"distance", std::string("60 mm")}});
+    add(p, "draw",
+        {{"name", std::string("wave")},
+         {"plane", std::string("front of it")},
+         {"drawing", DrawingSlot(wave)}});
+    const Body body = lastBody(built(p));
+    std::string wall;
+    for (int i = 0; i < faceCount(body); ++i)
+        if (!planeOfFace(body, i)) wall = body.shape().wordsFor(body.shape().faces(i + 1));
+    const double whole = volumeOf(built(p));
+    groove(p, of("round", "4 mm", "1.5 mm", "square"), wall);
+    const double square = whole - volumeOf(built(p));
+    p.steps.back().slots["ends"] = std::string("running out over");
+    const auto r = built(p);
+    CHECK(checkBody(lastBody(r)).faults.empty());
+    const double out = whole - volumeOf(r);
+    CHECK(out > 0.4 * square);
+    CHECK(out < 0.6 * square);
+}
+
 TEST_CASE("Grooves say what is missing, and what does not fit") {
     Part p = scored();
     add(p, "groove", {{"faces", References{"end of step 2"}}, {"line", References{}}});
