@@ -3,6 +3,7 @@
 #include "core/base/tolerance.hpp"
 #include "core/shape/fit_grid.hpp"
 #include "core/shape/foot_point.hpp"
+#include "core/steps/shared/exchanged.hpp"
 #include "core/steps/shared/laid_line.hpp"
 #include "core/steps/thread/wall_with_seam.hpp"
 
@@ -24,9 +25,6 @@
 #include <TopExp.hxx>
 #include <TopExp_Explorer.hxx>
 #include <TopoDS.hxx>
-#include <TopoDS_Iterator.hxx>
-#include <TopoDS_Shell.hxx>
-#include <TopoDS_Solid.hxx>
 
 #include <algorithm>
 #include <cmath>
@@ -407,31 +405,6 @@ TopTools_ListOfShape leftOf(WallWithSeam& wall, const std::vector<Setting>& sett
     return areas.HasErrors() ? TopTools_ListOfShape() : areas.Areas();
 }
 
-std::optional<TopoDS_Solid> solidWith(const TopoDS_Shape& before, const TopoDS_Face& wall,
-                                      const TopTools_ListOfShape& left,
-                                      const std::vector<std::pair<TopoDS_Shape, std::string>>& faces) {
-    if (before.ShapeType() != TopAbs_SOLID) return std::nullopt;
-    const BRep_Builder builder;
-    TopoDS_Solid solid;
-    builder.MakeSolid(solid);
-    for (TopoDS_Iterator shells(before); shells.More(); shells.Next()) {
-        TopoDS_Shell shell;
-        builder.MakeShell(shell);
-        for (TopoDS_Iterator f(shells.Value()); f.More(); f.Next()) {
-            if (!f.Value().IsSame(wall)) {
-                builder.Add(shell, f.Value());
-                continue;
-            }
-            for (const TopoDS_Shape& piece : left)
-                builder.Add(shell, piece.Oriented(f.Value().Orientation()));
-            for (const auto& [face, role] : faces) builder.Add(shell, face);
-        }
-        shell.Closed(true);
-        builder.Add(solid, shell);
-    }
-    return solid;
-}
-
 } // namespace
 
 std::optional<Body> setOnto(const Body& body, int wall, const std::vector<CoilShape>& coils, int step) {
@@ -448,13 +421,17 @@ std::optional<Body> setOnto(const Body& body, int wall, const std::vector<CoilSh
     }
     const TopTools_ListOfShape left = leftOf(*taken, settings);
     if (left.IsEmpty()) return std::nullopt;
-    const auto solid = solidWith(s.shape, face, left, faces);
+    std::vector<TopoDS_Shape> pieces, instead;
+    for (const TopoDS_Shape& piece : left) pieces.push_back(piece.Oriented(face.Orientation()));
+    instead = pieces;
+    for (const auto& [f, role] : faces) instead.push_back(f);
+    const auto solid = withInstead(s.shape, face, instead);
     if (!solid) return std::nullopt;
     NameBuilder names(*solid);
     names.inherit(s);
     for (int i = 1; i <= s.faces.Extent(); ++i)
         if (i != wall + 1) names.add(s.faces(i), s.namesOf(s.faces(i)));
-    for (const TopoDS_Shape& piece : left) names.add(piece, s.namesOf(face));
+    for (const TopoDS_Shape& piece : pieces) names.add(piece, s.namesOf(face));
     for (const auto& [f, role] : faces) names.add(f, internName(step, role));
     auto made = names.finish();
     if (!made || !checkBody(*made, {&body}).faults.empty()) return std::nullopt;
