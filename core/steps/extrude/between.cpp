@@ -31,7 +31,7 @@ Shapes continued(const Shapes& faces, double by) {
 
 /// What is looked at: places between what it begins at and what ends it, and how much of the area has
 /// neither.
-struct Look {
+struct EndLook {
     std::vector<gp_Pnt> within;
     double noBegin = 0, noEnd = 0; ///< shares of the area
 };
@@ -53,12 +53,12 @@ std::optional<double> endOn(const std::vector<double>& met, double begin, bool b
     return ahead != met.end() ? std::optional(*ahead) : std::nullopt;
 }
 
-Look lookBetween(const Swept& whole, const Reach& reach, const Shapes& begins, const Shapes& ends) {
+EndLook lookBetween(const Swept& whole, const Reach& reach, const Shapes& begins, const Shapes& ends) {
     constexpr int kRays = 30; // each way
     const double rise = length(reach.slant), far = whole.along.Magnitude(), drawing = -reach.from * rise;
     const gp_Dir way(whole.along);
     Crossings first(begins), second(ends);
-    Look out;
+    EndLook out;
     const auto places = placesOver(whole.start, kRays);
     const double share = places.empty() ? 1 : 1.0 / static_cast<double>(places.size());
     for (const gp_Pnt& place : places) {
@@ -102,7 +102,7 @@ std::optional<Error> addBetween(const Outline& outline, const Region& area, cons
     const gp_Vec slant(reach.slant.x, reach.slant.y, reach.slant.z);
     EndedSolid solid(std::move(*swept));
     Shapes starts = reach.begins, ends = reach.ends;
-    Look seen = lookBetween(solid.whole(), reach, starts, ends);
+    EndLook seen = lookBetween(solid.whole(), reach, starts, ends);
     if (seen.noBegin > 0) starts = continued(starts, by);
     if (seen.noEnd > 0 && reach.faces) ends = continued(ends, by);
     if (seen.noBegin > 0 || seen.noEnd > 0) seen = lookBetween(solid.whole(), reach, starts, ends);
