@@ -148,27 +148,37 @@ TEST_CASE("A ring closes, and round a wall it follows that") {
     CHECK(before - volumeOf(built(q)) == Approx(30 * (6 * 2 - outside)).epsilon(1e-6));
 }
 
-TEST_CASE("On walls of free form a groove is as deep as was asked, and a bead as high") {
+namespace {
+
+/// With a wavy line drawn before its front.
+Part waved(Part p) {
     Drawing wave;
     wave.draw(StrokeKind::Poles, {{-10, 20}, {-4, 30}, {2, 25}, {6, 36}, {8, 40}});
-    const auto wallOf = [](const Body& body) {
-        for (int i = 1; i <= body.shape().faces.Extent(); ++i)
-            if (!planeOfFace(body, i - 1)) return i - 1;
-        return -1;
-    };
-    std::vector<std::pair<Part, const char*>> hosts{{vase(), "cut"}, {loftedWall(), "raised"}};
-    if (std::getenv("GC_DEEP")) hosts.insert(hosts.end(), {{vase(), "raised"}, {loftedWall(), "cut"}});
+    add(p, "plane",
+        {{"name", std::string("front of it")},
+         {"from", std::string("front")},
+         {"distance", std::string("60 mm")}});
+    add(p, "draw",
+        {{"name", std::string("wave")},
+         {"plane", std::string("front of it")},
+         {"drawing", DrawingSlot(wave)}});
+    return p;
+}
+int bentWallOf(const Body& body) {
+    for (int i = 0; i < faceCount(body); ++i)
+        if (!planeOfFace(body, i)) return i;
+    return -1;
+}
+
+} // namespace
+
+TEST_CASE("On walls of free form a groove is as deep as was asked, and a bead as high") {
+    std::vector<std::pair<Part, const char*>> hosts{{waved(vase()), "cut"}, {waved(loftedWall()), "raised"}};
+    if (std::getenv("GC_DEEP"))
+        hosts.insert(hosts.end(), {{waved(vase()), "raised"}, {waved(loftedWall()), "cut"}});
     for (auto& [p, does] : hosts) {
-        add(p, "plane",
-            {{"name", std::string("front of it")},
-             {"from", std::string("front")},
-             {"distance", std::string("60 mm")}});
-        add(p, "draw",
-            {{"name", std::string("wave")},
-             {"plane", std::string("front of it")},
-             {"drawing", DrawingSlot(wave)}});
         const Body before = built(p).state.bodies.rbegin()->second.value;
-        const int wall = wallOf(before);
+        const int wall = bentWallOf(before);
         groove(p, of("round", "4 mm", "1.5 mm", "round", does),
                before.shape().wordsFor(before.shape().faces(wall + 1)));
         const auto r = built(p);
@@ -194,21 +204,9 @@ TEST_CASE("On walls of free form a groove is as deep as was asked, and a bead as
 TEST_CASE("A groove runs out of a wall whose own bend jumps under it") {
     // Between the straight and the round stretches of its sections the normal of a loft turns on at another
     // rate.
-    Part p = loftedWall();
-    Drawing wave;
-    wave.draw(StrokeKind::Poles, {{-10, 20}, {-4, 30}, {2, 25}, {6, 36}, {8, 40}});
-    add(p, "plane",
-        {{"name", std::string("front of it")},
-         {"from", std::string("front")},
-         {"distance", std::string("60 mm")}});
-    add(p, "draw",
-        {{"name", std::string("wave")},
-         {"plane", std::string("front of it")},
-         {"drawing", DrawingSlot(wave)}});
+    Part p = waved(loftedWall());
     const Body body = lastBody(built(p));
-    std::string wall;
-    for (int i = 0; i < faceCount(body); ++i)
-        if (!planeOfFace(body, i)) wall = body.shape().wordsFor(body.shape().faces(i + 1));
+    const std::string wall = body.shape().wordsFor(body.shape().faces(bentWallOf(body) + 1));
     const double whole = volumeOf(built(p));
     groove(p, of("round", "4 mm", "1.5 mm", "square"), wall);
     const double square = whole - volumeOf(built(p));
