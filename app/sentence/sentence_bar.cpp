@@ -320,9 +320,11 @@ void SentenceBar::paintEvent(QPaintEvent*) {
                    Qt::AlignRight | Qt::AlignVCenter | Qt::TextWordWrap, line);
     } else if (const Offered o = offered(); !o.kind.isEmpty()) {
         p.setPen(t.ink);
-        p.drawText(
-            QRect(m_verb->geometry().right() + 18, 0, width() - m_verb->geometry().right() - 30, height()),
-            Qt::AlignVCenter, tr("Enter: %1 – %2").arg(o.verb, o.purpose));
+        const QRect room(m_verb->geometry().right() + 18, 0, width() - m_verb->geometry().right() - 30,
+                         height());
+        p.drawText(room, Qt::AlignVCenter,
+                   p.fontMetrics().elidedText(tr("Enter: %1 – %2").arg(o.verb, o.purpose), Qt::ElideRight,
+                                              room.width()));
     } else
         p.drawText(
             QRect(m_verb->geometry().right() + 18, 0, width() - m_verb->geometry().right() - 34, height()),

@@ -12,8 +12,7 @@ namespace {
 StepWords ribWords() {
     StepWords w{"rib",
                 "Rib",
-                "Even walls along drawn lines that reach on to the walls of the part, and gussets drawn from "
-                "their side",
+                "Even walls along drawn lines, on to the walls of the part; gussets, too",
                 "stand on walls",
                 "Finish",
                 {},
