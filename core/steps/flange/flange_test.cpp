@@ -1,4 +1,5 @@
 #include "core/base/angles.hpp"
+#include "tests/support/sections.hpp"
 #include "tests/support/tub.hpp"
 
 #include <catch2/catch.hpp>
@@ -86,6 +87,21 @@ TEST_CASE("Around a rim whose walls lean a flange reaches down to the wall all t
             }
             CHECK(volumeOf(r) - volumeOf(built(p)) == Approx(should).epsilon(1e-5));
         }
+}
+
+TEST_CASE("Around a rim that is a free curve a flange is what lies between two curves beside it") {
+    // An oval, whose parallels are none: Steiner's formula.
+    Part p = block(ellipseLine(40, 28), "30 mm");
+    add(p, "shell", {{"open", References{"end of step 2"}}, {"wall", std::string("2 mm")}});
+    const double before = volumeOf(built(p)), around = ellipseLength(40, 28);
+    const auto out = built(flanged(p));
+    CHECK(volumeOf(out) - before == Approx((around * 5 + kPi * 25) * 2).epsilon(1e-6));
+    CHECK(checkBody(onlyBody(out)).faults.empty());
+    CHECK(faceCount(onlyBody(out)) == 5 + 2);
+    const auto in = built(flanged(p, text("way", "in")));
+    const double opening = around - 2 * kPi * 2;
+    CHECK(volumeOf(in) - before == Approx((opening * 5 - kPi * 25) * 2).epsilon(1e-6));
+    CHECK(checkBody(onlyBody(in)).faults.empty());
 }
 
 TEST_CASE("Flanges that cannot be are told") {

@@ -1,5 +1,7 @@
 #include "core/steps/shared/rim_ring.hpp"
 
+#include "core/base/tolerance.hpp"
+#include "core/shape/fit_grid.hpp"
 #include "core/shape/places.hpp"
 #include "core/steps/shared/edge_work.hpp"
 
@@ -17,10 +19,14 @@
 #include <BRepTools_WireExplorer.hxx>
 #include <BRep_Builder.hxx>
 #include <GProp_GProps.hxx>
+#include <Geom_BSplineCurve.hxx>
+#include <Geom_Circle.hxx>
+#include <Geom_Line.hxx>
 #include <TopExp_Explorer.hxx>
 #include <TopoDS.hxx>
 #include <gp_Pln.hxx>
 
+#include <algorithm>
 #include <cmath>
 
 namespace gc {
@@ -74,10 +80,113 @@ BesideWire ofItsOwn(const TopoDS_Wire& border) {
     return out;
 }
 
+/// An edge as it is walked, in a plane, and what lies to its right there.
+class WalkedEdge {
+  public:
+    WalkedEdge(const TopoDS_Edge& edge, const Plane& plane)
+        : m_curve(edge), m_normal(directionIn(plane.normal())) {
+        m_from = m_curve.FirstParameter(), m_to = m_curve.LastParameter();
+        m_back = edge.Orientation() == TopAbs_REVERSED;
+    }
+    double from() const { return m_from; }
+    double to() const { return m_to; }
+    bool isBack() const { return m_back; }
+    gp_Pnt beside(double t, double distance) const {
+        gp_Pnt p;
+        gp_Vec d;
+        m_curve.D1(t, p, d);
+        return p.Translated(d.Crossed(m_normal).Normalized() * (m_back ? -distance : distance));
+    }
+    /// Is it bent more closely than that?
+    bool folds(double distance) const {
+        constexpr int kLooks = 200;
+        constexpr double kLeast = 0.02; // of its length there
+        for (int i = 0; i <= kLooks; ++i) {
+            gp_Pnt p;
+            gp_Vec d, d2;
+            m_curve.D2(m_from + (m_to - m_from) * i / kLooks, p, d, d2);
+            const double speed = d.Magnitude();
+            if (speed < kNoDirection) return true;
+            const double bend = d.Crossed(d2).Dot(m_normal) / (speed * speed * speed); // to the left
+            if (1 + bend * (m_back ? -distance : distance) < kLeast) return true;
+        }
+        return false;
+    }
+    /// The curve beside it, by the same parameter where it is fitted. Null where it cannot be.
+    Handle(Geom_Curve) curveBeside(double distance) const {
+        const gp_Vec aside(m_curve.Value(m_from), beside(m_from, distance));
+        if (m_curve.GetType() == GeomAbs_Line) return new Geom_Line(m_curve.Line().Translated(aside));
+        if (m_curve.GetType() == GeomAbs_Circle) {
+            gp_Circ c = m_curve.Circle();
+            c.SetRadius(c.Location().Distance(beside(m_from, distance)));
+            return new Geom_Circle(c);
+        }
+        const auto at = [&](double t) { return std::vector{beside(t, distance)}; };
+        const auto direction = directionFor({m_from, m_to}, at, kSurfaceFit);
+        return direction ? Handle(Geom_Curve)(curvesThrough(*direction, at).front()) : Handle(Geom_Curve)();
+    }
+
+  private:
+    BRepAdaptor_Curve m_curve;
+    gp_Vec m_normal;
+    double m_from = 0, m_to = 0;
+    bool m_back = false;
+};
+
+/// Of a line without corners, edge by edge: what the kernel cannot do where one is a free curve. To the right
+/// of the walk.
+std::optional<BesideWire> besideSmooth(const BesideWire& own, const Plane& plane, double distance) {
+    constexpr double kJoined = 1e-4; // mm
+    const BRep_Builder builder;
+    struct Moved {
+        Handle(Geom_Curve) curve;
+        double from, to;
+        bool back;
+        gp_Pnt begin() const { return curve->Value(back ? to : from); }
+        gp_Pnt end() const { return curve->Value(back ? from : to); }
+    };
+    std::vector<Moved> all;
+    for (const auto& [edge, of] : own.edges) {
+        const WalkedEdge walked(edge, plane);
+        if (walked.folds(distance)) return std::nullopt;
+        const Handle(Geom_Curve) curve = walked.curveBeside(distance);
+        if (curve.IsNull()) return std::nullopt;
+        all.push_back({curve, walked.from(), walked.to(), walked.isBack()});
+    }
+    std::vector<TopoDS_Vertex> corners;
+    for (std::size_t i = 0; i < all.size(); ++i) {
+        const gp_Pnt a = all[(i + all.size() - 1) % all.size()].end(), b = all[i].begin();
+        if (a.Distance(b) > kJoined) return std::nullopt;
+        builder.MakeVertex(corners.emplace_back(), b, std::max(kKernelPoint, 1.5 * a.Distance(b)));
+    }
+    BesideWire out;
+    builder.MakeWire(out.wire);
+    for (std::size_t i = 0; i < all.size(); ++i) {
+        const TopoDS_Vertex &a = corners[i], &b = corners[(i + 1) % all.size()];
+        TopoDS_Edge e;
+        builder.MakeEdge(e, all[i].curve, kSurfaceFit);
+        builder.Add(e, (all[i].back ? b : a).Oriented(TopAbs_FORWARD));
+        builder.Add(e, (all[i].back ? a : b).Oriented(TopAbs_REVERSED));
+        builder.Range(e, all[i].from, all[i].to);
+        if (all[i].back) e.Reverse();
+        builder.Add(out.wire, e);
+        out.edges.emplace_back(e, own.edges[i].second);
+    }
+    out.wire.Closed(true);
+    return out;
+}
+
+bool isPlain(const TopoDS_Edge& edge) {
+    const GeomAbs_CurveType type = BRepAdaptor_Curve(edge).GetType();
+    return type == GeomAbs_Line || type == GeomAbs_Circle;
+}
+
 std::optional<BesideWire> besideBy(const TopoDS_Wire& border, const Plane& plane, double distance,
                                    GeomAbs_JoinType join) {
     const BesideWire own = ofItsOwn(border);
     if (distance == 0) return own;
+    if (!std::all_of(own.edges.begin(), own.edges.end(), [](const auto& e) { return isPlain(e.first); }))
+        if (auto smooth = besideSmooth(own, plane, distance)) return smooth;
     try {
         BRepOffsetAPI_MakeOffset offset(BRepBuilderAPI_MakeFace(toPln(plane), own.wire, true).Face(), join);
         offset.Perform(distance);
