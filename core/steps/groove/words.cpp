@@ -32,13 +32,9 @@ void fillLine(Step& step, const Part& part) {
     const References line = latestLine(part);
     if (line.empty()) return;
     step.slots["line"] = line;
-    for (int i = part.shownSteps(); i-- > 0;) {
-        const Step& before = part.steps[static_cast<std::size_t>(i)];
-        const std::string name = nameGiven(before, Thing::Outline);
-        if (name.empty() || line.front().ends_with(" of step " + std::to_string(before.id))) continue;
-        step.slots["outline"] = name;
-        return;
-    }
+    fillWithLatest(
+        step, part, "outline", Thing::Outline,
+        std::atoi(line.front().c_str() + line.front().rfind(' '))); // "chain of stroke 3 of step 5"
 }
 
 /// "side 2 along 1": the second side of the section, the first piece of the line.

@@ -68,15 +68,21 @@ double turnOf(const std::vector<LaidLine>& lines) {
     return out;
 }
 
-TopoDS_Edge edgeOf(const LaidLine& line, const TopoDS_Vertex& a, const TopoDS_Vertex& b,
-                   const TopoDS_Face& on) {
+TopoDS_Edge edgeBetween(const Handle(Geom_Curve) & curve, double from, double to, const TopoDS_Vertex& a,
+                        const TopoDS_Vertex& b, double tolerance) {
     const BRep_Builder builder;
     TopoDS_Edge e;
-    builder.MakeEdge(e, line.curve, line.off);
+    builder.MakeEdge(e, curve, tolerance);
     builder.Add(e, a.Oriented(TopAbs_FORWARD));
     builder.Add(e, b.Oriented(TopAbs_REVERSED));
-    builder.Range(e, 0, 1);
-    builder.UpdateEdge(e, line.laid, on, line.off);
+    builder.Range(e, from, to);
+    return e;
+}
+
+TopoDS_Edge edgeOf(const LaidLine& line, const TopoDS_Vertex& a, const TopoDS_Vertex& b,
+                   const TopoDS_Face& on) {
+    const TopoDS_Edge e = edgeBetween(line.curve, 0, 1, a, b, line.off);
+    BRep_Builder().UpdateEdge(e, line.laid, on, line.off);
     return e;
 }
 
@@ -99,12 +105,8 @@ LaidLoop laidLoop(const std::vector<LaidLine>& feet, const std::vector<LaidLine>
         out.foot.push_back(edgeOf(feet[i], below[i], below[j], low));
         out.crest.push_back(edgeOf(crests[i], above[i], above[j], high));
         const gp_Pnt a = feet[i].start(), b = crests[i].start();
-        TopoDS_Edge up;
-        builder.MakeEdge(up, new Geom_Line(a, gp_Dir(gp_Vec(a, b))), kKernelPoint);
-        builder.Add(up, below[i].Oriented(TopAbs_FORWARD));
-        builder.Add(up, above[i].Oriented(TopAbs_REVERSED));
-        builder.Range(up, 0, a.Distance(b));
-        out.up.push_back(up);
+        out.up.push_back(edgeBetween(new Geom_Line(a, gp_Dir(gp_Vec(a, b))), 0, a.Distance(b), below[i],
+                                     above[i], kKernelPoint));
     }
     return out;
 }

@@ -36,6 +36,9 @@ double offBetween(const LaidLine& line, const Handle(Geom_Surface) & surface);
 Handle(Geom2d_BSplineCurve) straightLaid(const gp_Pnt2d& a, const gp_Pnt2d& b, double from, double to);
 /// Twice the area that lines enclose in parameters, counter-clockwise positive.
 double turnOf(const std::vector<LaidLine>& lines);
+/// A stretch of a curve as an edge from corner to corner.
+TopoDS_Edge edgeBetween(const Handle(Geom_Curve) & curve, double from, double to, const TopoDS_Vertex& a,
+                        const TopoDS_Vertex& b, double tolerance);
 /// The line as an edge of a face.
 TopoDS_Edge edgeOf(const LaidLine& line, const TopoDS_Vertex& a, const TopoDS_Vertex& b,
                    const TopoDS_Face& on);

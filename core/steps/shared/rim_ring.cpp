@@ -4,6 +4,7 @@
 #include "core/shape/fit_grid.hpp"
 #include "core/shape/places.hpp"
 #include "core/steps/shared/edge_work.hpp"
+#include "core/steps/shared/laid_line.hpp"
 
 #include <BRepAdaptor_Surface.hxx>
 #include <BRepBuilderAPI_MakeEdge.hxx>
@@ -163,11 +164,8 @@ std::optional<BesideWire> besideSmooth(const BesideWire& own, const Plane& plane
     builder.MakeWire(out.wire);
     for (std::size_t i = 0; i < all.size(); ++i) {
         const TopoDS_Vertex &a = corners[i], &b = corners[(i + 1) % all.size()];
-        TopoDS_Edge e;
-        builder.MakeEdge(e, all[i].curve, kSurfaceFit);
-        builder.Add(e, (all[i].back ? b : a).Oriented(TopAbs_FORWARD));
-        builder.Add(e, (all[i].back ? a : b).Oriented(TopAbs_REVERSED));
-        builder.Range(e, all[i].from, all[i].to);
+        TopoDS_Edge e = edgeBetween(all[i].curve, all[i].from, all[i].to, all[i].back ? b : a,
+                                    all[i].back ? a : b, kSurfaceFit);
         if (all[i].back) e.Reverse();
         builder.Add(out.wire, e);
         out.edges.emplace_back(e, own.edges[i].second);

@@ -13,13 +13,14 @@
 
 namespace gc {
 
-void fillWithLatest(Step& step, const Part& part, const std::string& slot, Thing thing) {
-    for (int i = part.shownSteps(); i-- > 0;)
-        if (const std::string name = nameGiven(part.steps[static_cast<std::size_t>(i)], thing);
-            !name.empty()) {
-            step.slots[slot] = name;
-            return;
-        }
+void fillWithLatest(Step& step, const Part& part, const std::string& slot, Thing thing, int but) {
+    for (int i = part.shownSteps(); i-- > 0;) {
+        const Step& before = part.steps[static_cast<std::size_t>(i)];
+        const std::string name = before.id == but ? std::string() : nameGiven(before, thing);
+        if (name.empty()) continue;
+        step.slots[slot] = name;
+        return;
+    }
 }
 
 void fillWithLatestDetail(Step& step, const Part& part, const std::string& slot) {

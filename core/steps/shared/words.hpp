@@ -10,7 +10,8 @@ namespace gc {
 
 /// Puts the name of the thing that was made last before the bookmark into a slot: a new step is most likely
 /// about that.
-void fillWithLatest(Step& step, const Part& part, const std::string& slot, Thing thing);
+/// \param but a step whose things are left out
+void fillWithLatest(Step& step, const Part& part, const std::string& slot, Thing thing, int but = 0);
 
 /// Puts the body that was made last into the slot "body".
 void fillWithLatestBody(Step& step, const Part& part);

@@ -8,22 +8,13 @@
 #include "core/steps/thread/wall_with_seam.hpp"
 
 #include <BOPAlgo_BuilderFace.hxx>
-#include <BRepAdaptor_Surface.hxx>
-#include <BRepBuilderAPI_MakeFace.hxx>
 #include <BRepBuilderAPI_MakeVertex.hxx>
-#include <BRepTools.hxx>
 #include <BRep_Builder.hxx>
 #include <BRep_Tool.hxx>
-#include <ElSLib.hxx>
 #include <Geom2d_BSplineCurve.hxx>
-#include <GeomAdaptor_Surface.hxx>
 #include <Geom_BSplineCurve.hxx>
+#include <Geom_Line.hxx>
 #include <Geom_Plane.hxx>
-#include <TColStd_Array1OfInteger.hxx>
-#include <TColStd_Array1OfReal.hxx>
-#include <TColgp_Array1OfPnt.hxx>
-#include <TopExp.hxx>
-#include <TopExp_Explorer.hxx>
 #include <TopoDS.hxx>
 
 #include <algorithm>
@@ -34,23 +25,6 @@ namespace gc {
 namespace {
 
 constexpr int kMostPoles = 2000;
-
-/// A line that faces share, by one parameter on all of them.
-struct SharedLine {
-    Handle(Geom_Curve) curve;
-    double from = 0, to = 1;
-    double off = kSurfaceFit; ///< mm by which it leaves one of the faces
-};
-
-TopoDS_Edge edgeBetween(const SharedLine& line, const TopoDS_Vertex& a, const TopoDS_Vertex& b) {
-    const BRep_Builder builder;
-    TopoDS_Edge e;
-    builder.MakeEdge(e, line.curve, line.off);
-    builder.Add(e, a.Oriented(TopAbs_FORWARD));
-    builder.Add(e, b.Oriented(TopAbs_REVERSED));
-    builder.Range(e, line.from, line.to);
-    return e;
-}
 
 void addTo(const TopoDS_Edge& edge, const Handle(Geom2d_Curve) & on, const TopoDS_Face& face, double off) {
     BRep_Builder().UpdateEdge(edge, on, face, off);
@@ -220,7 +194,7 @@ class Setting {
             corners.push_back(v);
         }
         for (std::size_t i = 0; i + 1 < at.size(); ++i) {
-            const TopoDS_Edge e = edgeBetween({whole, at[i], at[i + 1], off}, corners[i], corners[i + 1]);
+            const TopoDS_Edge e = edgeBetween(whole, at[i], at[i + 1], corners[i], corners[i + 1], off);
             addTo(e, onFlank.laid, m_faces[upper ? 2 : 0], off);
             gp_Pnt2d a = onWall(at[i], upper), b = onWall(at[i + 1], upper);
             const double back = -2 * kPi * turnsAt(0.5 * (a.X() + b.X()));
@@ -251,8 +225,7 @@ class Setting {
             v = m_square ? BRepBuilderAPI_MakeVertex(curve->Value(ending ? m_end : m_begin)).Vertex()
                          : m_corners[upper][ending];
         }
-        m_crest[upper] =
-            edgeBetween({curve, m_begin, m_end, kKernelPoint}, m_tops[upper][0], m_tops[upper][1]);
+        m_crest[upper] = edgeBetween(curve, m_begin, m_end, m_tops[upper][0], m_tops[upper][1], kKernelPoint);
         const auto along = [&](double across) {
             return straightLaid({across, m_begin}, {across, m_end}, m_begin, m_end);
         };
@@ -280,7 +253,7 @@ class Setting {
         const LaidLine onWall{curves[0], inParameters(curves[2], {radius, 1})};
         const double off = std::max(offBetween(onCrest, strip.surface), offBetween(onWall, m_wall.surface()));
         const Handle(Geom_Curve) whole(curves[0]);
-        const TopoDS_Edge e = edgeBetween({whole, 0, 1, off}, m_corners[0][ending], m_corners[1][ending]);
+        const TopoDS_Edge e = edgeBetween(whole, 0, 1, m_corners[0][ending], m_corners[1][ending], off);
         addTo(e, onCrest.laid, m_faces[1], off);
         // It must not lie over where the wall closes up.
         const double turns = turnsAt(base);
@@ -325,37 +298,32 @@ class Setting {
         const BRep_Builder builder;
         TopoDS_Face& face = m_ends[ending];
         builder.MakeFace(face, new Geom_Plane(plane), kKernelPoint);
-        const auto straight = [&](const gp_Pnt& p, const gp_Pnt& q) {
-            TColgp_Array1OfPnt poles(1, 2);
-            poles(1) = p, poles(2) = q;
-            TColStd_Array1OfReal knots(1, 2);
-            knots(1) = 0, knots(2) = 1;
-            TColStd_Array1OfInteger ends(1, 2);
-            ends.Init(2);
-            return Handle(Geom_Curve)(new Geom_BSplineCurve(poles, knots, ends, 1));
+        const auto straight = [](const gp_Pnt& p, const gp_Pnt& q) {
+            return new Geom_Line(p, gp_Dir(gp_Vec(p, q)));
         };
         // Along the wall.
         TopoDS_Edge& foot = m_onWall[ending];
-        foot = edgeBetween({straight(a, b), 0, 1, kSurfaceFit}, m_corners[0][ending], m_corners[1][ending]);
+        const double wide = a.Distance(b);
+        foot = edgeBetween(straight(a, b), 0, wide, m_corners[0][ending], m_corners[1][ending], kSurfaceFit);
         gp_Pnt2d p = onWall(t, false), q = onWall(t, true);
         const double turns = turnsAt(p.X());
         if (turnsAt(p.X() - 1e-6) != turns || turnsAt(p.X() + 1e-6) != turns) return false;
         p.SetX(p.X() - 2 * kPi * turns), q.SetX(q.X() - 2 * kPi * turns);
-        addTo(foot, straightLaid(p, q, 0, 1), m_wall.face(), kSurfaceFit);
+        addTo(foot, straightLaid(p, q, 0, wide), m_wall.face(), kSurfaceFit);
         // Up both flanks.
         const double low = m_shape.depthAt(t, flankFoot()), up = low / (low - m_shape.depthAt(t, flankTop()));
         TopoDS_Edge flanks[2];
         for (const bool upper : {false, true}) {
             const gp_Pnt from = upper ? b : a, to = BRep_Tool::Pnt(m_tops[upper][ending]);
-            const Handle(Geom_Curve) c = straight(from, to);
-            flanks[upper] =
-                edgeBetween({c, 0, 1, kSurfaceFit}, m_corners[upper][ending], m_tops[upper][ending]);
-            addTo(flanks[upper], straightLaid({upper ? 1 - up : up, t}, {upper ? 0.0 : 1.0, t}, 0, 1),
+            const double high = from.Distance(to);
+            flanks[upper] = edgeBetween(straight(from, to), 0, high, m_corners[upper][ending],
+                                        m_tops[upper][ending], kSurfaceFit);
+            addTo(flanks[upper], straightLaid({upper ? 1 - up : up, t}, {upper ? 0.0 : 1.0, t}, 0, high),
                   m_faces[upper ? 2 : 0], kSurfaceFit);
             m_flankEnd[upper][ending] = flanks[upper];
         }
         const Handle(Geom_Curve) over = m_shape.strips()[1].surface->VIso(t);
-        m_crestEnd[ending] = edgeBetween({over, 0, 1, kSurfaceFit}, m_tops[0][ending], m_tops[1][ending]);
+        m_crestEnd[ending] = edgeBetween(over, 0, 1, m_tops[0][ending], m_tops[1][ending], kSurfaceFit);
         addTo(m_crestEnd[ending], straightLaid({0, t}, {1, t}, 0, 1), m_faces[1], kSurfaceFit);
         closeBy(face, {{foot, false}, {flanks[1], false}, {m_crestEnd[ending], true}, {flanks[0], true}});
         return true;

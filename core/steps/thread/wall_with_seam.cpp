@@ -1,6 +1,7 @@
 #include "core/steps/thread/wall_with_seam.hpp"
 
 #include "core/base/tolerance.hpp"
+#include "core/steps/shared/laid_line.hpp"
 
 #include <BRep_Builder.hxx>
 #include <BRep_Tool.hxx>
@@ -98,16 +99,13 @@ bool WallWithSeam::readSeam(double v0, double v1) {
 
 TopoDS_Edge WallWithSeam::seamBetween(double v, const TopoDS_Vertex& low, double w,
                                       const TopoDS_Vertex& high) const {
-    const BRep_Builder builder;
     double a = 0, b = 0;
     const Handle(Geom_Curve) curve = BRep_Tool::Curve(m_seam, a, b);
     const double tolerance = BRep_Tool::Tolerance(m_seam);
-    TopoDS_Edge out;
-    builder.MakeEdge(out, curve, tolerance);
-    builder.Add(out, (m_along > 0 ? low : high).Oriented(TopAbs_FORWARD));
-    builder.Add(out, (m_along > 0 ? high : low).Oriented(TopAbs_REVERSED));
-    builder.UpdateEdge(out, m_first, m_second, m_face, tolerance);
-    builder.Range(out, std::min(atV(v), atV(w)), std::max(atV(v), atV(w)));
+    const double from = std::min(atV(v), atV(w)), to = std::max(atV(v), atV(w));
+    const TopoDS_Edge out =
+        edgeBetween(curve, from, to, m_along > 0 ? low : high, m_along > 0 ? high : low, tolerance);
+    BRep_Builder().UpdateEdge(out, m_first, m_second, m_face, tolerance);
     return out;
 }
 

@@ -88,7 +88,7 @@ class BentAxis {
   private:
     static constexpr int kPieces = 64;
     double levelAt(int i) const { return m_range.low + (m_range.high - m_range.low) * i / kPieces; }
-    /// By Gauss and Legendre with three places (Abramowitz and Stegun, 25.4.30): exact to 1e-12 of the
+    /// By Gauss and Legendre with three places (Abramowitz and Stegun, 25.4.30): within 1e-11 of the
     /// length.
     gp_XY between(double from, double to) const {
         static const double kAside = std::sqrt(0.6);
