@@ -33,7 +33,7 @@ TEST_CASE(
     t.pick("wall", {0, -20, 8}, 1);
     // The stud lies behind the drawing.
     SentenceBar* bar = t.window.bar();
-    REQUIRE(Hand::wait([&] { return !bar->fault().isEmpty() && !bar->wayRect().isEmpty(); }, 20000));
+    REQUIRE(Hand::wait([&] { return !bar->fault().isEmpty() && !bar->wayRect().isEmpty(); }, 60000));
     REQUIRE(Hand::steady([&] { return QPointF(bar->wayRect().topLeft()); }));
     t.hand->click(bar, bar->wayRect().center());
     REQUIRE(Hand::wait([&] { return t.draft().text("way") == "back"; }, 10000));

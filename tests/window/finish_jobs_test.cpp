@@ -276,7 +276,7 @@ TEST_CASE(
         return std::find_if(ways.begin(), ways.end(),
                             [](const RemedyView& r) { return r.before.has_value(); });
     };
-    REQUIRE(Hand::wait([&] { return order() != ways.end(); }, 120000));
+    REQUIRE(Hand::wait([&] { return order() != ways.end(); }, 160000));
     auto* board = t.window.prove()->board();
     const int place = static_cast<int>(order() - ways.begin());
     REQUIRE(Hand::wait([&] { return !board->remedyRect(place).isEmpty(); }, 5000));

@@ -43,7 +43,7 @@ TEST_CASE("A frozen worker is noticed while a person goes on editing, and every 
         Hand::wait([&] { return pot.window.forge()->processId() != first; }, 1500);
     }
     CHECK(pot.window.forge()->processId() != first);
-    CHECK(clock.elapsed() < 12000); // 5 s of silence, and what a loaded machine adds
+    CHECK(clock.elapsed() < 20000); // 5 s of silence, and what a loaded machine adds
     CHECK(edits > 1);
     REQUIRE(pot.measured());
     CHECK(pot.window.session()->part().values[0].expression ==
@@ -170,7 +170,7 @@ TEST_CASE("A worker that dies at every start is started five times a minute at m
     const QString good = qEnvironmentVariable("GOOD_CURVE_FORGE");
     qputenv("GOOD_CURVE_FORGE", "/bin/false");
     ::kill(static_cast<pid_t>(pot.window.forge()->processId()), SIGKILL);
-    REQUIRE(Hand::wait([&] { return told.contains("five times"); }, 20000));
+    REQUIRE(Hand::wait([&] { return told.contains("five times"); }, 60000));
     const int starts = pot.window.forge()->restarts();
     CHECK(starts <= 6);
     CHECK(pot.window.bar()->message().contains("five times")); // it stays until it is seen
@@ -188,7 +188,7 @@ TEST_CASE("A worker that cannot be started is told, and the window keeps every e
     OpenPot pot;
     qputenv("GOOD_CURVE_FORGE", "/nowhere/forge");
     ::kill(static_cast<pid_t>(pot.window.forge()->processId()), SIGKILL);
-    REQUIRE(Hand::wait([&] { return pot.window.bar()->message().contains("cannot be started"); }, 20000));
+    REQUIRE(Hand::wait([&] { return pot.window.bar()->message().contains("cannot be started"); }, 60000));
     CHECK_FALSE(pot.window.forge()->busy());
     good.isEmpty() ? qunsetenv("GOOD_CURVE_FORGE") : qputenv("GOOD_CURVE_FORGE", good.toUtf8());
     typeWall(pot, "2.7");
@@ -207,5 +207,5 @@ TEST_CASE("An export to a worker that was stopped while idle is told, and done b
     CHECK_FALSE(QFile::exists(path));
     REQUIRE(pot.measured());
     pot.window.release()->exportTo(path);
-    REQUIRE(Hand::wait([&] { return QFile::exists(path); }, 20000));
+    REQUIRE(Hand::wait([&] { return QFile::exists(path); }, 60000));
 }

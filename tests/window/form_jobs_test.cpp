@@ -51,7 +51,7 @@ TEST_CASE("Job: a seed box with a lid, from an empty part to a proof sheet") {
         t.pick(p);
     // Six sides and three rounds are there: nothing moves any more.
     REQUIRE(
-        Hand::wait([&] { return t.window.forge()->meshes().begin()->second.flatFaces.size() == 9; }, 20000));
+        Hand::wait([&] { return t.window.forge()->meshes().begin()->second.flatFaces.size() == 9; }, 60000));
     REQUIRE(t.quiet());
     const QPointF hidden = t.stand()->screenOf({-60, 40, 30});
     t.hand->moveTo(t.stand(), hidden);

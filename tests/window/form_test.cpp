@@ -23,7 +23,7 @@ TEST_CASE("An extrude is told in its sentence what to end at, and the face is pi
     t.choose("does", 0); // as new body
     t.choose("end", 2);  // short of
     REQUIRE(Hand::wait([&] { return t.window.stand()->picking() == Picking::Faces; }, 5000));
-    REQUIRE(Hand::wait([&] { return !t.window.forge()->busy(); }, 20000));
+    REQUIRE(Hand::wait([&] { return !t.window.forge()->busy(); }, 60000));
     Stand* stand = t.window.stand();
     REQUIRE(Hand::steady([&] { return stand->screenOf({20, 15, 30}); }));
     t.hand->click(stand, stand->screenOf({20, 15, 30}));
@@ -34,13 +34,13 @@ TEST_CASE("An extrude is told in its sentence what to end at, and the face is pi
     t.hand->press("Return");
     t.hand->press("Return");
     REQUIRE(Hand::wait([&] { return t.window.session()->part().steps.size() == 4; }, 5000));
-    REQUIRE(Hand::wait([&] { return !t.window.forge()->busy(); }, 20000));
+    REQUIRE(Hand::wait([&] { return !t.window.forge()->busy(); }, 60000));
     CHECK(t.change() == Approx(16 * 12 * 28).epsilon(1e-9));
     // To the next wall instead: one choice in the sheet.
     Part p = t.window.session()->part();
     p.steps.back().slots["end"] = std::string("to the next wall");
     REQUIRE(t.window.session()->commit(p, QStringLiteral("next wall")));
-    REQUIRE(Hand::wait([&] { return !t.window.forge()->busy(); }, 20000));
+    REQUIRE(Hand::wait([&] { return !t.window.forge()->busy(); }, 60000));
     CHECK(t.change() == Approx(16 * 12 * 30).epsilon(1e-9));
 }
 
@@ -57,13 +57,13 @@ TEST_CASE("Sides lean by a choice and an angle in the sentence, seen while they 
     t.hand->type(QStringLiteral("45"));
     t.hand->press("Return");
     // At 45° a foot of 16 by 12 closes up at 6 mm: said while the sentence is open.
-    REQUIRE(Hand::wait([&] { return t.window.bar()->fault().contains(QStringLiteral("closes up")); }, 20000));
+    REQUIRE(Hand::wait([&] { return t.window.bar()->fault().contains(QStringLiteral("closes up")); }, 60000));
     t.hand->click(flow, QRectF(flow->slotRect(QStringLiteral("lean"))).center());
     t.hand->type(QStringLiteral("10"));
     t.hand->press("Return");
     t.hand->press("Return");
     REQUIRE(Hand::wait([&] { return t.window.session()->part().steps.size() == 4; }, 5000));
-    REQUIRE(Hand::wait([&] { return !t.window.forge()->busy(); }, 20000));
+    REQUIRE(Hand::wait([&] { return !t.window.forge()->busy(); }, 60000));
     const double q = std::tan(10 * std::numbers::pi / 180), h = 10;
     CHECK(t.change() ==
           Approx(16 * 12 * h - (16 + 12) * q * h * h + 4 * q * q * h * h * h / 3).epsilon(1e-9));
@@ -75,13 +75,13 @@ TEST_CASE("An axis is picked in the stand, named, shown, and turned about") {
     t.hand->press("Return");
     REQUIRE(Hand::wait([&] { return t.window.stand()->picking() == Picking::Axes; }, 5000));
     Stand* stand = t.window.stand();
-    REQUIRE(Hand::wait([&] { return !t.window.forge()->busy(); }, 20000));
+    REQUIRE(Hand::wait([&] { return !t.window.forge()->busy(); }, 60000));
     REQUIRE(Hand::steady([&] { return stand->screenOf({30, -20, 35}); }));
     t.hand->click(stand, stand->screenOf({30, -20, 35})); // the upright edge in front
     REQUIRE(Hand::wait([&] { return t.window.bar()->draft()->text("line").starts_with("where "); }, 10000));
     t.hand->press("Return");
     REQUIRE(Hand::wait([&] { return t.window.session()->part().steps.size() == 4; }, 5000));
-    REQUIRE(Hand::wait([&] { return t.window.forge()->axes().size() == 1; }, 20000));
+    REQUIRE(Hand::wait([&] { return t.window.forge()->axes().size() == 1; }, 60000));
     const AxisView& axis = t.window.forge()->axes().front();
     CHECK(axis.name == QStringLiteral("axis"));
     CHECK(axis.from.x() == Approx(30).margin(1e-4));
@@ -120,7 +120,7 @@ TEST_CASE("Bodies are split and mirrored from their sentences") {
     t.choose("what", 2); // in its place: onto the other half
     t.hand->press("Return");
     REQUIRE(Hand::wait([&] { return t.window.session()->part().steps.size() == 5; }, 5000));
-    REQUIRE(Hand::wait([&] { return !t.window.forge()->busy(); }, 20000));
+    REQUIRE(Hand::wait([&] { return !t.window.forge()->busy(); }, 60000));
     CHECK(t.window.forge()->steps().at(t.window.session()->part().steps.back().id).ok);
     CHECK(t.window.forge()->meshes().size() == 2);
 }
@@ -164,23 +164,23 @@ TEST_CASE(
     };
     REQUIRE(t.draft().text("does") == "adding to");
     length("27 mm"); // ends 3 mm below the slab
-    REQUIRE(Hand::wait([&] { return !bar->wayRect().isEmpty(); }, 20000));
+    REQUIRE(Hand::wait([&] { return !bar->wayRect().isEmpty(); }, 60000));
     CHECK(bar->fault().contains(QStringLiteral("3 mm short")));
     REQUIRE(Hand::steady([&] { return QPointF(bar->wayRect().topLeft()); }));
     CHECK(bar->wayRect().left() >= bar->messageRect().right());
     t.hand->click(bar, bar->wayRect().center());
     REQUIRE(Hand::wait([&] { return t.draft().text("length") == "30 mm"; }, 5000));
-    REQUIRE(Hand::wait([&] { return bar->fault().isEmpty() && !t.window.forge()->busy(); }, 20000));
+    REQUIRE(Hand::wait([&] { return bar->fault().isEmpty() && !t.window.forge()->busy(); }, 60000));
     CHECK(bar->wayRect().isEmpty());
     // A wall that would stay too thin is told as well, and the same key takes it away.
     t.choose("does", 2); // taking from
     REQUIRE(t.draft().text("does") == "taking from");
     length("39.9 mm");
     REQUIRE(
-        Hand::wait([&] { return bar->fault().contains(QStringLiteral("a wall of only 0.1 mm")); }, 20000));
+        Hand::wait([&] { return bar->fault().contains(QStringLiteral("a wall of only 0.1 mm")); }, 60000));
     t.hand->alt("Return");
     REQUIRE(Hand::wait([&] { return t.draft().text("length") == "40 mm"; }, 5000));
-    REQUIRE(Hand::wait([&] { return bar->fault().isEmpty(); }, 20000));
+    REQUIRE(Hand::wait([&] { return bar->fault().isEmpty(); }, 60000));
     t.hand->press("Return");
     REQUIRE(Hand::wait([&] { return !bar->active(); }, 5000));
     REQUIRE(t.quiet());

@@ -192,12 +192,12 @@ TEST_CASE("A guide that misses a section by a little is held there by a click in
     REQUIRE(Hand::wait([&] { return !row->remedyRect(0).isEmpty(); }, 5000));
     REQUIRE(Hand::steady([&] { return row->mapTo(&t.window, QPointF(row->remedyRect(0).center())); }));
     t.hand->click(row, QPointF(row->remedyRect(0).center()));
-    REQUIRE(Hand::wait([&] { return t.window.forge()->steps().at(step).ok; }, 20000));
+    REQUIRE(Hand::wait([&] { return t.window.forge()->steps().at(step).ok; }, 60000));
     REQUIRE(t.quiet());
     CHECK(t.change() > 30 * kPi * 36);
     // What was wrong is no longer marked, and one step back it is as it was.
     t.hand->press("z", true);
-    CHECK(Hand::wait([&] { return !t.window.forge()->steps().at(step).ok; }, 20000));
+    CHECK(Hand::wait([&] { return !t.window.forge()->steps().at(step).ok; }, 60000));
 }
 
 TEST_CASE("How strongly a loft leaves its section is pulled at an arrow, or typed there") {

@@ -25,10 +25,10 @@ void chosen(FinishHand& t, const char* slot, int place, const char* now) {
 /// What the sentence offers in its stead.
 void takeWay(FinishHand& t) {
     SentenceBar* bar = t.window.bar();
-    REQUIRE(Hand::wait([&] { return !bar->fault().isEmpty() && !bar->wayRect().isEmpty(); }, 20000));
+    REQUIRE(Hand::wait([&] { return !bar->fault().isEmpty() && !bar->wayRect().isEmpty(); }, 60000));
     REQUIRE(Hand::steady([&] { return QPointF(bar->wayRect().topLeft()); }));
     t.hand->click(bar, bar->wayRect().center());
-    REQUIRE(Hand::wait([&] { return bar->fault().isEmpty(); }, 20000));
+    REQUIRE(Hand::wait([&] { return bar->fault().isEmpty(); }, 60000));
     REQUIRE(t.quiet());
 }
 

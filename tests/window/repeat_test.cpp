@@ -51,7 +51,7 @@ TEST_CASE("A pocket is repeated in rows by hand; too many say how many fit, for 
     CHECK(t.window.bar()->fault().toStdString().empty());
     t.figure("count", "9");
     SentenceBar* bar = t.window.bar();
-    REQUIRE(Hand::wait([&] { return !bar->fault().isEmpty() && !bar->wayRect().isEmpty(); }, 20000));
+    REQUIRE(Hand::wait([&] { return !bar->fault().isEmpty() && !bar->wayRect().isEmpty(); }, 60000));
     REQUIRE(Hand::steady([&] { return QPointF(bar->wayRect().topLeft()); }));
     t.hand->click(bar, bar->wayRect().center());
     REQUIRE(Hand::wait([&] { return t.draft().text("count") == "4"; }, 10000));

@@ -90,7 +90,7 @@ TEST_CASE("A skin around a former, as a body of its own") {
     REQUIRE(Hand::wait([&] { return t.draft().text("becomes") == "as new body"; }, 5000));
     CHECK(t.draft().text("name") == "skin");
     t.keep();
-    REQUIRE(Hand::wait([&] { return t.window.forge()->meshes().size() == 2; }, 20000));
+    REQUIRE(Hand::wait([&] { return t.window.forge()->meshes().size() == 2; }, 60000));
     CHECK(t.said().find("as new body called skin") != std::string::npos);
 }
 

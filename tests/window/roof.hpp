@@ -67,7 +67,7 @@ struct Roof {
     const Step& draft() { return *window.bar()->draft(); }
     bool quiet() {
         Hand::settle();
-        return Hand::wait([&] { return !window.forge()->busy(); }, 120000); // on a busy machine
+        return Hand::wait([&] { return !window.forge()->busy(); }, 160000); // on a busy machine
     }
     /// A place of the part on the screen, once the view rests.
     QPointF at(QVector3D p) {

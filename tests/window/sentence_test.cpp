@@ -78,7 +78,7 @@ TEST_CASE("A sentence that cannot be built says why while it is typed, and stops
     Draft pot;
     pot.begin("shell");
     pot.slot("wall", "500 mm");
-    REQUIRE(Hand::wait([&] { return pot.window.bar()->fault().startsWith(QStringLiteral("■ ")); }, 20000));
+    REQUIRE(Hand::wait([&] { return pot.window.bar()->fault().startsWith(QStringLiteral("■ ")); }, 60000));
     CHECK(pot.window.bar()->active());
     pot.slot("wall", "5000000 mm"); // out of its range already while it is typed
     CHECK(pot.window.bar()->message().startsWith(QStringLiteral("■ ")));
@@ -156,7 +156,7 @@ TEST_CASE("Edges and faces are picked by keys alone: arrows go from one to the n
     REQUIRE(!pot.window.stand()->keyPlace().isNull());
     pot.hand->press("space");
     REQUIRE(Hand::wait([&] { return picked() == 1; }, 10000));
-    REQUIRE(Hand::wait([&] { return !pot.window.forge()->busy(); }, 20000));
+    REQUIRE(Hand::wait([&] { return !pot.window.forge()->busy(); }, 60000));
     CHECK(walk("Up"));
     pot.hand->press("space");
     REQUIRE(Hand::wait([&] { return picked() == 2; }, 10000));

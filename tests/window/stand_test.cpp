@@ -306,7 +306,7 @@ TEST_CASE("Two faces are measured in the stand; the reading is copied, kept as a
     Drawing d = p.steps[0].drawing("drawing");
     p.steps[0].slots["drawing"] = DrawingSlot(gc::test::rectangle({-30, 33}, {30, 40}));
     REQUIRE(t.window.session()->commit(p, QStringLiteral("thinner")));
-    REQUIRE(Hand::wait([&] { return reading("distance") == QStringLiteral("7 mm"); }, 20000));
+    REQUIRE(Hand::wait([&] { return reading("distance") == QStringLiteral("7 mm"); }, 60000));
     REQUIRE(Hand::wait(
         [&] {
             return !t.window.forge()->targets().empty() &&

@@ -132,7 +132,7 @@ TEST_CASE("The first part in five steps sees what was done in the real window") 
     fresh.hand->click(gauges, QRectF(gauges->gaugeRect(thinnest)).center());
     REQUIRE(Hand::wait([&] { return guide->step() == 3; }));
     ProofPage* board = fresh.window.prove()->board();
-    REQUIRE(Hand::wait([&] { return solved; }, 120000));
+    REQUIRE(Hand::wait([&] { return solved; }, 160000));
     Hand::settle();
     fresh.hand->click(board, QRectF(board->remedyRect(0)).center());
     REQUIRE(Hand::wait([&] { return guide->step() == 4; }, 60000));

@@ -114,7 +114,7 @@ TEST_CASE("A gauge that fails leads to the place and to a remedy that was tried"
     std::vector<RemedyView> remedies;
     QObject::connect(pot.window.forge(), &ForgeLink::solved, &pot.window,
                      [&](int, const std::vector<RemedyView>& r) { remedies = r; });
-    REQUIRE(Hand::wait([&] { return !remedies.empty(); }, 120000));
+    REQUIRE(Hand::wait([&] { return !remedies.empty(); }, 160000));
     Hand::settle();
     pot.hand->click(pot.window.prove()->board(), QRectF(pot.window.prove()->board()->remedyRect(0)).center());
     REQUIRE(pot.measured());
@@ -280,7 +280,7 @@ TEST_CASE("The forge is killed in the middle of its work and the window goes on"
             QTimer alive;
             QObject::connect(&alive, &QTimer::timeout, &alive, [&] { ++ticks; });
             alive.start(20);
-            REQUIRE(Hand::wait([&] { return pot.window.forge()->restarts() > restarts; }, 20000));
+            REQUIRE(Hand::wait([&] { return pot.window.forge()->restarts() > restarts; }, 60000));
             const auto noticed = clock.elapsed();
             REQUIRE(Hand::wait(
                 [&] {
