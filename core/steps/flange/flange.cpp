@@ -1,5 +1,6 @@
 // Flange: a ring outside a rim, as thick as is said below its level, and a second one along its edge.
 
+#include "core/steps/shared/below_rim.hpp"
 #include "core/steps/shared/find_items.hpp"
 #include "core/steps/shared/rim_ring.hpp"
 #include "core/steps/shared/without_seam.hpp"
@@ -45,7 +46,10 @@ Body atOne(const Body& body, const Plane& plane, int step) {
     return whole ? *whole : body;
 }
 
-Result<StepChange> flange(const Arguments& args, ModelReader& model, const FoundItems& found) {
+Result<StepChange> flange(const Arguments& args, ModelReader& model, const FoundItems& picked) {
+    const auto own = onOwnEdges(picked);
+    if (!own) return own.error();
+    const FoundItems& found = *own;
     const auto rim = rimOf(found);
     if (!rim) return rim.error();
     const bool out = args.text("way") == "out", turned = args.text("edge") == "turned";
@@ -65,6 +69,14 @@ Result<StepChange> flange(const Arguments& args, ModelReader& model, const Found
                        phrase("Turned down by %1 its edge does not come out below a flange of %2. Turn "
                               "it down further, or leave it flat.",
                               formatAmount(drop, "mm", 2), formatAmount(thickness, "mm", 2)));
+    BelowRim below{Combine::Add, reach, out, thickness, 0, {}};
+    if (turned) below.drop = drop;
+    if (auto set =
+            setBelowRim(found, *rim, args.id(), "flange", {out ? rim->outer : rim->inner.front()}, below)) {
+        StepChange change(ChangedBody{found.id, *set});
+        change.notes = found.notes;
+        return change;
+    }
     RingWish wish{0, reach, out, -rim->plane.normal(), thickness, 0};
     auto body = withRing(found.body, found, *rim, args.id(), wish, "flange", model);
     if (!body) return body.error();

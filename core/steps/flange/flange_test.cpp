@@ -104,6 +104,40 @@ TEST_CASE("Around a rim that is a free curve a flange is what lies between two c
     CHECK(checkBody(onlyBody(in)).faults.empty());
 }
 
+TEST_CASE(
+    "Around an oval that leans a flange begins where its wall is, and its edge turns down without a seam") {
+    Part p = block(ellipseLine(40, 28), "30 mm",
+                   {{"sides", std::string("leaning inward by")}, {"lean", std::string("4°")}});
+    add(p, "shell", {{"open", References{"end of step 2"}}, {"wall", std::string("2 mm")}});
+    const double slope = std::tan(4 * kPi / 180), top = 30 * slope, wall = 2 / std::cos(4 * kPi / 180);
+    const double before = volumeOf(built(p)), around = ellipseLength(40, 28);
+    // Steiner's formula, from the rim's outer border.
+    const auto area = [&](double d) {
+        return kPi * 40 * 28 + around * (d - top) + kPi * (d - top) * (d - top);
+    };
+    for (const bool out : {true, false}) {
+        INFO(out);
+        const double far = out ? 5 : -wall - 5, near = out ? 3 : -wall - 3;
+        double flat = 0;
+        constexpr int kSteps = 1000;
+        for (int k = 0; k < kSteps; ++k) {
+            const double z = 2 * (k + 0.5) / kSteps;
+            flat += std::fabs(area(far) - area((out ? 0 : -wall) + z * slope)) * 2 / kSteps;
+        }
+        const double skirt = std::fabs(area(far) - area(near)) * 3;
+        const auto plain = built(flanged(p, {{"way", std::string(out ? "out" : "in")}}));
+        CHECK(volumeOf(plain) - before == Approx(flat).epsilon(2e-5));
+        CHECK(checkBody(onlyBody(plain)).faults.empty());
+        CHECK(faceCount(onlyBody(plain)) == 5 + 2);
+        const auto turned = built(flanged(p, {{"way", std::string(out ? "out" : "in")},
+                                              {"edge", std::string("turned")},
+                                              {"drop", std::string("5 mm")}}));
+        CHECK(volumeOf(turned) - before == Approx(flat + skirt).epsilon(2e-5));
+        CHECK(checkBody(onlyBody(turned)).faults.empty());
+        CHECK(faceCount(onlyBody(turned)) == 5 + 4);
+    }
+}
+
 TEST_CASE("Flanges that cannot be are told") {
     CHECK(faultOf(flanged(tub(), {{"edge", std::string("turned")}, {"drop", std::string("1 mm")}})).code ==
           "flange.turned");

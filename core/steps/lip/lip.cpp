@@ -1,5 +1,6 @@
 // Lip: a ring beside one border of a flat rim, raised or sunk.
 
+#include "core/steps/shared/below_rim.hpp"
 #include "core/steps/shared/find_items.hpp"
 #include "core/steps/shared/rim_ring.hpp"
 #include "core/steps/shared/size_remedy.hpp"
@@ -35,7 +36,10 @@ Error tooWide(double width, double rim, int step) {
     return e;
 }
 
-Result<StepChange> lip(const Arguments& args, ModelReader& model, const FoundItems& found) {
+Result<StepChange> lip(const Arguments& args, ModelReader& model, const FoundItems& picked) {
+    const auto own = onOwnEdges(picked);
+    if (!own) return own.error();
+    const FoundItems& found = *own;
     const auto rim = rimOf(found);
     if (!rim) return rim.error();
     const bool inner = args.text("where") == "inner", sunk = args.text("does") == "sunk";
@@ -56,18 +60,26 @@ Result<StepChange> lip(const Arguments& args, ModelReader& model, const FoundIte
     wish.way = rim->plane.normal() * (sunk ? -1.0 : 1.0);
     wish.height = height;
     wish.lean = args.number("lean");
-    for (const TopoDS_Wire& border : inner ? rim->inner : std::vector{rim->outer})
+    const auto borders = inner ? rim->inner : std::vector{rim->outer};
+    for (const TopoDS_Wire& border : borders)
         if (const auto added = ring.add(border, wish); !added) return added.error();
-    const NamedTool tool = ring.whole();
-    if (auto shown = bodyOf(tool)) model.show(*shown, sunk);
-    auto made = combine(found.body, tool, sunk ? Combine::Take : Combine::Add);
+    if (auto shown = bodyOf(ring.whole())) model.show(*shown, sunk);
+    std::optional<Body> set;
+    if (sunk)
+        set = setBelowRim(found, *rim, args.id(), "lip", borders,
+                          {Combine::Take, width, inner, height, wish.lean, {}});
+    if (set) {
+        StepChange change(ChangedBody{found.id, *set});
+        change.notes = found.notes;
+        return change;
+    }
+    auto made = ring.combined(sunk ? Combine::Take : Combine::Add);
     if (!made) return made.error();
     const auto whole = withoutSeam(*made, rim->plane, args.id());
     StepChange change(ChangedBody{found.id, whole ? *whole : *made});
     change.notes = found.notes;
     if (!ring.leans())
-        change.notes.push_back(
-            "Its side stands square to the rim: what runs along a free curve cannot lean so far.");
+        change.notes.push_back("Its side stands square to the rim: beside this border it cannot lean.");
     return change;
 }
 

@@ -1,4 +1,9 @@
 #include "core/base/angles.hpp"
+#include "core/shape/kernel.hpp"
+#include "core/shape/mesh.hpp"
+#include "core/shape/places.hpp"
+#include "tests/support/letters.hpp"
+#include "tests/support/sections.hpp"
 #include "tests/support/tub.hpp"
 
 #include <catch2/catch.hpp>
@@ -31,6 +36,17 @@ const ProbeOf lipProbe("lip", [] {
     p.hides = {{"play, of one that is raised", text("play", "0.3 mm")}};
     return p;
 });
+
+/// What its highest flat face is called.
+std::string topOf(const Part& p) {
+    const Body body = onlyBody(built(p));
+    double high = -1e300;
+    int top = 0;
+    for (int f = 0; f < faceCount(body); ++f)
+        if (const double z = body.shape().middleOf({f}, false).z; planeOfFace(body, f) && z > high + 1e-6)
+            high = z, top = f;
+    return body.shape().wordsFor(body.shape().faces(top + 1));
+}
 
 /// A tub whose drawing has rounds at its corners: 60 x 40, R 8.
 Part roundedTub() {
@@ -91,6 +107,80 @@ TEST_CASE("Around rounds a lip is its border's length times its width, and a lit
         }
         CHECK(volumeOf(r) - before == Approx(volume).epsilon(1e-6));
     }
+}
+
+TEST_CASE("Along a free curve a lip is sunk to the wall wherever that leans, and leans itself") {
+    // An oval that leans inward by 4 degrees: at a depth z its wall is z tan 4 further out.
+    Part p = block(ellipseLine(40, 28), "30 mm",
+                   {{"sides", std::string("leaning inward by")}, {"lean", std::string("4°")}});
+    const double slope = std::tan(4 * kPi / 180), in = 30 * slope;
+    add(p, "shell", {{"open", References{"end of step 2"}}, {"wall", std::string("2 mm")}});
+    const double before = volumeOf(built(p)), around = ellipseLength(40, 28);
+    const auto areaAt = [&](double d) {
+        return kPi * 40 * 28 + around * (d - in) + kPi * (d - in) * (d - in);
+    };
+    const double wall = 2 / std::cos(4 * kPi / 180);
+    constexpr int kSteps = 1000;
+    for (const bool inner : {true, false})
+        for (const double lean : {0.0, 2.0}) {
+            INFO(inner << " " << lean);
+            const Slots slots{{"where", std::string(inner ? "inner" : "outer")},
+                              {"lean", formatNumber(lean, 1) + "°"},
+                              {"play", std::string("0 mm")}};
+            double raised = 0, sunk = 0;
+            for (int k = 0; k < kSteps; ++k) {
+                const double z = 1.5 * (k + 0.5) / kSteps, w = 1 - z * std::tan(lean * kPi / 180);
+                const double from = inner ? -wall : 0, far = inner ? from + w : from - w;
+                raised += std::fabs(areaAt(far) - areaAt(from)) * 1.5 / kSteps;
+                sunk += std::fabs(areaAt(far) - areaAt(from + z * slope)) * 1.5 / kSteps;
+            }
+            const auto up = built(lipped(p, slots));
+            CHECK(volumeOf(up) - before == Approx(raised).epsilon(2e-5));
+            CHECK(checkBody(onlyBody(up)).faults.empty());
+            CHECK(up.steps.back().notes.empty());
+            Slots down = slots;
+            down["does"] = std::string("sunk");
+            const auto cut = built(lipped(p, down));
+            CHECK(before - volumeOf(cut) == Approx(sunk).epsilon(2e-5));
+            CHECK(checkBody(onlyBody(cut)).faults.empty());
+        }
+}
+
+TEST_CASE(
+    "Around the rim of a loft a lip is its border's length times its width, and a little for the turn") {
+    Part p = loftedWallOf(1.6); // whose inner border the kernel leaves with tiny corners
+    add(p, "shell", {{"open", References{topOf(p)}}, {"wall", std::string("2 mm")}});
+    const std::string rim = topOf(p);
+    Engine engine; // goes on from the hollow body
+    const auto hollow = engine.regenerate(p);
+    const double before = volumeOf(hollow);
+    std::vector<double> lengths; // of the two borders of its rim, by polylines
+    const auto mesh = makeMesh(onlyBody(hollow), {0.003, 0.06});
+    REQUIRE(mesh.ok());
+    for (const MeshEdge& e : mesh->edges) {
+        double length = 0;
+        bool high = !e.points.empty();
+        for (std::size_t i = 0; i < e.points.size(); ++i) {
+            high &= std::fabs(e.points[i].z - 50) < 0.01;
+            if (i > 0) length += gc::length(e.points[i] - e.points[i - 1]);
+        }
+        if (high) lengths.push_back(length);
+    }
+    REQUIRE(lengths.size() == 2);
+    std::sort(lengths.begin(), lengths.end());
+    for (const bool inner : {true, false}) {
+        INFO(inner);
+        const auto r = engine.regenerate(
+            lipped(p, {{"rim", References{rim}}, {"where", std::string(inner ? "inner" : "outer")}}));
+        const double should = inner ? lengths[0] + kPi : lengths[1] - kPi; // 1 mm wide
+        REQUIRE(allFine(r));
+        CHECK(volumeOf(r) - before == Approx(should * 1.5).epsilon(2e-4));
+        CHECK(checkBody(onlyBody(r)).faults.empty());
+    }
+    const auto sunk = engine.regenerate(lipped(p, {{"rim", References{rim}}, {"does", std::string("sunk")}}));
+    REQUIRE(allFine(sunk));
+    CHECK(volumeOf(sunk) < before);
+    CHECK(checkBody(onlyBody(sunk)).faults.empty());
 }
 
 TEST_CASE("Its faces are called by the walls that they run along") {

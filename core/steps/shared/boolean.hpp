@@ -64,4 +64,8 @@ bool holdsAny(const TopoDS_Shape& solid, const std::vector<gp_Pnt>& places);
 /// two say. What the result has to be else is for the step to say.
 Result<Body> combine(const Body& body, const NamedTool& tool, Combine how);
 
+/// Is a body that was made without combine() what it would have made? By columns of material; where no free
+/// walls meet, or the columns cannot be taken, nothing is found.
+bool isCombined(const Body& body, const NamedTool& tool, const Body& made, Combine how);
+
 } // namespace gc

@@ -3,9 +3,7 @@
 
 #include "core/steps/shared/boolean.hpp"
 #include "core/steps/shared/find_items.hpp"
-
-#include <TopoDS_Face.hxx>
-#include <TopoDS_Wire.hxx>
+#include "core/steps/shared/ring_solid.hpp"
 
 namespace gc {
 
@@ -16,33 +14,46 @@ struct Rim {
     TopoDS_Wire outer;
     std::vector<TopoDS_Wire> inner; ///< around the openings in it
 };
+/// The same items on a copy of the body whose edges are its own: what is set onto it may write to them.
+Result<FoundItems> onOwnEdges(const FoundItems& picked);
 /// Of the one face that was picked. Errors: "rim.one" for several, "rim.flat" where it is not flat.
 Result<Rim> rimOf(const FoundItems& picked);
 
-/// A ring between two lines beside a border of a rim, to be added to a body or taken from it.
-struct RingWish {
-    double from = 0, to = 1; ///< how far the lines are beside the border, mm
-    bool outward = false;    ///< away from what the border encloses
-    Vec3 way;                ///< along which it is moved
-    double height = 1;       ///< by so much, mm
-    double lean = 0;         ///< of its side over the far line, inward along the way, rad
-};
+/// What a face of a ring beside a rim is called, after the wall beside it or the rim. \param kind what its
+/// role begins with
+NamePtr ringName(const FoundItems& picked, const Rim& rim, int step, const std::string& kind,
+                 const RingSolid::Face& face);
+
+/// Rings beside the borders of a rim that are added to its body or taken from it.
 class RingTool {
   public:
     /// \param kind what its faces' roles begin with: "lip side" by the wall beside each edge, "lip top" by
     /// the rim
     RingTool(const FoundItems& picked, const Rim& rim, int step, std::string kind);
-    /// Errors: "ring.fold" where a line runs into itself or into the other border.
+    /// Errors: "ring.fold" where a line runs into itself.
     Result<Done> add(const TopoDS_Wire& border, const RingWish& wish);
-    /// Did every side lean that should? What runs along a free curve stays square.
+    /// Did every side lean that should? What the kernel cannot lean stays square.
     bool leans() const { return m_leans; }
     NamedTool whole() const { return m_made.whole(); }
+    /// The body with what was added so far: set onto the rim where every ring stands on it, face by face;
+    /// else by a boolean. Errors of combine(). The body must have edges of its own (see onOwnEdges()).
+    Result<Body> combined(Combine how) const;
 
   private:
+    NamePtr nameOf(const RingSolid::Face& face) const {
+        return ringName(m_picked, m_rim, m_made.tool.step, m_kind, face);
+    }
+    std::optional<Body> setOntoRim() const;
+
     const FoundItems& m_picked;
     const Rim& m_rim;
     std::string m_kind;
     ToolOfSolids m_made;
+    struct Set {
+        TopoDS_Wire border;
+        RingSolid ring;
+    };
+    std::vector<Set> m_set;
     bool m_leans = true;
 };
 
