@@ -5,11 +5,13 @@
 #include "bench/timing.hpp"
 #include "core/regen/engine.hpp"
 #include "core/shape/kernel.hpp"
+#include "core/shape/mesh.hpp"
 #include "core/steps/repeat/surgery.hpp"
 #include "core/steps/shared/find_items.hpp"
 #include "core/steps/step_run.hpp"
 #include "tests/support/sections.hpp"
 
+#include <algorithm>
 #include <cstdio>
 
 namespace {
@@ -80,11 +82,38 @@ void bench(const char* where, Part part, int detail, const Slots& slots, int cou
         const auto standing = detailOf(s, found->items);
         StepInputs inputs(*args, before);
         ModelReader model(inputs);
-        const auto layout = layoutBy(Arguments(inputs), model, [](const Vec3&) { return 4.0; }, {});
+        const auto layout = layoutBy(Arguments(inputs), model, [](const Vec3&) { return 4.0; }, {}, {});
         const double kernel = msOf([&] { (void)addedOrTaken(s, *standing, placementsOf(*layout), 9); });
         std::printf(", one boolean %7.1f ms: %.0f times faster", kernel, kernel / ours);
     }
     std::printf("\n");
+}
+
+/// A count is pulled from one number to another and back: built anew and meshed coarsely each time, as while
+/// a hand holds it.
+void benchPull(const char* where, Part part, int detail, const Slots& slots, int low, int high) {
+    add(part, "repeat", {{"what", References{"everything of step " + std::to_string(detail)}}});
+    for (const auto& [key, value] : slots) part.steps.back().slots[key] = value;
+    Engine engine;
+    (void)engine.regenerate(part);
+    int pictures = 0, refused = 0;
+    double slowest = 0;
+    const auto show = [&](int count) {
+        part.steps.back().slots["count"] = std::to_string(count);
+        RegenHooks hooks;
+        hooks.preview = true;
+        const RegenResult r = engine.regenerate(part, hooks);
+        refused += !r.steps.back().ok;
+        for (const auto& [id, entity] : r.state.bodies) (void)makeMesh(entity.value, {0.25, 0.5});
+        ++pictures;
+    };
+    const double ms = msOf([&] {
+        for (int n = low; n <= high; ++n) slowest = std::max(slowest, msOf([&] { show(n); }));
+        for (int n = high; n >= low; --n) slowest = std::max(slowest, msOf([&] { show(n); }));
+    });
+    std::printf("%-9s pulled from %d to %d and back: %.0f pictures a second, the slowest after %.0f ms, "
+                "%d refused\n",
+                where, low, high, 1000 * pictures / ms, slowest, refused);
 }
 
 } // namespace
@@ -102,6 +131,11 @@ int main() {
                {"pitch", std::string("7.4 mm")},
                {"pitch 2", std::string("7.4 mm")}},
               a * b);
+    const Slots rows{{"way", std::string("in rows along")},
+                     {"count 2", std::string("10")},
+                     {"pitch", std::string("7.4 mm")},
+                     {"pitch 2", std::string("7.4 mm")}};
+    benchPull("flat", plate, 4, rows, 2, 16);
     Part can;
     add(can, "draw", {{"plane", std::string("ground")}, {"drawing", DrawingSlot(circle({0, 0}, 380))}});
     add(can, "extrude", {{"length", std::string("30 mm")}});
@@ -112,6 +146,17 @@ int main() {
     addPocket(can, "beside", {0, 15}, "backward", 9);
     for (const int n : {24, 60, 200, 500})
         bench("round", can, 5, {{"way", std::string("around")}, {"count", std::to_string(n)}}, n);
+    benchPull("round", can, 5, {{"way", std::string("around")}}, 20, 60);
+    for (const bool raised : {true, false}) {
+        const Part p = barrel(raised);
+        benchPull(raised ? "posts" : "pockets", p, p.steps[p.steps.size() - 2].id,
+                  {{"way", std::string("in rows along")},
+                   {"line 2", std::string("upright axis")},
+                   {"count 2", std::string("6")},
+                   {"pitch", std::string("7.4 mm")},
+                   {"pitch 2", std::string("9 mm")}},
+                  2, 12);
+    }
     for (const bool raised : {true, false})
         for (const auto& [a, b] : {std::pair{6, 4}, {10, 6}, {20, 10}, {25, 20}}) {
             const Part p = barrel(raised);

@@ -38,10 +38,9 @@ std::optional<PartedCorner> PartedCorner::of(const Body& body, const std::vector
 
 bool PartedCorner::part(const std::vector<TopoDS_Edge>& edges, const std::vector<TopoDS_Face>& whole) {
     constexpr double kFuzzy = 1e-5; // mm: edges lie on fitted faces as well as they are fitted
-    const auto split = std::make_shared<BRepAlgoAPI_Splitter>();
-    setUp(*split, m_body.shape().shape, {edges.begin(), edges.end()});
-    split->SetFuzzyValue(kFuzzy);
-    split->Build();
+    const auto split = std::make_shared<NearOnly<BRepAlgoAPI_Splitter>>();
+    split->setUp(m_body.shape().shape, {edges.begin(), edges.end()}, kFuzzy);
+    split->build();
     if (split->HasErrors()) return false;
     m_split = split;
     m_shape = onlySolid(split->Shape());

@@ -1,10 +1,11 @@
 #include "core/steps/shared/find_items.hpp"
+#include "core/steps/shared/near_filler.hpp"
 #include "core/steps/shared/worked_names.hpp"
 
 #include "core/steps/hole/flat_wall.hpp"
 
 #include <BRepAdaptor_Surface.hxx>
-#include <BRepAlgoAPI_Cut.hxx>
+#include <BRepAlgoAPI_BooleanOperation.hxx>
 #include <BRepGProp.hxx>
 #include <BRepPrimAPI_MakeCone.hxx>
 #include <BRepPrimAPI_MakeCylinder.hxx>
@@ -162,22 +163,19 @@ std::optional<Result<Body>> boredQuickly(const Holes& h) {
 Result<Body> boredByBoolean(const Holes& h) {
     IntCurvesFace_ShapeIntersector hits;
     hits.Load(h.body.shape, 1e-7);
-    TopTools_ListOfShape bodies, tools;
-    std::vector<TopoDS_Shape> sides;
+    std::vector<TopoDS_Shape> tools, sides;
     for (std::size_t k = 0; k < h.count(); ++k) {
         const auto wall = wallBehind(hits, h.centres[k], h.layout.into);
         if (!wall) return misses(static_cast<int>(k) + 1, "misses the face.");
         const TopoDS_Shape tool = drill(h.centres[k], h.layout.into, h.radius, wall->first,
                                         std::min(2 * h.radius, wall->second / 2), h.lean);
-        tools.Append(tool);
+        tools.push_back(tool);
         sides.push_back(sideOf(tool));
     }
-    BRepAlgoAPI_Cut cut;
-    bodies.Append(h.body.shape);
-    cut.SetArguments(bodies);
-    cut.SetTools(tools);
-    cut.SetRunParallel(false);
-    cut.Build();
+    NearOnly<BRepAlgoAPI_BooleanOperation> cut;
+    cut.SetOperation(BOPAlgo_CUT);
+    cut.setUp(h.body.shape, tools);
+    cut.build();
     if (cut.HasErrors()) return misses(1, "cannot be cut.");
     NameBuilder names(onlySolid(cut.Shape()));
     names.carry(h.body, cut);

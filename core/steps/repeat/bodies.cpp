@@ -27,9 +27,10 @@ Error apart(int step, int solids) {
 Result<Body> joined(const Body& body, const std::vector<Body>& copies, int step) {
     std::vector<TopoDS_Shape> rest;
     for (const Body& c : copies) rest.push_back(c.shape().shape);
-    BRepAlgoAPI_Fuse fuse;
-    setUp(fuse, body.shape().shape, rest);
-    fuse.Build();
+    NearOnly<BRepAlgoAPI_BooleanOperation> fuse;
+    fuse.SetOperation(BOPAlgo_FUSE);
+    fuse.setUp(body.shape().shape, rest);
+    fuse.build();
     if (fuse.HasErrors())
         return errorOf("repeat.failed",
                        "The copies cannot be joined there: faces lie too nearly on one another. Move them a "

@@ -175,9 +175,14 @@ Result<NamedTool> ribs(const Outline& top, const Vec3& look, const Footing& foot
     if (!lines) return lines.error();
     ToolOfSolids made(step, top.plane);
     const std::optional<Footing::Foot>* feet = footing.feet.data();
+    auto beyond = footing.beyond.begin();
     for (const RibLine& line : *lines) {
         const auto places = placesBefore(top.plane, line, look * footing.sense, feet);
         feet += line.places.size();
+        const auto end = beyond + std::ptrdiff_t(line.places.size());
+        if (places.empty() && std::find(beyond, end, true) != end)
+            return noWallAhead(top.plane.at(line.places.front()));
+        beyond = end;
         if (places.empty()) continue; // all of it lies within the part
         auto body = wish.above ? fromAbove(top, line, wish.sizes, footing)
                                : fromSide(top, line, wish.sizes, footing, wish.on);
@@ -198,7 +203,8 @@ Result<StepChange> rib(const Arguments& args, ModelReader& model) {
     if (!drawn) return drawn.error();
     const auto look = lookOf(**outline, *drawn, wish);
     if (!look) return look.error();
-    const auto footing = standingOn(args, model, allPlaces(**outline, *drawn), *look, wish.above);
+    const auto footing = standingOn(args, model, allPlaces(**outline, *drawn), *look, wish.above,
+                                    wish.on ? Beyond::IsLeftOut : Beyond::IsTold);
     if (!footing) return footing.error();
     Outline top = **outline;
     top.plane = moved(top.plane, footing->lift);

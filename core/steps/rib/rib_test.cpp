@@ -55,6 +55,10 @@ TEST_CASE("A rib runs on to the walls on both sides and down to the floor") {
     CHECK(added(ribbed(linesOf({{{-10, 0}, {10, 0}}}))) == Approx(56 * section()).epsilon(1e-6));
     // Drawn beyond the walls it is the same.
     CHECK(added(ribbed(linesOf({{{-29, 3}, {28.5, 3}}}))) == Approx(56 * section()).epsilon(1e-6));
+    // And beyond the part, too; one that lies beside it is told all the same.
+    CHECK(added(ribbed(linesOf({{{-60, 3}, {45, 3}}}))) == Approx(56 * section()).epsilon(1e-6));
+    CHECK(faultOf(ribbed(linesOf({{{-60, 3}, {45, 3}}}), text("ends", "drawn"))).code == "standing.none");
+    CHECK(faultOf(ribbed(linesOf({{{-10, 0}, {10, 0}}, {{40, 0}, {50, 0}}}))).code == "standing.none");
     // As drawn its ends lean, too.
     const double t = std::tan(kLean), h = kTubDepth;
     const double leaning = 20 * section() + 2 * t * (kThick * h * h / 2 + 2 * t * h * h * h / 3);

@@ -141,11 +141,11 @@ std::optional<Error> whyNone(const Body& whole, const NamedTool& tool,
 Result<Body> combine(const Body& body, const NamedTool& tool, Combine how) {
     return guarded("combine.failed", "The two bodies cannot be combined here.", [&]() -> Result<Body> {
         const NamedShape& before = body.shape();
-        KernelOwned<BRepAlgoAPI_BooleanOperation> owned;
-        BRepAlgoAPI_BooleanOperation& operation = *owned;
-        setUp(operation, before.shape, {tool.shape});
+        KernelOwned<NearOnly<BRepAlgoAPI_BooleanOperation>> owned;
+        auto& operation = *owned;
+        operation.setUp(before.shape, {tool.shape});
         operation.SetOperation(operationOf(how));
-        inKernel([&] { operation.Build(); });
+        inKernel([&] { operation.build(); });
         if (!operation.IsDone() || operation.HasErrors())
             return errorOf(
                 "combine.failed",
@@ -174,11 +174,11 @@ Result<Body> bodyOf(const NamedTool& tool) {
     return names.finish();
 }
 
-std::unique_ptr<BRepAlgoAPI_Splitter> splitBy(const TopoDS_Shape& solid,
-                                              const std::vector<TopoDS_Shape>& tools) {
-    auto splitter = std::make_unique<BRepAlgoAPI_Splitter>();
-    setUp(*splitter, solid, tools);
-    inKernel([&] { splitter->Build(); });
+std::unique_ptr<NearOnly<BRepAlgoAPI_Splitter>> splitBy(const TopoDS_Shape& solid,
+                                                        const std::vector<TopoDS_Shape>& tools) {
+    auto splitter = std::make_unique<NearOnly<BRepAlgoAPI_Splitter>>();
+    splitter->setUp(solid, tools);
+    inKernel([&] { splitter->build(); });
     return splitter->IsDone() && !splitter->HasErrors() ? std::move(splitter) : nullptr;
 }
 

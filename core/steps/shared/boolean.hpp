@@ -3,6 +3,7 @@
 /// names of both.
 
 #include "core/shape/kernel.hpp"
+#include "core/steps/shared/near_filler.hpp"
 
 #include <BRepAlgoAPI_Splitter.hxx>
 #include <TopoDS_Compound.hxx>
@@ -36,22 +37,9 @@ NamedTool toolOf(const Body& body, int step);
 /// A tool as a body of its own.
 Result<Body> bodyOf(const NamedTool& tool);
 
-/// What booleans and splitters here have in common: what they are given stays as it is (else the kernel
-/// widens its tolerances), and they keep to their thread.
-template <class Operation>
-void setUp(Operation& operation, const TopoDS_Shape& body, const std::vector<TopoDS_Shape>& tools) {
-    TopTools_ListOfShape bodies, list;
-    bodies.Append(body);
-    for (const TopoDS_Shape& t : tools) list.Append(t);
-    operation.SetArguments(bodies);
-    operation.SetTools(list);
-    operation.SetNonDestructive(true);
-    operation.SetRunParallel(false);
-}
-
 /// A solid parted by tools, none of them changed; nothing where the kernel fails.
-std::unique_ptr<BRepAlgoAPI_Splitter> splitBy(const TopoDS_Shape& solid,
-                                              const std::vector<TopoDS_Shape>& tools);
+std::unique_ptr<NearOnly<BRepAlgoAPI_Splitter>> splitBy(const TopoDS_Shape& solid,
+                                                        const std::vector<TopoDS_Shape>& tools);
 int solidsIn(const TopoDS_Shape& shape);
 /// Do two boxes share room, or touch?
 bool boxesMeet(const Box& a, const Box& b);

@@ -115,11 +115,10 @@ NameList copyNames(const NameList& of, const Placement& placement, int step) {
 Result<Body> workedIn(const NamedShape& shape, const std::vector<NamedTool>& tools, bool takes) {
     std::vector<TopoDS_Shape> solids;
     for (const NamedTool& t : tools) solids.push_back(t.shape);
-    BRepAlgoAPI_Cut cut;
-    BRepAlgoAPI_Fuse fuse;
-    BRepAlgoAPI_BooleanOperation& operation = takes ? static_cast<BRepAlgoAPI_BooleanOperation&>(cut) : fuse;
-    setUp(operation, shape.shape, solids);
-    operation.Build();
+    NearOnly<BRepAlgoAPI_BooleanOperation> operation;
+    operation.SetOperation(takes ? BOPAlgo_CUT : BOPAlgo_FUSE);
+    operation.setUp(shape.shape, solids);
+    operation.build();
     if (operation.HasErrors())
         return errorOf("repeat.failed",
                        "The copies cannot be worked into the body there. Move them a little, or take fewer.");

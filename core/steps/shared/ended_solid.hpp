@@ -50,7 +50,7 @@ class EndedSolid {
 
   private:
     Swept m_whole;
-    std::unique_ptr<BRepAlgoAPI_Splitter> m_cut;
+    std::unique_ptr<NearOnly<BRepAlgoAPI_Splitter>> m_cut;
     std::vector<TopoDS_Shape> m_kept;
 
     bool split(const std::vector<TopoDS_Shape>& tools);

@@ -8,7 +8,7 @@
 
 #include <BRepAdaptor_Curve.hxx>
 #include <BRepAdaptor_Surface.hxx>
-#include <BRepAlgoAPI_Cut.hxx>
+#include <BRepAlgoAPI_BooleanOperation.hxx>
 #include <BRepAlgoAPI_Fuse.hxx>
 #include <BRepPrimAPI_MakePrism.hxx>
 #include <BRepTools.hxx>
@@ -147,7 +147,7 @@ std::optional<Corner> comeOut(const Gap& gap, Ahead& body) {
 }
 
 /// Is one of the corner's places on what became of the face, in this piece?
-bool isOf(const Corner& corner, const TopoDS_Shape& piece, BRepAlgoAPI_Cut& cut) {
+bool isOf(const Corner& corner, const TopoDS_Shape& piece, BRepAlgoAPI_BooleanOperation& cut) {
     TopTools_IndexedMapOfShape faces;
     TopExp::MapShapes(piece, TopAbs_FACE, faces);
     for (const TopoDS_Shape& f : whatBecameOf(corner.gap.face, cut)) {
@@ -162,7 +162,7 @@ bool isOf(const Corner& corner, const TopoDS_Shape& piece, BRepAlgoAPI_Cut& cut)
 /// The pieces of a tool less the body that are kept, with their names; what they have of the body's walls is
 /// called like the face that ends there.
 std::optional<NamedTool> keptOf(const NamedTool& tool, const std::vector<NamePtr>& onWall,
-                                BRepAlgoAPI_Cut& cut,
+                                BRepAlgoAPI_BooleanOperation& cut,
                                 const std::function<bool(const TopoDS_Shape& piece)>& keeps) {
     NamedTool out = tool;
     out.names.clear();
@@ -212,10 +212,11 @@ std::optional<Rooted> rooted(const Body& body, const NamedTool& tool, std::vecto
         corners.push_back(std::move(*corner));
     }
     if (out.ends.empty()) return std::nullopt;
-    KernelOwned<BRepAlgoAPI_Cut> owned;
-    BRepAlgoAPI_Cut& cut = *owned;
-    setUp(cut, out.tool.shape, {body.shape().shape});
-    inKernel([&] { cut.Build(); });
+    KernelOwned<NearOnly<BRepAlgoAPI_BooleanOperation>> owned;
+    auto& cut = *owned;
+    cut.SetOperation(BOPAlgo_CUT);
+    cut.setUp(out.tool.shape, {body.shape().shape});
+    inKernel([&] { cut.build(); });
     if (!cut.IsDone() || cut.HasErrors()) return std::nullopt;
     // What came out on the other side of a wall is left away.
     auto kept = keptOf(out.tool, onWall, cut, [&](const TopoDS_Shape& piece) {

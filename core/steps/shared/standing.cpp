@@ -137,19 +137,21 @@ Result<Footing> begun(const Arguments& args, ModelReader& model, const std::vect
 }
 
 /// Which wall is meant, and that every place has it.
-Result<Footing> settled(Footing out, const std::vector<BothWays>& all, const std::vector<Vec3>& places) {
+Result<Footing> settled(Footing out, const std::vector<BothWays>& all, const std::vector<Vec3>& places,
+                        Beyond beyond) {
     std::size_t within = 0;
+    std::size_t missed = 0;
     for (std::size_t i = 0; i < all.size(); ++i) {
         const auto& foot = out.sense > 0 ? all[i].ahead : all[i].back;
-        if (!foot && !all[i].within) {
-            Error e = errorOf("standing.none", "Here no wall lies on that side of the drawing. Move it over "
-                                               "the part, or choose the other side.");
-            e.place = places[i];
-            return e;
-        }
+        out.beyond.push_back(!foot && !all[i].within);
+        missed += out.beyond.back();
         within += all[i].within;
         out.feet.push_back(foot);
     }
+    const bool stands = within + missed < all.size();
+    if (missed > 0 && (beyond == Beyond::IsTold || !stands))
+        return noWallAhead(
+            places[std::size_t(std::find(out.beyond.begin(), out.beyond.end(), true) - out.beyond.begin())]);
     if (within == all.size())
         return errorOf("standing.none", "All of it lies within the part. Draw it where it should begin, "
                                         "before the wall.");
@@ -178,6 +180,14 @@ std::optional<Error> liesOnWall(const Arguments& args, const Footing& footing) {
 
 } // namespace
 
+Error noWallAhead(const Vec3& place) {
+    Error e =
+        errorOf("standing.none", "Here no wall lies on that side of the drawing. Move it over the part, or "
+                                 "choose the other side.");
+    e.place = place;
+    return e;
+}
+
 Result<std::vector<ThingId>> bodiesToStandOn(const Arguments& args, ModelReader& model) {
     std::vector<ThingId> out;
     for (const auto& id : model.bodiesIn("target")) {
@@ -193,7 +203,7 @@ Result<std::vector<ThingId>> bodiesToStandOn(const Arguments& args, ModelReader&
 }
 
 Result<Footing> standingOn(const Arguments& args, ModelReader& model, const std::vector<Vec3>& places,
-                           const Vec3& normal, bool mayRise) {
+                           const Vec3& normal, bool mayRise, Beyond beyond) {
     auto out = begun(args, model, places);
     if (!out) return out;
     std::vector<std::unique_ptr<Ahead>> bodies;
@@ -211,7 +221,7 @@ Result<Footing> standingOn(const Arguments& args, ModelReader& model, const std:
         out->far += std::fabs(out->lift);
         all = lookedAt(out->lift);
     }
-    auto footing = settled(std::move(*out), all, places);
+    auto footing = settled(std::move(*out), all, places, beyond);
     if (footing && mayRise)
         if (auto e = liesOnWall(args, *footing)) return *e;
     return footing;
@@ -224,7 +234,7 @@ Result<Footing> standingByLooks(const Arguments& args, ModelReader& model, const
     std::vector<BothWays> all;
     for (const Vec3& p : places) all.push_back(aroundByTriangles(looks, drawing, p, out->far));
     out->sense = senseOf(args, all);
-    return settled(std::move(*out), all, places);
+    return settled(std::move(*out), all, places, Beyond::IsTold);
 }
 
 Result<StandingPlaces> standingPlaces(const Arguments& args, ModelReader& model, const std::string& kind) {

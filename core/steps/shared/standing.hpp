@@ -27,18 +27,25 @@ struct Footing {
         double justPast() const { return std::min(0.02, distance / 2); }
     };
     std::vector<std::optional<Foot>> feet;
+    std::vector<bool> beyond; ///< of each place: no wall lies ahead of it
 
     double farthestFoot() const;
     /// The thinnest wall below a place; 0 where there is none.
     double thinnestWall() const;
 };
 
+/// What is drawn where no wall lies ahead.
+enum class Beyond { IsTold, IsLeftOut };
+
 /// \param places of the drawing; the wall is looked for from each of them, along the normal both ways
 /// \param mayRise it may begin above the drawing: it has the slots of addTop
-/// Errors: "becoming.body"; "standing.none" where no wall lies ahead of a place, or all lie within a body;
-/// "standing.flat" where all lie on the wall itself.
+/// \param beyond what becomes of places with no wall ahead
+/// Errors: "becoming.body"; "standing.none" where no wall lies ahead of a place that needs one, or all lie
+/// within a body; "standing.flat" where all lie on the wall itself.
 Result<Footing> standingOn(const Arguments& args, ModelReader& model, const std::vector<Vec3>& places,
-                           const Vec3& normal, bool mayRise);
+                           const Vec3& normal, bool mayRise, Beyond beyond = Beyond::IsTold);
+/// "standing.none".
+Error noWallAhead(const Vec3& place);
 /// The bodies of the slot "target"; where it is empty all that there are.
 Result<std::vector<ThingId>> bodiesToStandOn(const Arguments& args, ModelReader& model);
 /// The same as standingOn of many places, told by triangles. \param looks along the normal, one for each of
