@@ -68,12 +68,7 @@ Result<StepChange> lip(const Arguments& args, ModelReader& model, const FoundIte
     if (sunk)
         set = setBelowRim(found, *rim, args.id(), "lip", borders,
                           {Combine::Take, width, inner, height, wish.lean, {}});
-    if (set) {
-        StepChange change(ChangedBody{found.id, *set});
-        change.notes = found.notes;
-        return change;
-    }
-    auto made = ring.combined(sunk ? Combine::Take : Combine::Add);
+    auto made = set ? Result<Body>(*set) : ring.combined(sunk ? Combine::Take : Combine::Add);
     if (!made) return made.error();
     const auto whole = withoutSeam(*made, rim->plane, args.id());
     StepChange change(ChangedBody{found.id, whole ? *whole : *made});

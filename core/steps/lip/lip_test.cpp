@@ -183,6 +183,22 @@ TEST_CASE(
     CHECK(checkBody(onlyBody(sunk)).faults.empty());
 }
 
+TEST_CASE("What earlier steps work in is known after a lip, whichever way it is made") {
+    Part free = block(ellipseLine(40, 28), "30 mm");
+    add(free, "shell", {{"open", References{"end of step 2"}}, {"wall", std::string("2 mm")}});
+    for (const Part& host : {tub(), free}) {
+        const auto before = onlyBody(built(host)).shape().frames;
+        for (const char* does : {"raised", "sunk"}) {
+            const auto after = onlyBody(built(lipped(host, text("does", does)))).shape().frames;
+            for (const auto& [step, frame] : before) {
+                INFO(does << " step " << step);
+                REQUIRE(after.count(step) == 1);
+                CHECK(after.at(step) == frame);
+            }
+        }
+    }
+}
+
 TEST_CASE("Its faces are called by the walls that they run along") {
     const auto r = built(lipped(tub()));
     int top = 0, side = 0;

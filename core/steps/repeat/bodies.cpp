@@ -7,7 +7,7 @@
 #include "core/steps/shared/moved_body.hpp"
 #include "core/steps/shared/worked_names.hpp"
 
-#include <BRepAlgoAPI_Fuse.hxx>
+#include <BRepAlgoAPI_BooleanOperation.hxx>
 
 namespace gc {
 

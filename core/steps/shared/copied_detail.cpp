@@ -4,8 +4,7 @@
 #include "core/steps/shared/defeatured.hpp"
 #include "core/steps/shared/worked_names.hpp"
 
-#include <BRepAlgoAPI_Cut.hxx>
-#include <BRepAlgoAPI_Fuse.hxx>
+#include <BRepAlgoAPI_BooleanOperation.hxx>
 #include <BRepBuilderAPI_Transform.hxx>
 #include <BRepGProp.hxx>
 #include <BRepTools.hxx>

@@ -15,6 +15,11 @@
 
 namespace gc {
 
+bool isFreeFace(const TopoDS_Shape& shape) {
+    return shape.ShapeType() == TopAbs_FACE &&
+           BRepAdaptor_Surface(TopoDS::Face(shape), false).GetType() > GeomAbs_Torus;
+}
+
 namespace {
 
 using Boxes = std::vector<Bnd_Box>;
@@ -57,11 +62,6 @@ Boxes boxesOfEdge(const TopoDS_Edge& edge) {
         out.push_back(enlarged(box, BRep_Tool::Tolerance(edge)));
     }
     return out;
-}
-
-bool isFreeFace(const TopoDS_Shape& shape) {
-    return shape.ShapeType() == TopAbs_FACE &&
-           BRepAdaptor_Surface(TopoDS::Face(shape), false).GetType() > GeomAbs_Torus;
 }
 
 class NearIterator : public BOPDS_Iterator {

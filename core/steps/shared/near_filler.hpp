@@ -11,6 +11,9 @@
 
 namespace gc {
 
+/// Is it a face beyond planes, cylinders, cones, spheres and tori?
+bool isFreeFace(const TopoDS_Shape& shape);
+
 /// Finds where shapes meet, as the kernel does, but for pairs whose small boxes show that they do not.
 class NearFiller : public BOPAlgo_PaveFiller {
   protected:

@@ -1,11 +1,11 @@
 #include "core/steps/shared/rim_ring.hpp"
 
 #include "core/shape/places.hpp"
+#include "core/steps/shared/beside_line.hpp"
 #include "core/steps/shared/edge_work.hpp"
 #include "core/steps/shared/exchanged.hpp"
 
 #include <BRepBuilderAPI_Copy.hxx>
-#include <BRepCheck_Analyzer.hxx>
 #include <BRepTools.hxx>
 #include <BRep_Builder.hxx>
 #include <TopExp_Explorer.hxx>
@@ -26,6 +26,11 @@ NamePtr wallBeside(const Body& body, const TopoDS_Face& rim, const TopoDS_Edge& 
 } // namespace
 
 Result<FoundItems> onOwnEdges(const FoundItems& picked) {
+    bool plain = true;
+    for (const int item : picked.items)
+        for (TopExp_Explorer x(picked.body.shape().faces(item + 1), TopAbs_WIRE); x.More(); x.Next())
+            plain &= isPlain(TopoDS::Wire(x.Current()));
+    if (plain) return picked;
     BRepBuilderAPI_Copy copy(picked.body.shape().shape, false, false);
     NameBuilder names(copy.Shape());
     names.carry(picked.body.shape(), copy);
@@ -54,23 +59,8 @@ NamePtr ringName(const FoundItems& picked, const Rim& rim, int step, const std::
                  const RingSolid::Face& face) {
     const NamePtr by = face.along.IsNull() ? picked.body.shape().namesOf(rim.face).front()
                                            : wallBeside(picked.body, rim.face, face.along);
-    const char* role = " corner";
-    switch (face.part) {
-    case RingPart::Foot:
-        role = " foot";
-        break;
-    case RingPart::Top:
-        role = " top";
-        break;
-    case RingPart::Wall:
-        role = " wall";
-        break;
-    case RingPart::Side:
-        role = " side";
-        break;
-    case RingPart::Corner:
-        break;
-    }
+    static constexpr const char* kRoles[] = {" foot", " top", " wall", " side", " corner"};
+    const char* role = kRoles[static_cast<int>(face.part)];
     return internName(step, kind + role, {by});
 }
 
@@ -87,31 +77,29 @@ Result<Done> RingTool::add(const TopoDS_Wire& border, const RingWish& wish) {
     return Done{};
 }
 
+TopoDS_Face restOf(const Rim& rim, const std::vector<std::pair<TopoDS_Wire, TopoDS_Wire>>& lines) {
+    const auto nowOf = [&](const TopoDS_Wire& border) {
+        for (const auto& [was, now] : lines)
+            if (was.IsSame(border)) return now;
+        return border;
+    };
+    std::vector<TopoDS_Wire> inner;
+    for (const TopoDS_Wire& w : rim.inner) inner.push_back(nowOf(w));
+    return flatFace(rim.plane, nowOf(rim.outer), inner);
+}
+
 std::optional<Body> RingTool::setOntoRim() const {
     const Body& body = m_picked.body;
-    NamedTool out = toolOf(body, m_made.tool.step);
-    const NamePtr rimName = body.shape().namesOf(m_rim.face).front();
-    std::vector<TopoDS_Shape> instead;
-    std::vector<std::pair<TopoDS_Shape, NamePtr>> names;
-    TopoDS_Wire outer = m_rim.outer;
-    std::vector<TopoDS_Wire> inner = m_rim.inner;
+    FacesInstead instead{m_rim.face, {}};
+    std::vector<std::pair<TopoDS_Wire, TopoDS_Wire>> lines;
     for (const Set& set : m_set) {
+        lines.emplace_back(set.border, set.ring.farLine);
         for (const auto& f : set.ring.faces)
-            if (f.part != RingPart::Foot) instead.push_back(f.face), names.emplace_back(f.face, nameOf(f));
-        if (set.border.IsSame(outer)) outer = set.ring.farLine;
-        std::replace_if(
-            inner.begin(), inner.end(), [&](const TopoDS_Wire& w) { return w.IsSame(set.border); },
-            set.ring.farLine);
+            if (f.part != RingPart::Foot) instead.faces.emplace_back(f.face, NameList{nameOf(f)});
     }
-    const TopoDS_Face rest = flatFace(m_rim.plane, outer, inner);
-    instead.push_back(rest), names.emplace_back(rest, rimName);
-    const auto solid = withInstead(body.shape().shape, m_rim.face, instead);
-    if (!solid || !BRepCheck_Analyzer(*solid).IsValid()) return std::nullopt;
-    out.shape = *solid;
-    std::erase_if(out.names, [&](const auto& n) { return n.first.IsSame(m_rim.face); });
-    out.names.insert(out.names.end(), names.begin(), names.end());
-    const auto made = bodyOf(out);
-    return made ? std::optional(*made) : std::nullopt;
+    instead.faces.emplace_back(restOf(m_rim, lines), body.shape().namesOf(m_rim.face));
+    auto made = exchanged(body, {instead}, m_made.tool.step, m_rim.plane);
+    return made && isCombined(body, whole(), *made, Combine::Add) ? made : std::nullopt;
 }
 
 Result<Body> RingTool::combined(Combine how) const {

@@ -14,10 +14,14 @@ struct Rim {
     TopoDS_Wire outer;
     std::vector<TopoDS_Wire> inner; ///< around the openings in it
 };
-/// The same items on a copy of the body whose edges are its own: what is set onto it may write to them.
+/// The same items on a copy of the body whose edges are its own, where some border of them is a free curve:
+/// what is set onto it there writes to them.
 Result<FoundItems> onOwnEdges(const FoundItems& picked);
 /// Of the one face that was picked. Errors: "rim.one" for several, "rim.flat" where it is not flat.
 Result<Rim> rimOf(const FoundItems& picked);
+
+/// The rim's face with other lines in the places of some of its borders.
+TopoDS_Face restOf(const Rim& rim, const std::vector<std::pair<TopoDS_Wire, TopoDS_Wire>>& lines);
 
 /// What a face of a ring beside a rim is called, after the wall beside it or the rim. \param kind what its
 /// role begins with

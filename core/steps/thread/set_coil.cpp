@@ -11,7 +11,6 @@
 #include <BRepBuilderAPI_MakeVertex.hxx>
 #include <BRep_Builder.hxx>
 #include <BRep_Tool.hxx>
-#include <Geom2d_BSplineCurve.hxx>
 #include <Geom_BSplineCurve.hxx>
 #include <Geom_Line.hxx>
 #include <Geom_Plane.hxx>
@@ -389,21 +388,11 @@ std::optional<Body> setOnto(const Body& body, int wall, const std::vector<CoilSh
     }
     const TopTools_ListOfShape left = leftOf(*taken, settings);
     if (left.IsEmpty()) return std::nullopt;
-    std::vector<TopoDS_Shape> pieces, instead;
-    for (const TopoDS_Shape& piece : left) pieces.push_back(piece.Oriented(face.Orientation()));
-    instead = pieces;
-    for (const auto& [f, role] : faces) instead.push_back(f);
-    const auto solid = withInstead(s.shape, face, instead);
-    if (!solid) return std::nullopt;
-    NameBuilder names(*solid);
-    names.inherit(s);
-    for (int i = 1; i <= s.faces.Extent(); ++i)
-        if (i != wall + 1) names.add(s.faces(i), s.namesOf(s.faces(i)));
-    for (const TopoDS_Shape& piece : pieces) names.add(piece, s.namesOf(face));
-    for (const auto& [f, role] : faces) names.add(f, internName(step, role));
-    auto made = names.finish();
-    if (!made || !checkBody(*made, {&body}).faults.empty()) return std::nullopt;
-    return *made;
+    FacesInstead instead{face, {}};
+    for (const TopoDS_Shape& piece : left)
+        instead.faces.emplace_back(piece.Oriented(face.Orientation()), s.namesOf(face));
+    for (const auto& [f, role] : faces) instead.faces.emplace_back(f, NameList{internName(step, role)});
+    return exchanged(body, {instead}, step);
 }
 
 } // namespace gc
