@@ -59,13 +59,48 @@ int largestCount(const Arguments& args, const CopyLayout& layout, const LeftOut&
     return low;
 }
 
-Error withLargest(Error e, const Arguments& args, const CopyLayout& layout, const LeftOut& without,
-                  const Fits& fits) {
-    if (layout.countSlot.empty()) return e;
-    const int most = largestCount(args, layout, without, fits);
-    if (most < 2) return e;
-    e.remedies.push_back(
-        {args.id(), layout.countSlot, std::to_string(most), phrase("%1 fit", std::to_string(most)), false});
+/// How far apart as many as are asked for have room, mm, rounded up; nothing where they have none.
+std::optional<double> leastPitch(const CopyLayout& layout, std::size_t row, const LeftOut& without,
+                                 const Fits& fits) {
+    constexpr double kWider = 1.25, kGrain = 0.1; // of a try to the next; mm
+    constexpr int kTries = 12;
+    CopyLayout tried = layout;
+    double& pitch = tried.rows[row].pitch;
+    const auto fitBy = [&](double p) {
+        pitch = p;
+        return fits(placementsOf(tried, without));
+    };
+    double low = pitch, high = 0;
+    for (int k = 0; k < kTries && high == 0; ++k) {
+        const double next = low * kWider;
+        (fitBy(next) ? high : low) = next;
+    }
+    if (high == 0) return std::nullopt;
+    while (high - low > 0.1 * kGrain) {
+        const double middle = 0.5 * (low + high);
+        (fitBy(middle) ? high : low) = middle;
+    }
+    const double rounded = std::ceil(high / kGrain) * kGrain;
+    return fitBy(rounded) ? std::optional(rounded) : std::nullopt;
+}
+
+/// What would do is told: how many fit as far apart as they are, and how far apart all fit.
+Error withRoom(Error e, const Arguments& args, const CopyLayout& layout, const LeftOut& without,
+               const Fits& fits) {
+    const int most = layout.countSlot.empty() ? 0 : largestCount(args, layout, without, fits);
+    if (most >= 2)
+        e.remedies.push_back({args.id(), layout.countSlot, std::to_string(most),
+                              phrase("%1 fit", std::to_string(most)), false});
+    if (e.code != "repeat.overlap") return e;
+    for (std::size_t row = 0; row < layout.rows.size(); ++row) {
+        const std::string after = row == 0 ? "" : " 2";
+        if (args.text("spacing" + after) != "every") continue;
+        const auto pitch = leastPitch(layout, row, without, fits);
+        if (!pitch) continue;
+        const std::string far = formatAmount(*pitch, "mm", 2);
+        e.remedies.push_back({args.id(), "pitch" + after, far, phrase("All fit every %1", far), false});
+        break;
+    }
     return e;
 }
 
@@ -149,7 +184,7 @@ Result<Repeated> repeated(const Body& body, const std::vector<int>& faces, const
                           const std::vector<Placement>& placements, const Misfits& misfits, int step) {
     if (misfits.none())
         if (auto made = setIntoTurned(body, faces, placements, step)) return Repeated{std::move(*made), true};
-    auto made = addedOrTaken(body.shape(), detail, placements, step);
+    auto made = addedOrTaken(body, detail, placements, step);
     if (!made) return made.error();
     if (!takesAway(detail))
         if (auto e = whyApart(body, *made)) return *e;
@@ -175,7 +210,7 @@ struct Standing {
 Result<Standing> standingOf(const Body& body, const std::vector<int>& faces) {
     auto detail = detailOf(body.shape(), faces);
     if (detail) return Standing{body, faces, std::move(*detail)};
-    const TopTools_IndexedMapOfShape own = withRounds(body.shape(), faces);
+    const TopTools_IndexedMapOfShape own = withWhatBelongs(body.shape(), faces);
     for (int i = 0; i < faceCount(body); ++i) {
         const TopoDS_Face face = TopoDS::Face(body.shape().faces(i + 1));
         if (!turnAxisOf(face) || !touchesAny(body.shape(), face, own)) continue;
@@ -213,7 +248,8 @@ Result<Asked> askedFor(const Arguments& args, ModelReader& model, const TopoDS_S
 /// it.
 std::optional<Result<StepChange>> repeatAtBorder(const Arguments& args, ModelReader& model,
                                                  const FoundItems& found, const Progress& progress) {
-    const AtBorder detail = atBorder(found.body, withRounds(found.body.shape(), found.items), args.id());
+    const TopTools_IndexedMapOfShape faces = withWhatBelongs(found.body.shape(), found.items);
+    const AtBorder detail = atBorder(found.body, faces, args.id());
     const auto whole = detail.whole();
     if (!whole || progress.stopped()) return std::nullopt;
     const Box box = extentOf(*whole);
@@ -223,7 +259,7 @@ std::optional<Result<StepChange>> repeatAtBorder(const Arguments& args, ModelRea
     const auto placements = changed(args, placementsOf(asked->layout, asked->without),
                                     gp_Ax1(gp_Pnt(at.x, at.y, at.z), gp::DZ()));
     if (!placements) return placements.error();
-    auto made = copiedAtBorder(found.body, detail, *placements, args.id());
+    auto made = copiedAtBorder(found.body, faces, detail, *placements, args.id());
     if (!made) return made.error();
     if (std::none_of(detail.solids.begin(), detail.solids.end(), [](const auto& s) { return s.takes; }))
         if (auto e = whyApart(found.body, made->body)) return *e;
@@ -264,9 +300,9 @@ Result<StepChange> repeatOnForm(const Arguments& args, const FoundItems& found, 
         return m.off.empty() && m.overlapping.empty();
     };
     if (!laid.misfits.overlapping.empty())
-        return withLargest(overlapping(laid.misfits, *placements), args, asked.layout, asked.without, fits);
+        return withRoom(overlapping(laid.misfits, *placements), args, asked.layout, asked.without, fits);
     if (!laid.misfits.off.empty())
-        return withLargest(fallenOff(laid.misfits, *placements, at), args, asked.layout, asked.without, fits);
+        return withRoom(fallenOff(laid.misfits, *placements, at), args, asked.layout, asked.without, fits);
     auto made = form->set(laid, args.id());
     if (!made) return made.error();
     std::vector<Bnd_Box> boxes;
@@ -306,9 +342,9 @@ Result<StepChange> repeatDetail(const Arguments& args, ModelReader& model, const
         return all && plan.misfits(*all, true).none();
     };
     if (!misfits.overlapping.empty())
-        return withLargest(overlapping(misfits, *placements), args, asked->layout, asked->without, fits);
+        return withRoom(overlapping(misfits, *placements), args, asked->layout, asked->without, fits);
     if (!misfits.off.empty())
-        return withLargest(fallenOff(misfits, *placements, at), args, asked->layout, asked->without, fits);
+        return withRoom(fallenOff(misfits, *placements, at), args, asked->layout, asked->without, fits);
     if (progress.stopped()) return stoppedError();
     auto made = repeated(standing->body, standing->faces, detail, *placements, misfits, args.id());
     if (!made) return made.error();

@@ -17,12 +17,13 @@ struct Placement {
     int number = 1; ///< of its place: 1 is the detail's own; in rows they go on from row to row
 };
 
-/// Is it a hollow? Else it adds something.
+/// Does it, or a piece of it, take something? Else it adds only.
 bool takesAway(const Detail& detail);
 
-/// By one boolean of the kernel with all copies as tools; also over borders. Errors: the kernel's.
-Result<Body> addedOrTaken(const NamedShape& shape, const Detail& detail,
-                          const std::vector<Placement>& placements, int step);
+/// By booleans of the kernel with all copies as tools, each piece of the detail one of its own; also over
+/// borders. Errors: the kernel's.
+Result<Body> addedOrTaken(const Body& body, const Detail& detail, const std::vector<Placement>& placements,
+                          int step);
 
 /// All of them by one boolean, without a proof of it. Error "repeat.failed".
 Result<Body> workedIn(const NamedShape& shape, const std::vector<NamedTool>& tools, bool takes);
@@ -41,13 +42,15 @@ struct AtBorder {
 };
 AtBorder atBorder(const Body& body, const TopTools_IndexedMapOfShape& faces, int step);
 
-/// By one boolean each. \param alike every copy adds or takes as much as the detail itself
+/// By one boolean each. \param alike as much is seen of every copy as of the detail itself
 struct CopiedAtBorder {
     Body body;
     bool alike = true;
 };
-Result<CopiedAtBorder> copiedAtBorder(const Body& body, const AtBorder& detail,
-                                      const std::vector<Placement>& placements, int step);
+/// \param faces the detail's
+Result<CopiedAtBorder> copiedAtBorder(const Body& body, const TopTools_IndexedMapOfShape& faces,
+                                      const AtBorder& detail, const std::vector<Placement>& placements,
+                                      int step);
 
 /// A detail's faces, with the rounds and chamfers at them, copied as the one or the other of these. Errors:
 /// those of detailOf where the body has no shape without them, either.

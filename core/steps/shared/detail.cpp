@@ -58,6 +58,40 @@ TopTools_IndexedMapOfShape hostsOf(const NamedShape& s, TopTools_IndexedMapOfSha
     return hosts;
 }
 
+/// Faces that a face leads to which later steps made, as long as all that is around them is that or the
+/// detail's own; none where they go on to something else.
+std::vector<TopoDS_Shape> standingFrom(const NamedShape& s, const TopTools_IndexedMapOfShape& own,
+                                       const TopoDS_Shape& first, int latest) {
+    TopTools_IndexedMapOfShape found;
+    const auto isLater = [&](const TopoDS_Shape& f) {
+        const NameList names = s.namesOf(f);
+        return !names.empty() &&
+               std::all_of(names.begin(), names.end(), [&](NamePtr n) { return n->step > latest; });
+    };
+    if (!isLater(first)) return {};
+    found.Add(first);
+    for (int k = 1; k <= found.Extent(); ++k)
+        for (TopExp_Explorer x(found(k), TopAbs_EDGE); x.More(); x.Next())
+            for (const TopoDS_Shape& f : facesBeside(s, TopoDS::Edge(x.Current()))) {
+                if (own.Contains(f)) continue;
+                if (!isLater(f)) return {};
+                found.Add(f);
+            }
+    return {found.cbegin(), found.cend()};
+}
+
+/// What later steps set onto the detail and nothing else goes with it, like the thread of a stud.
+void addStanding(const NamedShape& s, TopTools_IndexedMapOfShape& own, int latest) {
+    std::vector<TopoDS_Shape> beside;
+    for (int k = 1; k <= own.Extent(); ++k)
+        for (TopExp_Explorer x(own(k), TopAbs_EDGE); x.More(); x.Next())
+            for (const TopoDS_Shape& f : facesBeside(s, TopoDS::Edge(x.Current())))
+                if (!own.Contains(f)) beside.push_back(f);
+    for (const TopoDS_Shape& f : beside)
+        if (!own.Contains(f))
+            for (const TopoDS_Shape& more : standingFrom(s, own, f, latest)) own.Add(more);
+}
+
 bool sameSurface(const TopoDS_Face& a, const TopoDS_Face& b) {
     TopLoc_Location la, lb;
     return BRep_Tool::Surface(a, la) == BRep_Tool::Surface(b, lb) && la.IsEqual(lb);
@@ -65,23 +99,28 @@ bool sameSurface(const TopoDS_Face& a, const TopoDS_Face& b) {
 
 } // namespace
 
-TopTools_IndexedMapOfShape withRounds(const NamedShape& s, const std::vector<int>& faces) {
+TopTools_IndexedMapOfShape withWhatBelongs(const NamedShape& s, const std::vector<int>& faces) {
     TopTools_IndexedMapOfShape out;
     std::set<NamePtr> names;
     const auto take = [&](const TopoDS_Shape& f) {
         out.Add(f);
         for (const NamePtr n : s.namesOf(f)) names.insert(n);
     };
-    for (const int i : faces) take(s.faces(i + 1));
+    int latest = 0;
+    for (const int i : faces) {
+        take(s.faces(i + 1));
+        for (const NamePtr n : s.namesOf(s.faces(i + 1))) latest = std::max(latest, n->step);
+    }
     for (int k = 1; k <= out.Extent(); ++k)
         for (TopExp_Explorer x(out(k), TopAbs_EDGE); x.More(); x.Next())
             for (const TopoDS_Shape& f : facesBeside(s, TopoDS::Edge(x.Current())))
                 if (!out.Contains(f) && belongsTo(s, f, names)) take(f);
+    addStanding(s, out, latest);
     return out;
 }
 
 Result<Detail> detailOf(const NamedShape& s, const std::vector<int>& faces) {
-    TopTools_IndexedMapOfShape own = withRounds(s, faces);
+    TopTools_IndexedMapOfShape own = withWhatBelongs(s, faces);
     const int asked = own.Extent();
     const TopTools_IndexedMapOfShape hosts = hostsOf(s, own);
     Detail out;

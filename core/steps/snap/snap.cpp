@@ -28,13 +28,19 @@ Result<Vec2> facing(const Arguments& args, const std::vector<DrawnPlace>& places
     Vec2 middle;
     for (const DrawnPlace& p : places) middle = middle + p.at * (1.0 / static_cast<double>(places.size()));
     const Vec2 out = at.at - middle;
-    if (length(out) < 1e-6)
-        return errorOf("snap.middle",
-                       places.size() == 1
-                           ? "One arm has no middle to look away from. Say to which side of the "
-                             "drawing its hook looks."
-                           : "One of the points lies in their middle: say to which side of the "
-                             "drawing the hooks look.");
+    if (length(out) < 1e-6) {
+        Error e =
+            errorOf("snap.middle", places.size() == 1
+                                       ? "One arm has no middle to look away from. Say to which side of "
+                                         "the drawing its hook looks."
+                                       : "One of the points lies in their middle: say to which side of "
+                                         "the drawing the hooks look.");
+        for (const auto& [side, words] :
+             {std::pair{"right", "To the right"}, std::pair{"left", "To the left"}, std::pair{"up", "Upward"},
+              std::pair{"down", "Downward"}})
+            e.remedies.push_back({args.id(), "facing", side, words, false});
+        return e;
+    }
     return unit(out) * (says == "inward" ? -1.0 : 1.0);
 }
 
