@@ -1,3 +1,5 @@
+#include "tests/support/block.hpp"
+#include "tests/support/letters.hpp"
 #include "tests/support/two_bodies.hpp"
 
 #include <catch2/catch.hpp>
@@ -94,6 +96,71 @@ TEST_CASE("A detail is mirrored with its rounds; its image is called by it") {
     CHECK(m->centre.y == Approx(10).margin(1e-6));
     p.steps[3].slots["distance"] = std::string("-7 mm");
     CHECK(built(p).steps.back().notes.size() == 1);
+}
+
+TEST_CASE("A detail of several pieces is mirrored: letters, and pockets that were repeated") {
+    Part p = block(rectangle({-60, -40}, {60, 40}), "12 mm");
+    const double plain = volumeOf(built(p));
+    add(p, "draw",
+        {{"name", std::string("word")},
+         {"plane", std::string("end of step 2")},
+         {"drawing", DrawingSlot(letters(3, -50, -10))}});
+    add(p, "emboss",
+        {{"outline", std::string("word")},
+         {"wall", References{"end of step 2"}},
+         {"sides", std::string("leaning")}});
+    const double word = volumeOf(built(p)) - plain;
+    add(p, "mirror",
+        {{"subject", std::string("the detail")},
+         {"detail", References{"everything of step 4"}},
+         {"plane", std::string("side")}});
+    auto r = built(p);
+    CHECK(volumeOf(r) == Approx(plain + 2 * word).epsilon(1e-9));
+    CHECK(r.steps.back().notes.empty());
+    CHECK(checkBody(r.state.bodies.begin()->second.value).faults.empty());
+
+    Part q = block(rectangle({-60, -40}, {60, 40}), "12 mm");
+    add(q, "draw",
+        {{"plane", std::string("end of step 2")},
+         {"drawing", DrawingSlot(rectangle({-48, -28}, {-36, -19}))}});
+    add(q, "extrude",
+        {{"length", std::string("6 mm")},
+         {"way", std::string("backward")},
+         {"does", std::string("taking from")}});
+    add(q, "repeat",
+        {{"what", References{"everything of step 4"}},
+         {"count", std::string("3")},
+         {"pitch", std::string("16 mm")}});
+    add(q, "mirror",
+        {{"subject", std::string("the detail")},
+         {"detail", References{"everything of step 5"}},
+         {"plane", std::string("front")}});
+    r = built(q);
+    CHECK(volumeOf(r) == Approx(plain - 5 * 12 * 9 * 6).epsilon(1e-9));
+    CHECK(r.steps.back().notes.empty());
+}
+
+TEST_CASE("A post on a free form is mirrored without a doubt about how much it adds") {
+    Part p = loftedWallOf(1.5);
+    add(p, "draw",
+        {{"name", std::string("post")},
+         {"plane", std::string("front")},
+         {"drawing", DrawingSlot(rectangle({10, 20}, {18, 30}))}});
+    const double before = volumeOf(built(p));
+    const int post = add(p, "extrude",
+                         {{"outline", std::string("post")},
+                          {"length", std::string("60 mm")},
+                          {"way", std::string("backward")},
+                          {"does", std::string("adding to")}})
+                         .id;
+    const double one = volumeOf(built(p)) - before;
+    add(p, "mirror",
+        {{"subject", std::string("the detail")},
+         {"detail", References{"everything of step " + std::to_string(post)}},
+         {"plane", std::string("side")}});
+    const auto r = built(p);
+    CHECK(volumeOf(r) == Approx(before + 2 * one).epsilon(1e-7));
+    CHECK(r.steps.back().notes.empty());
 }
 
 TEST_CASE("A notch in a rim is mirrored, too; a detail has to be picked") {

@@ -373,3 +373,34 @@ TEST_CASE("Copies that would not touch the body are told as such") {
     p.steps.back().slots["axis"] = std::string("depth axis");
     CHECK(volumeOf(built(p)) > 0);
 }
+
+TEST_CASE("What later steps set onto a detail and nothing else goes with it: the thread of a stud") {
+    Part p = plate(disc({-70, 0}, 5), "14 mm", "adding to");
+    const double plain = volumeOf(built(p));
+    add(p, "thread",
+        {{"wall",
+          References{"side " + std::to_string(p.steps[2].drawing("drawing").strokes[0].id) + " of step 4"}}});
+    const double one = volumeOf(built(p)) - 240000;
+    REQUIRE(240000 + one > plain);
+    repeat(p, {{"count", std::string("5")}, {"pitch", std::string("20 mm")}});
+    const auto r = built(p);
+    CHECK(volumeOf(r) == Approx(240000 + 5 * one).epsilon(1e-9));
+    CHECK(checkBody(r.state.bodies.begin()->second.value).faults.empty());
+}
+
+TEST_CASE("Copies that overlap are told how far apart all of them fit") {
+    // 12 wide, and 10 apart: a tenth above 12, as they may not touch.
+    Part p = plate(rectangle({-90, -50}, {-78, -41}), "3 mm", "taking from");
+    repeat(p, {{"way", std::string("in rows along")},
+               {"count", std::string("6")},
+               {"pitch", std::string("10 mm")},
+               {"count 2", std::string("4")},
+               {"pitch 2", std::string("13 mm")}});
+    const Error e = faultOf(p);
+    REQUIRE(e.code == "repeat.overlap");
+    REQUIRE(e.remedies.size() == 1);
+    CHECK(e.remedies[0].slot == "pitch");
+    p.steps.back().slots["pitch"] = e.remedies[0].value;
+    CHECK(volumeOf(built(p)) == Approx(240000 - 24 * 12 * 9 * 3).epsilon(1e-9));
+    CHECK(e.remedies[0].value == "12.1 mm");
+}

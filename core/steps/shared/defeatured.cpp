@@ -1,4 +1,7 @@
 #include "core/steps/shared/defeatured.hpp"
+
+#include "core/steps/shared/near_filler.hpp"
+#include "core/steps/shared/unrounded.hpp"
 #include "core/steps/shared/worked_names.hpp"
 
 #include <BRepAlgoAPI_Defeaturing.hxx>
@@ -7,6 +10,7 @@ namespace gc {
 
 std::optional<Body> withoutFaces(const Body& body, const TopTools_IndexedMapOfShape& faces) {
     const NamedShape& s = body.shape();
+    if (auto made = unrounded(body, faces)) return made;
     BRepAlgoAPI_Defeaturing sharp;
     sharp.SetShape(s.shape);
     for (int i = 1; i <= faces.Extent(); ++i) sharp.AddFaceToRemove(faces(i));

@@ -161,6 +161,25 @@ Result<Body> fromEased(const ShellPlan& plan, const Body& body, const EasedBody&
     return failed;
 }
 
+/// The wall of the body without the rounds that are tighter than it, and these on that again. Only where all
+/// of a chain are: else the inside has rounds there, too.
+Result<Body> throughBare(const ShellPlan& plan, const SharpBody& sharp, int step) {
+    const Error failed = noWall(plan.offset);
+    return guarded("shell.failed", failed.sentence, [&]() -> Result<Body> {
+        const auto widest = widestRound(sharp);
+        if (!widest || *widest > std::fabs(plan.offset)) return failed;
+        const auto other = planWithout(plan, sharp.body);
+        if (!other || !foldsOf(*other, sharp.body).faces.IsEmpty()) return failed;
+        for (const Joining joining : {Joining::Quick, Joining::Thorough}) {
+            const auto wall = plainWall(*other, step, joining);
+            if (!wall) continue;
+            const auto made = roundedBack(plan, sharp, *wall);
+            if (made && isTheWall(plan, *made)) return *made;
+        }
+        return failed;
+    });
+}
+
 /// Chains of rounds that are tighter than the wall here and there, and wider elsewhere: made wider before;
 /// all alike, where the kernel cannot follow what they are moved to.
 Result<Body> throughEased(const ShellPlan& plan, const Body& body, const TopTools_IndexedMapOfShape& tight,
@@ -171,6 +190,8 @@ Result<Body> throughEased(const ShellPlan& plan, const Body& body, const TopTool
         sharp = sharpBody(plan, body, tight);
         return Done{};
     });
+    if (found && sharp)
+        if (auto made = throughBare(plan, *sharp, step)) return made;
     for (const bool evenly : {false, true}) {
         if (!found || !sharp || plan.left().count() <= 0 || (plan.stop && plan.stop())) break;
         auto made = guarded("shell.failed", failed.sentence, [&]() -> Result<Body> {

@@ -97,6 +97,7 @@ TEST_CASE("The hooks look where it is said") {
 
 TEST_CASE("An arm without room, and one alone without a middle, are told") {
     CHECK(faultOf(snapped({{0, 0}})).code == "snap.middle");
+    CHECK(faultOf(snapped({{0, 0}})).remedies.size() == 4);
     CHECK(faultOf(snapped({{0, 0}}, {{"facing", std::string("up")}, {"catch", std::string("9 mm")}})).code ==
           "snap.short");
     CHECK(faultOf(snapped({})).code == "snap.points");
