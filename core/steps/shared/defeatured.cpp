@@ -1,6 +1,5 @@
 #include "core/steps/shared/defeatured.hpp"
 
-#include "core/steps/shared/near_filler.hpp"
 #include "core/steps/shared/unrounded.hpp"
 #include "core/steps/shared/worked_names.hpp"
 
@@ -8,14 +7,15 @@
 
 namespace gc {
 
-std::optional<Body> withoutFaces(const Body& body, const TopTools_IndexedMapOfShape& faces) {
+std::optional<Body> withoutFaces(const Body& body, const TopTools_IndexedMapOfShape& faces,
+                                 const Message_ProgressRange& patience) {
     const NamedShape& s = body.shape();
     if (auto made = unrounded(body, faces)) return made;
     BRepAlgoAPI_Defeaturing sharp;
     sharp.SetShape(s.shape);
     for (int i = 1; i <= faces.Extent(); ++i) sharp.AddFaceToRemove(faces(i));
-    sharp.Build();
-    if (sharp.HasErrors() || sharp.HasWarnings()) return std::nullopt;
+    sharp.Build(patience);
+    if (!sharp.IsDone() || sharp.HasErrors() || sharp.HasWarnings()) return std::nullopt;
     NameBuilder names(onlySolid(sharp.Shape()));
     names.inherit(s);
     for (int i = 1; i <= s.faces.Extent(); ++i) {

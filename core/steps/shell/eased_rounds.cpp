@@ -149,13 +149,13 @@ RoundLaws lawsOf(const BRepFilletAPI_MakeFillet& fillet, const std::vector<Round
 
 std::optional<SharpBody> sharpBody(const ShellPlan& plan, const Body& body,
                                    const TopTools_IndexedMapOfShape& tight) {
-    constexpr int kMostRounds = 60;
+    constexpr int kMostRounds = 300;
     const auto rounds = chainOf(plan, tight);
     if (rounds.IsEmpty() || rounds.Extent() > kMostRounds) return std::nullopt;
     SharpBody out;
     out.edges = roundedEdges(body.shape(), rounds);
     if (out.edges.empty()) return std::nullopt;
-    auto sharp = withoutFaces(body, rounds);
+    auto sharp = withoutFaces(body, rounds, patienceOf(plan)->Start());
     if (!sharp || !findEdges(out.edges, body.shape(), sharp->shape())) return std::nullopt;
     out.body = std::move(*sharp);
     return out;

@@ -2,7 +2,6 @@
 #include "core/steps/shared/worked_names.hpp"
 
 #include "core/model/arguments.hpp"
-#include "core/shape/patience.hpp"
 #include "core/steps/shared/edge_work.hpp"
 #include "core/steps/shared/lean_of.hpp"
 #include "core/units/amount.hpp"
@@ -36,8 +35,6 @@ namespace gc {
 namespace {
 
 constexpr double kOffsetPoint = 1e-4; // mm: what the kernel takes for one point there
-/// For one way of joining: with many faces that get in each other's way it has no end.
-constexpr std::chrono::milliseconds kPatience{30000};
 
 using After = std::function<std::vector<TopoDS_Shape>(const TopoDS_Shape&)>;
 
@@ -118,7 +115,7 @@ class Offsetting : public BRepOffsetAPI_MakeThickSolid {
                 myOffsetShape.AddFace(TopoDS::Face(plan.opened(i)));
         for (const auto& [face, offset] : plan.others)
             myOffsetShape.SetOffsetOnFace(TopoDS::Face(plan.before->faces(face)), offset);
-        const Handle(Patience) patience = new Patience(plan.stop, std::min(kPatience, plan.left()));
+        const Handle(Patience) patience = patienceOf(plan);
         if (open)
             myOffsetShape.MakeThickSolid(patience->Start());
         else

@@ -107,7 +107,7 @@ Result<Body> throughSharp(const ShellPlan& plan, const Body& body, const TopTool
                           int step) {
     const Error failed = noWall(plan.offset);
     return guarded("shell.failed", failed.sentence, [&]() -> Result<Body> {
-        const auto sharp = withoutFaces(body, rounds);
+        const auto sharp = withoutFaces(body, rounds, patienceOf(plan)->Start());
         if (!sharp) return failed;
         const auto other = planWithout(plan, *sharp);
         if (!other) return failed;
@@ -328,7 +328,7 @@ Result<Body> besideStuds(const ShellPlan& plan, const Body& body, int step, std:
             told.push_back(phrase("What stands out of %1 by less than the wall stays solid.",
                                   marked(body.shape().wordsFor(plan.before->faces(s.from)))));
         }
-        const auto bare = withoutFaces(body, faces);
+        const auto bare = withoutFaces(body, faces, patienceOf(plan)->Start());
         const auto other = bare ? planWithout(plan, *bare) : std::nullopt;
         if (!other) return failed;
         const auto wall = hollowedBy(*other, *bare, step, &told);

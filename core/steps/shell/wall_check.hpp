@@ -4,7 +4,9 @@
 #include "core/base/progress.hpp"
 #include "core/base/result.hpp"
 #include "core/shape/kernel.hpp"
+#include "core/shape/patience.hpp"
 
+#include <algorithm>
 #include <chrono>
 #include <map>
 
@@ -30,6 +32,12 @@ struct ShellPlan {
         return other == others.end() ? offset : other->second;
     }
 };
+
+/// For one operation of the kernel: with many faces that get in each other's way it has no end.
+inline Handle(Patience) patienceOf(const ShellPlan& plan) {
+    constexpr std::chrono::milliseconds kMost{30000};
+    return new Patience(plan.stop, std::min(kMost, plan.left()));
+}
 
 /// What is wrong with the wall, told by places of it: too thin, missing, or filled up.
 /// \param insides the new faces that run beside old ones \param round mm, of what was made round inside: it
