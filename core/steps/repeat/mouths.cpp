@@ -40,6 +40,22 @@ bool cross(const Outline2d& a, const Outline2d& b) {
     return false;
 }
 
+double away(const gp_Pnt2d& p, const gp_Pnt2d& a, const gp_Pnt2d& b) {
+    const gp_Vec2d ab(a, b), ap(a, p);
+    const double l = ab.SquareMagnitude();
+    return l > 0 ? p.Distance(a.Translated(ab * std::clamp(ab * ap / l, 0.0, 1.0))) : p.Distance(a);
+}
+/// Is a place of one within the other or on its border? Loops whose sides lie in line have no border that
+/// crosses the other's.
+bool reachesInto(const Outline2d& one, const Outline2d& other) {
+    return std::any_of(one.begin(), one.end(), [&](const gp_Pnt2d& p) {
+        if (holds(other, p)) return true;
+        for (std::size_t i = 0; i < other.size(); ++i)
+            if (away(p, other[i], other[(i + 1) % other.size()]) < kSame) return true;
+        return false;
+    });
+}
+
 /// How far a loop reaches.
 struct Reach {
     double x0 = 1e300, x1 = -1e300, y0 = 1e300, y1 = -1e300;
@@ -71,10 +87,7 @@ std::vector<std::pair<int, int>> overlaps(const std::vector<std::pair<int, Outli
                 Outline2d other = loops[j].second;
                 for (gp_Pnt2d& p : other) p.SetX(p.X() + turn);
                 const Outline2d& own = loops[i].second;
-                // Two at one place have no border that crosses the other's.
-                const bool same = own.size() == other.size() && own.front().Distance(other.front()) < kSame;
-                if (!same && !holds(own, other.front()) && !holds(other, own.front()) && !cross(own, other))
-                    continue;
+                if (!reachesInto(own, other) && !reachesInto(other, own) && !cross(own, other)) continue;
                 out.emplace_back(loops[j].first, loops[i].first);
                 if (first) return out;
             }

@@ -95,11 +95,20 @@ Error withRoom(Error e, const Arguments& args, const CopyLayout& layout, const L
     for (std::size_t row = 0; row < layout.rows.size(); ++row) {
         const std::string after = row == 0 ? "" : " 2";
         if (args.text("spacing" + after) != "every") continue;
-        const auto pitch = leastPitch(layout, row, without, fits);
+        auto pitch = leastPitch(layout, row, without, fits);
+        const bool all = pitch.has_value();
+        if (!all && layout.rows.size() > 1) {
+            // Both ways may be too near: one way at a time.
+            CopyLayout alone = layout;
+            alone.rows[1 - row].count = 1;
+            if (!fits(placementsOf(alone, without))) pitch = leastPitch(alone, row, without, fits);
+        }
         if (!pitch) continue;
         const std::string far = formatAmount(*pitch, "mm", 2);
-        e.remedies.push_back({args.id(), "pitch" + after, far, phrase("All fit every %1", far), false});
-        break;
+        const Message says = all ? phrase("All fit every %1", far)
+                                 : phrase(row == 0 ? "In a row they fit every %1" : "Rows fit every %1", far);
+        e.remedies.push_back({args.id(), "pitch" + after, far, says, false});
+        if (all) break;
     }
     return e;
 }

@@ -403,4 +403,13 @@ TEST_CASE("Copies that overlap are told how far apart all of them fit") {
     p.steps.back().slots["pitch"] = e.remedies[0].value;
     CHECK(volumeOf(built(p)) == Approx(240000 - 24 * 12 * 9 * 3).epsilon(1e-9));
     CHECK(e.remedies[0].value == "12.1 mm");
+    // Too near both ways: one after the other.
+    p.steps.back().slots["pitch"] = std::string("10 mm");
+    p.steps.back().slots["pitch 2"] = std::string("7 mm");
+    const Error both = faultOf(p);
+    REQUIRE(both.remedies.size() == 2);
+    CHECK(both.remedies[0].slot == "pitch");
+    CHECK(both.remedies[1].slot == "pitch 2");
+    for (const Remedy& r : both.remedies) p.steps.back().slots[r.slot] = r.value;
+    CHECK(volumeOf(built(p)) == Approx(240000 - 24 * 12 * 9 * 3).epsilon(1e-9));
 }
