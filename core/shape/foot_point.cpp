@@ -108,4 +108,12 @@ std::optional<SurfacePlace> footPoint(const Geom_Surface& surface, const gp_Pnt&
     return now.at.Distance(p) < kKernelPoint ? std::optional(now) : std::nullopt;
 }
 
+std::optional<gp_XYZ> meetingStep(const gp_Vec& du, const gp_Vec& dv, const gp_Vec& along,
+                                  const gp_Vec& off) {
+    constexpr double kAside = 1e-9;           // of what it is at a right angle
+    const double d = du.DotCross(dv, -along); // du a + dv b - along c = off, by Cramer's rule
+    if (std::fabs(d) < kAside * du.Magnitude() * dv.Magnitude() * along.Magnitude()) return std::nullopt;
+    return gp_XYZ(off.DotCross(dv, -along), du.DotCross(off, -along), du.DotCross(dv, off)) / d;
+}
+
 } // namespace gc

@@ -49,4 +49,9 @@ TopoDS_Edge asIn(const TopoDS_Face& face, const TopoDS_Edge& edge);
 std::optional<SurfacePlace> footPoint(const Geom_Surface& surface, const gp_Pnt& p, const gp_Pnt2d& near,
                                       bool mayCross = true);
 
+/// One step of Newton's method to where a line meets a surface: by how much the surface's two parameters and
+/// that of the line change. Nothing where the line runs along the surface.
+/// \param along the line's derivative \param off from the place on the surface to that on the line
+std::optional<gp_XYZ> meetingStep(const gp_Vec& du, const gp_Vec& dv, const gp_Vec& along, const gp_Vec& off);
+
 } // namespace gc

@@ -2,6 +2,7 @@
 
 #include "core/base/tolerance.hpp"
 #include "core/shape/length_curve.hpp"
+#include "core/steps/shared/area_of.hpp"
 #include "core/steps/shared/defeatured.hpp"
 #include "core/steps/shared/face_normal.hpp"
 #include "core/steps/shared/over_face.hpp"
@@ -27,12 +28,6 @@ namespace {
 
 constexpr double kMostEaten =
     0.15; // of the body's skin: more is no chamfer or ledge, and leaving it out takes long
-
-double areaOf(const TopoDS_Shape& shape) {
-    GProp_GProps area;
-    BRepGProp::SurfaceProperties(shape, area);
-    return area.Mass();
-}
 
 /// How wide a face is: as a rectangle of the same area and border.
 double widthOf(const TopoDS_Face& face) {

@@ -82,11 +82,10 @@ class Meeting {
             s.D1(m.uv.X(), m.uv.Y(), m.at, du, dv);
             const gp_Vec off(m.at, way.at); // = du a + dv b - along c
             if (off.Magnitude() < kMet) return true;
-            const double d = du.DotCross(dv, -way.along);
-            if (std::fabs(d) < 1e-9 * du.Magnitude() * dv.Magnitude() * way.along.Magnitude()) return false;
-            m.uv.SetCoord(m.uv.X() + off.DotCross(dv, -way.along) / d,
-                          m.uv.Y() + du.DotCross(off, -way.along) / d);
-            m.height += du.DotCross(dv, off) / d;
+            const auto step = meetingStep(du, dv, way.along, off);
+            if (!step) return false;
+            m.uv.SetCoord(m.uv.X() + step->X(), m.uv.Y() + step->Y());
+            m.height += step->Z();
             if (!s.IsUPeriodic()) m.uv.SetX(std::clamp(m.uv.X(), u0, u1));
             if (!s.IsVPeriodic()) m.uv.SetY(std::clamp(m.uv.Y(), v0, v1));
         }

@@ -45,17 +45,6 @@ double away(const gp_Pnt2d& p, const gp_Pnt2d& a, const gp_Pnt2d& b) {
     const double l = ab.SquareMagnitude();
     return l > 0 ? p.Distance(a.Translated(ab * std::clamp(ab * ap / l, 0.0, 1.0))) : p.Distance(a);
 }
-/// Is a place of one within the other or on its border? Loops whose sides lie in line have no border that
-/// crosses the other's.
-bool reachesInto(const Outline2d& one, const Outline2d& other) {
-    return std::any_of(one.begin(), one.end(), [&](const gp_Pnt2d& p) {
-        if (holds(other, p)) return true;
-        for (std::size_t i = 0; i < other.size(); ++i)
-            if (away(p, other[i], other[(i + 1) % other.size()]) < kSame) return true;
-        return false;
-    });
-}
-
 /// How far a loop reaches.
 struct Reach {
     double x0 = 1e300, x1 = -1e300, y0 = 1e300, y1 = -1e300;
@@ -66,7 +55,22 @@ struct Reach {
         }
     }
     bool meets(const Reach& o) const { return x0 <= o.x1 && o.x0 <= x1 && y0 <= o.y1 && o.y0 <= y1; }
+    bool holds(const gp_Pnt2d& p) const {
+        return p.X() > x0 - kSame && p.X() < x1 + kSame && p.Y() > y0 - kSame && p.Y() < y1 + kSame;
+    }
 };
+
+/// Is a place of one within the other or on its border? Loops whose sides lie in line have no border that
+/// crosses the other's.
+bool reachesInto(const Outline2d& one, const Outline2d& other, const Reach& reach) {
+    return std::any_of(one.begin(), one.end(), [&](const gp_Pnt2d& p) {
+        if (!reach.holds(p)) return false;
+        if (holds(other, p)) return true;
+        for (std::size_t i = 0; i < other.size(); ++i)
+            if (away(p, other[i], other[(i + 1) % other.size()]) < kSame) return true;
+        return false;
+    });
+}
 
 } // namespace
 
@@ -87,7 +91,9 @@ std::vector<std::pair<int, int>> overlaps(const std::vector<std::pair<int, Outli
                 Outline2d other = loops[j].second;
                 for (gp_Pnt2d& p : other) p.SetX(p.X() + turn);
                 const Outline2d& own = loops[i].second;
-                if (!reachesInto(own, other) && !reachesInto(other, own) && !cross(own, other)) continue;
+                if (!reachesInto(own, other, moved) && !reachesInto(other, own, reach[i]) &&
+                    !cross(own, other))
+                    continue;
                 out.emplace_back(loops[j].first, loops[i].first);
                 if (first) return out;
             }

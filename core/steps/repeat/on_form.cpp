@@ -6,10 +6,7 @@
 
 #include <BRepAdaptor_Surface.hxx>
 #include <BRepExtrema_DistShapeShape.hxx>
-#include <BRepTools.hxx>
 #include <BRep_Builder.hxx>
-#include <BRep_Tool.hxx>
-#include <GeomLProp_SLProps.hxx>
 #include <TopExp_Explorer.hxx>
 #include <TopoDS.hxx>
 
@@ -20,27 +17,6 @@
 namespace gc {
 
 namespace {
-
-/// The radius of a round by its bend across, mm: of a ball that rolls along two walls one bend is the same
-/// everywhere. As it was typed, where it is nearly that.
-std::optional<double> rolledRadius(const TopoDS_Face& face) {
-    if (const auto known = roundRadius(face)) return known;
-    constexpr int kEach = 5;
-    constexpr double kEven = 0.01, kGrain = 1e-3; // of the radius; mm
-    double u0 = 0, u1 = 0, v0 = 0, v1 = 0, least = 1e300, most = 0;
-    BRepTools::UVBounds(face, u0, u1, v0, v1);
-    GeomLProp_SLProps props(BRep_Tool::Surface(face), 2, kNoDirection);
-    for (int i = 0; i < kEach; ++i)
-        for (int j = 0; j < kEach; ++j) {
-            props.SetParameters(u0 + (u1 - u0) * (i + 0.5) / kEach, v0 + (v1 - v0) * (j + 0.5) / kEach);
-            if (!props.IsCurvatureDefined()) return std::nullopt;
-            const double bend = std::max(std::fabs(props.MaxCurvature()), std::fabs(props.MinCurvature()));
-            least = std::min(least, 1 / bend), most = std::max(most, 1 / bend);
-        }
-    if (most - least > kEven * most) return std::nullopt;
-    const double middle = 0.5 * (least + most), round = std::round(middle / kGrain) * kGrain;
-    return std::fabs(round - middle) < 0.5 * kEven * middle ? round : middle;
-}
 
 /// A round that rolls along a mouth.
 struct RoundAt {

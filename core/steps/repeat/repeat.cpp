@@ -59,10 +59,11 @@ int largestCount(const Arguments& args, const CopyLayout& layout, const LeftOut&
     return low;
 }
 
-/// How far apart as many as are asked for have room, mm, rounded up; nothing where they have none.
+/// How far apart as many as are asked for have room, mm; nothing where they have none. \param grain rounded
+/// up to that
 std::optional<double> leastPitch(const CopyLayout& layout, std::size_t row, const LeftOut& without,
-                                 const Fits& fits) {
-    constexpr double kWider = 1.25, kGrain = 0.1; // of a try to the next; mm
+                                 const Fits& fits, double grain) {
+    constexpr double kWider = 1.25; // of a try to the next
     constexpr int kTries = 12;
     CopyLayout tried = layout;
     double& pitch = tried.rows[row].pitch;
@@ -76,40 +77,50 @@ std::optional<double> leastPitch(const CopyLayout& layout, std::size_t row, cons
         (fitBy(next) ? high : low) = next;
     }
     if (high == 0) return std::nullopt;
-    while (high - low > 0.1 * kGrain) {
+    while (high - low > 0.25 * grain) {
         const double middle = 0.5 * (low + high);
         (fitBy(middle) ? high : low) = middle;
     }
-    const double rounded = std::ceil(high / kGrain) * kGrain;
+    const double rounded = std::ceil(high / grain) * grain;
     return fitBy(rounded) ? std::optional(rounded) : std::nullopt;
 }
 
-/// What would do is told: how many fit as far apart as they are, and how far apart all fit.
-Error withRoom(Error e, const Arguments& args, const CopyLayout& layout, const LeftOut& without,
-               const Fits& fits) {
-    const int most = layout.countSlot.empty() ? 0 : largestCount(args, layout, without, fits);
-    if (most >= 2)
-        e.remedies.push_back({args.id(), layout.countSlot, std::to_string(most),
-                              phrase("%1 fit", std::to_string(most)), false});
-    if (e.code != "repeat.overlap") return e;
+/// How far apart they fit along each direction: all of them, or, where both ways are too near, those of one.
+std::vector<Remedy> roomier(const Arguments& args, const CopyLayout& layout, const LeftOut& without,
+                            const Fits& fits, double grain) {
+    std::vector<Remedy> out;
     for (std::size_t row = 0; row < layout.rows.size(); ++row) {
         const std::string after = row == 0 ? "" : " 2";
         if (args.text("spacing" + after) != "every") continue;
-        auto pitch = leastPitch(layout, row, without, fits);
+        auto pitch = leastPitch(layout, row, without, fits, grain);
         const bool all = pitch.has_value();
         if (!all && layout.rows.size() > 1) {
-            // Both ways may be too near: one way at a time.
             CopyLayout alone = layout;
             alone.rows[1 - row].count = 1;
-            if (!fits(placementsOf(alone, without))) pitch = leastPitch(alone, row, without, fits);
+            if (!fits(placementsOf(alone, without))) pitch = leastPitch(alone, row, without, fits, grain);
         }
         if (!pitch) continue;
         const std::string far = formatAmount(*pitch, "mm", 2);
         const Message says = all ? phrase("All fit every %1", far)
                                  : phrase(row == 0 ? "In a row they fit every %1" : "Rows fit every %1", far);
-        e.remedies.push_back({args.id(), "pitch" + after, far, says, false});
+        out.push_back({args.id(), "pitch" + after, far, says, false});
         if (all) break;
     }
+    return out;
+}
+
+/// What would do is told: how many fit as far apart as they are, and how far apart all fit.
+/// \param slowly a look takes long, as on free forms: how far apart is told roughly, and of one row only
+Error withRoom(Error e, const Arguments& args, const CopyLayout& layout, const LeftOut& without,
+               const Fits& fits, bool slowly) {
+    const int most = layout.countSlot.empty() ? 0 : largestCount(args, layout, without, fits);
+    if (most >= 2)
+        e.remedies.push_back({args.id(), layout.countSlot, std::to_string(most),
+                              phrase("%1 fit", std::to_string(most)), false});
+    constexpr double kFine = 0.1, kRough = 0.5; // mm
+    if (e.code == "repeat.overlap" && !(slowly && layout.rows.size() > 1))
+        for (Remedy& r : roomier(args, layout, without, fits, slowly ? kRough : kFine))
+            e.remedies.push_back(std::move(r));
     return e;
 }
 
@@ -309,9 +320,11 @@ Result<StepChange> repeatOnForm(const Arguments& args, const FoundItems& found, 
         return m.off.empty() && m.overlapping.empty();
     };
     if (!laid.misfits.overlapping.empty())
-        return withRoom(overlapping(laid.misfits, *placements), args, asked.layout, asked.without, fits);
+        return withRoom(overlapping(laid.misfits, *placements), args, asked.layout, asked.without, fits,
+                        true);
     if (!laid.misfits.off.empty())
-        return withRoom(fallenOff(laid.misfits, *placements, at), args, asked.layout, asked.without, fits);
+        return withRoom(fallenOff(laid.misfits, *placements, at), args, asked.layout, asked.without, fits,
+                        true);
     auto made = form->set(laid, args.id());
     if (!made) return made.error();
     std::vector<Bnd_Box> boxes;
@@ -351,9 +364,10 @@ Result<StepChange> repeatDetail(const Arguments& args, ModelReader& model, const
         return all && plan.misfits(*all, true).none();
     };
     if (!misfits.overlapping.empty())
-        return withRoom(overlapping(misfits, *placements), args, asked->layout, asked->without, fits);
+        return withRoom(overlapping(misfits, *placements), args, asked->layout, asked->without, fits, false);
     if (!misfits.off.empty())
-        return withRoom(fallenOff(misfits, *placements, at), args, asked->layout, asked->without, fits);
+        return withRoom(fallenOff(misfits, *placements, at), args, asked->layout, asked->without, fits,
+                        false);
     if (progress.stopped()) return stoppedError();
     auto made = repeated(standing->body, standing->faces, detail, *placements, misfits, args.id());
     if (!made) return made.error();

@@ -1,6 +1,7 @@
 #include "core/steps/shared/copied_detail.hpp"
 
 #include "core/base/tolerance.hpp"
+#include "core/steps/shared/area_of.hpp"
 #include "core/steps/shared/defeatured.hpp"
 #include "core/steps/shared/near_filler.hpp"
 #include "core/steps/shared/worked_names.hpp"
@@ -142,12 +143,6 @@ Result<Body> copiesWorkedIn(Body body, const std::vector<CopiedSolid>& solids,
 
 constexpr double kSame = 1e-4; // of an area
 
-double areaOf(const TopoDS_Shape& face) {
-    GProp_GProps props;
-    BRepGProp::SurfaceProperties(face, props);
-    return props.Mass();
-}
-
 /// Is there as much of the copies' faces as of the detail's own? By areas: the kernel's volumes of free forms
 /// are not good enough to tell.
 bool areAlike(const NamedShape& before, const TopTools_IndexedMapOfShape& faces, const NamedShape& made,
@@ -165,6 +160,12 @@ bool areAlike(const NamedShape& before, const TopTools_IndexedMapOfShape& faces,
             is += areaOf(made.faces(i));
     }
     return std::fabs(is - should) < kSame * should;
+}
+
+int freeBeside(const NamedShape& s, const TopTools_IndexedMapOfShape& faces) {
+    const TopTools_IndexedMapOfShape beside = besideOf(s, faces);
+    return static_cast<int>(
+        std::count_if(beside.cbegin(), beside.cend(), [](const TopoDS_Shape& f) { return isFreeFace(f); }));
 }
 
 } // namespace
@@ -222,22 +223,8 @@ std::optional<TopoDS_Shape> AtBorder::whole() const {
     return out;
 }
 
-namespace {
-
-constexpr int kMostFree = 6; // free walls that the kernel is asked to go on with over where a detail was
-
-int freeBeside(const NamedShape& s, const TopTools_IndexedMapOfShape& faces) {
-    TopTools_IndexedMapOfShape out;
-    for (int k = 1; k <= faces.Extent(); ++k)
-        for (TopExp_Explorer x(faces(k), TopAbs_EDGE); x.More(); x.Next())
-            for (const TopoDS_Shape& f : facesBeside(s, TopoDS::Edge(x.Current())))
-                if (!faces.Contains(f) && isFreeFace(TopoDS::Face(f))) out.Add(f);
-    return out.Extent();
-}
-
-} // namespace
-
 AtBorder atBorder(const Body& body, const TopTools_IndexedMapOfShape& faces, int step) {
+    constexpr int kMostFree = 6; // walls that the kernel is asked to go on with over where the detail was
     AtBorder out;
     if (freeBeside(body.shape(), faces) > kMostFree) return out;
     const auto without = withoutFaces(body, faces);

@@ -50,10 +50,9 @@ bool goesRound(const NamedShape& s, const TopTools_IndexedMapOfShape& own, const
 /// Faces beside a detail; those that it goes round are its own.
 TopTools_IndexedMapOfShape hostsOf(const NamedShape& s, TopTools_IndexedMapOfShape& own) {
     TopTools_IndexedMapOfShape hosts, within;
-    for (int k = 1; k <= own.Extent(); ++k)
-        for (TopExp_Explorer x(own(k), TopAbs_EDGE); x.More(); x.Next())
-            for (const TopoDS_Shape& f : facesBeside(s, TopoDS::Edge(x.Current())))
-                if (!own.Contains(f)) (goesRound(s, own, TopoDS::Face(f)) ? within : hosts).Add(f);
+    const TopTools_IndexedMapOfShape beside = besideOf(s, own);
+    for (int k = 1; k <= beside.Extent(); ++k)
+        (goesRound(s, own, TopoDS::Face(beside(k))) ? within : hosts).Add(beside(k));
     for (int k = 1; k <= within.Extent(); ++k) own.Add(within(k));
     return hosts;
 }
@@ -82,14 +81,10 @@ std::vector<TopoDS_Shape> standingFrom(const NamedShape& s, const TopTools_Index
 
 /// What later steps set onto the detail and nothing else goes with it, like the thread of a stud.
 void addStanding(const NamedShape& s, TopTools_IndexedMapOfShape& own, int latest) {
-    std::vector<TopoDS_Shape> beside;
-    for (int k = 1; k <= own.Extent(); ++k)
-        for (TopExp_Explorer x(own(k), TopAbs_EDGE); x.More(); x.Next())
-            for (const TopoDS_Shape& f : facesBeside(s, TopoDS::Edge(x.Current())))
-                if (!own.Contains(f)) beside.push_back(f);
-    for (const TopoDS_Shape& f : beside)
-        if (!own.Contains(f))
-            for (const TopoDS_Shape& more : standingFrom(s, own, f, latest)) own.Add(more);
+    const TopTools_IndexedMapOfShape beside = besideOf(s, own);
+    for (int k = 1; k <= beside.Extent(); ++k)
+        if (!own.Contains(beside(k)))
+            for (const TopoDS_Shape& more : standingFrom(s, own, beside(k), latest)) own.Add(more);
 }
 
 bool sameSurface(const TopoDS_Face& a, const TopoDS_Face& b) {
@@ -98,6 +93,15 @@ bool sameSurface(const TopoDS_Face& a, const TopoDS_Face& b) {
 }
 
 } // namespace
+
+TopTools_IndexedMapOfShape besideOf(const NamedShape& s, const TopTools_IndexedMapOfShape& faces) {
+    TopTools_IndexedMapOfShape out;
+    for (int k = 1; k <= faces.Extent(); ++k)
+        for (TopExp_Explorer x(faces(k), TopAbs_EDGE); x.More(); x.Next())
+            for (const TopoDS_Shape& f : facesBeside(s, TopoDS::Edge(x.Current())))
+                if (!faces.Contains(f)) out.Add(f);
+    return out;
+}
 
 TopTools_IndexedMapOfShape withWhatBelongs(const NamedShape& s, const std::vector<int>& faces) {
     TopTools_IndexedMapOfShape out;

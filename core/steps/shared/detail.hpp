@@ -42,12 +42,15 @@ Bnd_Box boxOf(const Shapes& shapes) {
     return out;
 }
 
+/// The faces that share edges with some, each once.
+TopTools_IndexedMapOfShape besideOf(const NamedShape& shape, const TopTools_IndexedMapOfShape& faces);
+
 /// Faces, the rounds and chamfers between them and what they stand on, and what later steps set onto all
 /// these and nothing else.
 TopTools_IndexedMapOfShape withWhatBelongs(const NamedShape& shape, const std::vector<int>& faces);
 
-/// The faces with what belongs to them, and faces that all these go round. Errors: "repeat.border" with
-/// the place where the detail runs out at a border of the face that it is in.
+/// The faces with what belongs to them, and faces that all these go round. Errors: "repeat.border" with the
+/// place where the detail runs out at a border of the face that it is in.
 Result<Detail> detailOf(const NamedShape& shape, const std::vector<int>& faces);
 
 } // namespace gc

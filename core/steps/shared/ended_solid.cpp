@@ -1,8 +1,8 @@
 #include "core/steps/shared/ended_solid.hpp"
 
-#include <BRepGProp.hxx>
+#include "core/steps/shared/area_of.hpp"
+
 #include <BRep_Builder.hxx>
-#include <GProp_GProps.hxx>
 #include <TopExp.hxx>
 #include <TopExp_Explorer.hxx>
 #include <TopTools_MapOfShape.hxx>
@@ -10,16 +10,6 @@
 #include <algorithm>
 
 namespace gc {
-
-namespace {
-
-double areaOf(const TopoDS_Shape& face) {
-    GProp_GProps props;
-    BRepGProp::SurfaceProperties(face, props);
-    return props.Mass();
-}
-
-} // namespace
 
 bool EndedSolid::split(const std::vector<TopoDS_Shape>& tools) {
     m_kept.clear();

@@ -1,13 +1,18 @@
 #include "core/steps/shared/lifted_rounds.hpp"
 
+#include "core/base/tolerance.hpp"
 #include "core/steps/shared/defeatured.hpp"
 
 #include <BRepAdaptor_Surface.hxx>
+#include <BRepTools.hxx>
+#include <BRep_Tool.hxx>
+#include <GeomLProp_SLProps.hxx>
 #include <TopoDS.hxx>
 #include <gp_Cylinder.hxx>
 #include <gp_Torus.hxx>
 
 #include <algorithm>
+#include <cmath>
 
 namespace gc {
 
@@ -16,6 +21,25 @@ std::optional<double> roundRadius(const TopoDS_Face& face) {
     if (s.GetType() == GeomAbs_Cylinder) return s.Cylinder().Radius();
     if (s.GetType() == GeomAbs_Torus) return s.Torus().MinorRadius();
     return std::nullopt;
+}
+
+std::optional<double> rolledRadius(const TopoDS_Face& face) {
+    if (const auto known = roundRadius(face)) return known;
+    constexpr int kEach = 5;
+    constexpr double kEven = 0.01, kGrain = 1e-3; // of the radius; mm
+    double u0 = 0, u1 = 0, v0 = 0, v1 = 0, least = 1e300, most = 0;
+    BRepTools::UVBounds(face, u0, u1, v0, v1);
+    GeomLProp_SLProps props(BRep_Tool::Surface(face), 2, kNoDirection);
+    for (int i = 0; i < kEach; ++i)
+        for (int j = 0; j < kEach; ++j) {
+            props.SetParameters(u0 + (u1 - u0) * (i + 0.5) / kEach, v0 + (v1 - v0) * (j + 0.5) / kEach);
+            if (!props.IsCurvatureDefined()) return std::nullopt;
+            const double bend = std::max(std::fabs(props.MaxCurvature()), std::fabs(props.MinCurvature()));
+            least = std::min(least, 1 / bend), most = std::max(most, 1 / bend);
+        }
+    if (most - least > kEven * most) return std::nullopt;
+    const double middle = 0.5 * (least + most), round = std::round(middle / kGrain) * kGrain;
+    return std::fabs(round - middle) < 0.5 * kEven * middle ? round : middle;
 }
 
 std::optional<std::pair<NamePtr, double>> roundAt(const NamedShape& shape, const TopoDS_Shape& face) {

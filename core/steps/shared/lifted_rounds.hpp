@@ -11,6 +11,9 @@ namespace gc {
 
 /// The radius of a face that rolls along an edge, where it is the same all along, mm.
 std::optional<double> roundRadius(const TopoDS_Face& face);
+/// The same of rounds of any form by their bend across, mm: of a ball that rolls along two walls one bend is
+/// the same everywhere. As it was typed, where it is nearly that.
+std::optional<double> rolledRadius(const TopoDS_Face& face);
 
 /// Rounds with their radii, mm, in the order of the body's faces: what is built of them must not hang on
 /// where names lie in memory.

@@ -5,9 +5,9 @@
 #include "core/shape/foot_point.hpp"
 #include "core/steps/shared/edge_work.hpp"
 #include "core/steps/shared/laid_line.hpp"
+#include "core/steps/shared/near_filler.hpp"
 
 #include <BRepAdaptor_Curve.hxx>
-#include <BRepAdaptor_Surface.hxx>
 #include <BRepTools_ReShape.hxx>
 #include <BRep_Builder.hxx>
 #include <BRep_Tool.hxx>
@@ -35,18 +35,16 @@ constexpr double kOff = 1e-5;   // mm: what an edge that is made longer may leav
 TopoDS_Edge ahead(const TopoDS_Shape& edge) {
     return TopoDS::Edge(edge.Oriented(TopAbs_FORWARD));
 }
-/// The place of one end of an edge in the parameters of a wall.
-gp_Pnt2d endOn(const TopoDS_Edge& edge, const TopoDS_Face& wall, double share) {
-    double a = 0, b = 0;
-    const Handle(Geom2d_Curve) on = BRep_Tool::CurveOnSurface(edge, wall, a, b);
-    return on->Value(a + share * (b - a));
-}
-
 /// A border of a round, and the wall that it runs onto there.
 struct Rail {
     TopoDS_Edge edge; ///< taken forward
     TopoDS_Face wall; ///< taken forward
-    gp_Pnt2d on(double share) const { return endOn(edge, wall, share); }
+    /// A place of it in the wall's parameters, 0 to 1 from its beginning to its end.
+    gp_Pnt2d on(double share) const {
+        double a = 0, b = 0;
+        const Handle(Geom2d_Curve) c = BRep_Tool::CurveOnSurface(edge, wall, a, b);
+        return c->Value(a + share * (b - a));
+    }
 };
 struct Round {
     TopoDS_Face face;
@@ -56,8 +54,7 @@ struct Round {
 
 /// Where two rounds meet, or one closes up.
 struct Joint {
-    TopoDS_Vertex corners[2];         ///< of the edge between them
-    std::vector<TopoDS_Edge> edges{}; ///< that end there
+    TopoDS_Vertex corners[2]; ///< of the edge between them
     TopoDS_Vertex made{};
     gp_Pnt at{};
     bool has(const TopoDS_Vertex& v) const { return corners[0].IsSame(v) || corners[1].IsSame(v); }
@@ -85,7 +82,7 @@ class Unrounding {
             for (const TopoDS_Edge& e : r.ends)
                 if (!addJoint(e)) return std::nullopt;
         for (Joint& j : m_joints)
-            if (!(j.edges.empty() ? meetAcross(j) : meetAlong(j))) return std::nullopt;
+            if (!meetAt(j)) return std::nullopt;
         for (const Round& r : m_rounds)
             if (!replace(r)) return std::nullopt;
         for (const Longer& l : m_longer)
@@ -120,14 +117,9 @@ class Unrounding {
     }
 
     bool anyFree() const {
-        for (const Round& r : m_rounds)
-            for (const Rail& rail : r.rails) {
-                const auto kind = BRepAdaptor_Surface(rail.wall, false).GetType();
-                if (kind != GeomAbs_Plane && kind != GeomAbs_Cylinder && kind != GeomAbs_Cone &&
-                    kind != GeomAbs_Sphere && kind != GeomAbs_Torus)
-                    return true;
-            }
-        return false;
+        return std::any_of(m_rounds.begin(), m_rounds.end(), [](const Round& r) {
+            return isFreeFace(r.rails[0].wall) || isFreeFace(r.rails[1].wall);
+        });
     }
 
     bool addJoint(const TopoDS_Edge& end) {
@@ -144,14 +136,14 @@ class Unrounding {
         return nullptr;
     }
 
-    /// Edges that end at a joint besides those of the rounds. False where there is more than one.
-    bool findEdges(Joint& j) const {
+    /// By the one edge that ends there besides those of the rounds, or without one.
+    bool meetAt(Joint& j) {
         TopTools_IndexedMapOfShape others;
         for (const TopoDS_Vertex& v : j.corners)
             for (const TopoDS_Shape& e : m_edgesAt.FindFromKey(v))
                 if (!m_between.Contains(e) && !BRep_Tool::Degenerated(TopoDS::Edge(e))) others.Add(e);
-        for (int k = 1; k <= others.Extent(); ++k) j.edges.push_back(ahead(others(k)));
-        return others.Extent() <= 1;
+        if (others.Extent() > 1) return false;
+        return others.IsEmpty() ? meetAcross(j) : meetAlong(j, ahead(others(1)));
     }
 
     /// A round that begins or ends at a joint, and whether it begins there.
@@ -219,8 +211,6 @@ class Unrounding {
     }
     /// No edge ends there: square to the round.
     bool meetAcross(Joint& j) {
-        if (!findEdges(j)) return false;
-        if (!j.edges.empty()) return meetAlong(j);
         const auto [r, first] = roundAt(j);
         if (!r) return false;
         const BRepAdaptor_Curve c(r->rails[0].edge);
@@ -236,8 +226,7 @@ class Unrounding {
     }
 
     /// An edge of one side goes on to the wall of the other.
-    bool meetAlong(Joint& j) {
-        const TopoDS_Edge edge = j.edges.front();
+    bool meetAlong(Joint& j, const TopoDS_Edge& edge) {
         const TopoDS_Vertex first = TopExp::FirstVertex(edge), last = TopExp::LastVertex(edge);
         const bool begins = j.has(first);
         const auto [r, atFirst] = roundAt(j);
@@ -270,10 +259,10 @@ class Unrounding {
                 goOn(edge, begins, t, j.made);
                 return true;
             }
-            const double d = du.DotCross(dv, -along);
-            if (std::fabs(d) < 1e-9 * du.Magnitude() * dv.Magnitude() * along.Magnitude()) return false;
-            uv.SetCoord(uv.X() + off.DotCross(dv, -along) / d, uv.Y() + du.DotCross(off, -along) / d);
-            t += du.DotCross(dv, off) / d;
+            const auto step = meetingStep(du, dv, along, off);
+            if (!step) return false;
+            uv.SetCoord(uv.X() + step->X(), uv.Y() + step->Y());
+            t += step->Z();
         }
         return false;
     }

@@ -2,6 +2,8 @@
 
 #include "core/steps/shared/defeatured.hpp"
 #include "core/steps/shared/edge_work.hpp"
+#include "core/steps/shared/lifted_rounds.hpp"
+#include "core/steps/shared/rounded.hpp"
 
 #include <BRepAdaptor_Curve.hxx>
 #include <BRepFilletAPI_MakeFillet.hxx>
@@ -161,40 +163,20 @@ std::optional<SharpBody> sharpBody(const ShellPlan& plan, const Body& body,
     return out;
 }
 
-std::optional<double> widestRound(const SharpBody& sharp) {
-    double out = 0;
-    for (const RoundedEdge& e : sharp.edges) {
-        const auto radii = radiiAlong(e, false);
-        if (radii.empty()) return std::nullopt;
-        out = std::max(out, *std::max_element(radii.begin(), radii.end()));
-    }
-    return out;
-}
-
-std::optional<Body> roundedBack(const ShellPlan& plan, const SharpBody& sharp, const Body& wall) {
-    constexpr double kEven = 0.01, kGrain = 1e-3; // of a radius; mm: as it was typed
+std::optional<Body> roundedBack(const ShellPlan& plan, const SharpBody& sharp, const Body& wall, int step) {
     auto edges = sharp.edges;
     if (!findEdges(edges, *plan.before, wall.shape())) return std::nullopt;
-    BRepFilletAPI_MakeFillet fillet(wall.shape().shape);
-    for (const RoundedEdge& e : edges)
-        if (fillet.Contour(e.edge) == 0) fillet.Add(e.edge);
-    const RoundLaws laws = lawsOf(fillet, edges);
-    if (laws.empty()) return std::nullopt;
-    for (const auto& [place, radii] : laws) {
-        const auto [least, most] = std::minmax_element(radii.begin(), radii.end());
-        const double middle = 0.5 * (*least + *most), typed = std::round(middle / kGrain) * kGrain;
-        if (*most - *least < kEven * middle) {
-            fillet.SetRadius(std::fabs(typed - middle) < kEven * middle ? typed : middle, place.first,
-                             place.second);
-            continue;
-        }
-        TColgp_Array1OfPnt2d law(1, static_cast<int>(radii.size()));
-        for (std::size_t k = 0; k < radii.size(); ++k)
-            law(static_cast<int>(k) + 1) = {double(k) / static_cast<double>(radii.size() - 1), radii[k]};
-        fillet.SetRadius(law, place.first, place.second);
+    std::vector<EdgeChain> chains;
+    for (const RoundedEdge& e : edges) {
+        const auto radius = rolledRadius(e.round);
+        if (!radius) return std::nullopt;
+        EdgeChain& chain = chains.emplace_back();
+        chain.edges = {e.edge};
+        chain.first = chain.second = *radius;
+        chain.called = firstName(*plan.before, e.round);
     }
-    fillet.Build();
-    return fillet.IsDone() ? namedRounds(wall, fillet, edges, *plan.before) : std::nullopt;
+    auto made = rounded(wall, chains, step);
+    return made ? std::optional(std::move(*made)) : std::nullopt;
 }
 
 std::optional<EasedBody> easedRounds(const ShellPlan& plan, const SharpBody& sharp, bool evenly) {

@@ -33,11 +33,9 @@ struct SharpBody {
 std::optional<SharpBody> sharpBody(const ShellPlan& plan, const Body& body,
                                    const TopTools_IndexedMapOfShape& tight);
 
-/// The largest radius of the rounds, mm; nothing where it is not known.
-std::optional<double> widestRound(const SharpBody& sharp);
-/// A wall of the body without rounds with them on it, as they were. Nothing where they cannot be. Throws what
-/// the kernel throws.
-std::optional<Body> roundedBack(const ShellPlan& plan, const SharpBody& sharp, const Body& wall);
+/// A wall of the body without rounds with them on it, as they were, under their names. Nothing where they are
+/// not of one radius each, or cannot be. Throws what the kernel throws.
+std::optional<Body> roundedBack(const ShellPlan& plan, const SharpBody& sharp, const Body& wall, int step);
 /// Its rounds put back as wide as they were, and wider than the wall. Nothing where they cannot be. Throws
 /// what the kernel throws. \param evenly all as wide as the widest
 std::optional<EasedBody> easedRounds(const ShellPlan& plan, const SharpBody& sharp, bool evenly);

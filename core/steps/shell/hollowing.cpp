@@ -4,6 +4,7 @@
 #include "core/steps/shared/boolean.hpp"
 #include "core/steps/shared/defeatured.hpp"
 #include "core/steps/shared/edge_work.hpp"
+#include "core/steps/shared/lifted_rounds.hpp"
 #include "core/steps/shell/checked_wall.hpp"
 #include "core/steps/shell/eased_rounds.hpp"
 #include "core/steps/shell/folds.hpp"
@@ -166,14 +167,17 @@ Result<Body> fromEased(const ShellPlan& plan, const Body& body, const EasedBody&
 Result<Body> throughBare(const ShellPlan& plan, const SharpBody& sharp, int step) {
     const Error failed = noWall(plan.offset);
     return guarded("shell.failed", failed.sentence, [&]() -> Result<Body> {
-        const auto widest = widestRound(sharp);
-        if (!widest || *widest > std::fabs(plan.offset)) return failed;
+        const auto isTighter = [&](const RoundedEdge& e) {
+            const auto radius = rolledRadius(e.round);
+            return radius && *radius <= std::fabs(plan.offset);
+        };
+        if (!std::all_of(sharp.edges.begin(), sharp.edges.end(), isTighter)) return failed;
         const auto other = planWithout(plan, sharp.body);
         if (!other || !foldsOf(*other, sharp.body).faces.IsEmpty()) return failed;
         for (const Joining joining : {Joining::Quick, Joining::Thorough}) {
             const auto wall = plainWall(*other, step, joining);
             if (!wall) continue;
-            const auto made = roundedBack(plan, sharp, *wall);
+            const auto made = roundedBack(plan, sharp, *wall, step);
             if (made && isTheWall(plan, *made)) return *made;
         }
         return failed;
