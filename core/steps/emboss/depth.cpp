@@ -1,6 +1,7 @@
 #include "core/steps/emboss/depth.hpp"
 
 #include "core/base/tolerance.hpp"
+#include "core/steps/shared/over_walls.hpp"
 #include "core/units/amount.hpp"
 
 #include <BRep_Tool.hxx>
@@ -10,6 +11,29 @@
 #include <cmath>
 
 namespace gc {
+
+namespace {
+
+/// Where a place of an area comes to lie, and its far end; over a border the wall is another one elsewhere.
+std::optional<std::pair<gp_Pnt, gp_Pnt>> endsAt(const LaidArea& a, Vec2 p, WallsAhead& ahead,
+                                                const ReliefShape& shape) {
+    if (!a.within && a.over) {
+        const auto there = a.over->column(p.x, {p.y});
+        if (there.empty()) return std::nullopt;
+        const gp_Pnt from = there.front().at;
+        return std::pair{from, from.Translated(there.front().out * shape.height)};
+    }
+    const auto hit = a.within ? std::nullopt : ahead.under(p);
+    if (!a.within && !hit) return std::nullopt;
+    const TopoDS_Face& wall = hit ? hit->face : a.wall;
+    const GeomAdaptor_Surface surface(BRep_Tool::Surface(wall));
+    const auto uv = hit ? std::optional(hit->there) : a.laying->at(p);
+    const auto far = uv ? liftedPlace(wall, surface, shape, *uv) : std::nullopt;
+    if (!far) return std::nullopt;
+    return std::pair{surface.Value(uv->X(), uv->Y()), *far};
+}
+
+} // namespace
 
 std::optional<Error> whyNoRoom(const NamedShape& body, const std::vector<LaidArea>& areas,
                                const std::vector<TopoDS_Face>& walls, const LayingBy& by,
@@ -27,16 +51,10 @@ std::optional<Error> whyNoRoom(const NamedShape& body, const std::vector<LaidAre
         const std::size_t every = 1 + places.size() / kLines;
         for (std::size_t i = 0; i < places.size(); i += every) {
             const Vec2 p = places[i];
-            // Over a border the wall is another one elsewhere.
-            const auto hit = a.within ? std::nullopt : ahead.under(p);
-            if (!a.within && !hit) continue;
-            const TopoDS_Face& wall = hit ? hit->face : a.wall;
-            const GeomAdaptor_Surface surface(BRep_Tool::Surface(wall));
-            const auto uv = hit ? std::optional(hit->there) : a.laying->at(p);
-            const auto far = uv ? liftedPlace(wall, surface, shape, *uv) : std::nullopt;
-            if (!far) continue;
-            const gp_Pnt from = surface.Value(uv->X(), uv->Y());
-            lines.PerformNearest(gp_Lin(from, gp_Dir(gp_Vec(from, *far))), kOff, height + 1);
+            const auto ends = endsAt(a, p, ahead, shape);
+            if (!ends) continue;
+            const auto& [from, far] = *ends;
+            lines.PerformNearest(gp_Lin(from, gp_Dir(gp_Vec(from, far))), kOff, height + 1);
             if (lines.NbPnt() == 0 || lines.WParameter(1) >= least) continue;
             least = lines.WParameter(1);
             at = from;

@@ -10,7 +10,6 @@
 #include "core/steps/shared/size_handles.hpp"
 #include "core/steps/shared/turned_seam.hpp"
 
-#include <BRepTopAdaptor_FClass2d.hxx>
 #include <BRep_Tool.hxx>
 #include <GeomAdaptor_Surface.hxx>
 #include <TopoDS.hxx>
@@ -129,30 +128,24 @@ Result<std::vector<Hosted>> reliefsOf(const std::vector<LaidArea>& areas, const 
     return out;
 }
 
-/// The face in which an area lies after a boolean: of the same names and on the same surface.
-std::optional<TopoDS_Face> faceNow(const NamedShape& now, const NamedShape& before, const LaidArea& a) {
-    const Handle(Geom_Surface) was = BRep_Tool::Surface(a.wall);
-    for (int i = 1; i <= now.faces.Extent(); ++i) {
-        const TopoDS_Face f = TopoDS::Face(now.faces(i));
-        if (now.namesOf(f) != before.namesOf(a.wall) || BRep_Tool::Surface(f) != was) continue;
-        const BRepTopAdaptor_FClass2d inside(TopoDS::Face(f.Oriented(TopAbs_FORWARD)), 1e-7);
-        if (inside.Perform(a.loops.front().front()) == TopAbs_IN) return f;
-    }
-    return std::nullopt;
-}
-
-/// What runs over a border first, while the walls are whole; then all that lies within a wall.
+/// What lies within a wall first; then what runs over borders, by booleans that go by the walls as they were.
 Result<Body> embossed(const Walled& on, const std::vector<LaidArea>& areas, const Outline& outline,
                       const LayingBy& by, const ReliefShape& shape, int step, const Progress& progress) {
     std::vector<LaidArea> within;
+    std::copy_if(areas.begin(), areas.end(), std::back_inserter(within),
+                 [](const LaidArea& a) { return a.within; });
     Body body = on.body;
+    if (!within.empty()) {
+        auto reliefs = reliefsOf(within, outline, shape, progress);
+        if (!reliefs) return reliefs.error();
+        auto set = setReliefs(body.shape(), *reliefs, outline, step);
+        if (!set) return errorOf("emboss.failed", "The drawing cannot be set into this wall.");
+        body = std::move(*set);
+    }
     for (const LaidArea& a : areas) {
-        if (a.within) {
-            within.push_back(a);
-            continue;
-        }
+        if (a.within) continue;
         if (progress.stopped()) return stoppedError();
-        auto with = embossedAcross(body, on.walls, outline, *a.area, by, shape, step);
+        auto with = embossedAcross(body, on.walls, outline, a, by, shape, step);
         if (!with) {
             Error e = with.error();
             const Handle(Geom_Surface) s = BRep_Tool::Surface(a.wall);
@@ -162,22 +155,7 @@ Result<Body> embossed(const Walled& on, const std::vector<LaidArea>& areas, cons
         }
         body = std::move(*with);
     }
-    if (within.empty()) return body;
-    if (within.size() < areas.size()) {
-        // The walls are other faces now, with the same parameters.
-        for (LaidArea& a : within) {
-            const auto now = faceNow(body.shape(), on.body.shape(), a);
-            if (!now)
-                return errorOf("emboss.failed", "Some of it runs over a border, so that the rest cannot be "
-                                                "set into the wall. Emboss the two by steps of their own.");
-            a.wall = *now;
-        }
-    }
-    auto reliefs = reliefsOf(within, outline, shape, progress);
-    if (!reliefs) return reliefs.error();
-    auto set = setReliefs(body.shape(), *reliefs, outline, step);
-    if (!set) return errorOf("emboss.failed", "The drawing cannot be set into this wall.");
-    return *set;
+    return body;
 }
 
 Error byStep(Error e, const Arguments& args) {

@@ -137,6 +137,7 @@ Result<Body> combine(const Body& body, const NamedTool& tool, Combine how) {
         KernelOwned<NearOnly<BRepAlgoAPI_BooleanOperation>> owned;
         auto& operation = *owned;
         operation.setUp(before.shape, {tool.shape});
+        operation.keepApart(tool.apart, tool.apartFrom);
         operation.SetOperation(operationOf(how));
         inKernel([&] { operation.build(); });
         if (!operation.IsDone() || operation.HasErrors())

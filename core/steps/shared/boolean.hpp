@@ -21,6 +21,8 @@ struct NamedTool {
     int step = 0;  ///< that made it
     Plane frame{}; ///< in which that step works
     Body from{};   ///< the body that it is, where it is one: its frames and middles go along
+    /// Shapes of it that surely meet none of certain shapes of the body.
+    std::vector<TopoDS_Shape> apart{}, apartFrom{};
 };
 
 /// The tool of a step that works in a plane, with nothing in it yet.

@@ -5,7 +5,6 @@
 #include "core/shape/foot_point.hpp"
 
 #include <GeomAdaptor_Surface.hxx>
-#include <gp_Vec2d.hxx>
 
 #include <algorithm>
 #include <cmath>
@@ -64,74 +63,15 @@ class Straight : public Laying {
     mutable std::vector<Known> m_known;
 };
 
-/// A place of a straightest line and where it goes on, in parameters by length.
-struct Going {
-    gp_Pnt2d at;
-    gp_Vec2d ahead;
-};
-
-class Geodesics {
-  public:
-    explicit Geodesics(const Geom_Surface& surface) : m_surface(surface) {}
-
-    /// From a place by a length, mm, back where that is negative. Runge and Kutta's fourth order.
-    Going along(Going g, double by) const {
-        constexpr double kStep = 0.5; // mm
-        const int n = std::max(1, static_cast<int>(std::ceil(std::fabs(by) / kStep)));
-        const double h = by / n;
-        for (int i = 0; i < n; ++i) {
-            const gp_Vec2d a1 = g.ahead, b1 = bend(g.at, a1);
-            const gp_Vec2d a2 = g.ahead + b1 * (h / 2), b2 = bend(g.at.Translated(a1 * (h / 2)), a2);
-            const gp_Vec2d a3 = g.ahead + b2 * (h / 2), b3 = bend(g.at.Translated(a2 * (h / 2)), a3);
-            const gp_Vec2d a4 = g.ahead + b3 * h, b4 = bend(g.at.Translated(a3 * h), a4);
-            g.at.Translate((a1 + a2 * 2 + a3 * 2 + a4) * (h / 6));
-            g.ahead += (b1 + b2 * 2 + b3 * 2 + b4) * (h / 6);
-        }
-        return g;
-    }
-
-    /// A direction in space as a way along the surface, of unit speed.
-    gp_Vec2d wayOf(const gp_Pnt2d& at, const gp_Vec& direction) const {
-        const SurfacePlace p = placeOf(m_surface, at);
-        const double e = p.du.Dot(p.du), f = p.du.Dot(p.dv), g = p.dv.Dot(p.dv), area = e * g - f * f,
-                     x = direction.Dot(p.du), y = direction.Dot(p.dv);
-        const gp_Vec2d way((x * g - y * f) / area, (y * e - x * f) / area);
-        return way / (p.du * way.X() + p.dv * way.Y()).Magnitude();
-    }
-    gp_Vec inSpaceOf(const Going& g) const {
-        const SurfacePlace p = placeOf(m_surface, g.at);
-        return p.du * g.ahead.X() + p.dv * g.ahead.Y();
-    }
-
-  private:
-    /// Second derivative by length: what keeps the line's bend square to the surface.
-    gp_Vec2d bend(const gp_Pnt2d& at, const gp_Vec2d& a) const {
-        const SurfacePlace p = placeOf(m_surface, at);
-        const gp_Vec second = p.duu * (a.X() * a.X()) + p.duv * (2 * a.X() * a.Y()) + p.dvv * (a.Y() * a.Y());
-        const double e = p.du.Dot(p.du), f = p.du.Dot(p.dv), g = p.dv.Dot(p.dv), area = e * g - f * f,
-                     x = second.Dot(p.du), y = second.Dot(p.dv);
-        return gp_Vec2d(-(x * g - y * f) / area, -(y * e - x * f) / area);
-    }
-
-    const Geom_Surface& m_surface;
-};
-
 /// The places of a grid over the drawing are worked out, the others lie between.
 class Around : public Laying {
   public:
-    Around(Handle(Geom_Surface) surface, const Plane& drawing, Vec2 place, const gp_Pnt2d& there)
-        : m_surface(std::move(surface)), m_lines(*m_surface), m_place(place) {
-        const SurfacePlace p = placeOf(*m_surface, there);
-        const auto normal = p.normal();
-        if (!normal) return;
-        const gp_Vec level = directionIn(drawing.across), up = directionIn(drawing.up),
-                     along = level - *normal * level.Dot(*normal);
-        m_mirrored = normal->Crossed(along).Dot(up) < 0;
+    Around(Handle(Geom_Surface) surface, Vec2 place, const LevelLine& level)
+        : m_surface(std::move(surface)), m_lines(m_surface), m_place(place), m_base(level.going),
+          m_mirrored(level.mirrored) {
+        const SurfacePlace p = placeOf(*m_surface, m_base.at);
         m_scale = gp_Vec2d(p.du.Magnitude(), p.dv.Magnitude());
-        // A wall that stands square to the drawing has no level line to go on along.
-        if (along.Magnitude() < 1e-3 || std::min(m_scale.X(), m_scale.Y()) < 1e-9) return;
-        m_base = {there, m_lines.wayOf(there, along)};
-        m_known = true;
+        m_known = std::min(m_scale.X(), m_scale.Y()) >= 1e-9;
     }
 
     bool fit(Vec2 low, Vec2 high) {
@@ -207,7 +147,7 @@ class Around : public Laying {
     Vec2 m_place;
     Going m_base;
     gp_Vec2d m_scale;
-    bool m_mirrored = false, m_known = false;
+    bool m_mirrored, m_known;
     Handle(Geom_BSplineSurface) m_fitted;
 };
 
@@ -218,9 +158,21 @@ std::unique_ptr<Laying> laidStraight(const Handle(Geom_Surface) & surface, const
     return std::make_unique<Straight>(surface, drawing, place, there);
 }
 
-std::unique_ptr<Laying> laidAround(const Handle(Geom_Surface) & surface, const Plane& drawing, Vec2 place,
-                                   const gp_Pnt2d& there, Vec2 low, Vec2 high) {
-    auto out = std::make_unique<Around>(surface, drawing, place, there);
+std::optional<LevelLine> levelLine(const Handle(Geom_Surface) & surface, const Plane& drawing,
+                                   const gp_Pnt2d& there) {
+    const SurfacePlace p = placeOf(*surface, there);
+    const auto normal = p.normal();
+    if (!normal) return std::nullopt;
+    const gp_Vec level = directionIn(drawing.across), up = directionIn(drawing.up),
+                 along = level - *normal * level.Dot(*normal);
+    // A wall that stands square to the drawing has no level line to go on along.
+    if (along.Magnitude() < 1e-3) return std::nullopt;
+    return LevelLine{{there, Geodesics(surface).wayOf(there, along)}, normal->Crossed(along).Dot(up) < 0};
+}
+
+std::unique_ptr<Laying> laidAround(const Handle(Geom_Surface) & surface, Vec2 place, const LevelLine& level,
+                                   Vec2 low, Vec2 high) {
+    auto out = std::make_unique<Around>(surface, place, level);
     if (!out->fit(low, high)) return nullptr;
     return out;
 }

@@ -2,6 +2,7 @@
 /// \file For .cpp files: where the places of a drawing come to lie on a wall.
 
 #include "core/base/plane.hpp"
+#include "core/steps/shared/geodesics.hpp"
 
 #include <Geom_Surface.hxx>
 #include <gp_Pnt.hxx>
@@ -33,14 +34,23 @@ class Laying {
 std::unique_ptr<Laying> laidStraight(const Handle(Geom_Surface) & surface, const Plane& drawing, Vec2 place,
                                      const gp_Pnt2d& there);
 
+/// Where a level line of the drawing goes over a wall.
+struct LevelLine {
+    Going going;
+    bool mirrored = false; ///< upward lies to its right, seen along the surface's own normal
+};
+/// From a place on. Nothing where the wall stands square to the drawing.
+std::optional<LevelLine> levelLine(const Handle(Geom_Surface) & surface, const Plane& drawing,
+                                   const gp_Pnt2d& there);
+
 /// Wrapped around in true length: the level line through a place becomes the straightest line of the wall,
 /// and what lies above and below it goes as far along the straightest lines square to that (Fermi
 /// coordinates; do Carmo, Differential geometry of curves and surfaces, 4.6). On walls that can be unrolled
 /// every length is true, on others those along the level line and square to it. To within 1e-6 mm; where the
 /// bend of the wall jumps, 1e-3 mm.
-/// \param low, high what the drawing fills
-/// Null where the wall stands square to the drawing, or ends too near, or is too uneven.
-std::unique_ptr<Laying> laidAround(const Handle(Geom_Surface) & surface, const Plane& drawing, Vec2 place,
-                                   const gp_Pnt2d& there, Vec2 low, Vec2 high);
+/// \param place of the drawing that lies where the level line begins \param low, high what the drawing fills
+/// Null where the wall ends too near, or is too uneven.
+std::unique_ptr<Laying> laidAround(const Handle(Geom_Surface) & surface, Vec2 place, const LevelLine& level,
+                                   Vec2 low, Vec2 high);
 
 } // namespace gc

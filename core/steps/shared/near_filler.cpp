@@ -9,6 +9,7 @@
 #include <BndLib_Add3dCurve.hxx>
 #include <BndLib_AddSurface.hxx>
 #include <Bnd_Box.hxx>
+#include <TopExp_Explorer.hxx>
 #include <TopoDS.hxx>
 
 #include <map>
@@ -66,7 +67,9 @@ Boxes boxesOfEdge(const TopoDS_Edge& edge) {
 
 class NearIterator : public BOPDS_Iterator {
   public:
-    using BOPDS_Iterator::BOPDS_Iterator;
+    NearIterator(const Handle(NCollection_BaseAllocator) & memory, const TopTools_MapOfShape& ones,
+                 const TopTools_MapOfShape& others)
+        : BOPDS_Iterator(memory), m_ones(ones), m_others(others) {}
 
   protected:
     void Intersect(const Handle(IntTools_Context) & context, const Standard_Boolean checkOBB,
@@ -86,6 +89,8 @@ class NearIterator : public BOPDS_Iterator {
         int a = 0, b = 0;
         pair.Indices(a, b);
         const TopoDS_Shape &p = myDS->Shape(a), &q = myDS->Shape(b);
+        if ((m_ones.Contains(p) && m_others.Contains(q)) || (m_ones.Contains(q) && m_others.Contains(p)))
+            return true;
         if (!isFree(a, p) && !isFree(b, q)) return false;
         const Boxes &inP = boxesOf(a, p), &inQ = boxesOf(b, q);
         if (inP.empty() || inQ.empty()) return false;
@@ -110,17 +115,28 @@ class NearIterator : public BOPDS_Iterator {
         return m_boxes[at] = std::move(out);
     }
 
+    const TopTools_MapOfShape &m_ones, &m_others;
     std::map<int, Boxes> m_boxes;
     std::map<int, bool> m_free;
 };
 
 } // namespace
 
+void NearFiller::keepApart(const std::vector<TopoDS_Shape>& ones, const std::vector<TopoDS_Shape>& others) {
+    const auto addAll = [](const std::vector<TopoDS_Shape>& shapes, TopTools_MapOfShape& to) {
+        for (const TopoDS_Shape& s : shapes)
+            for (const TopAbs_ShapeEnum kind : {TopAbs_FACE, TopAbs_EDGE})
+                for (TopExp_Explorer e(s, kind); e.More(); e.Next()) to.Add(e.Current());
+    };
+    addAll(ones, m_ones);
+    addAll(others, m_others);
+}
+
 void NearFiller::Init(const Message_ProgressRange& range) {
     BOPAlgo_PaveFiller::Init(range);
     if (HasErrors()) return;
     delete myIterator;
-    myIterator = new NearIterator(myAllocator);
+    myIterator = new NearIterator(myAllocator, m_ones, m_others);
     myIterator->SetRunParallel(myRunParallel);
     myIterator->SetDS(myDS);
     myIterator->Prepare(myContext, myUseOBB, myFuzzyValue);

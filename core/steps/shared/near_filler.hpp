@@ -5,6 +5,7 @@
 
 #include <BOPAlgo_PaveFiller.hxx>
 #include <TopTools_ListOfShape.hxx>
+#include <TopTools_MapOfShape.hxx>
 #include <TopoDS_Shape.hxx>
 
 #include <vector>
@@ -16,8 +17,15 @@ bool isFreeFace(const TopoDS_Shape& shape);
 
 /// Finds where shapes meet, as the kernel does, but for pairs whose small boxes show that they do not.
 class NearFiller : public BOPAlgo_PaveFiller {
+  public:
+    /// What is known to meet none of the others: faces and edges, or shapes with such.
+    void keepApart(const std::vector<TopoDS_Shape>& ones, const std::vector<TopoDS_Shape>& others);
+
   protected:
     void Init(const Message_ProgressRange& range) override;
+
+  private:
+    TopTools_MapOfShape m_ones, m_others;
 };
 
 struct HoldsNearFiller {
@@ -43,6 +51,9 @@ class NearOnly : HoldsNearFiller, public Operation {
         filler.SetNonDestructive(true);
         filler.SetRunParallel(false);
         if (fuzzy > 0) filler.SetFuzzyValue(fuzzy);
+    }
+    void keepApart(const std::vector<TopoDS_Shape>& ones, const std::vector<TopoDS_Shape>& others) {
+        filler.keepApart(ones, others);
     }
     void build() {
         filler.Perform();

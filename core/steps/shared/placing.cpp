@@ -3,6 +3,7 @@
 #include "core/base/tolerance.hpp"
 #include "core/sketch/region.hpp"
 #include "core/steps/shared/loop_2d.hpp"
+#include "core/steps/shared/over_walls.hpp"
 #include "core/steps/shared/turned_seam.hpp"
 
 #include <BRepTools.hxx>
@@ -153,16 +154,100 @@ Result<LaidArea> laid(const Region& area, const TopoDS_Face& wall, std::shared_p
     return out;
 }
 
+Error goneAround() {
+    return errorOf("emboss.around",
+                   "Wrapped so, the drawing meets itself on the other side of the wall. Make it shorter.");
+}
 /// Does the whole of it go round the wall and over itself?
 bool goesAround(const std::vector<LaidArea>& areas) {
-    Window all;
-    for (const LaidArea& a : areas) {
-        all.add({a.unrolled.u0, a.unrolled.v0});
-        all.add({a.unrolled.u1, a.unrolled.v1});
+    for (const LaidArea& first : areas) {
+        Window all;
+        for (const LaidArea& a : areas) {
+            if (!a.wall.IsSame(first.wall)) continue;
+            all.add({a.unrolled.u0, a.unrolled.v0});
+            all.add({a.unrolled.u1, a.unrolled.v1});
+        }
+        const Handle(Geom_Surface) s = BRep_Tool::Surface(first.wall);
+        if ((s->IsUPeriodic() && all.u1 - all.u0 > s->UPeriod()) ||
+            (s->IsVPeriodic() && all.v1 - all.v0 > s->VPeriod()))
+            return true;
     }
-    const Handle(Geom_Surface) s = BRep_Tool::Surface(areas.front().wall);
-    return (s->IsUPeriodic() && all.u1 - all.u0 > s->UPeriod()) ||
-           (s->IsVPeriodic() && all.v1 - all.v0 > s->VPeriod());
+    return false;
+}
+/// Does its level line come back to where it was, over several walls?
+bool comesBack(const AroundWalls& around, double from, double to) {
+    constexpr double kStep = 0.5, kApart = 5; // mm
+    std::vector<gp_Pnt> places;
+    for (double x = from; x < to; x += kStep) {
+        const auto on = around.levelAt(x);
+        const gp_Pnt p = around.wall(on.wall).surface()->Value(on.going.at.X(), on.going.at.Y());
+        const std::size_t near = static_cast<std::size_t>(kApart / kStep);
+        for (std::size_t i = 0; i + near < places.size(); ++i)
+            if (places[i].Distance(p) < kStep) return true;
+        places.push_back(p);
+    }
+    return false;
+}
+
+/// One of the walls with what comes to lie on it: each area by its middle.
+struct WrappedOn {
+    AroundWalls::On level;
+    double x = 0; ///< of the drawing at that place of the level line
+    Vec2 low, high;
+    std::shared_ptr<const Laying> laying;
+};
+
+/// From the drawing's upright line on, wherever that is in front of a wall: there it lies as drawn, so that
+/// what is written beside it stays in its place while letters are added. Else from its middle.
+Result<std::vector<LaidArea>> wrapAreas(const std::vector<Region>& areas,
+                                        const std::vector<TopoDS_Face>& walls, const LayingBy& by,
+                                        const ReliefShape& shape) {
+    const auto uneven = errorOf("emboss.uneven", "The drawing cannot be wrapped around this wall: it ends "
+                                                 "before, or is too uneven. Lay it straight.");
+    WallsAhead ahead(walls, by);
+    const Extent all = extentOf(areas);
+    const Vec2 centre = (all.low + all.high) * 0.5;
+    Vec2 place{0, centre.y};
+    auto first = ahead.under(place);
+    if (!first) first = ahead.under(place = centre);
+    if (!first) return missed(by, walls, centre, areas);
+    std::shared_ptr<const AroundWalls> around = AroundWalls::from(walls, by.drawing, place, *first);
+    if (!around) return uneven;
+    if (walls.size() > 1 && comesBack(*around, std::min(all.low.x, place.x), std::max(all.high.x, place.x)))
+        return goneAround();
+    // An area is laid by the level line of the wall that its middle comes onto.
+    std::vector<WrappedOn> on;
+    std::vector<std::size_t> of;
+    for (const Region& area : areas) {
+        const Extent its = extentOf({area});
+        const double x = 0.5 * (its.low.x + its.high.x);
+        const auto level = around->levelAt(x);
+        auto known = std::find_if(on.begin(), on.end(),
+                                  [&](const WrappedOn& w) { return w.level.wall == level.wall; });
+        if (known == on.end()) {
+            const bool same = around->levelAt(place.x).wall == level.wall;
+            on.push_back(
+                {same ? around->levelAt(place.x) : level, same ? place.x : x, its.low, its.high, {}});
+            known = on.end() - 1;
+        }
+        known->low = {std::min({known->low.x, its.low.x, known->x}), std::min(known->low.y, its.low.y)};
+        known->high = {std::max({known->high.x, its.high.x, known->x}), std::max(known->high.y, its.high.y)};
+        of.push_back(static_cast<std::size_t>(known - on.begin()));
+    }
+    std::vector<LaidArea> out;
+    for (std::size_t i = 0; i < areas.size(); ++i) {
+        WrappedOn& w = on[of[i]];
+        const WallBeside& wall = around->wall(w.level.wall);
+        if (!w.laying)
+            w.laying = laidAround(wall.surface(), {w.x, place.y}, around->levelOn(w.level), w.low, w.high);
+        if (!w.laying) return uneven;
+        auto one = laid(areas[i], wall.face(), w.laying, by, shape, walls, areas);
+        if (!one) return one.error();
+        if (walls.size() > 1) one->over = around;
+        out.push_back(std::move(*one));
+    }
+    if (goesAround(out)) return goneAround();
+    return out;
 }
 
 } // namespace
@@ -221,33 +306,10 @@ Result<LaidArea> layOn(const Region& area, Vec2 place, const Hit& hit, const Lay
 Result<std::vector<LaidArea>> layAreas(const std::vector<Region>& areas,
                                        const std::vector<TopoDS_Face>& walls, const LayingBy& by,
                                        const ReliefShape& shape) {
+    if (by.wrapped) return wrapAreas(areas, walls, by, shape);
     std::vector<LaidArea> out;
-    std::shared_ptr<const Laying> around;
-    std::optional<Hit> middle;
     WallsAhead ahead(walls, by);
-    if (by.wrapped) {
-        const Extent all = extentOf(areas);
-        // Where the drawing's upright line is in front of the wall, that is where it lies as drawn: what is
-        // written beside it stays in its place while letters are added.
-        const Vec2 centre = (all.low + all.high) * 0.5;
-        Vec2 place{0, centre.y};
-        middle = ahead.under(place);
-        if (!middle) middle = ahead.under(place = centre);
-        if (!middle) return missed(by, walls, centre, areas);
-        const Vec2 low{std::min(all.low.x, place.x), all.low.y},
-            high{std::max(all.high.x, place.x), all.high.y};
-        around = laidAround(BRep_Tool::Surface(middle->face), by.drawing, place, middle->there, low, high);
-        if (!around)
-            return errorOf("emboss.uneven", "The drawing cannot be wrapped around this wall: it ends before, "
-                                            "or is too uneven. Lay it straight.");
-    }
     for (const Region& area : areas) {
-        if (by.wrapped) {
-            auto one = laid(area, middle->face, around, by, shape, walls, areas);
-            if (!one) return one.error();
-            out.push_back(std::move(*one));
-            continue;
-        }
         const Vec2 place = area.outer.sides.front().curve.at(0.5);
         const auto hit = ahead.under(place);
         if (!hit) return missed(by, walls, place, areas);
@@ -257,10 +319,6 @@ Result<std::vector<LaidArea>> layAreas(const std::vector<Region>& areas,
         if (!one) return one.error();
         out.push_back(std::move(*one));
     }
-    if (by.wrapped && goesAround(out))
-        return errorOf(
-            "emboss.around",
-            "Wrapped so, the drawing meets itself on the other side of the wall. Make it shorter.");
     return out;
 }
 

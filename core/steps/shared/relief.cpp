@@ -43,10 +43,10 @@ Handle(Geom_BSplineSurface) between(const LaidSide& side) {
 class Maker {
   public:
     Maker(const TopoDS_Face& face, const Outline& outline, const Laying& laying, const ReliefShape& shape,
-          const LiftedSurface& top)
+          const LiftedSurface& top, double fit)
         : m_face(face), m_forward(TopoDS::Face(face.Oriented(TopAbs_FORWARD))),
-          m_surface(BRep_Tool::Surface(face)), m_wall(m_surface), m_outline(outline), m_laying(laying),
-          m_shape(shape), m_top(top) {}
+          m_surface(BRep_Tool::Surface(face)), m_wall(m_surface), m_over(top.surface), m_outline(outline),
+          m_laying(laying), m_shape(shape), m_top(top), m_fit(fit) {}
 
     Result<Relief> run(const Region& area) {
         const auto sides = FarSides::of(area, m_shape);
@@ -78,17 +78,13 @@ class Maker {
             return at.value_or(about.uv);
         };
         const auto four = [&](double t) {
-            const Vec2 farPlace = sides.far(l, i, t);
-            const gp_Pnt2d n = uvOf(sides.near(l, i, t)), f = uvOf(farPlace);
-            const auto lifted = liftedPlace(m_face, m_wall, m_shape, f);
-            if (!lifted && !missed) missed = farPlace;
+            const gp_Pnt2d n = uvOf(sides.near(l, i, t)), f = uvOf(sides.far(l, i, t));
             return std::vector{m_wall.Value(n.X(), n.Y()), gp_Pnt(n.X() * scale.X(), n.Y() * scale.Y(), 0),
-                               lifted.value_or(m_wall.Value(f.X(), f.Y())),
-                               gp_Pnt(f.X() * scale.X(), f.Y() * scale.Y(), 0)};
+                               m_over.Value(f.X(), f.Y()), gp_Pnt(f.X() * scale.X(), f.Y() * scale.Y(), 0)};
         };
         constexpr int kMost = 400;
         const auto direction =
-            directionFor(sides.breaks(l, i), four, {kSurfaceFit, 10 * kSurfaceFit, 100 * kSurfaceFit}, kMost);
+            directionFor(sides.breaks(l, i), four, {m_fit, 10 * m_fit, 100 * m_fit}, kMost);
         if (missed) {
             Error e = errorOf("emboss.miss", "A part of the drawing does not come onto the wall.");
             const Vec3 at = m_outline.plane.at(*missed);
@@ -168,11 +164,12 @@ class Maker {
 
     TopoDS_Face m_face, m_forward;
     Handle(Geom_Surface) m_surface;
-    GeomAdaptor_Surface m_wall; // the same; it keeps what it worked out for the places near the last
+    GeomAdaptor_Surface m_wall, m_over; // adaptors keep what they worked out for the places near the last
     const Outline& m_outline;
     const Laying& m_laying;
     const ReliefShape& m_shape;
     const LiftedSurface& m_top;
+    double m_fit; // mm
     BRep_Builder m_builder;
     TopoDS_Face m_far;
     Relief m_out;
@@ -187,8 +184,9 @@ std::string farRole(const Region& area, const ReliefShape& shape) {
 }
 
 Result<Relief> reliefOn(const TopoDS_Face& face, const Outline& outline, const Region& area,
-                        const Laying& laying, const ReliefShape& shape, const LiftedSurface& top) {
-    return Maker(face, outline, laying, shape, top).run(area);
+                        const Laying& laying, const ReliefShape& shape, const LiftedSurface& top,
+                        double fit) {
+    return Maker(face, outline, laying, shape, top, fit).run(area);
 }
 
 } // namespace gc

@@ -2,6 +2,7 @@
 /// \file For .cpp files: areas of a drawing as reliefs in one face. Their borders are set into the face as
 /// loops, and what stands on them shares its edges: no boolean, and no sewing.
 
+#include "core/base/tolerance.hpp"
 #include "core/shape/kernel.hpp"
 #include "core/steps/shared/far_sides.hpp"
 #include "core/steps/shared/laying.hpp"
@@ -26,10 +27,11 @@ struct Relief {
 };
 
 /// On any face, with curves fitted to it. \param laying into the face's own parameters \param top the surface
-/// at its far end Errors: "emboss.miss" where a place does not come onto the wall; "emboss.uneven" where the
-/// wall is too uneven.
+/// at its far end \param fit how closely curves go by the drawing, mm Errors: "emboss.miss" where a place
+/// does not come onto the wall; "emboss.uneven" where the wall is too uneven.
 Result<Relief> reliefOn(const TopoDS_Face& face, const Outline& outline, const Region& area,
-                        const Laying& laying, const ReliefShape& shape, const LiftedSurface& top);
+                        const Laying& laying, const ReliefShape& shape, const LiftedSurface& top,
+                        double fit = kSurfaceFit);
 
 /// On a flat face alongside the drawing: planes, cylinders and cones. Errors: as of farSidesOf, and
 /// "lean.fit".
