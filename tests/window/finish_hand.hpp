@@ -67,6 +67,22 @@ struct FinishHand : Roof {
     }
 };
 
+/// A slot that has two choices says the other.
+inline void other(FinishHand& t, const char* slot, const char* now) {
+    t.click(slot);
+    const bool says = Hand::wait([&] { return t.draft().text(slot) == now; }, 5000);
+    INFO(slot << " is " << t.draft().text(slot) << ", not " << now);
+    REQUIRE(says);
+}
+/// The one at a place of the list that opens.
+inline void chosen(FinishHand& t, const char* slot, int place, const char* now) {
+    t.choose(slot, place);
+    const bool says = Hand::wait([&] { return t.draft().text(slot) == now; }, 5000);
+    INFO(slot << " is " << t.draft().text(slot) << ", not " << now);
+    REQUIRE(says);
+    REQUIRE(t.quiet());
+}
+
 /// 60 by 40 about the upright axis, 30 high.
 inline void largeBlock(Part& p) {
     add(p, "draw",

@@ -12,16 +12,6 @@ using namespace gc::test;
 
 namespace {
 
-/// A slot that has two choices says the other.
-void other(FinishHand& t, const char* slot, const char* now) {
-    t.click(slot);
-    REQUIRE(Hand::wait([&] { return t.draft().text(slot) == now; }, 5000));
-}
-void chosen(FinishHand& t, const char* slot, int place, const char* now) {
-    t.choose(slot, place);
-    REQUIRE(Hand::wait([&] { return t.draft().text(slot) == now; }, 5000));
-    REQUIRE(t.quiet());
-}
 /// What the sentence offers in its stead.
 void takeWay(FinishHand& t) {
     SentenceBar* bar = t.window.bar();

@@ -1,24 +1,84 @@
+#include "core/shape/extremes.hpp"
 #include "core/steps/shared/boolean.hpp"
 #include "core/steps/shared/find_body.hpp"
 
+#include <algorithm>
+
 namespace gc {
 
-Result<StepChange> runCombine(const Arguments& args, ModelReader& model, const Progress&) {
+namespace {
+
+struct Others {
+    std::vector<ThingId> ids;
+    bool named = false; ///< else those that the body touches, and those that touch these
+};
+Result<Others> othersOf(const Arguments& args, ThingId body, ModelReader& model) {
+    Others out;
+    for (const auto& id : model.bodiesIn("tool")) {
+        out.named = true;
+        if (!id)
+            return errorOf("body.lost",
+                           phrase("There is no body called \"%1\" before this step. Choose another one.",
+                                  args.label("tool")));
+        if (*id == body)
+            return errorOf("combine.same",
+                           "A body cannot be combined with itself. Choose another one for the second.");
+        if (std::find(out.ids.begin(), out.ids.end(), *id) == out.ids.end()) out.ids.push_back(*id);
+    }
+    if (out.named) return out;
+    for (const ThingId id : model.bodies())
+        if (id != body) out.ids.push_back(id);
+    return out;
+}
+
+/// Does this only say that the two do not reach each other?
+bool isApart(const Error& e) {
+    return e.code == "combine.apart" || e.code == "combine.touches";
+}
+
+} // namespace
+
+Result<StepChange> runCombine(const Arguments& args, ModelReader& model, const Progress& progress) {
     const auto body = findBody(args, "body", model);
     if (!body) return body.error();
-    const auto tool = findBody(args, "tool", model);
-    if (!tool) return tool.error();
-    if (body->id == tool->id)
-        return errorOf("combine.same",
-                       "A body cannot be combined with itself. Choose another one for the second.");
-    const std::string& how = args.text("how");
-    const auto joined = combine(body->body, toolOf(tool->body, args.id()),
-                                how == "less"             ? Combine::Take
-                                : how == "where it meets" ? Combine::Common
-                                                          : Combine::Add);
-    if (!joined) return joined.error();
-    StepChange change(ChangedBody{body->id, *joined});
-    if (args.text("keep") != "keeping it") change.list.push_back(EndedBody{tool->id});
+    const auto others = othersOf(args, body->id, model);
+    if (!others) return others.error();
+    const std::string& text = args.text("how");
+    const Combine how = text == "less"             ? Combine::Take
+                        : text == "where it meets" ? Combine::Common
+                                                   : Combine::Add;
+    Body now = body->body;
+    std::vector<ThingId> left = others->ids, used;
+    std::optional<Error> apart;
+    // What is joined may reach the body only by way of another: round by round, until none is added.
+    for (bool more = true; more && !left.empty();) {
+        more = false;
+        for (auto id = left.begin(); id != left.end();) {
+            if (progress.stopped()) return stoppedError();
+            const bool near = boxesMeet(extentOf(now.shape().shape), model.box(*id));
+            const Body* other = near || others->named ? model.body(*id) : nullptr;
+            auto with = other ? combine(now, toolOf(*other, args.id()), how)
+                              : Result<Body>(errorOf("combine.apart", ""));
+            if (!with && !isApart(with.error())) return with.error();
+            if (!with) {
+                if (other && !apart) apart = with.error();
+                ++id;
+                continue;
+            }
+            now = std::move(*with);
+            used.push_back(*id);
+            id = left.erase(id);
+            more = true;
+        }
+        if (how != Combine::Add) break;
+    }
+    if (used.empty() || (others->named && !left.empty()))
+        return apart ? *apart
+                     : errorOf("combine.apart", "The body touches no other one. Choose what it is to be "
+                                                "combined with, or let them reach each other.");
+    StepChange change(ChangedBody{body->id, std::move(now)});
+    if (args.text("keep") != "keeping it")
+        for (const ThingId id : used) change.list.push_back(EndedBody{id});
     return change;
 }
 

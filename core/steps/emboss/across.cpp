@@ -1,7 +1,6 @@
 #include "core/steps/emboss/across.hpp"
 
-#include "core/base/tolerance.hpp"
-#include "core/shape/foot_point.hpp"
+#include "core/steps/emboss/closed.hpp"
 #include "core/steps/shared/over_walls.hpp"
 #include "core/steps/shared/profile.hpp"
 #include "core/steps/shared/relief.hpp"
@@ -12,7 +11,6 @@
 #include <BRep_Builder.hxx>
 #include <TopExp_Explorer.hxx>
 #include <TopoDS.hxx>
-#include <TopoDS_Iterator.hxx>
 #include <TopoDS_Shell.hxx>
 #include <TopoDS_Solid.hxx>
 
@@ -147,75 +145,12 @@ Error notOver() {
                                     "or let it rise along the drawing.");
 }
 
-/// Parameters that are places of the drawing.
-class AsDrawn : public Laying {
-  public:
-    std::optional<gp_Pnt2d> at(Vec2 place) const override { return gp_Pnt2d(place.x, place.y); }
-};
-
-/// What stands between two surfaces over all walls at once, from a little on their other side on.
-Result<NamedTool> toolOver(const OverWalls& over, const Outline& outline, const Region& area,
-                           ReliefShape shape, int step) {
-    constexpr double kMost = 0.05; // mm: the less, the straighter from the wall on
-    const double sign = shape.height > 0 ? 1 : -1;
-    shape.below = std::min(kMost, 0.1 * std::fabs(shape.height));
-    const double near = -sign * shape.below, far = shape.height;
-    shape.height += sign * shape.below;
-    const auto sides = FarSides::of(area, shape);
-    if (!sides) return sides.error();
-    constexpr int kAlong = 12;
-    constexpr double kAround = 0.05, kFit = 2e-5; // mm
-    Window window;
-    for (std::size_t l = 0; l < sides->loops().size(); ++l)
-        for (std::size_t i = 0; i < sides->loops()[l].size(); ++i)
-            for (int k = 0; k < kAlong; ++k)
-                for (const Vec2 p :
-                     {sides->near(l, i, double(k) / kAlong), sides->far(l, i, double(k) / kAlong)})
-                    for (const double a : {-kAround, kAround}) window.add({p.x + a, p.y + a});
-    auto ends = wallsAsOne(over, window, {near, far}, shape.along);
-    if (!ends) return ends.error();
-
-    BRep_Builder builder;
-    TopoDS_Face wall;
-    builder.MakeFace(wall, (*ends)[0].surface, kKernelPoint);
-    const gp_Pnt2d middle = window.middle();
-    const auto place = over.column(middle.X(), {middle.Y()});
-    const auto normal = placeOf(*(*ends)[0].surface, middle).normal();
-    if (place.empty() || !normal) return notOver();
-    if (normal->Dot(place.front().out) < 0) wall.Reverse();
-    auto relief = reliefOn(wall, outline, area, AsDrawn(), shape, (*ends)[1], kFit);
-    if (!relief) return relief.error();
-    // The near end closes it: within the loop, without what is left within that.
-    TopoDS_Face end = TopoDS::Face(wall.EmptyCopied().Oriented(TopAbs_FORWARD));
-    builder.Add(end, relief->loop.Reversed());
-    for (const TopoDS_Face& island : relief->islands)
-        for (TopoDS_Iterator w(island.Oriented(TopAbs_FORWARD)); w.More(); w.Next())
-            builder.Add(end, w.Value().Reversed());
-    end = TopoDS::Face(end.Oriented(wall.Orientation()));
-    NamedTool out;
-    out.step = step;
-    out.frame = outline.plane;
-    TopoDS_Shell shell;
-    builder.MakeShell(shell);
-    const auto add = [&](const TopoDS_Face& f, bool turned, const std::string& role) {
-        builder.Add(shell, turned ? f.Reversed() : TopoDS_Shape(f));
-        out.names.emplace_back(f, internName(step, role));
-    };
-    // What is sunk bounds the body from within.
-    add(end, sign > 0, kRim);
-    out.apart.push_back(end);
-    for (const Relief::Made& m : relief->faces) {
-        add(m.face, sign < 0, m.roles.front());
-        for (std::size_t r = 1; r < m.roles.size(); ++r)
-            out.names.emplace_back(m.face, internName(step, m.roles[r]));
-        if (m.roles.front() == farRole(area, shape)) out.apart.push_back(m.face);
+bool isOn(const OverWalls& walls, const Region& area) {
+    for (const Vec2 p : placesOf(area)) {
+        const auto there = walls.column(p.x, {p.y});
+        if (there.empty() || there.front().beyond) return false;
     }
-    shell.Closed(true);
-    TopoDS_Solid solid;
-    builder.MakeSolid(solid);
-    builder.Add(solid, shell);
-    out.shape = solid;
-    return out;
+    return true;
 }
 
 /// The faces of a body that lie on the same surfaces as some.
@@ -231,12 +166,14 @@ std::vector<TopoDS_Shape> facesOn(const NamedShape& body, const std::vector<Topo
 
 Result<Body> over(const Body& body, const std::vector<TopoDS_Face>& picked, const OverWalls& walls,
                   const Outline& outline, const Region& area, const ReliefShape& shape, int step) {
-    for (const Vec2 p : placesOf(area)) {
-        const auto there = walls.column(p.x, {p.y});
-        if (there.empty() || there.front().beyond) return beyondWalls();
-    }
-    auto tool = toolOver(walls, outline, area, shape, step);
+    constexpr double kMost = 0.05; // mm: the less, the straighter from the wall on
+    if (!isOn(walls, area)) return beyondWalls();
+    auto tool =
+        reliefOver(walls, outline, area, shape, std::min(kMost, 0.1 * std::fabs(shape.height)), kRim, step);
     if (!tool) return tool.error();
+    const std::string far = farRole(area, shape);
+    for (const auto& [face, name] : tool->names)
+        if (name->role == kRim || name->role == far) tool->apart.push_back(face);
     // Its ends lie along the walls and meet none of them; to find that out the kernel would take long.
     tool->apartFrom = facesOn(body.shape(), picked);
     auto out = combine(body, *tool, shape.height > 0 ? Combine::Add : Combine::Take);
@@ -264,6 +201,19 @@ Result<Body> embossedAcross(const Body& body, const std::vector<TopoDS_Face>& wa
     if (!piece) return notOver();
     if (hasRim(*piece)) return beyondWalls();
     return combine(body, toolOf(*piece, step), shape.height > 0 ? Combine::Add : Combine::Take);
+}
+
+Result<NamedTool> standingAcross(const std::vector<TopoDS_Face>& walls, const Outline& outline,
+                                 const LaidArea& laid, const LayingBy& by, const ReliefShape& shape,
+                                 int step) {
+    std::shared_ptr<const OverWalls> all = laid.over;
+    if (!by.wrapped) {
+        const auto under = wallsUnder(walls, *laid.area, by);
+        if (!under) return beyondWalls();
+        all = straightOver(under->met, by.drawing);
+    }
+    if (!all || !isOn(*all, *laid.area)) return beyondWalls();
+    return reliefOver(*all, outline, *laid.area, shape, 0, kFootRole, step);
 }
 
 } // namespace gc

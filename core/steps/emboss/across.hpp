@@ -13,4 +13,10 @@ namespace gc {
 Result<Body> embossedAcross(const Body& body, const std::vector<TopoDS_Face>& walls, const Outline& outline,
                             const LaidArea& area, const LayingBy& by, const ReliefShape& shape, int step);
 
+/// The same area as a solid of its own, or what fills it where it is sunk. Errors: "emboss.border"; those of
+/// reliefOver.
+Result<NamedTool> standingAcross(const std::vector<TopoDS_Face>& walls, const Outline& outline,
+                                 const LaidArea& area, const LayingBy& by, const ReliefShape& shape,
+                                 int step);
+
 } // namespace gc

@@ -1,6 +1,7 @@
 // Emboss: areas of a drawing raised on a wall or sunk into it.
 
 #include "core/steps/emboss/across.hpp"
+#include "core/steps/emboss/closed.hpp"
 #include "core/steps/emboss/depth.hpp"
 #include "core/steps/emboss/rims.hpp"
 #include "core/steps/shared/filling.hpp"
@@ -10,6 +11,7 @@
 #include "core/steps/shared/size_handles.hpp"
 #include "core/steps/shared/turned_seam.hpp"
 
+#include <BRepBuilderAPI_Copy.hxx>
 #include <BRep_Tool.hxx>
 #include <GeomAdaptor_Surface.hxx>
 #include <TopoDS.hxx>
@@ -158,6 +160,42 @@ Result<Body> embossed(const Walled& on, const std::vector<LaidArea>& areas, cons
     return body;
 }
 
+/// A copy with geometry of its own: a body must share none with another.
+NamedTool copied(const NamedTool& tool) {
+    BRepBuilderAPI_Copy copy(tool.shape);
+    NamedTool out = tool;
+    out.shape = copy.Shape();
+    for (auto& [face, name] : out.names) face = copy.ModifiedShape(face);
+    return out;
+}
+
+/// Each area a body of its own, in the order of the drawing: what stands on the walls, or fills what is sunk.
+Result<Done> addOwn(StepChange& change, const Walled& on, const std::vector<LaidArea>& areas,
+                    const Outline& outline, const LayingBy& by, const ReliefShape& shape, int step,
+                    const Progress& progress) {
+    std::vector<LaidArea> within;
+    std::copy_if(areas.begin(), areas.end(), std::back_inserter(within),
+                 [](const LaidArea& a) { return a.within; });
+    const auto hosts = reliefsOf(within, outline, shape, progress);
+    if (!hosts) return hosts.error();
+    const auto ownOf = [&](const LaidArea& a) -> Result<NamedTool> {
+        if (!a.within) return standingAcross(on.walls, outline, a, by, shape, step);
+        for (const Hosted& h : *hosts)
+            for (const Relief& r : h.reliefs)
+                if (r.area == a.area) return closedRelief(r, h.face, shape, kFootRole, outline, step);
+        return errorOf("emboss.failed", "The drawing cannot be set onto this wall.");
+    };
+    for (const LaidArea& a : areas) {
+        if (progress.stopped()) return stoppedError();
+        const auto own = ownOf(a);
+        if (!own) return own.error();
+        auto body = bodyOf(copied(*own));
+        if (!body) return body.error();
+        change.list.push_back(MadeBody{std::move(*body)});
+    }
+    return Done{};
+}
+
 Error byStep(Error e, const Arguments& args) {
     for (Remedy& r : e.remedies) r.step = args.id();
     return e;
@@ -178,10 +216,19 @@ Result<StepChange> emboss(const Arguments& args, ModelReader& model, const Fille
     if (auto turned = turnOutward(shape, *areas); !turned) return turned.error();
     showHeight(areas->front(), shape, model);
     if (auto e = whyNoRoom(on.body.shape(), *areas, on.walls, by, shape, args.id())) return *e;
-    auto body = embossed(on, *areas, outline, by, shape, args.id(), progress);
-    if (!body) return body.error();
-    StepChange change(ChangedBody{found.id, std::move(*body)});
-    roundRims(args, change, progress);
+    const bool own = args.text("becomes") == "as bodies of their own";
+    StepChange change;
+    if (!own || shape.height < 0) {
+        auto body = embossed(on, *areas, outline, by, shape, args.id(), progress);
+        if (!body) return body.error();
+        change.list.push_back(ChangedBody{found.id, std::move(*body)});
+    }
+    if (own) {
+        if (auto e = addOwn(change, on, *areas, outline, by, shape, args.id(), progress); !e)
+            return e.error();
+    } else {
+        roundRims(args, change, progress);
+    }
     if (progress.stopped()) return stoppedError();
     change.notes = filled.notes;
     change.notes.insert(change.notes.end(), found.notes.begin(), found.notes.end());

@@ -176,3 +176,31 @@ TEST_CASE("Around a sharp corner areas lie on either side of it; one over it is 
     CHECK(e.code == "emboss.border");
     CHECK(e.sentence.text().find("sharp") != std::string::npos);
 }
+
+TEST_CASE("Letters may be bodies of their own, within walls and over borders, raised or as inlays") {
+    const Part base = roundedBlock();
+    const double before = volumeOf(built(base));
+    const Drawing d = letters(9, -21, 10);
+    for (const char* does : {"raised", "sunk"}) {
+        INFO(does);
+        Part p = base;
+        const std::size_t at =
+            wrap(p, d, 8, {{"does", std::string(does)}, {"becomes", std::string("as bodies of their own")}});
+        const auto apart = built(p);
+        REQUIRE(apart.state.bodies.size() == 10);
+        double letters = 0;
+        const int step = p.steps[at].id;
+        for (int k = 0; k < 9; ++k) {
+            const Body& one = apart.state.bodies.at(ThingId{step, k}).value;
+            CHECK(checkBody(one).faults.empty());
+            letters += massProperties(one, Density(1e-3))->volume;
+        }
+        p.steps[at].slots["becomes"] = std::string("as part of the body");
+        const double joined = volumeOf(built(p)) - before;
+        if (std::string(does) == "raised") {
+            CHECK(letters == Approx(joined).epsilon(1e-4));
+        } else { // they fill what was taken
+            CHECK(letters == Approx(-joined).epsilon(1e-4));
+        }
+    }
+}

@@ -10,6 +10,8 @@ namespace gc {
 
 namespace {
 
+constexpr const char* kOwnBodies = "as bodies of their own";
+
 StepWords embossWords() {
     StepWords w{"emboss", "Emboss", "Letters and shapes of a drawing, raised on a wall or sunk into it",
                 "detail", "Finish", {},
@@ -35,10 +37,16 @@ StepWords embossWords() {
                        {"wall", "rounded at the wall by"},
                        {"far", "rounded at its far end by"},
                        {"all", "rounded at the wall and at its far end by"}}),
-               length("rim round", "radius of its edges", "0.5 mm", 100)};
+               length("rim round", "radius of its edges", "0.5 mm", 100),
+               choice("becomes", "what becomes of it", {"as part of the body", kOwnBodies}),
+               naming(Thing::Body, "name", "letters")};
     constexpr auto oneArea = [](const Step& s) { return !s.text("area").empty(); };
     constexpr auto straight = [](const Step& s) { return s.text("lay") == "straight"; };
-    constexpr auto rounds = [](const Step& s) { return s.text("rims") != "sharp"; };
+    constexpr auto own = [](const Step& s) { return s.text("becomes") == kOwnBodies; };
+    constexpr auto joined = [](const Step& s) { return s.text("becomes") != kOwnBodies; };
+    constexpr auto rounds = [](const Step& s) {
+        return s.text("becomes") != kOwnBodies && s.text("rims") != "sharp";
+    };
     constexpr auto leans = [](const Step& s) { return s.text("sides") == "leaning"; };
     w.sentence = {{"Emboss", ""}, {"", "outline"}, {",", "", oneArea}, {"", "area", oneArea}};
     addFilling(w);
@@ -54,8 +62,12 @@ StepWords embossWords() {
                                                              {"", "sides"},
                                                              {"", "lean", leans},
                                                              {",", "", rounds},
-                                                             {"", "rims", nullptr, true},
+                                                             {"", "rims", joined, true},
                                                              {"", "rim round", rounds},
+                                                             {",", "", own},
+                                                             {"", "becomes", nullptr, true},
+                                                             {"called", "", own},
+                                                             {"", "name", own},
                                                              {".", ""}})
         w.sentence.push_back(p);
     return w;
@@ -79,7 +91,7 @@ std::string strokeOf(const Step& step, const Part& part, const std::string& role
 
 StepKind embossKind() {
     StepKind k{embossWords()};
-    k.roles = {{"side", true}, {"far side", true}, {"cap", true}, {"top", true}, {"floor", true}};
+    k.roles = {{"side", true}, {"far side", true}, {"cap", true}, {"top", true}, {"floor", true}, {"foot"}};
     k.decidingSlot = "height";
     k.defaults = fillIn;
     k.roleInWords = strokeOf;

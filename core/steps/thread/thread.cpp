@@ -87,9 +87,17 @@ Coil coilBy(const Arguments& args, const RoundWall& wall, const DrawnSection& dr
     c.turns = args.text("extent") == "for" ? args.number("turns") : args.number("height") / c.pitch;
     c.runout = std::min(args.number("run-out"), c.turns * kPi);
     c.angle = args.number("angle");
-    // Measured to the foot of the first turn.
-    const double from = args.number("from") + c.halfWidth(0), rise = c.pitch * c.turns;
+    // Measured to the foot of the first turn, of its partner where it is made for that.
+    const double from = args.number("from") + (c.clearance > 0 ? 0.5 * c.base : c.halfWidth(0)),
+                 rise = c.pitch * c.turns;
     c.level = args.text("end") == "lower end" ? from : wall.height - from - rise;
+    if (c.clearance > 0) { // and its ends lie as far beyond those of its partner
+        constexpr double kSpare = 1.02;
+        const double before = kSpare * c.clearance / std::min(c.wall.radius, c.wall.radiusAt(c.wall.height));
+        c.turns += before / kPi;
+        c.level -= c.pitch * before / (2 * kPi);
+        c.angle -= c.left ? -before : before;
+    }
     return c;
 }
 

@@ -7,6 +7,7 @@
 #include "tests/support/seeded.hpp"
 
 #include <BRepExtrema_DistShapeShape.hxx>
+#include <TopExp_Explorer.hxx>
 
 #include <catch2/catch.hpp>
 
@@ -138,45 +139,68 @@ TEST_CASE("Several starts, profiles, and names of a thread") {
     }
 }
 
-TEST_CASE("A thread for its partner clears it by what was asked, all round") {
+TEST_CASE(
+    "A thread for its partner clears it by what was asked, all round and at its ends, in the same words") {
     // A stud, and a plate with a hole that is wider all round by as much.
-    const double slope = (2.2 - 0.8) / 2.4, wider = 1.1 - 0.3 * slope + 0.3 * std::sqrt(1 + slope * slope);
-    Part p = walled(12, 0, true);
-    add(p, "thread", {{"wall", References{side(p, 0)}}, {"run-out", std::string("0°")}});
-    Drawing ring = circleLine(20);
-    ring.draw(StrokeKind::Circle, {{0, 0}}, {12.3});
-    add(p, "draw",
-        {{"plane", std::string("ground")}, {"name", std::string("ring")}, {"drawing", DrawingSlot(ring)}});
-    const int hole = p.steps.back().drawing("drawing").strokes.back().id;
-    add(p, "extrude",
-        {{"outline", std::string("ring")},
-         {"length", std::string("30 mm")},
-         {"does", std::string("as new body")},
-         {"body", std::string("cap")}});
-    add(p, "thread",
-        {{"wall",
-          References{"side " + std::to_string(hole) + " of step " + std::to_string(p.steps.back().id)}},
-         {"does", std::string("cut")},
-         {"run-out", std::string("0°")},
-         {"fit", std::string("wider")},
-         // A tenth of a turn earlier and later, and in step with the first.
-         {"from", formatNumber(3 + 1.1 - 0.3 - wider, 9) + " mm"},
-         {"turns", std::string("2.7")},
-         {"angle", std::string("-36°")}});
-    const auto r = built(p);
-    REQUIRE(r.state.bodies.size() == 2);
-    const Body &stud = r.state.bodies.begin()->second.value, &cap = r.state.bodies.rbegin()->second.value;
-    const int own = p.steps.back().id;
-    for (const char* role : {"crest", "lower flank", "upper flank"}) {
-        const auto one = resolveFaces(stud, **parseFaceRef(std::string(role) + " of step 3"));
-        const auto other =
-            resolveFaces(cap, **parseFaceRef(std::string(role) + " of step " + std::to_string(own)));
-        REQUIRE((one.ok() && other.ok()));
-        const BRepExtrema_DistShapeShape d(stud.shape().faces(one->items.front() + 1),
-                                           cap.shape().faces(other->items.front() + 1));
-        INFO(role);
-        CHECK(d.Value() == Approx(0.3).margin(1e-3));
-    }
+    for (const char* hand : {"right-handed", "left-handed"})
+        for (const char* runout : {"0°", "20°", "90°"}) {
+            INFO(hand << ", " << runout);
+            const Slots alike{{"hand", std::string(hand)},          {"run-out", std::string(runout)},
+                              {"pitch", std::string("3.2 mm")},     {"turns", std::string("2.4")},
+                              {"angle", std::string("40°")},        {"from", std::string("4 mm")},
+                              {"profile", std::string("trapezoid")}};
+            Part p = walled(12, 0, true);
+            Slots one = alike;
+            one["wall"] = References{side(p, 0)};
+            add(p, "thread", one);
+            Drawing ring = circleLine(20);
+            ring.draw(StrokeKind::Circle, {{0, 0}}, {12.3});
+            add(p, "draw",
+                {{"plane", std::string("ground")},
+                 {"name", std::string("ring")},
+                 {"drawing", DrawingSlot(ring)}});
+            const int hole = p.steps.back().drawing("drawing").strokes.back().id;
+            add(p, "extrude",
+                {{"outline", std::string("ring")},
+                 {"length", std::string("30 mm")},
+                 {"does", std::string("as new body")},
+                 {"body", std::string("cap")}});
+            Slots other = alike;
+            other["wall"] =
+                References{"side " + std::to_string(hole) + " of step " + std::to_string(p.steps.back().id)};
+            other["does"] = std::string("cut");
+            other["fit"] = std::string("wider");
+            add(p, "thread", other);
+            const auto r = built(p);
+            REQUIRE(r.state.bodies.size() == 2);
+            const Body &stud = r.state.bodies.begin()->second.value,
+                       &cap = r.state.bodies.rbegin()->second.value;
+            const int own = p.steps.back().id;
+            for (const char* role : {"crest", "lower flank", "upper flank"}) {
+                const auto near = resolveFaces(stud, **parseFaceRef(std::string(role) + " of step 3"));
+                const auto far =
+                    resolveFaces(cap, **parseFaceRef(std::string(role) + " of step " + std::to_string(own)));
+                REQUIRE((near.ok() && far.ok()));
+                const BRepExtrema_DistShapeShape d(stud.shape().faces(near->items.front() + 1),
+                                                   cap.shape().faces(far->items.front() + 1));
+                INFO(role);
+                CHECK(d.Value() == Approx(0.3).margin(1e-3));
+            }
+            // Of each with all of the other.
+            const auto least = [](const Body& of, const Body& to) {
+                double out = 1e300;
+                for (int i = 1; i <= of.shape().faces.Extent(); ++i)
+                    for (const NamePtr n : of.shape().namesOf(of.shape().faces(i)))
+                        if (n->role == "crest" || n->role == "beginning" || n->role == "ending")
+                            out = std::min(out, BRepExtrema_DistShapeShape(
+                                                    of.shape().faces(i),
+                                                    TopExp_Explorer(to.shape().shape, TopAbs_SHELL).Current())
+                                                    .Value());
+                return out;
+            };
+            CHECK(least(stud, cap) == Approx(0.3).margin(1e-3));
+            CHECK(least(cap, stud) == Approx(0.3).margin(1e-3));
+        }
 }
 
 TEST_CASE("What a thread does not fit on says why, with what would") {

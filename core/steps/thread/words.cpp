@@ -19,6 +19,7 @@ std::vector<SlotWords> threadSlots() {
               from = length("from", "from the wall's end", "3 mm"),
               clearance = length("clearance", "clearance", "0.3 mm", 20);
     for (SlotWords* s : {&runout, &from, &clearance}) s->leastAllowed = true;
+    clearance.usual = "all else in the same words as the thread of its partner, on a wall as far from that";
     return {
         slot("wall", "wall", SlotType::Face),
         choice("does", "raised or cut", {"raised", "cut"}),
