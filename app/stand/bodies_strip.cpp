@@ -13,6 +13,8 @@
 #include <QLineEdit>
 #include <QMenu>
 #include <QPainter>
+#include <QScrollArea>
+#include <QScrollBar>
 #include <QToolButton>
 #include <QWidgetAction>
 
@@ -34,14 +36,34 @@ QIcon swatchIcon(const QColor& colour, bool hollow = false) {
     return QIcon(picture);
 }
 
+/// To a tenth; what is lighter than that, to a thousandth. \param mass g
+QString inShort(double mass, const std::string& unit) {
+    const std::string tenths = formatAmount(mass, unit, 1);
+    return QString::fromStdString(tenths == formatAmount(0, unit, 1) ? formatAmount(mass, unit, 3) : tenths);
+}
+
 } // namespace
 
 BodiesStrip::BodiesStrip(Session* session, ForgeLink* forge, Stand* stand)
     : QFrame(stand), m_session(session), m_forge(forge), m_stand(stand) {
     setObjectName(QStringLiteral("bodiesStrip"));
-    m_list = new QVBoxLayout(this);
-    m_list->setContentsMargins(6, 4, 8, 4);
+    auto* all = new QVBoxLayout(this);
+    all->setContentsMargins(6, 4, 8, 4);
+    m_scroll = new QScrollArea(this);
+    m_scroll->setObjectName(QStringLiteral("bodiesScroll"));
+    m_scroll->setFrameShape(QFrame::NoFrame);
+    m_scroll->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+    m_scroll->setFocusPolicy(Qt::NoFocus);
+    m_scroll->setWidgetResizable(true);
+    m_rowsHolder = new QWidget;
+    m_rowsHolder->setObjectName(QStringLiteral("bodiesRows"));
+    m_list = new QVBoxLayout(m_rowsHolder);
+    m_list->setContentsMargins(0, 0, 0, 0);
     m_list->setSpacing(0);
+    m_scroll->setWidget(m_rowsHolder);
+    all->addWidget(m_scroll);
+    m_scroll->setStyleSheet(QStringLiteral("#bodiesScroll, #bodiesRows { background: transparent; }"));
+    stand->installEventFilter(this);
     hide();
     connect(forge, &ForgeLink::meshesChanged, this, &BodiesStrip::dress);
     connect(session, &Session::partChanged, this, &BodiesStrip::dress);
@@ -67,7 +89,7 @@ void BodiesStrip::dress() {
 
 BodiesStrip::Row BodiesStrip::makeRow(ThingId body) {
     const auto button = [this] {
-        auto* b = new QToolButton(this);
+        auto* b = new QToolButton(m_rowsHolder);
         b->setAutoRaise(true);
         b->setFocusPolicy(Qt::NoFocus);
         b->setCursor(Qt::PointingHandCursor);
@@ -90,7 +112,7 @@ BodiesStrip::Row BodiesStrip::makeRow(ThingId body) {
         const QString called = QString::fromStdString(nameOfBody(m_session->part(), body));
         setLook(look, look.hidden ? tr("%1 hidden").arg(called) : tr("%1 shown").arg(called));
     });
-    row.mass = new QLabel(this);
+    row.mass = new QLabel(m_rowsHolder);
     row.mass->setFont(textFont(12));
     row.mass->setToolTip(tr("Its mass, in the material that is chosen for it"));
     auto* line = new QHBoxLayout;
@@ -143,15 +165,32 @@ void BodiesStrip::weigh() {
     const UnitSystem& units = m_session->part().brief.units;
     for (const auto& [id, row] : m_rows) {
         const auto mass = m_forge->masses().find(id);
-        row.mass->setText(mass == m_forge->masses().end()
-                              ? QString()
-                              : QString::fromStdString(formatAmount(mass->second, units.mass, 1)));
+        row.mass->setText(mass == m_forge->masses().end() ? QString() : inShort(mass->second, units.mass));
         row.mass->setStyleSheet(QStringLiteral("color: %1;").arg(theme().inkSoft.name()));
     }
+    fit();
+}
+
+/// As high as its rows are, and as the stand leaves room for: the others are scrolled to.
+void BodiesStrip::fit() {
+    constexpr int kAround = 150, kLeast = 80; // px of the stand above and below
+    constexpr int kBeside = 4;                // px to the bar
+    m_list->setContentsMargins(0, 0, 0, 0);
     m_list->invalidate();
     m_list->activate();
+    const QSize rows = m_rowsHolder->sizeHint();
+    const int most = std::max(kLeast, m_stand->height() - kAround);
+    const int bar = rows.height() > most ? m_scroll->verticalScrollBar()->sizeHint().width() : 0;
+    m_list->setContentsMargins(0, 0, bar > 0 ? kBeside : 0, 0);
+    m_scroll->setFixedSize(rows.width() + (bar > 0 ? bar + kBeside : 0), std::min(rows.height(), most));
+    layout()->activate();
     adjustSize();
     Q_EMIT placed();
+}
+
+bool BodiesStrip::eventFilter(QObject* of, QEvent* e) {
+    if (of == m_stand && e->type() == QEvent::Resize && isVisible()) fit();
+    return QFrame::eventFilter(of, e);
 }
 
 QToolButton* BodiesStrip::name(ThingId body) const {
@@ -178,8 +217,36 @@ void BodiesStrip::openChoices(ThingId body) {
     menu->addSeparator();
     addMaterials(menu, body);
     menu->addSeparator();
+    if (const auto alike = madeWith(body); alike.size() > 1)
+        menu->addAction(tr("All %1 of this step like it").arg(alike.size()), this,
+                        [this, body, alike] { makeAlike(body, alike); });
     menu->addAction(tr("Rename …"), this, [this, body] { rename(body); });
     menu->popup(swatch(body)->mapToGlobal(QPoint(0, swatch(body)->height())));
+}
+
+/// The bodies that the same step made: letters, copies.
+std::vector<ThingId> BodiesStrip::madeWith(ThingId body) const {
+    std::vector<ThingId> out;
+    for (const auto& [id, row] : m_rows)
+        if (id.step == body.step) out.push_back(id);
+    return out;
+}
+
+/// In the colour that it has now, and of its material.
+void BodiesStrip::makeAlike(ThingId body, const std::vector<ThingId>& others) {
+    Part p = m_session->part();
+    const BodyLook its = lookOf(p, body);
+    const auto& colours = theme().bodies;
+    const auto rank = static_cast<qsizetype>(placeAmongBodies(p, body));
+    for (const ThingId id : others) {
+        BodyLook look = lookOf(p, id);
+        look.colour = its.colour.empty() ? colours[rank % colours.size()].name().toStdString() : its.colour;
+        look.material = its.material;
+        look.hidden = its.hidden;
+        gc::setLook(p, look);
+    }
+    m_session->commit(
+        p, tr("%1 bodies like %2").arg(others.size()).arg(QString::fromStdString(nameOfBody(p, body))));
 }
 
 void BodiesStrip::addColours(QMenu* menu, ThingId body) {

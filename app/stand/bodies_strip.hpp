@@ -10,6 +10,7 @@
 
 class QLineEdit;
 class QLabel;
+class QScrollArea;
 class QToolButton;
 class QVBoxLayout;
 
@@ -35,7 +36,11 @@ class BodiesStrip : public QFrame {
     void placed(); ///< its size is another
 
   private:
+    bool eventFilter(QObject* of, QEvent* e) override;
     void list(const std::map<ThingId, QColor>& bodies);
+    void fit();
+    std::vector<ThingId> madeWith(ThingId body) const;
+    void makeAlike(ThingId body, const std::vector<ThingId>& others);
     struct Row {
         QToolButton *swatch, *name;
         QLabel* mass = nullptr;
@@ -50,6 +55,8 @@ class BodiesStrip : public QFrame {
     Session* m_session;
     ForgeLink* m_forge;
     Stand* m_stand;
+    QScrollArea* m_scroll;
+    QWidget* m_rowsHolder;
     QVBoxLayout* m_list;
     std::map<ThingId, Row> m_rows;
 };

@@ -193,6 +193,19 @@ TEST_CASE("Job: a grip with a rounded field for a label, and letters on its wall
     BodiesStrip* strip = t.window.bodies();
     for (int k = 0; k < 12; ++k) REQUIRE(strip->name(ThingId{step, k}));
     CHECK(strip->name(ThingId{step, 0})->text() == "letters");
+    // All in the colour of one of them, by one click more.
+    QMenu* menu = nullptr;
+    t.hand->click(strip->swatch(ThingId{step, 1}), QRectF(strip->swatch(ThingId{step, 1})->rect()).center());
+    REQUIRE(
+        Hand::wait([&] { return (menu = strip->findChild<QMenu*>("bodyChoices")) && menu->isVisible(); }));
+    QAction* like = nullptr;
+    for (QAction* a : menu->actions())
+        if (a->text() == QStringLiteral("All 12 of this step like it")) like = a;
+    REQUIRE(like);
+    t.hand->click(menu, QRectF(menu->actionGeometry(like)).center());
+    const auto colour = [&](int k) { return colourOf(t.window.session()->part(), ThingId{step, k}); };
+    REQUIRE(Hand::wait([&] { return colour(0) == colour(1); }, 5000));
+    for (int k = 2; k < 12; ++k) CHECK(colour(k) == colour(1));
     t.hand->click(strip->name(ThingId{step, 3}), QRectF(strip->name(ThingId{step, 3})->rect()).center());
     REQUIRE(Hand::wait(
         [&] {

@@ -8,6 +8,7 @@
 #include <BRepClass3d_SolidClassifier.hxx>
 #include <BRepOffsetAPI_MakeThickSolid.hxx>
 #include <BRepPrimAPI_MakePrism.hxx>
+#include <BRepTools.hxx>
 #include <BRep_Builder.hxx>
 #include <TopExp_Explorer.hxx>
 #include <TopoDS.hxx>
@@ -86,9 +87,17 @@ std::optional<NamedTool> layerOver(const std::vector<TopoDS_Face>& walls, const 
 /// The walls that an area comes onto, and between which distances from the drawing.
 struct Under {
     std::vector<TopoDS_Face> walls;
-    std::vector<std::pair<Vec2, Hit>> met; ///< a place on each of them
-    double low = 1e300, high = -1e300;     ///< mm
+    std::vector<std::pair<Vec2, Hit>>
+        met;                           ///< a place on each of them, and on either side of where one closes up
+    double low = 1e300, high = -1e300; ///< mm
 };
+/// On one wall, and on the same side of the line at which it closes up?
+bool isBeside(const Hit& a, const Hit& b) {
+    if (!a.face.IsSame(b.face)) return false;
+    double u0 = 0, u1 = 0, v0 = 0, v1 = 0;
+    BRepTools::UVBounds(a.face, u0, u1, v0, v1);
+    return std::fabs(a.there.X() - b.there.X()) < 0.5 * (u1 - u0) || !BRep_Tool::Surface(a.face)->IsUClosed();
+}
 std::optional<Under> wallsUnder(const std::vector<TopoDS_Face>& walls, const Region& area,
                                 const LayingBy& by) {
     Under out;
@@ -99,7 +108,10 @@ std::optional<Under> wallsUnder(const std::vector<TopoDS_Face>& walls, const Reg
         out.low = std::min(out.low, hit->far), out.high = std::max(out.high, hit->far);
         if (std::none_of(out.walls.begin(), out.walls.end(),
                          [&](const TopoDS_Face& w) { return w.IsSame(hit->face); }))
-            out.walls.push_back(hit->face), out.met.emplace_back(p, *hit);
+            out.walls.push_back(hit->face);
+        if (std::none_of(out.met.begin(), out.met.end(),
+                         [&](const auto& m) { return isBeside(m.second, *hit); }))
+            out.met.emplace_back(p, *hit);
     }
     return out;
 }

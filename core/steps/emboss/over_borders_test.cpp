@@ -204,3 +204,29 @@ TEST_CASE("Letters may be bodies of their own, within walls and over borders, ra
         }
     }
 }
+
+TEST_CASE(
+    "Wrapped over the line at which a wall without a period closes up letters are as high as elsewhere") {
+    // An oval's wall closes up at the end of its long half axis.
+    Part base = block(ellipseLine(30, 20), "30 mm");
+    add(base, "plane",
+        {{"name", std::string("beside")}, {"from", std::string("side")}, {"distance", std::string("60 mm")}});
+    const auto plain = built(base);
+    for (const char* does : {"raised", "sunk"}) {
+        INFO(does);
+        Part p = base;
+        const Drawing d = letters(5, -11.2, 10);
+        addEmboss(
+            p, d, "beside", side(p, 0),
+            {{"way", std::string("back")}, {"lay", std::string("wrapped")}, {"does", std::string(does)}});
+        const auto r = Engine().regenerate(p);
+        INFO(faults(r));
+        REQUIRE(allFine(r));
+        checkSound(r);
+        CHECK(offHeight(bodyOf(r), bodyOf(plain), std::string(does) == "raised" ? "top" : "floor") < 1e-3);
+        // Of a wall that can be unrolled: area times height, and half its square times the wall's turn.
+        const double area = inkOf(d), v = volumeOf(r) - volumeOf(plain);
+        CHECK(std::fabs(v) > area * kHigh * (1 - kHigh / 2 * 0.075));
+        CHECK(std::fabs(v) < area * kHigh * (1 + kHigh / 2 * 0.075)); // 30 / 20² is its tightest bend
+    }
+}

@@ -46,7 +46,8 @@ class StraightOver : public OverWalls {
             const auto uv = m_layings[w]->at(p);
             const auto out = uv ? m_walls[w].outAt(*uv) : std::nullopt;
             if (!out) continue;
-            const Place here{w, m_walls[w].surface()->Value(uv->X(), uv->Y()), *out, !m_walls[w].holds(*uv)};
+            const Place here{w, m_walls[w].surface()->Value(uv->X(), uv->Y()), *out, !m_walls[w].holds(*uv),
+                             0};
             if (!here.beyond) {
                 m_last = w;
                 return here;
@@ -157,27 +158,47 @@ std::optional<AroundWalls::On> AroundWalls::overBorder(const On& at) const {
     const gp_Pnt p = from.surface()->Value(at.going.at.X(), at.going.at.Y());
     double least = kOn;
     std::optional<On> out;
+    const auto look = [&](const TopoDS_Edge& edge, std::size_t w) {
+        double first = 0, last = 0;
+        const Handle(Geom_Curve) line = BRep_Tool::Curve(edge, first, last);
+        const Handle(Geom2d_Curve) laid = BRep_Tool::CurveOnSurface(edge, m_walls[w].face(), first, last);
+        if (line.IsNull() || laid.IsNull()) return;
+        const GeomAPI_ProjectPointOnCurve near(p, line, first, last);
+        for (int i = 1; i <= near.NbPoints(); ++i) {
+            if (near.Distance(i) >= least) continue;
+            const gp_Pnt2d uv = laid->Value(near.Parameter(i));
+            const auto a = from.outAt(at.going.at), b = m_walls[w].outAt(uv);
+            if (!a || !b) continue;
+            least = near.Distance(i);
+            const gp_Vec ahead = turnedOver(from.lines().inSpaceOf(at.going), *a, *b);
+            out = On{w, {uv, m_walls[w].lines().wayOf(uv, ahead)}, at.rounds};
+            if (w == at.wall) // from one side of it to the other
+                out->rounds += uv.X() + uv.Y() < at.going.at.X() + at.going.at.Y() ? 1 : -1;
+        }
+    };
     for (TopExp_Explorer e(from.face(), TopAbs_EDGE); e.More(); e.Next()) {
         const TopoDS_Edge edge = TopoDS::Edge(e.Current());
-        for (std::size_t w = 0; w < m_walls.size(); ++w) {
+        if (BRep_Tool::Degenerated(edge)) continue;
+        if (BRep_Tool::IsClosed(edge, from.face())) {
+            // Met once for each of its sides: that which lies away from here is where it goes on.
             double first = 0, last = 0;
-            const TopoDS_Edge there = w == at.wall ? TopoDS_Edge() : asIn(m_walls[w].face(), edge);
-            if (there.IsNull() || BRep_Tool::Degenerated(there)) continue;
-            const Handle(Geom_Curve) line = BRep_Tool::Curve(there, first, last);
-            const Handle(Geom2d_Curve) laid =
-                BRep_Tool::CurveOnSurface(there, m_walls[w].face(), first, last);
-            if (line.IsNull() || laid.IsNull()) continue;
-            const GeomAPI_ProjectPointOnCurve near(p, line, first, last);
-            for (int i = 1; i <= near.NbPoints(); ++i) {
-                if (near.Distance(i) >= least) continue;
-                const gp_Pnt2d uv = laid->Value(near.Parameter(i));
-                const auto a = from.outAt(at.going.at), b = m_walls[w].outAt(uv);
-                if (!a || !b) continue;
-                least = near.Distance(i);
-                const gp_Vec ahead = turnedOver(from.lines().inSpaceOf(at.going), *a, *b);
-                out = On{w, {uv, m_walls[w].lines().wayOf(uv, ahead)}};
-            }
+            const TopoDS_Edge other = TopoDS::Edge(edge.Reversed());
+            const auto middle = [&](const TopoDS_Edge& side) {
+                const Handle(Geom2d_Curve) c = BRep_Tool::CurveOnSurface(side, from.face(), first, last);
+                return c->Value(0.5 * (first + last));
+            };
+            const gp_Pnt2d one = middle(edge), two = middle(other);
+            const bool alongV = std::fabs(one.X() - two.X()) > std::fabs(one.Y() - two.Y());
+            const auto apart = [&](const gp_Pnt2d& q) {
+                return alongV ? std::fabs(q.X() - at.going.at.X()) : std::fabs(q.Y() - at.going.at.Y());
+            };
+            if (apart(one) > apart(two)) look(edge, at.wall);
+            continue;
         }
+        for (std::size_t w = 0; w < m_walls.size(); ++w)
+            if (const TopoDS_Edge there = w == at.wall ? TopoDS_Edge() : asIn(m_walls[w].face(), edge);
+                !there.IsNull())
+                look(there, w);
     }
     return out;
 }
@@ -186,7 +207,8 @@ std::vector<OverWalls::Place> AroundWalls::column(double x, const std::vector<do
     const On foot = levelAt(x);
     const auto up = upAt(foot);
     if (!up) return {};
-    const On start{foot.wall, {foot.going.at, m_walls[foot.wall].lines().wayOf(foot.going.at, *up)}};
+    const On start{
+        foot.wall, {foot.going.at, m_walls[foot.wall].lines().wayOf(foot.going.at, *up)}, foot.rounds};
     std::vector<Place> out(ys.size());
     const auto above = std::lower_bound(ys.begin(), ys.end(), m_place.y) - ys.begin();
     On on = start;
@@ -198,7 +220,7 @@ std::vector<OverWalls::Place> AroundWalls::column(double x, const std::vector<do
         const auto n = m_walls[on.wall].outAt(on.going.at);
         known = known && n;
         out[i] = {on.wall, m_walls[on.wall].surface()->Value(on.going.at.X(), on.going.at.Y()),
-                  n.value_or(gp_Vec()), !m_walls[on.wall].holds(on.going.at)};
+                  n.value_or(gp_Vec()), !m_walls[on.wall].holds(on.going.at), on.rounds};
     };
     for (std::size_t i = static_cast<std::size_t>(above); i < ys.size(); ++i) go(i);
     on = start, y = m_place.y;

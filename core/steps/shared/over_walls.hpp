@@ -39,6 +39,7 @@ class OverWalls {
         gp_Pnt at;
         gp_Vec out;         ///< out of the body, of length 1
         bool beyond = true; ///< it lies on none of them, but where one would go on
+        int rounds = 0;     ///< how often the way there came over the line at which a wall closes up
     };
     virtual ~OverWalls() = default;
     /// Where places of the drawing come to lie, mm. Empty where one of them is not known.
@@ -58,6 +59,7 @@ class AroundWalls : public OverWalls {
     struct On {
         std::size_t wall = 0;
         Going going;
+        int rounds = 0; ///< how often it came over the line at which a wall without a period closes up
     };
     /// Nothing where the wall stands square to the drawing. \param place of the drawing that lies there
     static std::unique_ptr<AroundWalls> from(const std::vector<TopoDS_Face>& walls, const Plane& drawing,

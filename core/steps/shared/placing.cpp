@@ -189,13 +189,87 @@ bool comesBack(const AroundWalls& around, double from, double to) {
     return false;
 }
 
-/// One of the walls with what comes to lie on it: each area by its middle.
+/// One of the walls with the areas that lie on it.
 struct WrappedOn {
     AroundWalls::On level;
     double x = 0; ///< of the drawing at that place of the level line
     Vec2 low, high;
     std::shared_ptr<const Laying> laying;
 };
+
+class Wrapping {
+  public:
+    Wrapping(std::shared_ptr<const AroundWalls> around, Vec2 place)
+        : m_around(std::move(around)), m_place(place) {}
+
+    /// Where its middle comes to lie; with all else that does on the same side of the same wall, if the whole
+    /// of it does.
+    void add(const Region& area) {
+        const Extent its = extentOf({area});
+        const double x = 0.5 * (its.low.x + its.high.x);
+        m_middles.push_back({m_around->levelAt(x), x, its.low, its.high, {}});
+        const AroundWalls::On& level = m_middles.back().level;
+        m_of.emplace_back();
+        if (!isOnOne(area, level)) return;
+        auto known = std::find_if(m_on.begin(), m_on.end(),
+                                  [&](const WrappedOn& w) { return isBeside(w.level, level); });
+        if (known == m_on.end()) {
+            const auto begin = m_around->levelAt(m_place.x);
+            m_on.push_back(m_middles.back());
+            if (isBeside(begin, level)) m_on.back().level = begin, m_on.back().x = m_place.x;
+            known = m_on.end() - 1;
+        }
+        known->low = {std::min({known->low.x, its.low.x, known->x}), std::min(known->low.y, its.low.y)};
+        known->high = {std::max({known->high.x, its.high.x, known->x}), std::max(known->high.y, its.high.y)};
+        m_of.back() = static_cast<std::size_t>(known - m_on.begin());
+    }
+
+    /// All on a wall together, or each by itself where the wall is too uneven for that. Null where it cannot
+    /// be laid.
+    std::shared_ptr<const Laying> layingOf(std::size_t area) {
+        WrappedOn& w = m_on[*m_of[area]];
+        if (!w.laying && !m_uneven) w.laying = fit(w);
+        if (!w.laying) m_uneven = true;
+        return w.laying ? w.laying : fit(m_middles[area]);
+    }
+    bool isOnOne(std::size_t area) const { return m_of[area].has_value(); }
+    const AroundWalls::On& middleOf(std::size_t area) const { return m_middles[area].level; }
+
+  private:
+    static bool isBeside(const AroundWalls::On& a, const AroundWalls::On& b) {
+        return a.wall == b.wall && a.rounds == b.rounds;
+    }
+    bool isOnOne(const Region& area, const AroundWalls::On& level) const {
+        for (const Vec2 p : placesOf(area)) {
+            const auto there = m_around->column(p.x, {p.y});
+            if (there.empty() || there.front().beyond || there.front().wall != level.wall ||
+                there.front().rounds != level.rounds)
+                return false;
+        }
+        return true;
+    }
+    std::shared_ptr<const Laying> fit(const WrappedOn& w) const {
+        return laidAround(m_around->wall(w.level.wall).surface(), {w.x, m_place.y},
+                          m_around->levelOn(w.level), w.low, w.high);
+    }
+
+    std::shared_ptr<const AroundWalls> m_around;
+    Vec2 m_place;
+    std::vector<WrappedOn> m_middles, m_on;
+    std::vector<std::optional<std::size_t>> m_of;
+    bool m_uneven = false;
+};
+
+/// What lies over a border: only by all walls at once.
+LaidArea laidOver(const Region& area, const AroundWalls& around, const AroundWalls::On& middle) {
+    LaidArea out;
+    out.area = &area;
+    out.wall = around.wall(middle.wall).face();
+    out.window.add(middle.going.at);
+    out.unrolled = out.window;
+    out.loops = {{middle.going.at}};
+    return out;
+}
 
 /// From the drawing's upright line on, wherever that is in front of a wall: there it lies as drawn, so that
 /// what is written beside it stays in its place while letters are added. Else from its middle.
@@ -213,37 +287,18 @@ Result<std::vector<LaidArea>> wrapAreas(const std::vector<Region>& areas,
     if (!first) return missed(by, walls, centre, areas);
     std::shared_ptr<const AroundWalls> around = AroundWalls::from(walls, by.drawing, place, *first);
     if (!around) return uneven;
-    if (walls.size() > 1 && comesBack(*around, std::min(all.low.x, place.x), std::max(all.high.x, place.x)))
-        return goneAround();
-    // An area is laid by the level line of the wall that its middle comes onto.
-    std::vector<WrappedOn> on;
-    std::vector<std::size_t> of;
-    for (const Region& area : areas) {
-        const Extent its = extentOf({area});
-        const double x = 0.5 * (its.low.x + its.high.x);
-        const auto level = around->levelAt(x);
-        auto known = std::find_if(on.begin(), on.end(),
-                                  [&](const WrappedOn& w) { return w.level.wall == level.wall; });
-        if (known == on.end()) {
-            const bool same = around->levelAt(place.x).wall == level.wall;
-            on.push_back(
-                {same ? around->levelAt(place.x) : level, same ? place.x : x, its.low, its.high, {}});
-            known = on.end() - 1;
-        }
-        known->low = {std::min({known->low.x, its.low.x, known->x}), std::min(known->low.y, its.low.y)};
-        known->high = {std::max({known->high.x, its.high.x, known->x}), std::max(known->high.y, its.high.y)};
-        of.push_back(static_cast<std::size_t>(known - on.begin()));
-    }
+    if (comesBack(*around, std::min(all.low.x, place.x), std::max(all.high.x, place.x))) return goneAround();
+    Wrapping wrapping(around, place);
+    for (const Region& area : areas) wrapping.add(area);
     std::vector<LaidArea> out;
     for (std::size_t i = 0; i < areas.size(); ++i) {
-        WrappedOn& w = on[of[i]];
-        const WallBeside& wall = around->wall(w.level.wall);
-        if (!w.laying)
-            w.laying = laidAround(wall.surface(), {w.x, place.y}, around->levelOn(w.level), w.low, w.high);
-        if (!w.laying) return uneven;
-        auto one = laid(areas[i], wall.face(), w.laying, by, shape, walls, areas);
+        const AroundWalls::On& middle = wrapping.middleOf(i);
+        const auto laying = wrapping.isOnOne(i) ? wrapping.layingOf(i) : nullptr;
+        if (wrapping.isOnOne(i) && !laying) return uneven;
+        auto one = laying ? laid(areas[i], around->wall(middle.wall).face(), laying, by, shape, walls, areas)
+                          : Result<LaidArea>(laidOver(areas[i], *around, middle));
         if (!one) return one.error();
-        if (walls.size() > 1) one->over = around;
+        one->over = around;
         out.push_back(std::move(*one));
     }
     if (goesAround(out)) return goneAround();

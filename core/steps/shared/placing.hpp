@@ -50,7 +50,7 @@ struct LaidArea {
     std::vector<std::vector<gp_Pnt2d>> loops; ///< places along the near end
     bool within = false;                      ///< it meets no border of the wall
     bool overSeam = false;                    ///< but the line at which the wall closes up
-    std::shared_ptr<const OverWalls> over;    ///< wrapped over several walls
+    std::shared_ptr<const OverWalls> over;    ///< all walls at once, where it is wrapped
 };
 
 /// One area straight onto the wall that a line from one of its places meets. Errors: as of layAreas.
