@@ -17,6 +17,7 @@
 #include <TopoDS.hxx>
 
 #include <algorithm>
+#include <cmath>
 
 namespace gc {
 
@@ -96,6 +97,22 @@ void showHeight(const LaidArea& area, const ReliefShape& shape, ModelReader& mod
     model.show(sizeHandle("height", from, unit(toVec(*far) - from), std::fabs(shape.height)));
 }
 
+/// Does it lie where its drawing is straight ahead? Wrapped round to the back it does not, even on a flat
+/// wall.
+bool liesStraight(const LaidArea& a, const Plane& drawing) {
+    constexpr double kAside = 1e-5; // mm
+    const Handle(Geom_Surface) s = BRep_Tool::Surface(a.wall);
+    const Curve2& side = a.area->outer.sides.front().curve;
+    for (const double t : {0.0, 0.6}) {
+        const Vec2 p = side.at(t);
+        const auto uv = a.laying->at(p);
+        const Vec3 off = uv ? toVec(s->Value(uv->X(), uv->Y())) - drawing.at(p) : Vec3{};
+        if (!uv || std::fabs(dot(off, drawing.across)) > kAside || std::fabs(dot(off, drawing.up)) > kAside)
+            return false;
+    }
+    return true;
+}
+
 /// All areas of one wall share the surface at their far ends.
 Result<std::vector<Hosted>> reliefsOf(const std::vector<LaidArea>& areas, const Outline& outline,
                                       const ReliefShape& shape, const Progress& progress) {
@@ -104,7 +121,10 @@ Result<std::vector<Hosted>> reliefsOf(const std::vector<LaidArea>& areas, const 
         if (std::any_of(out.begin(), out.end(), [&](const Hosted& h) { return h.face.IsSame(first.wall); }))
             continue;
         Hosted host{first.wall, {}};
-        const bool flat = isFlatAlongside(first.wall, outline.plane);
+        const bool flat = isFlatAlongside(first.wall, outline.plane) &&
+                          std::all_of(areas.begin(), areas.end(), [&](const LaidArea& a) {
+                              return !a.wall.IsSame(first.wall) || liesStraight(a, outline.plane);
+                          });
         LiftedSurface top;
         if (!flat) {
             Window all;

@@ -5,11 +5,8 @@
 #include "core/shape/kernel.hpp"
 #include "tests/support/embossed.hpp"
 
-#include <BRepBuilderAPI_MakeVertex.hxx>
-#include <BRepExtrema_DistShapeShape.hxx>
-#include <BRepTools.hxx>
-#include <BRepTopAdaptor_FClass2d.hxx>
-#include <BRep_Tool.hxx>
+#include <BRepGProp.hxx>
+#include <GProp_GProps.hxx>
 #include <TopExp_Explorer.hxx>
 #include <TopoDS.hxx>
 
@@ -42,32 +39,8 @@ std::size_t wrap(Part& p, const Drawing& d, std::size_t walls, const Slots& more
     return at;
 }
 
-/// The most by which places of far faces leave the height over the body as it was.
-double offHeight(const Body& now, const Body& before, const std::string& role) {
-    double out = 0;
-    int seen = 0;
-    for (int i = 1; i <= now.shape().faces.Extent(); ++i) {
-        const TopoDS_Face f = TopoDS::Face(now.shape().faces(i));
-        bool far = false;
-        for (const NamePtr n : now.shape().namesOf(f)) far = far || n->role.starts_with(role);
-        if (!far) continue;
-        double u0 = 0, u1 = 0, v0 = 0, v1 = 0;
-        BRepTools::UVBounds(f, u0, u1, v0, v1);
-        const BRepTopAdaptor_FClass2d inside(TopoDS::Face(f.Oriented(TopAbs_FORWARD)), 1e-7);
-        constexpr int kPlaces = 14;
-        for (int a = 1; a < kPlaces; ++a)
-            for (int b = 1; b < kPlaces; ++b) {
-                const gp_Pnt2d uv(u0 + (u1 - u0) * a / kPlaces, v0 + (v1 - v0) * b / kPlaces);
-                if (inside.Perform(uv) != TopAbs_IN) continue;
-                BRepExtrema_DistShapeShape d(
-                    BRepBuilderAPI_MakeVertex(BRep_Tool::Surface(f)->Value(uv.X(), uv.Y())),
-                    TopExp_Explorer(before.shape().shape, TopAbs_SHELL).Current());
-                out = std::max(out, std::fabs(d.Value() - kHigh));
-                ++seen;
-            }
-    }
-    REQUIRE(seen > 3);
-    return out;
+TopoDS_Shape outsideOf(const Body& body) {
+    return TopExp_Explorer(body.shape().shape, TopAbs_SHELL).Current();
 }
 
 } // namespace
@@ -127,8 +100,8 @@ TEST_CASE("Letters wrapped around a rounded block lie on whichever wall comes, a
             INFO(faults(r));
             REQUIRE(allFine(r));
             checkSound(r);
-            CHECK(offHeight(bodyOf(r), bodyOf(plain), std::string(does) == "raised" ? "top" : "floor") <
-                  1e-3);
+            CHECK(offHeight(bodyOf(r), outsideOf(bodyOf(plain)),
+                            std::string(does) == "raised" ? "top" : "floor", kHigh) < 1e-3);
         }
 }
 
@@ -150,14 +123,36 @@ TEST_CASE("Laid straight over borders sides may lean") {
             checkSound(r);
             const double v = std::fabs(volumeOf(r) - volumeOf(plain)), by = kHigh * std::tan(10 * kPi / 180);
             if (std::string(grows) == "square") {
-                CHECK(offHeight(bodyOf(r), bodyOf(plain), std::string(does) == "raised" ? "top" : "floor") <
-                      1e-3);
+                CHECK(offHeight(bodyOf(r), outsideOf(bodyOf(plain)),
+                                std::string(does) == "raised" ? "top" : "floor", kHigh) < 1e-3);
                 continue;
             }
             // Of all sections along the drawing: the prismatoid formula.
             const auto area = [&](double in) { return (19 - 2 * in) * (6 - 2 * in); };
             CHECK(v == Approx(kHigh / 6 * (area(0) + 4 * area(by / 2) + area(by))).epsilon(1e-4));
         }
+}
+
+TEST_CASE("What is wrapped as far as the back lies there, by as much as it was drawn aside") {
+    // Half the front, a quarter round, the side, and a quarter round again: the back begins after that.
+    const double back = 12 + kRound * kPi + 14, x = back + 4;
+    Part p = roundedBlock();
+    const double before = volumeOf(built(p));
+    for (const double way : {1.0, -1.0}) {
+        Part q = p;
+        wrap(q, rectangle({way * x - 3, 10}, {way * x + 3, 16}), 8, {});
+        const auto r = built(q);
+        checkSound(r);
+        CHECK(volumeOf(r) - before == Approx(36 * kHigh).epsilon(1e-6));
+        const auto top = facesCalled(bodyOf(r), "top");
+        REQUIRE(top.size() == 1);
+        GProp_GProps props;
+        BRepGProp::SurfaceProperties(top.front(), props);
+        const gp_Pnt middle = props.CentreOfMass();
+        CHECK(middle.X() == Approx(way * (12 - 4)).margin(1e-5));
+        CHECK(middle.Y() == Approx(15 + kHigh).margin(1e-5));
+        CHECK(middle.Z() == Approx(13).margin(1e-5));
+    }
 }
 
 TEST_CASE("Around a sharp corner areas lie on either side of it; one over it is told") {
@@ -223,7 +218,8 @@ TEST_CASE(
         INFO(faults(r));
         REQUIRE(allFine(r));
         checkSound(r);
-        CHECK(offHeight(bodyOf(r), bodyOf(plain), std::string(does) == "raised" ? "top" : "floor") < 1e-3);
+        CHECK(offHeight(bodyOf(r), outsideOf(bodyOf(plain)), std::string(does) == "raised" ? "top" : "floor",
+                        kHigh) < 1e-3);
         // Of a wall that can be unrolled: area times height, and half its square times the wall's turn.
         const double area = inkOf(d), v = volumeOf(r) - volumeOf(plain);
         CHECK(std::fabs(v) > area * kHigh * (1 - kHigh / 2 * 0.075));
