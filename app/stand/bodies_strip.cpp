@@ -236,11 +236,10 @@ std::vector<ThingId> BodiesStrip::madeWith(ThingId body) const {
 void BodiesStrip::makeAlike(ThingId body, const std::vector<ThingId>& others) {
     Part p = m_session->part();
     const BodyLook its = lookOf(p, body);
-    const auto& colours = theme().bodies;
-    const auto rank = static_cast<qsizetype>(placeAmongBodies(p, body));
+    const std::string colour = colourOf(p, body);
     for (const ThingId id : others) {
         BodyLook look = lookOf(p, id);
-        look.colour = its.colour.empty() ? colours[rank % colours.size()].name().toStdString() : its.colour;
+        look.colour = colour;
         look.material = its.material;
         look.hidden = its.hidden;
         gc::setLook(p, look);

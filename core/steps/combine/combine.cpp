@@ -1,4 +1,3 @@
-#include "core/shape/extremes.hpp"
 #include "core/steps/shared/boolean.hpp"
 #include "core/steps/shared/find_body.hpp"
 
@@ -32,7 +31,7 @@ Result<Others> othersOf(const Arguments& args, ThingId body, ModelReader& model)
 }
 
 /// Does this only say that the two do not reach each other?
-bool isApart(const Error& e) {
+bool reachesNot(const Error& e) {
     return e.code == "combine.apart" || e.code == "combine.touches";
 }
 
@@ -55,13 +54,14 @@ Result<StepChange> runCombine(const Arguments& args, ModelReader& model, const P
         more = false;
         for (auto id = left.begin(); id != left.end();) {
             if (progress.stopped()) return stoppedError();
-            const bool near = boxesMeet(extentOf(now.shape().shape), model.box(*id));
-            const Body* other = near || others->named ? model.body(*id) : nullptr;
-            auto with = other ? combine(now, toolOf(*other, args.id()), how)
-                              : Result<Body>(errorOf("combine.apart", ""));
-            if (!with && !isApart(with.error())) return with.error();
+            if (!others->named && !boxesMeet(looseEnvelope(now), model.box(*id))) {
+                ++id;
+                continue;
+            }
+            auto with = combine(now, toolOf(*model.body(*id), args.id()), how);
             if (!with) {
-                if (other && !apart) apart = with.error();
+                if (!reachesNot(with.error())) return with.error();
+                if (!apart) apart = with.error();
                 ++id;
                 continue;
             }

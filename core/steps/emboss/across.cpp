@@ -148,10 +148,6 @@ bool hasRim(const Body& body) {
     return false;
 }
 
-Error beyondWalls() {
-    return errorOf("emboss.border", "A part of the drawing runs over the border of the walls. Pick the next "
-                                    "wall, too, or move the drawing.");
-}
 Error notOver() {
     return errorOf("emboss.failed", "The drawing cannot be embossed over this border. Move it away from it, "
                                     "or let it rise along the drawing.");

@@ -1,12 +1,10 @@
 #include "core/steps/shared/over_walls.hpp"
 
-#include "core/shape/fit_grid.hpp"
 #include "core/shape/foot_point.hpp"
 
 #include <BRep_Tool.hxx>
 #include <Geom2d_Curve.hxx>
 #include <GeomAPI_ProjectPointOnCurve.hxx>
-#include <Geom_BSplineSurface.hxx>
 #include <TopExp_Explorer.hxx>
 #include <TopoDS.hxx>
 #include <gp_Quaternion.hxx>

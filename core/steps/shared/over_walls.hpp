@@ -84,6 +84,9 @@ class AroundWalls : public OverWalls {
     mutable std::vector<std::pair<double, On>> m_level; ///< what is known of it
 };
 
+/// "emboss.border": a part of the drawing comes onto none of the walls.
+Error beyondWalls();
+
 /// The walls under a window of the drawing as one surface, on the drawing's own parameters, moved out of them
 /// by lengths in mm, square to them or along a direction. Errors: "emboss.border" where they meet in a sharp
 /// edge, or where the drawing comes onto none; "emboss.folds" where they are bent more closely than they are

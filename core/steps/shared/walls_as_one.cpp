@@ -103,6 +103,11 @@ bool meetsSharply(const std::vector<Column>& columns) {
 
 } // namespace
 
+Error beyondWalls() {
+    return errorOf("emboss.border", "A part of the drawing runs over the border of the walls. Pick the next "
+                                    "wall, too, or move the drawing.");
+}
+
 Result<std::vector<LiftedSurface>> wallsAsOne(const OverWalls& over, const Window& window,
                                               const std::vector<double>& by,
                                               const std::optional<gp_Dir>& along) {
@@ -119,9 +124,7 @@ Result<std::vector<LiftedSurface>> wallsAsOne(const OverWalls& over, const Windo
     for (int i = 0; i < 23; ++i) xs.push_back(window.u0 + (window.u1 - window.u0) * (i + 0.37) / 23);
     for (int i = 0; i < 23; ++i) ys.push_back(window.v0 + (window.v1 - window.v0) * (i + 0.61) / 23);
     const auto exact = columnsOver(over, xs, ys);
-    const auto beyond = errorOf("emboss.border", "A part of the drawing runs over the border of the walls. "
-                                                 "Pick the next wall, too, or move the drawing.");
-    if (exact.empty()) return beyond;
+    if (exact.empty()) return beyondWalls();
     std::optional<double> off;
     std::vector<LiftedSurface> out;
     std::vector<Column> columns;
@@ -129,7 +132,7 @@ Result<std::vector<LiftedSurface>> wallsAsOne(const OverWalls& over, const Windo
         const GridDirection x = gridOver(window.u0, window.u1, spans, changesX),
                             y = gridOver(window.v0, window.v1, spans, changesY);
         columns = columnsOver(over, x.points(), y.points());
-        if (columns.empty()) return beyond;
+        if (columns.empty()) return beyondWalls();
         out.clear();
         for (const double z : by) {
             std::vector<std::vector<gp_Pnt>> places;
